@@ -1,0 +1,60 @@
+/** The arrows between the rooms: app → ui, server; ui → core; workers → core; server → db, core; core → nothing. */
+const rooms = {
+  core: [],
+  db: [],
+  server: ['core', 'db'],
+  workers: ['core'],
+  ui: ['core'],
+  app: ['ui', 'server', 'core'],
+};
+const every = Object.keys(rooms);
+
+module.exports = {
+  forbidden: [
+    ...every.map((room) => ({
+      name: `${room}-reaches-only-${rooms[room].join('-and-') || 'itself'}`,
+      severity: 'error',
+      from: { path: `^src/${room}/`, pathNot: '\\.test\\.tsx?$' },
+      to: { path: `^src/(${every.filter((other) => other !== room && !rooms[room].includes(other)).join('|')})/` },
+    })),
+    {
+      name: 'core-is-pure',
+      comment: 'The core holds computation only: no framework, no database, no file, no network.',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: {
+        dependencyTypes: ['core', 'npm', 'npm-dev', 'npm-no-pkg', 'unknown'],
+        pathNot: ['node_modules/(pure-rand|zod|date-fns|@date-fns/tz|papaparse|@types/papaparse)(/|$)'],
+      },
+    },
+    {
+      name: 'server-knows-no-next',
+      severity: 'error',
+      from: { path: '^src/server/' },
+      to: { path: 'node_modules/(next|react)(/|$)' },
+    },
+    {
+      name: 'taking-page-is-light',
+      comment: 'What a student downloads during an exam holds no editor, no chart and no schema library.',
+      severity: 'error',
+      from: { path: '^src/(ui/attempt|ui/question/[^/]+/Player|core/question/types/[^/]+/student)' },
+      to: { path: 'node_modules/(zod|@tiptap|chart\\.js|mathjs|katex)(/|$)', reachable: true },
+    },
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'nothing-orphaned',
+      severity: 'error',
+      from: { orphan: true, pathNot: ['\\.d\\.ts$', '^src/app/', '^e2e/', '^scripts/', '\\.test\\.tsx?$'] },
+      to: {},
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'require', 'node', 'default', 'types'],
+    },
+  },
+};

@@ -1,0 +1,7 @@
+import { randomName, seededRandom } from '../base/random';
+
+/** The short code on a receipt. The instructor sees the same one beside the attempt. @example 'k7wm-q3xh' */
+export function receiptCode(seed: string): string {
+  const name = randomName(seededRandom(seed, 'receipt'), 8);
+  return `${name.slice(0, 4)}-${name.slice(4)}`;
+}

@@ -1,0 +1,26 @@
+/**
+ * What went wrong, for a person. `field` names the input it belongs to (a path such as `choices.2.content`),
+ * so that a screen can put the message where it is mended.
+ */
+export type Problem = {
+  code: 'bad-input' | 'not-found' | 'not-allowed' | 'conflict' | 'too-late' | 'too-early' | 'superseded' | 'busy';
+  message: string;
+  field?: string;
+};
+
+/** Either a value or the reasons why there is none. Use-cases return it; nothing expected is thrown. */
+export type Result<T> = { ok: true; value: T } | { ok: false; problems: Problem[] };
+
+export const ok = <T>(value: T): Result<T> => ({ ok: true, value });
+
+export const refused = (
+  code: Problem['code'],
+  message: string,
+  field?: string,
+): { ok: false; problems: Problem[] } => ({
+  ok: false,
+  problems: [field === undefined ? { code, message } : { code, message, field }],
+});
+
+/** The one answer to ids that are unknown, foreign or hidden: it never tells which of the three it was. */
+export const notFound = (what: string) => refused('not-found', `There is no such ${what}.`);

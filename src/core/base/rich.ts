@@ -1,0 +1,150 @@
+/**
+ * The rich-content format: a small tree of nodes, kept as JSON. It is the one definition for stems, choices, feedback,
+ * passages and instructions. Nothing outside this list can be stored, so nothing outside it can reach a page; markup
+ * is never kept as text. Frozen versions hold this format for years: nodes may be added, never changed in meaning.
+ */
+export type RichMark =
+  | { type: 'bold' | 'italic' | 'code' | 'subscript' | 'superscript' | 'underline' }
+  | { type: 'link'; attrs: { href: string } };
+
+export type RichInline = { type: 'text'; text: string; marks?: RichMark[] } | { type: 'hardBreak' };
+
+export type RichBlock =
+  | { type: 'paragraph'; content?: RichInline[] }
+  | { type: 'bulletList' | 'orderedList'; content: RichItem[] }
+  | { type: 'codeBlock'; content?: { type: 'text'; text: string }[] }
+  | { type: 'table'; content: RichRow[] };
+
+export type RichItem = { type: 'listItem'; content: RichBlock[] };
+export type RichRow = { type: 'tableRow'; content: RichCell[] };
+export type RichCell = { type: 'tableCell' | 'tableHeader'; content: RichBlock[] };
+
+export type Rich = { type: 'doc'; content: RichBlock[] };
+
+/** The greatest depth of nodes and the most characters that one piece of rich content may hold. */
+export const richLimits = { depth: 12, characters: 100_000, nodes: 5_000 };
+
+export const emptyRich: Rich = { type: 'doc', content: [] };
+
+/** Plain text as rich content: a paragraph for each line. */
+export function richFromText(text: string): Rich {
+  const lines = text.split(/\r?\n/);
+  return {
+    type: 'doc',
+    content: lines.map((line) =>
+      line ? { type: 'paragraph', content: [{ type: 'text', text: line }] } : { type: 'paragraph' },
+    ),
+  };
+}
+
+type AnyNode = RichBlock | RichItem | RichRow | RichCell | RichInline;
+
+function textOf(node: AnyNode): string {
+  if (node.type === 'text') return node.text;
+  if (node.type === 'hardBreak') return '\n';
+  const inner = (node.content ?? []) as AnyNode[];
+  const between = node.type === 'paragraph' || node.type === 'codeBlock' ? '' : node.type === 'tableRow' ? '\t' : '\n';
+  return inner.map(textOf).join(between);
+}
+
+/** The words of rich content without any form, blocks on lines of their own. */
+export const richText = (rich: Rich): string => rich.content.map(textOf).join('\n').trim();
+
+export const isEmptyRich = (rich: Rich): boolean => richText(rich) === '';
+
+const plainMarks = new Set(['bold', 'italic', 'code', 'subscript', 'superscript', 'underline']);
+const safeLink = /^(https?:\/\/|mailto:)[^\s<>"']+$/i;
+
+/**
+ * Reads untrusted JSON as rich content. What the format does not know is refused, not dropped in silence, except the
+ * attributes an editor adds to known nodes, which are left out.
+ *
+ * @returns null when it is not rich content
+ */
+export function readRich(input: unknown): Rich | null {
+  const budget = { nodes: richLimits.nodes, characters: richLimits.characters };
+  if (!isNode(input) || input.type !== 'doc') return null;
+  const content = readAll(input.content, (child) => readBlock(child, 1, budget));
+  return content ? { type: 'doc', content } : null;
+}
+
+type Budget = { nodes: number; characters: number };
+type Loose = { type: string; content?: unknown; text?: unknown; marks?: unknown; attrs?: unknown };
+
+const isNode = (input: unknown): input is Loose =>
+  typeof input === 'object' && input !== null && typeof (input as Loose).type === 'string';
+
+function readAll<T>(input: unknown, read: (child: unknown) => T | null): T[] | null {
+  if (input === undefined) return [];
+  if (!Array.isArray(input)) return null;
+  const all: T[] = [];
+  for (const child of input) {
+    const one = read(child);
+    if (one === null) return null;
+    all.push(one);
+  }
+  return all;
+}
+
+function readBlock(input: unknown, depth: number, budget: Budget): RichBlock | null {
+  if (!isNode(input) || depth > richLimits.depth || --budget.nodes < 0) return null;
+  switch (input.type) {
+    case 'paragraph': {
+      const content = readAll(input.content, (child) => readInline(child, budget));
+      return content && (content.length ? { type: 'paragraph', content } : { type: 'paragraph' });
+    }
+    case 'codeBlock': {
+      const content = readAll(input.content, (child) => {
+        const inline = readInline(child, budget);
+        return inline?.type === 'text' ? { type: 'text' as const, text: inline.text } : null;
+      });
+      return content && { type: 'codeBlock', content };
+    }
+    case 'bulletList':
+    case 'orderedList': {
+      const content = readAll(input.content, (child) => {
+        const inner = isNode(child) && child.type === 'listItem' ? readBlocks(child.content, depth + 1, budget) : null;
+        return inner && { type: 'listItem' as const, content: inner };
+      });
+      return content && { type: input.type, content };
+    }
+    case 'table': {
+      const content = readAll(input.content, (row) => {
+        if (!isNode(row) || row.type !== 'tableRow') return null;
+        const cells = readAll(row.content, (cell) => {
+          if (!isNode(cell) || (cell.type !== 'tableCell' && cell.type !== 'tableHeader')) return null;
+          const inner = readBlocks(cell.content, depth + 2, budget);
+          return inner && { type: cell.type as 'tableCell' | 'tableHeader', content: inner };
+        });
+        return cells && { type: 'tableRow' as const, content: cells };
+      });
+      return content && { type: 'table', content };
+    }
+    default:
+      return null;
+  }
+}
+
+const readBlocks = (input: unknown, depth: number, budget: Budget) =>
+  readAll(input, (child) => readBlock(child, depth, budget));
+
+function readInline(input: unknown, budget: Budget): RichInline | null {
+  if (!isNode(input) || --budget.nodes < 0) return null;
+  if (input.type === 'hardBreak') return { type: 'hardBreak' };
+  if (input.type !== 'text' || typeof input.text !== 'string' || input.text === '') return null;
+  budget.characters -= input.text.length;
+  if (budget.characters < 0) return null;
+  const marks = readAll(input.marks, readMark);
+  if (!marks) return null;
+  return marks.length ? { type: 'text', text: input.text, marks } : { type: 'text', text: input.text };
+}
+
+function readMark(input: unknown): RichMark | null {
+  if (!isNode(input)) return null;
+  if (plainMarks.has(input.type)) return { type: input.type as 'bold' };
+  if (input.type !== 'link') return null;
+  const href = (input.attrs as { href?: unknown } | undefined)?.href;
+  return typeof href === 'string' && href.length <= 2_000 && safeLink.test(href)
+    ? { type: 'link', attrs: { href } }
+    : null;
+}

@@ -1,0 +1,60 @@
+import { TZDate } from '@date-fns/tz';
+import { format } from 'date-fns';
+
+/** A moment: milliseconds since 1970 in UTC. Zones exist only at the edge. */
+export type Instant = number;
+/** A length of time in milliseconds. */
+export type Duration = number;
+
+export const second: Duration = 1_000;
+export const minute: Duration = 60_000;
+export const hour: Duration = 3_600_000;
+export const day: Duration = 86_400_000;
+
+/** Whether the name is a time zone of the IANA database that this machine knows. */
+export function isTimeZone(zone: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: zone });
+    return /^[A-Za-z]+(\/[A-Za-z0-9_+-]+)*$/.test(zone);
+  } catch {
+    return false;
+  }
+}
+
+/** A moment as text in a zone, by a date-fns pattern. @example inZone(at, 'Europe/Oslo', 'HH:mm') */
+export function inZone(at: Instant, zone: string, pattern: string): string {
+  return format(new TZDate(at, zone), pattern);
+}
+
+/** The usual way a moment is shown. @example 'Mon 23 Nov 2026, 09:00' */
+export const momentText = (at: Instant, zone: string) => inZone(at, zone, 'EEE d MMM yyyy, HH:mm');
+
+/**
+ * Reads what a date-and-time field sends (`2026-11-23T09:00`, local to the zone) as a moment.
+ *
+ * @returns null when the text is not such a date or names a day that does not exist. A time that a change of the clock
+ * skips is taken as the same distance after the change.
+ */
+export function instantFromLocal(text: string, zone: string): Instant | null {
+  const match = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2})$/.exec(text);
+  if (!match) return null;
+  const [year, month, date, hours, minutes] = match.slice(1).map(Number) as [number, number, number, number, number];
+  if (month < 1 || month > 12 || hours > 23 || minutes > 59) return null;
+  if (date < 1 || date > new Date(Date.UTC(year, month, 0)).getUTCDate()) return null;
+  return new TZDate(year, month - 1, date, hours, minutes, zone).getTime();
+}
+
+/** The reverse of {@link instantFromLocal}: what a date-and-time field shows for a moment. */
+export const localFromInstant = (at: Instant, zone: string) => inZone(at, zone, "yyyy-MM-dd'T'HH:mm");
+
+/** A length of time in words. @example durationText(90 * minute) // '1 h 30 min' */
+export function durationText(length: Duration): string {
+  const total = Math.max(0, Math.round(length / second));
+  const hours = Math.floor(total / 3600);
+  const minutes = Math.floor((total % 3600) / 60);
+  const seconds = total % 60;
+  const said = [hours && `${hours} h`, minutes && `${minutes} min`, seconds && hours === 0 && `${seconds} s`].filter(
+    Boolean,
+  );
+  return said.length ? said.join(' ') : '0 min';
+}

@@ -1,0 +1,77 @@
+import { z } from 'zod';
+import { emptyRich } from '../base/rich';
+import { richSchema } from '../base/richSchema';
+import { difficulties } from '../question/types';
+
+const id = z.string().regex(/^[A-Za-z0-9_-]{4,40}$/);
+const points = z
+  .number({ message: 'Give the points as a number.' })
+  .gt(0, 'Points must be more than 0.')
+  .max(1_000, 'At most 1000 points for a question.');
+
+/** Which questions a draw may take: those of the categories, each with or without what lies below it. */
+export const poolRule = z.object({
+  categories: z.array(z.object({ id, below: z.boolean() })).min(1, 'Choose a category to draw from.'),
+  /** Empty means any difficulty. */
+  difficulties: z.array(z.enum(difficulties)),
+});
+
+const fixedLine = z.object({ kind: z.literal('fixed'), id, questionId: id, points });
+
+const drawLine = z.object({
+  kind: z.literal('draw'),
+  id,
+  /** How many questions it draws. */
+  count: z
+    .number({ message: 'Say how many questions to draw.' })
+    .int('Draw a whole number of questions.')
+    .min(1, 'Draw at least one question.')
+    .max(500, 'Draw at most 500 questions.'),
+  points,
+  pool: poolRule,
+});
+
+export const examLine = z.discriminatedUnion('kind', [fixedLine, drawLine]);
+
+const examPart = z.object({
+  id,
+  title: z.string().trim().min(1, 'Give the part a name.').max(200),
+  order: z.enum(['as-written', 'shuffled']),
+  lines: z.array(examLine).max(500),
+});
+
+/** The design of an exam: what a revision stores. It has no dates. */
+export const examDesign = z.object({
+  instructions: richSchema,
+  /** What the exam is worth in the gradebook; null means as many points as it has. */
+  worth: z.number().gt(0, 'The worth must be more than 0.').max(100_000).nullable(),
+  parts: z.array(examPart).max(50),
+});
+
+export type ExamDesign = z.output<typeof examDesign>;
+export type ExamPart = ExamDesign['parts'][number];
+export type ExamLine = z.output<typeof examLine>;
+export type DrawLine = Extract<ExamLine, { kind: 'draw' }>;
+export type FixedLine = Extract<ExamLine, { kind: 'fixed' }>;
+export type PoolRule = z.output<typeof poolRule>;
+
+export const blankDesign = (partId: string): ExamDesign => ({
+  instructions: emptyRich,
+  worth: null,
+  parts: [{ id: partId, title: 'Part A', order: 'as-written', lines: [] }],
+});
+
+/** All points a paper of the design carries; every paper carries the same. */
+export const designPoints = (design: ExamDesign): number =>
+  design.parts.reduce(
+    (sum, part) =>
+      sum + part.lines.reduce((own, line) => own + line.points * (line.kind === 'draw' ? line.count : 1), 0),
+    0,
+  );
+
+/** How many questions stand on every paper of the design. */
+export const designCount = (design: ExamDesign): number =>
+  design.parts.reduce(
+    (sum, part) => sum + part.lines.reduce((own, line) => own + (line.kind === 'draw' ? line.count : 1), 0),
+    0,
+  );

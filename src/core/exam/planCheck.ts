@@ -1,0 +1,108 @@
+import { designCount, designPoints, type ExamDesign } from './design';
+import { planDraw } from './drawPlan';
+import { competitions } from './matching';
+import type { PoolSnapshot } from './snapshot';
+
+/** Something that keeps an exam from being given, with the part or line where it is mended. */
+export type PlanProblem = {
+  code:
+    | 'no-lines'
+    | 'empty-part'
+    | 'empty-pool'
+    | 'pool-too-small'
+    | 'lines-compete'
+    | 'question-missing'
+    | 'question-twice'
+    | 'category-missing';
+  message: string;
+  partId?: string;
+  lineIds: string[];
+};
+
+export type PlanCheck = {
+  points: number;
+  questions: number;
+  /** For each draw line, how many questions its pool holds after the fixed questions have left it. */
+  poolSizes: Record<string, number>;
+  problems: PlanProblem[];
+};
+
+/**
+ * Checks a design over the bank as it stands. Papers can be drawn exactly when `problems` is empty; where draws compete,
+ * the message says which and how many questions are missing (from the deficient set of a maximum matching).
+ *
+ * @param categoryNames the names of all categories that exist, by id
+ */
+export function planCheck(
+  design: ExamDesign,
+  snapshot: PoolSnapshot,
+  categoryNames: ReadonlyMap<string, string>,
+): PlanCheck {
+  const plan = planDraw(design, snapshot);
+  const problems: PlanProblem[] = [];
+  const numberOf = new Map<string, string>();
+  for (const [p, part] of design.parts.entries()) {
+    if (part.lines.length === 0)
+      problems.push({ code: 'empty-part', message: `${part.title} has no lines.`, partId: part.id, lineIds: [] });
+    for (const [l, line] of part.lines.entries()) numberOf.set(line.id, `${p + 1}.${l + 1}`);
+  }
+  const lines = design.parts.flatMap((part) => part.lines);
+  if (lines.length === 0) problems.push({ code: 'no-lines', message: 'The exam has no questions yet.', lineIds: [] });
+
+  const places = new Map<string, string[]>();
+  for (const line of lines)
+    if (line.kind === 'fixed') places.set(line.questionId, [...(places.get(line.questionId) ?? []), line.id]);
+  for (const lineIds of places.values())
+    if (lineIds.length > 1)
+      problems.push({
+        code: 'question-twice',
+        message: `The same question stands on lines ${lineIds.map((id) => numberOf.get(id)).join(' and ')}.`,
+        lineIds,
+      });
+  for (const questionId of plan.missing)
+    problems.push({
+      code: 'question-missing',
+      message: `The question of line ${numberOf.get(places.get(questionId)?.[0] ?? '')} is no longer in the course's banks.`,
+      lineIds: places.get(questionId) ?? [],
+    });
+
+  for (const line of lines) {
+    if (line.kind !== 'draw') continue;
+    if (line.pool.categories.some((category) => !categoryNames.has(category.id)))
+      problems.push({
+        code: 'category-missing',
+        message: `Line ${numberOf.get(line.id)} draws from a category that no longer exists.`,
+        lineIds: [line.id],
+      });
+  }
+  const alone = new Set<string>();
+  for (const draw of plan.draws) {
+    if (draw.pool.length >= draw.count) continue;
+    alone.add(draw.lineId);
+    const number = numberOf.get(draw.lineId);
+    problems.push(
+      draw.pool.length === 0
+        ? { code: 'empty-pool', message: `Line ${number} has no questions to draw from.`, lineIds: [draw.lineId] }
+        : {
+            code: 'pool-too-small',
+            message: `Line ${number} draws ${draw.count} from a pool of ${draw.pool.length}: ${draw.count - draw.pool.length} missing.`,
+            lineIds: [draw.lineId],
+          },
+    );
+  }
+  const fitting = plan.draws.filter((draw) => !alone.has(draw.lineId));
+  for (const { draws, asked, available, missing } of competitions(fitting)) {
+    const lineIds = draws.map((i) => (fitting[i] as { lineId: string }).lineId);
+    problems.push({
+      code: 'lines-compete',
+      message: `Lines ${lineIds.map((id) => numberOf.get(id)).join(', ')} together draw ${asked} questions, but their pools hold only ${available} different ones: ${missing} missing.`,
+      lineIds,
+    });
+  }
+  return {
+    points: designPoints(design),
+    questions: designCount(design),
+    poolSizes: Object.fromEntries(plan.draws.map((draw) => [draw.lineId, draw.pool.length])),
+    problems,
+  };
+}

@@ -1,0 +1,49 @@
+import type { Difficulty, QuestionType } from '../question/types';
+import type { ExamDesign, PoolRule } from './design';
+
+/** A question as it stood when a sitting's first attempt started: all that drawing needs to know of it. */
+export type PoolEntry = {
+  questionId: string;
+  versionId: string;
+  type: QuestionType;
+  /** The question's category and all above it, from the root down. */
+  categoryPath: string[];
+  difficulty: Difficulty | null;
+  objectives: string[];
+  passageId: string | null;
+  /** Expected credit in [0, 1]. */
+  expected: number;
+};
+
+/** Entries sorted by question id, so that the same bank gives the same snapshot. */
+export type PoolSnapshot = { entries: PoolEntry[] };
+
+export const snapshotOf = (entries: PoolEntry[]): PoolSnapshot => ({
+  entries: [...entries].sort((a, b) => (a.questionId < b.questionId ? -1 : a.questionId > b.questionId ? 1 : 0)),
+});
+
+/** Whether a question is in a pool. A question that belongs to a passage is in no ordinary pool. */
+export function inPool(entry: PoolEntry, rule: PoolRule): boolean {
+  if (entry.passageId !== null) return false;
+  if (rule.difficulties.length > 0 && !(entry.difficulty && rule.difficulties.includes(entry.difficulty))) return false;
+  const own = entry.categoryPath[entry.categoryPath.length - 1];
+  return rule.categories.some((category) =>
+    category.below ? entry.categoryPath.includes(category.id) : own === category.id,
+  );
+}
+
+/** Only what the design can draw: the fixed questions and every question in one of its pools. */
+export function neededFor(design: ExamDesign, snapshot: PoolSnapshot): PoolSnapshot {
+  const lines = design.parts.flatMap((part) => part.lines);
+  const fixed = new Set(lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])));
+  const rules = lines.flatMap((line) => (line.kind === 'draw' ? [line.pool] : []));
+  return {
+    entries: snapshot.entries.filter(
+      (entry) => fixed.has(entry.questionId) || rules.some((rule) => inPool(entry, rule)),
+    ),
+  };
+}
+
+/** Expected credit where nothing has been observed yet: a prior by difficulty. */
+export const priorCredit = (difficulty: Difficulty | null): number =>
+  difficulty === 'easy' ? 0.85 : difficulty === 'hard' ? 0.45 : 0.65;

@@ -1,0 +1,61 @@
+/** A person's part in one course. */
+export const roles = ['instructor', 'marker', 'student', 'guest'] as const;
+export type Role = (typeof roles)[number];
+
+/** Everything a person can do. A use-case names the one it is; nothing is allowed that is not listed here. */
+export type Action =
+  | 'course.see'
+  | 'course.create'
+  | 'people.see'
+  | 'people.change'
+  | 'bank.see'
+  | 'bank.change'
+  | 'exam.see'
+  | 'exam.change'
+  | 'sitting.see'
+  | 'sitting.change'
+  | 'sitting.take'
+  | 'marking.mark'
+  | 'results.see'
+  | 'results.publish'
+  | 'gradebook.see'
+  | 'results.see-own';
+
+type Rule = {
+  roles: readonly Role[];
+  /** The role holds only where the thing is given to the person: a marker's assignment, a student's own attempt. */
+  onlyOwn?: readonly Role[];
+};
+
+/** The one policy table. A guest reads a course's exams and results without names. */
+export const policy: Record<Action, Rule> = {
+  'course.see': { roles: ['instructor', 'marker', 'student', 'guest'] },
+  /** Asked of the course one already teaches: whoever teaches one may begin another. */
+  'course.create': { roles: ['instructor'] },
+  'people.see': { roles: ['instructor'] },
+  'people.change': { roles: ['instructor'] },
+  'bank.see': { roles: ['instructor'] },
+  'bank.change': { roles: ['instructor'] },
+  'exam.see': { roles: ['instructor', 'guest'] },
+  'exam.change': { roles: ['instructor'] },
+  'sitting.see': { roles: ['instructor', 'guest'] },
+  'sitting.change': { roles: ['instructor'] },
+  'sitting.take': { roles: ['student'], onlyOwn: ['student'] },
+  'marking.mark': { roles: ['instructor', 'marker'], onlyOwn: ['marker'] },
+  'results.see': { roles: ['instructor', 'guest'] },
+  'results.publish': { roles: ['instructor'] },
+  'gradebook.see': { roles: ['instructor'] },
+  'results.see-own': { roles: ['student'], onlyOwn: ['student'] },
+};
+
+/**
+ * Whether a role may do something.
+ *
+ * @param own whether the thing belongs to the person (their attempt, their marking); asked only where the table says so
+ */
+export function permits(action: Action, role: Role | null, own = false): boolean {
+  if (role === null) return false;
+  const rule = policy[action];
+  if (!rule.roles.includes(role)) return false;
+  return own || !rule.onlyOwn?.includes(role);
+}

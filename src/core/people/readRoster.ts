@@ -1,0 +1,97 @@
+import Papa from 'papaparse';
+
+/** A row of a class list that can be added. */
+export type RosterRow = { line: number; name: string; email: string; studentNumber: string; section: string };
+
+/** A row that cannot, and why. */
+export type BadRosterRow = { line: number; text: string; message: string };
+
+export type RosterReading = {
+  rows: RosterRow[];
+  bad: BadRosterRow[];
+  /** Something wrong with the whole list; then there are no rows. */
+  problem: string | null;
+};
+
+/** The most rows one list may have. */
+export const longestRoster = 10_000;
+
+const columnNames: Record<keyof Omit<RosterRow, 'line'>, string[]> = {
+  name: ['name', 'full name', 'student', 'student name'],
+  email: ['email', 'e-mail', 'mail', 'email address', 'e-mail address'],
+  studentNumber: ['student number', 'number', 'no', 'no.', 'student no', 'student no.', 'id', 'student id'],
+  section: ['section', 'group', 'class'],
+};
+
+const emailShape = /^[^\s@<>"',;]+@[^\s@<>"',;]+\.[^\s@<>"',;]+$/;
+
+/**
+ * Reads a class list as CSV or as rows pasted from a spreadsheet (comma, semicolon or tab). A first row with column
+ * names is needed; name and email must be among them. Every row comes back either as readable or with a message.
+ */
+export function readRoster(text: string): RosterReading {
+  const none = (problem: string): RosterReading => ({ rows: [], bad: [], problem });
+  const tidy = text.replace(/^\ufeff/, '');
+  if (tidy.trim() === '') return none('The list is empty.');
+  if (tidy.includes('\u0000') || tidy.includes('\ufffd'))
+    return none('The list is not readable as UTF-8 text. Save it as "CSV UTF-8" and try again.');
+  const { data } = Papa.parse<string[]>(tidy, { skipEmptyLines: false });
+  const [header, ...lines] = data;
+  const columns = (header ?? []).map((cell) => cell.trim().toLowerCase());
+  const place = (name: keyof typeof columnNames) => columns.findIndex((column) => columnNames[name].includes(column));
+  const places = {
+    name: place('name'),
+    email: place('email'),
+    studentNumber: place('studentNumber'),
+    section: place('section'),
+  };
+  const lacking = (['name', 'email'] as const).filter((name) => places[name] < 0);
+  if (lacking.length)
+    return none(
+      `The first row must name the columns. Not found: ${lacking.join(' and ')}. Known columns: name, student number, email, section.`,
+    );
+  const filled = lines
+    .map((cells, i) => ({ cells, line: i + 2 }))
+    .filter(({ cells }) => cells.some((cell) => cell.trim()));
+  if (filled.length === 0) return none('There are no rows below the column names.');
+  if (filled.length > longestRoster)
+    return none(`The list has ${filled.length} rows; at most ${longestRoster} can be read at once.`);
+
+  const reading: RosterReading = { rows: [], bad: [], problem: null };
+  const emails = new Map<string, number>();
+  const numbers = new Map<string, number>();
+  for (const { cells, line } of filled) {
+    const cell = (at: number) => (at < 0 ? '' : (cells[at] ?? '').trim().replace(/\s+/g, ' '));
+    const row: RosterRow = {
+      line,
+      name: cell(places.name),
+      email: cell(places.email).toLowerCase(),
+      studentNumber: cell(places.studentNumber),
+      section: cell(places.section),
+    };
+    const message = rowProblem(row, emails, numbers);
+    if (message) reading.bad.push({ line, text: cells.join(', ').slice(0, 120), message });
+    else {
+      emails.set(row.email, line);
+      if (row.studentNumber) numbers.set(row.studentNumber, line);
+      reading.rows.push(row);
+    }
+  }
+  return reading;
+}
+
+function rowProblem(row: RosterRow, emails: Map<string, number>, numbers: Map<string, number>): string | null {
+  if (!row.name) return 'The name is missing.';
+  if (!row.email) return 'The email is missing.';
+  if ([row.name, row.studentNumber, row.section].some((text) => /^[=+\-@]/.test(text)))
+    return 'A cell holds a formula. Paste its value instead.';
+  if (row.name.length > 120) return 'The name is longer than 120 characters.';
+  if (!emailShape.test(row.email) || row.email.length > 200)
+    return `"${row.email.slice(0, 60)}" is not an email address.`;
+  if (row.studentNumber.length > 40 || row.section.length > 80) return 'The student number or section is too long.';
+  const sameEmail = emails.get(row.email);
+  if (sameEmail) return `The same email stands on line ${sameEmail}.`;
+  const sameNumber = numbers.get(row.studentNumber);
+  if (row.studentNumber && sameNumber) return `The same student number stands on line ${sameNumber}.`;
+  return null;
+}

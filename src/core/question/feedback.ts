@@ -1,0 +1,14 @@
+import { z } from 'zod';
+import { richSchema } from '../base/richSchema';
+
+/** What a student may be told about a question besides its key; each part only when the release plan allows. */
+export const feedbackSchema = z.object({
+  right: richSchema.optional(),
+  wrong: richSchema.optional(),
+  solution: richSchema.optional(),
+  hint: richSchema.optional(),
+});
+
+export type Feedback = z.output<typeof feedbackSchema>;
+
+export const noFeedback: Feedback = {};

@@ -1,0 +1,150 @@
+import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import type { Rich } from '@/core/base/rich';
+import type { QuestionContent } from '@/core/question/content';
+import type { Difficulty, QuestionType } from '@/core/question/types';
+import { id, json, moment } from './columns';
+import { course } from './people';
+
+export const bank = sqliteTable('bank', {
+  id: id(),
+  name: text('name').notNull(),
+  createdBy: text('created_by').notNull(),
+  createdAt: moment('created_at').notNull(),
+});
+
+/** Which banks a course uses; a bank may serve many. */
+export const courseBank = sqliteTable(
+  'course_bank',
+  {
+    courseId: text('course_id')
+      .notNull()
+      .references(() => course.id),
+    bankId: text('bank_id')
+      .notNull()
+      .references(() => bank.id),
+  },
+  (table) => [primaryKey({ columns: [table.courseId, table.bankId] }), index('course_bank_bank').on(table.bankId)],
+);
+
+export const category = sqliteTable(
+  'category',
+  {
+    id: id(),
+    bankId: text('bank_id')
+      .notNull()
+      .references(() => bank.id),
+    parentId: text('parent_id'),
+    name: text('name').notNull(),
+    position: integer('position').notNull(),
+  },
+  (table) => [index('category_bank').on(table.bankId, table.parentId, table.position)],
+);
+
+export const objective = sqliteTable(
+  'objective',
+  {
+    id: id(),
+    bankId: text('bank_id')
+      .notNull()
+      .references(() => bank.id),
+    code: text('code').notNull(),
+    wording: text('wording').notNull(),
+  },
+  (table) => [uniqueIndex('objective_code').on(table.bankId, table.code)],
+);
+
+/** A text, table or figure that several questions share. Versioned like questions. */
+export const passage = sqliteTable(
+  'passage',
+  {
+    id: id(),
+    bankId: text('bank_id')
+      .notNull()
+      .references(() => bank.id),
+    shortName: text('short_name').notNull(),
+    currentVersionId: text('current_version_id'),
+  },
+  (table) => [index('passage_bank').on(table.bankId)],
+);
+
+export const passageVersion = sqliteTable(
+  'passage_version',
+  {
+    id: id(),
+    passageId: text('passage_id')
+      .notNull()
+      .references(() => passage.id),
+    number: integer('number').notNull(),
+    content: json<Rich>('content').notNull(),
+    createdAt: moment('created_at').notNull(),
+    frozenAt: moment('frozen_at'),
+  },
+  (table) => [uniqueIndex('passage_version_number').on(table.passageId, table.number)],
+);
+
+export const question = sqliteTable(
+  'question',
+  {
+    id: id(),
+    bankId: text('bank_id')
+      .notNull()
+      .references(() => bank.id),
+    categoryId: text('category_id')
+      .notNull()
+      .references(() => category.id),
+    type: text('type').$type<QuestionType>().notNull(),
+    /** Private: for the bank's keepers, never shown to students. */
+    shortName: text('short_name').notNull().default(''),
+    difficulty: text('difficulty').$type<Difficulty>(),
+    /** Points it usually carries; null is the usual of its type. */
+    points: real('points'),
+    passageId: text('passage_id').references(() => passage.id),
+    currentVersionId: text('current_version_id').notNull(),
+    /** Counts edits of any kind, so that the second of two editors is told. */
+    edit: integer('edit').notNull().default(1),
+    createdBy: text('created_by').notNull(),
+    createdAt: moment('created_at').notNull(),
+    updatedAt: moment('updated_at').notNull(),
+    retiredAt: moment('retired_at'),
+  },
+  (table) => [
+    index('question_category').on(table.categoryId, table.createdAt),
+    index('question_bank').on(table.bankId, table.createdAt),
+    index('question_passage').on(table.passageId),
+  ],
+);
+
+export const questionVersion = sqliteTable(
+  'question_version',
+  {
+    id: id(),
+    questionId: text('question_id')
+      .notNull()
+      .references(() => question.id),
+    number: integer('number').notNull(),
+    content: json<QuestionContent>('content').notNull(),
+    /** The words of stem and choices, for lists and search. */
+    plainText: text('plain_text').notNull(),
+    createdBy: text('created_by').notNull(),
+    createdAt: moment('created_at').notNull(),
+    /** Set when it first stands on a student's paper; from then on nothing here changes. */
+    frozenAt: moment('frozen_at'),
+  },
+  (table) => [uniqueIndex('question_version_number').on(table.questionId, table.number)],
+);
+
+export const questionObjective = sqliteTable(
+  'question_objective',
+  {
+    questionId: text('question_id')
+      .notNull()
+      .references(() => question.id, { onDelete: 'cascade' }),
+    objectiveId: text('objective_id')
+      .notNull()
+      .references(() => objective.id),
+  },
+  (table) => [
+    primaryKey({ columns: [table.questionId, table.objectiveId] }),
+    index('question_objective_objective').on(table.objectiveId),
+  ],
+);

@@ -1,0 +1,6 @@
+import { integer, text } from 'drizzle-orm/sqlite-core';
+
+/** The columns that recur: a text id, a moment in UTC milliseconds, JSON kept as text. */
+export const id = () => text('id').primaryKey();
+export const moment = (name: string) => integer(name);
+export const json = <T>(name: string) => text(name, { mode: 'json' }).$type<T>();

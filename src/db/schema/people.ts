@@ -1,0 +1,136 @@
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import type { Role } from '@/core/people/policy';
+import type { Arrangement } from '@/core/sitting/rules';
+import { id, json, moment } from './columns';
+
+const date = (name: string) => integer(name, { mode: 'timestamp_ms' });
+
+/** The four tables of the sign-in library keep its column names. */
+export const user = sqliteTable('user', {
+  id: id(),
+  name: text('name').notNull(),
+  email: text('email').notNull().unique(),
+  emailVerified: integer('email_verified', { mode: 'boolean' }).notNull().default(false),
+  image: text('image'),
+  createdAt: date('created_at').notNull(),
+  updatedAt: date('updated_at').notNull(),
+});
+
+export const session = sqliteTable(
+  'session',
+  {
+    id: id(),
+    token: text('token').notNull().unique(),
+    userId: text('user_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+    expiresAt: date('expires_at').notNull(),
+    ipAddress: text('ip_address'),
+    userAgent: text('user_agent'),
+    createdAt: date('created_at').notNull(),
+    updatedAt: date('updated_at').notNull(),
+  },
+  (table) => [index('session_user').on(table.userId)],
+);
+
+export const account = sqliteTable(
+  'account',
+  {
+    id: id(),
+    accountId: text('account_id').notNull(),
+    providerId: text('provider_id').notNull(),
+    userId: text('user_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+    password: text('password'),
+    accessToken: text('access_token'),
+    refreshToken: text('refresh_token'),
+    idToken: text('id_token'),
+    accessTokenExpiresAt: date('access_token_expires_at'),
+    refreshTokenExpiresAt: date('refresh_token_expires_at'),
+    scope: text('scope'),
+    createdAt: date('created_at').notNull(),
+    updatedAt: date('updated_at').notNull(),
+  },
+  (table) => [index('account_user').on(table.userId)],
+);
+
+export const verification = sqliteTable('verification', {
+  id: id(),
+  identifier: text('identifier').notNull(),
+  value: text('value').notNull(),
+  expiresAt: date('expires_at').notNull(),
+  createdAt: date('created_at').notNull(),
+  updatedAt: date('updated_at').notNull(),
+});
+
+/** A one-time address with which an added person sets a password. Only the hash of its token is kept. */
+export const invitation = sqliteTable('invitation', {
+  tokenHash: text('token_hash').primaryKey(),
+  userId: text('user_id')
+    .notNull()
+    .references(() => user.id, { onDelete: 'cascade' }),
+  expiresAt: moment('expires_at').notNull(),
+  usedAt: moment('used_at'),
+});
+
+export const course = sqliteTable('course', {
+  id: id(),
+  name: text('name').notNull(),
+  term: text('term').notNull().default(''),
+  timeZone: text('time_zone').notNull(),
+  createdAt: moment('created_at').notNull(),
+  archivedAt: moment('archived_at'),
+});
+
+export const section = sqliteTable(
+  'section',
+  {
+    id: id(),
+    courseId: text('course_id')
+      .notNull()
+      .references(() => course.id),
+    name: text('name').notNull(),
+    position: integer('position').notNull(),
+  },
+  (table) => [uniqueIndex('section_name').on(table.courseId, table.name)],
+);
+
+export const membership = sqliteTable(
+  'membership',
+  {
+    id: id(),
+    courseId: text('course_id')
+      .notNull()
+      .references(() => course.id),
+    userId: text('user_id')
+      .notNull()
+      .references(() => user.id),
+    role: text('role').$type<Role>().notNull(),
+    sectionId: text('section_id').references(() => section.id),
+    studentNumber: text('student_number'),
+    /** The standing arrangement: it applies to every sitting by itself. */
+    standing: json<Partial<Arrangement>>('standing'),
+    addedAt: moment('added_at').notNull(),
+    removedAt: moment('removed_at'),
+  },
+  (table) => [
+    uniqueIndex('membership_person').on(table.courseId, table.userId),
+    index('membership_user').on(table.userId),
+  ],
+);
+
+/** Which markers may mark which sittings. */
+export const markerAssignment = sqliteTable(
+  'marker_assignment',
+  {
+    sittingId: text('sitting_id').notNull(),
+    userId: text('user_id')
+      .notNull()
+      .references(() => user.id),
+  },
+  (table) => [
+    primaryKey({ columns: [table.sittingId, table.userId] }),
+    index('marker_assignment_user').on(table.userId),
+  ],
+);

@@ -1,0 +1,179 @@
+import { eq, sql } from 'drizzle-orm';
+import { saveOrder } from '@/core/attempt/saveOrder';
+import { isId } from '@/core/base/ids';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
+import { readResponse } from '@/core/question/student';
+import { attemptDeadline, inTimeToSave } from '@/core/sitting/clock';
+import type { Db, Tx } from '@/db/client';
+import {
+  arrangement,
+  attempt,
+  attemptEvent,
+  membership,
+  paperSlot,
+  question,
+  response,
+  responseAside,
+  sitting,
+} from '@/db/schema';
+import type { Actor } from '../house/context';
+import { arrangementOf, rulesOf } from '../sitting/audience';
+
+/** A save as a browser sends it. */
+export type SaveInput = {
+  attemptId: string;
+  slotId: string;
+  epoch: number;
+  sequence: number;
+  value: unknown;
+  comeBack: boolean;
+};
+
+export type Saved = { slotId: string; sequence: number; savedAt: Instant };
+
+/** Reads untrusted JSON as a save; null when it is none. */
+export function readSave(attemptId: string, input: unknown): SaveInput | null {
+  if (typeof input !== 'object' || input === null) return null;
+  const { slotId, epoch, sequence, value, comeBack } = input as Record<string, unknown>;
+  const counts =
+    Number.isSafeInteger(epoch) && Number.isSafeInteger(sequence) && Number(epoch) > 0 && Number(sequence) > 0;
+  if (!isId(attemptId) || typeof slotId !== 'string' || slotId.length > 60 || !counts) return null;
+  return {
+    attemptId,
+    slotId,
+    epoch: Number(epoch),
+    sequence: Number(sequence),
+    value: value ?? null,
+    comeBack: comeBack === true,
+  };
+}
+
+const prepare = (db: Db) =>
+  db
+    .select({
+      attempt,
+      sitting,
+      standing: membership.standing,
+      own: arrangement,
+      type: question.type,
+      epoch: response.epoch,
+      sequence: response.sequence,
+    })
+    .from(paperSlot)
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .innerJoin(question, eq(question.id, paperSlot.questionId))
+    .leftJoin(
+      membership,
+      sql`${membership.courseId} = ${sitting.courseId} and ${membership.userId} = ${attempt.userId}`,
+    )
+    .leftJoin(arrangement, sql`${arrangement.sittingId} = ${sitting.id} and ${arrangement.userId} = ${attempt.userId}`)
+    .leftJoin(response, eq(response.slotId, paperSlot.id))
+    .where(eq(paperSlot.id, sql.placeholder('slotId')))
+    .prepare();
+
+const prepareStore = (db: Db) =>
+  db
+    .insert(response)
+    .values({
+      slotId: sql.placeholder('slotId'),
+      attemptId: sql.placeholder('attemptId'),
+      value: sql.placeholder('value'),
+      comeBack: sql.placeholder('comeBack'),
+      revision: 1,
+      epoch: sql.placeholder('epoch'),
+      sequence: sql.placeholder('sequence'),
+      savedAt: sql.placeholder('savedAt'),
+    })
+    .onConflictDoUpdate({
+      target: response.slotId,
+      set: {
+        value: sql`excluded.value`,
+        comeBack: sql`excluded.come_back`,
+        revision: sql`${response.revision} + 1`,
+        epoch: sql`excluded.epoch`,
+        sequence: sql`excluded.sequence`,
+        savedAt: sql`excluded.saved_at`,
+      },
+    })
+    .prepare();
+
+type Statements = { find: ReturnType<typeof prepare>; store: ReturnType<typeof prepareStore> };
+const statements = new WeakMap<Db, Statements>();
+
+/** Statements made once per database: this is the hottest path of the house. */
+function statementsOf(db: Db): Statements {
+  const known = statements.get(db);
+  if (known) return known;
+  const made = { find: prepare(db), store: prepareStore(db) };
+  statements.set(db, made);
+  return made;
+}
+
+/** Saves one response inside a transaction: the deadline and the writer's right are checked in the same breath. */
+function saveOne(tx: Tx, { find, store }: Statements, actor: Actor, save: SaveInput, now: Instant): Result<Saved> {
+  const row = find.get({ slotId: save.slotId });
+  if (!row || row.attempt.id !== save.attemptId || row.attempt.userId !== actor.userId)
+    return notFound('question on this paper');
+  const value = readResponse(row.type, save.value);
+  if (value === null) return refused('bad-input', 'This is not an answer to this question.');
+
+  const setAside = (reason: 'superseded' | 'late') => {
+    const kept = tx
+      .insert(responseAside)
+      .values({
+        slotId: save.slotId,
+        epoch: save.epoch,
+        sequence: save.sequence,
+        value: value ?? null,
+        reason,
+        receivedAt: now,
+      })
+      .onConflictDoNothing()
+      .run();
+    const kind = reason === 'late' ? 'late-save' : 'superseded-save';
+    if (kept.changes)
+      tx.insert(attemptEvent)
+        .values({ attemptId: save.attemptId, at: now, kind, actorId: actor.userId, detail: { slotId: save.slotId } })
+        .run();
+  };
+
+  const saved = ok({ slotId: save.slotId, sequence: save.sequence, savedAt: now });
+  const stored = row.epoch === null || row.sequence === null ? null : { epoch: row.epoch, sequence: row.sequence };
+  const order = saveOrder(save, row.attempt.writerEpoch, stored);
+  if (order === 'repeat' || order === 'older') return saved;
+  const deadline = attemptDeadline(
+    rulesOf(row.sitting),
+    arrangementOf(row.standing, row.own),
+    row.attempt.startedAt,
+    row.attempt.added,
+  );
+  if (row.attempt.state !== 'running' || !inTimeToSave(deadline, now)) {
+    setAside('late');
+    return refused(
+      'too-late',
+      row.attempt.state === 'running' ? 'The time for this attempt is over.' : 'This attempt has been handed in.',
+    );
+  }
+  if (order === 'superseded') {
+    setAside('superseded');
+    return refused('superseded', 'This exam has been opened in another window. Go on there.');
+  }
+  store.run({ ...save, value: value === undefined ? null : value, savedAt: now });
+  return saved;
+}
+
+/**
+ * Saves several responses of any students in one transaction and answers each by itself. Nothing is acknowledged before
+ * the commit is on disk.
+ */
+export function saveResponses(
+  db: Db,
+  saves: readonly { actor: Actor; save: SaveInput; now: Instant }[],
+): Result<Saved>[] {
+  const prepared = statementsOf(db);
+  return db.transaction((tx) => saves.map(({ actor, save, now }) => saveOne(tx, prepared, actor, save, now)), {
+    behavior: 'immediate',
+  });
+}

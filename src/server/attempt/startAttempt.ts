@@ -1,0 +1,176 @@
+import { createHmac } from 'node:crypto';
+import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { randomName, seededRandom } from '@/core/base/random';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { type Instant, momentText } from '@/core/base/time';
+import type { ExamDesign } from '@/core/exam/design';
+import { drawPaper } from '@/core/exam/drawPaper';
+import { type DrawPlan, planDraw } from '@/core/exam/drawPlan';
+import { neededFor, type PoolSnapshot } from '@/core/exam/snapshot';
+import { permits } from '@/core/people/policy';
+import type { QuestionContent } from '@/core/question/content';
+import { present } from '@/core/question/score';
+import { type MayStart, mayStart } from '@/core/sitting/clock';
+import type { Tx } from '@/db/client';
+import { attempt, attemptEvent, course, examRevision, paperSlot, poolSnapshot, questionVersion } from '@/db/schema';
+import { courseSnapshot } from '../bank/courseSnapshot';
+import { type Context, newId } from '../house/context';
+import { installationSecret } from '../house/installation';
+import { rulesOf, type SittingRow, sittingsFor } from '../sitting/audience';
+import { frozenContents } from './paperContent';
+
+/** Why an attempt cannot be started, in words for the student. */
+export function startRefusal(answer: Extract<MayStart, { may: false }>, timeZone: string): string {
+  const at = answer.at === undefined ? '' : momentText(answer.at, timeZone);
+  switch (answer.why) {
+    case 'not-open-yet':
+      return `It opens ${at}.`;
+    case 'last-start-over':
+      return `It could be started until ${at}.`;
+    case 'closed':
+      return `It closed ${at}.`;
+    case 'no-attempt-left':
+      return 'You have used all your attempts.';
+    case 'excused':
+      return 'You are excused from this one.';
+    case 'running':
+      return 'Your attempt is running.';
+  }
+}
+
+/**
+ * Starts an attempt: draws the paper, stores it, freezes its questions. A student whose attempt is running already gets
+ * that one, so that starting twice is harmless.
+ */
+export function startAttempt(context: Context, sittingId: string): Result<{ attemptId: string }> {
+  const { db, now, actor } = context;
+  return db.transaction(
+    (tx): Result<{ attemptId: string }> => {
+      const given = sittingsFor(tx, actor.userId, sittingId)[0];
+      if (!given || !permits('sitting.take', 'student', true)) return notFound('exam');
+      const { sitting: row, arrangement } = given;
+      const before = tx
+        .select()
+        .from(attempt)
+        .where(and(eq(attempt.sittingId, sittingId), eq(attempt.userId, actor.userId)))
+        .orderBy(desc(attempt.number))
+        .all();
+      const running = before.find((one) => one.state === 'running');
+      if (running) return ok({ attemptId: running.id });
+      const used = before.filter((one) => one.state !== 'voided').length;
+      const may = mayStart(rulesOf(row), arrangement, { running: false, used }, now);
+      if (!may.may) {
+        const zone =
+          tx.select({ zone: course.timeZone }).from(course).where(eq(course.id, row.courseId)).get()?.zone ?? 'UTC';
+        return refused(may.why === 'not-open-yet' ? 'too-early' : 'too-late', startRefusal(may, zone));
+      }
+
+      const number = (before[0]?.number ?? 0) + 1;
+      const pool = poolOf(tx, row, now);
+      const seed = createHmac('sha256', installationSecret(db))
+        .update(`${sittingId}/${actor.userId}/${number}`)
+        .digest('hex');
+      const slots = drawPaper(
+        pool.design,
+        pool.snapshot,
+        seed,
+        seenBefore(
+          tx,
+          before.map((one) => one.id),
+        ),
+        pool.plan,
+      );
+      if (!slots || slots.length === 0)
+        return refused(
+          'conflict',
+          'No paper could be drawn. Tell your instructor; nothing of your time has been used.',
+        );
+
+      const attemptId = newId();
+      const versionIds = slots.map((slot) => slot.versionId);
+      tx.update(questionVersion)
+        .set({ frozenAt: now })
+        .where(and(inArray(questionVersion.id, versionIds), isNull(questionVersion.frozenAt)))
+        .run();
+      const contents = frozenContents(tx, versionIds);
+      tx.insert(attempt)
+        .values({
+          id: attemptId,
+          sittingId,
+          userId: actor.userId,
+          number,
+          state: 'running',
+          snapshotId: pool.id,
+          seed,
+          startedAt: now,
+        })
+        .run();
+      const titles = new Map(pool.design.parts.map((part) => [part.id, part.title]));
+      const names = seededRandom(seed, 'slots');
+      tx.insert(paperSlot)
+        .values(
+          slots.map((slot, position) => ({
+            id: `${attemptId}-${position}${randomName(names, 4)}`,
+            attemptId,
+            position,
+            ...slot,
+            partTitle: titles.get(slot.partId) ?? '',
+            presentation: present(
+              contents.get(slot.versionId) as QuestionContent,
+              seededRandom(seed, `slot/${position}`),
+            ),
+          })),
+        )
+        .run();
+      tx.insert(attemptEvent).values({ attemptId, at: now, kind: 'started', actorId: actor.userId }).run();
+      return ok({ attemptId });
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+type Pool = { id: string; snapshot: PoolSnapshot; design: ExamDesign; plan: DrawPlan };
+
+const keptPools = new Map<string, Pool>();
+
+/** The questions a sitting draws from: fixed by its first attempt, the same ever after. */
+function poolOf(tx: Tx, row: SittingRow, now: Instant): Pool {
+  const head = tx
+    .select({ id: poolSnapshot.id })
+    .from(poolSnapshot)
+    .where(eq(poolSnapshot.sittingId, row.id))
+    .orderBy(desc(poolSnapshot.takenAt))
+    .get();
+  const key = `${head?.id}/${row.revisionId}`;
+  const kept = head && keptPools.get(key);
+  if (kept) return kept;
+  const design = tx
+    .select({ design: examRevision.design })
+    .from(examRevision)
+    .where(eq(examRevision.id, row.revisionId))
+    .get()?.design;
+  if (!design) throw new Error(`Sitting ${row.id} pins a revision that does not exist.`);
+  if (head) {
+    const stored = tx.select().from(poolSnapshot).where(eq(poolSnapshot.id, head.id)).get();
+    const snapshot = stored?.snapshot ?? { entries: [] };
+    const pool = { id: head.id, snapshot, design, plan: planDraw(design, snapshot) };
+    if (keptPools.size > 20) keptPools.clear();
+    keptPools.set(key, pool);
+    return pool;
+  }
+  const snapshot = neededFor(design, courseSnapshot(tx, row.courseId).snapshot);
+  const id = newId();
+  tx.insert(poolSnapshot).values({ id, sittingId: row.id, takenAt: now, snapshot }).run();
+  return { id, snapshot, design, plan: planDraw(design, snapshot) };
+}
+
+/** What the student had in earlier attempts of the sitting. */
+function seenBefore(tx: Tx, attemptIds: string[]): Set<string> {
+  if (attemptIds.length === 0) return new Set();
+  const rows = tx
+    .select({ questionId: paperSlot.questionId })
+    .from(paperSlot)
+    .where(inArray(paperSlot.attemptId, attemptIds))
+    .all();
+  return new Set(rows.map((row) => row.questionId));
+}

@@ -1,0 +1,90 @@
+import { asc, eq } from 'drizzle-orm';
+import { ok, type Result } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
+import { sittingResult } from '@/core/marking/sittingResult';
+import type { Role } from '@/core/people/policy';
+import { sitting } from '@/db/schema';
+import type { Context } from '../house/context';
+import { markingQueue, type QueueRow } from '../marking/markingQueue';
+import { scoredAttempts } from '../marking/newestMarks';
+import { admit } from '../people/permission';
+import { coursePublications, differs } from '../release/results';
+import { listSittings, type SittingListRow } from '../sitting/sittings';
+
+export type DeskLine = { sittingId: string; title: string; count: number };
+
+export type Desk = {
+  role: Role;
+  timeZone: string;
+  now: Instant;
+  open: SittingListRow[];
+  coming: SittingListRow[];
+  drafts: SittingListRow[];
+  marking: QueueRow[];
+  readyToPublish: DeskLine[];
+  changedSince: DeskLine[];
+};
+
+/** What needs the person now: open and coming sittings, answers to mark, results to publish. */
+export function desk(context: Context, courseId: string): Result<Desk> {
+  const admitted = admit(context, courseId, 'course.see');
+  if (!admitted.ok) return admitted;
+  const { role, timeZone } = admitted.value;
+  const empty = {
+    role,
+    timeZone,
+    now: context.now,
+    open: [],
+    coming: [],
+    drafts: [],
+    marking: [],
+    readyToPublish: [],
+    changedSince: [],
+  };
+  const marking = markingQueue(context, courseId);
+  const waiting = marking.ok ? marking.value.filter((row) => row.waiting > 0) : [];
+  const sittings = listSittings(context, courseId);
+  if (!sittings.ok || role !== 'instructor') return ok({ ...empty, marking: waiting });
+  const inPhase = (phase: SittingListRow['phase']) => sittings.value.filter((row) => row.phase === phase);
+  return ok({
+    ...empty,
+    open: inPhase('open'),
+    coming: inPhase('coming').reverse(),
+    drafts: inPhase('draft'),
+    marking: waiting,
+    ...publishable(context, courseId),
+  });
+}
+
+/** Results that are ready and unpublished, and those that changed after they were published, by sitting. */
+function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPublish' | 'changedSince'> {
+  const rows = context.db
+    .select()
+    .from(sitting)
+    .where(eq(sitting.courseId, courseId))
+    .orderBy(asc(sitting.closes))
+    .all();
+  const attempts = new Map<string, ReturnType<typeof scoredAttempts>>();
+  for (const one of scoredAttempts(context.db, { courseId })) {
+    const key = `${one.sittingId}/${one.userId}`;
+    attempts.set(key, [...(attempts.get(key) ?? []), one]);
+  }
+  const published = new Map(
+    coursePublications(context.db, courseId).map((row) => [`${row.sittingId}/${row.userId}`, row]),
+  );
+  const lines = { readyToPublish: new Map<string, number>(), changedSince: new Map<string, number>() };
+  const counts = new Map(rows.map((row) => [row.id, row.attemptCounts]));
+  for (const [key, own] of attempts) {
+    const sittingId = (own[0] as (typeof own)[number]).sittingId;
+    const result = sittingResult(own, counts.get(sittingId) ?? 'best');
+    if (!result?.ready) continue;
+    const before = published.get(key);
+    if (!before) lines.readyToPublish.set(sittingId, (lines.readyToPublish.get(sittingId) ?? 0) + 1);
+    else if (differs(before, result)) lines.changedSince.set(sittingId, (lines.changedSince.get(sittingId) ?? 0) + 1);
+  }
+  const list = (counted: Map<string, number>) =>
+    rows.flatMap((row) =>
+      counted.has(row.id) ? [{ sittingId: row.id, title: row.title, count: counted.get(row.id) as number }] : [],
+    );
+  return { readyToPublish: list(lines.readyToPublish), changedSince: list(lines.changedSince) };
+}

@@ -1,0 +1,269 @@
+import { and, asc, count, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { blankDesign, designCount, designPoints, type ExamDesign, examDesign } from '@/core/exam/design';
+import { drawPaper } from '@/core/exam/drawPaper';
+import { type PlanCheck, planCheck } from '@/core/exam/planCheck';
+import type { Action } from '@/core/people/policy';
+import type { QuestionContent } from '@/core/question/content';
+import { stemLine } from '@/core/question/content';
+import type { QuestionType } from '@/core/question/types';
+import type { Db, Tx } from '@/db/client';
+import { exam, examRevision, question, questionVersion, sitting } from '@/db/schema';
+import { courseSnapshot } from '../bank/courseSnapshot';
+import { record } from '../house/audit';
+import { type Context, newId } from '../house/context';
+import { type Admission, admit } from '../people/permission';
+
+export type ExamRow = { id: string; title: string; points: number; questions: number; sittings: number };
+
+/** The exams of a course, newest first. */
+export function listExams(context: Context, courseId: string): Result<ExamRow[]> {
+  const admitted = admit(context, courseId, 'exam.see');
+  if (!admitted.ok) return admitted;
+  const rows = context.db
+    .select({ id: exam.id, title: exam.title, design: examRevision.design, sittings: count(sitting.id) })
+    .from(exam)
+    .innerJoin(examRevision, eq(examRevision.id, exam.currentRevisionId))
+    .leftJoin(sitting, eq(sitting.examId, exam.id))
+    .where(and(eq(exam.courseId, courseId), isNull(exam.archivedAt)))
+    .groupBy(exam.id)
+    .orderBy(desc(exam.createdAt))
+    .all();
+  return ok(
+    rows.map(({ design, ...row }) => ({ ...row, points: designPoints(design), questions: designCount(design) })),
+  );
+}
+
+const titleInput = z.string().trim().min(1, 'Give the exam a title.').max(160, 'At most 160 characters.');
+
+/** Begins an exam with one empty part. */
+export function createExam(context: Context, courseId: string, input: { title: unknown }): Result<{ examId: string }> {
+  const admitted = admit(context, courseId, 'exam.change');
+  if (!admitted.ok) return admitted;
+  const title = parse(titleInput, input.title);
+  if (!title.ok) return { ok: false, problems: title.problems.map((problem) => ({ ...problem, field: 'title' })) };
+  const examId = newId();
+  const revisionId = newId();
+  context.db.transaction(
+    (tx) => {
+      tx.insert(exam)
+        .values({
+          id: examId,
+          courseId,
+          title: title.value,
+          currentRevisionId: revisionId,
+          createdBy: context.actor.userId,
+          createdAt: context.now,
+        })
+        .run();
+      tx.insert(examRevision)
+        .values({ id: revisionId, examId, number: 1, design: blankDesign(newId()), createdAt: context.now })
+        .run();
+      record(tx, context, { action: 'exam.create', courseId, subjectId: examId, detail: { title: title.value } });
+    },
+    { behavior: 'immediate' },
+  );
+  return ok({ examId });
+}
+
+/** Finds an exam with its current revision. */
+export function examWithRevision(db: Db | Tx, courseId: string, examId: string) {
+  return db
+    .select({ exam, revision: examRevision })
+    .from(exam)
+    .innerJoin(examRevision, eq(examRevision.id, exam.currentRevisionId))
+    .where(and(eq(exam.id, examId), eq(exam.courseId, courseId)))
+    .get();
+}
+
+/** Admits to an exam of a course. */
+function admitToExam(
+  context: Context,
+  courseId: string,
+  examId: string,
+  action: Action,
+): Result<Admission & NonNullable<ReturnType<typeof examWithRevision>>> {
+  const admitted = admit(context, courseId, action);
+  if (!admitted.ok) return admitted;
+  const found = examWithRevision(context.db, courseId, examId);
+  return found ? ok({ ...admitted.value, ...found }) : notFound('exam');
+}
+
+export type OpenExam = {
+  id: string;
+  title: string;
+  revision: number;
+  edit: number;
+  /** Whether a sitting has pinned this revision, so that an edit makes the next one. */
+  frozen: boolean;
+  design: ExamDesign;
+  check: PlanCheck;
+  /** What the fixed lines hold, by question id. */
+  fixed: Record<string, { name: string; type: QuestionType }>;
+  categories: { id: string; name: string }[];
+};
+
+/** An exam with its plan check over the bank of today. */
+export function openExam(context: Context, courseId: string, examId: string): Result<OpenExam> {
+  const found = admitToExam(context, courseId, examId, 'exam.see');
+  if (!found.ok) return found;
+  const { exam: row, revision } = found.value;
+  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId);
+  const fixedIds = revision.design.parts.flatMap((part) =>
+    part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])),
+  );
+  return ok({
+    id: row.id,
+    title: row.title,
+    revision: revision.number,
+    edit: revision.edit,
+    frozen: revision.frozenAt !== null,
+    design: revision.design,
+    check: planCheck(revision.design, snapshot, categoryNames),
+    fixed: questionNames(context.db, fixedIds),
+    categories: [...categoryNames].map(([id, name]) => ({ id, name })).sort((a, b) => a.name.localeCompare(b.name)),
+  });
+}
+
+/** What questions are called in lists, by id. */
+function questionNames(db: Db, ids: string[]): Record<string, { name: string; type: QuestionType }> {
+  if (ids.length === 0) return {};
+  const rows = db
+    .select({ id: question.id, shortName: question.shortName, type: question.type, content: questionVersion.content })
+    .from(question)
+    .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+    .where(inArray(question.id, ids))
+    .all();
+  return Object.fromEntries(
+    rows.map((row) => [row.id, { name: row.shortName || stemLine(row.content), type: row.type }]),
+  );
+}
+
+const saveInput = z.object({ title: titleInput, design: examDesign, edit: z.number().int() });
+
+/**
+ * Saves the design. A revision that no sitting has pinned is changed in place; a pinned one stays, and the edit makes
+ * the next. Fixed lines must name questions of the course's banks.
+ */
+export function saveExam(
+  context: Context,
+  courseId: string,
+  examId: string,
+  input: unknown,
+): Result<{ edit: number; revision: number; check: PlanCheck; fixed: OpenExam['fixed'] }> {
+  const admitted = admit(context, courseId, 'exam.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(saveInput, input);
+  if (!parsed.ok) return parsed;
+  const { title, design, edit } = parsed.value;
+  const lineIds = design.parts.flatMap((part) => [part.id, ...part.lines.map((line) => line.id)]);
+  if (new Set(lineIds).size < lineIds.length)
+    return refused('bad-input', 'Two parts or lines carry the same id.', 'design');
+  return context.db.transaction(
+    (tx) => {
+      const found = examWithRevision(tx, courseId, examId);
+      if (!found) return notFound('exam');
+      const { revision } = found;
+      if (edit !== revision.edit)
+        return refused('conflict', 'Someone else has changed this exam since you opened it. Open it anew to see both.');
+      const { snapshot, categoryNames } = courseSnapshot(tx, courseId);
+      const known = new Set(snapshot.entries.map((entry) => entry.questionId));
+      const before = new Set(
+        revision.design.parts.flatMap((part) =>
+          part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])),
+        ),
+      );
+      const fixedIds = design.parts.flatMap((part) =>
+        part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])),
+      );
+      if (fixedIds.some((id) => !known.has(id) && !before.has(id))) return notFound('question');
+      const same = JSON.stringify(design) === JSON.stringify(revision.design);
+      const newRevision = !same && revision.frozenAt !== null;
+      const number = newRevision ? revision.number + 1 : revision.number;
+      const revisionId = newRevision ? newId() : revision.id;
+      if (newRevision)
+        tx.insert(examRevision)
+          .values({ id: revisionId, examId, number, design, edit: edit + 1, createdAt: context.now })
+          .run();
+      else
+        tx.update(examRevision)
+          .set({ design, edit: edit + 1 })
+          .where(eq(examRevision.id, revision.id))
+          .run();
+      tx.update(exam).set({ title, currentRevisionId: revisionId }).where(eq(exam.id, examId)).run();
+      record(tx, context, { action: 'exam.save', courseId, subjectId: examId, detail: { revision: number } });
+      return ok({
+        edit: edit + 1,
+        revision: number,
+        check: planCheck(design, snapshot, categoryNames),
+        fixed: questionNames(context.db, fixedIds),
+      });
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+export type SampleSlot = { number: number; partTitle: string; points: number; content: QuestionContent; from: string };
+
+/** A paper as some student might get it, drawn from the bank of today. It freezes and stores nothing. */
+export function samplePaper(context: Context, courseId: string, examId: string, seed: string): Result<SampleSlot[]> {
+  const found = admitToExam(context, courseId, examId, 'exam.change');
+  if (!found.ok) return found;
+  const { design } = found.value.revision;
+  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId);
+  const slots = drawPaper(design, snapshot, `sample/${examId}/${seed}`);
+  if (!slots || slots.length === 0) return refused('conflict', 'No paper can be drawn yet: the plan check says why.');
+  const contents = new Map(
+    context.db
+      .select({ id: questionVersion.id, content: questionVersion.content })
+      .from(questionVersion)
+      .where(
+        inArray(
+          questionVersion.id,
+          slots.map((slot) => slot.versionId),
+        ),
+      )
+      .all()
+      .map((row) => [row.id, row.content]),
+  );
+  const titles = new Map(design.parts.map((part) => [part.id, part.title]));
+  const entries = new Map(snapshot.entries.map((entry) => [entry.questionId, entry]));
+  return ok(
+    slots.map((slot, i) => ({
+      number: i + 1,
+      partTitle: titles.get(slot.partId) ?? '',
+      points: slot.points,
+      content: contents.get(slot.versionId) as QuestionContent,
+      from: categoryNames.get(entries.get(slot.questionId)?.categoryPath.at(-1) ?? '') ?? '',
+    })),
+  );
+}
+
+export type Choosable = { id: string; name: string; type: QuestionType; category: string };
+
+/** Questions of the course's banks for choosing a fixed line, by name. */
+export function choosableQuestions(context: Context, courseId: string): Result<Choosable[]> {
+  const admitted = admit(context, courseId, 'exam.change');
+  if (!admitted.ok) return admitted;
+  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId);
+  const categoryOf = new Map(
+    snapshot.entries.map((entry) => [entry.questionId, categoryNames.get(entry.categoryPath.at(-1) ?? '') ?? '']),
+  );
+  const rows = context.db
+    .select({ id: question.id, shortName: question.shortName, type: question.type, text: questionVersion.plainText })
+    .from(question)
+    .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+    .where(inArray(question.id, [...categoryOf.keys()]))
+    .orderBy(asc(question.createdAt))
+    .all();
+  return ok(
+    rows.map((row) => ({
+      id: row.id,
+      name: row.shortName || (row.text.split('\n')[0] ?? ''),
+      type: row.type,
+      category: categoryOf.get(row.id) ?? '',
+    })),
+  );
+}

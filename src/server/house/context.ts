@@ -1,0 +1,15 @@
+import { nanoid } from 'nanoid';
+import type { Instant } from '@/core/base/time';
+import type { Db } from '@/db/client';
+
+/** Who asks. Roles are looked up per course by the use-case. */
+export type Actor = { userId: string; name: string };
+
+/** What every use-case takes: who asks, when it is, and the database. Nothing else reaches it from outside. */
+export type Context = { actor: Actor; now: Instant; db: Db };
+
+/** A new id: 126 random bits, safe in addresses. */
+export const newId = () => nanoid(21);
+
+/** The house itself as an actor, for what the clock does. */
+export const house: Actor = { userId: 'house', name: 'Wuzzen' };

@@ -1,0 +1,76 @@
+import { and, eq, isNull } from 'drizzle-orm';
+import type { CategoryRow } from '@/core/bank/categoryTree';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { Action } from '@/core/people/policy';
+import type { Tx } from '@/db/client';
+import { audit, category, membership, question } from '@/db/schema';
+import { placeCategory } from '../bank/categories';
+import { admit } from '../people/permission';
+import { record } from './audit';
+import type { Context } from './context';
+
+/** What each kind of undo needs, as the change that can be undone wrote it into the log. */
+type Undo =
+  | { kind: 'category.create'; categoryId: string }
+  | { kind: 'category.rename'; categoryId: string; name: string }
+  | { kind: 'category.move'; bankId: string; categoryId: string; parentId: string | null; place: number }
+  | { kind: 'category.delete'; bankId: string; row: CategoryRow }
+  | { kind: 'question.create'; questionId: string }
+  | { kind: 'question.retire'; questionId: string }
+  | { kind: 'people.remove'; membershipId: string };
+
+const actionOf = (undo: Undo): Action => (undo.kind === 'people.remove' ? 'people.change' : 'bank.change');
+
+/** Takes one logged change back, once, and logs that. */
+export function undoChange(context: Context, courseId: string, auditId: number): Result<null> {
+  const row = context.db
+    .select()
+    .from(audit)
+    .where(and(eq(audit.id, auditId), eq(audit.courseId, courseId)))
+    .get();
+  const undo = row?.undo as Undo | null | undefined;
+  const admitted = admit(context, courseId, undo ? actionOf(undo) : 'people.change');
+  if (!admitted.ok) return admitted;
+  if (!undo) return notFound('change to undo');
+  return context.db.transaction(
+    (tx) => {
+      const marked = tx
+        .update(audit)
+        .set({ undoneAt: context.now })
+        .where(and(eq(audit.id, auditId), isNull(audit.undoneAt)))
+        .run();
+      if (marked.changes === 0) return refused('conflict', 'This has been undone already.');
+      apply(tx, context, undo);
+      record(tx, context, { action: 'undo', courseId, subjectId: String(auditId), detail: { kind: undo.kind } });
+      return ok(null);
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+function apply(tx: Tx, context: Context, undo: Undo): void {
+  switch (undo.kind) {
+    case 'category.create':
+      tx.delete(category).where(eq(category.id, undo.categoryId)).run();
+      return;
+    case 'category.rename':
+      tx.update(category).set({ name: undo.name }).where(eq(category.id, undo.categoryId)).run();
+      return;
+    case 'category.move':
+      placeCategory(tx, undo.bankId, undo.categoryId, undo);
+      return;
+    case 'category.delete':
+      tx.insert(category)
+        .values({ ...undo.row, bankId: undo.bankId })
+        .run();
+      return;
+    case 'question.create':
+      tx.update(question).set({ retiredAt: context.now }).where(eq(question.id, undo.questionId)).run();
+      return;
+    case 'question.retire':
+      tx.update(question).set({ retiredAt: null }).where(eq(question.id, undo.questionId)).run();
+      return;
+    case 'people.remove':
+      tx.update(membership).set({ removedAt: null }).where(eq(membership.id, undo.membershipId)).run();
+  }
+}

@@ -1,0 +1,173 @@
+import { and, eq, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { Rich } from '@/core/base/rich';
+import { pointsText } from '@/core/base/rounding';
+import { markingOrder } from '@/core/marking/markingOrder';
+import { attempt, mark, paperSlot, question, questionVersion, response, sitting } from '@/db/schema';
+import { record } from '../house/audit';
+import type { Context } from '../house/context';
+import { markableSittings } from './markingQueue';
+import { newestMark } from './newestMarks';
+
+export type AnswerToMark = {
+  slotId: string;
+  /** Its place in this marker's order, from 1: all that stands for the student while names are hidden. */
+  number: number;
+  text: string;
+  revision: number;
+  outOf: number;
+  points: number | null;
+  comment: string;
+};
+
+export type MarkingPage = {
+  sittingTitle: string;
+  stem: Rich;
+  modelAnswer: Rich;
+  questionName: string;
+  answers: AnswerToMark[];
+};
+
+/** All answers to one written question of a sitting, names left out, in this marker's own fixed order. */
+export function answersToMark(
+  context: Context,
+  courseId: string,
+  sittingId: string,
+  questionId: string,
+): Result<MarkingPage> {
+  const mine = markableSittings(context, courseId);
+  if (!mine.ok) return mine;
+  if (mine.value && !mine.value.has(sittingId)) return notFound('marking');
+  const rows = context.db
+    .select({
+      slotId: paperSlot.id,
+      versionId: paperSlot.versionId,
+      outOf: paperSlot.points,
+      value: response.value,
+      revision: response.revision,
+      points: mark.points,
+      comment: mark.comment,
+      markKind: mark.kind,
+      sittingTitle: sitting.title,
+      shortName: question.shortName,
+    })
+    .from(paperSlot)
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .innerJoin(question, eq(question.id, paperSlot.questionId))
+    .innerJoin(response, eq(response.slotId, paperSlot.id))
+    .leftJoin(mark, newestMark)
+    .where(
+      and(
+        eq(sitting.id, sittingId),
+        eq(sitting.courseId, courseId),
+        eq(paperSlot.questionId, questionId),
+        eq(attempt.state, 'handed-in'),
+        eq(question.type, 'written'),
+        // An empty answer has its 0 from the rule; there is nothing to read.
+        sql`(${mark.kind} is null or ${mark.kind} = 'hand')`,
+      ),
+    )
+    .all();
+  const [first] = rows;
+  if (!first) return notFound('marking');
+  const content = context.db
+    .select({ content: questionVersion.content })
+    .from(questionVersion)
+    .where(eq(questionVersion.id, first.versionId))
+    .get()?.content;
+  if (content?.type !== 'written') return notFound('marking');
+  const bySlot = new Map(rows.map((row) => [row.slotId, row]));
+  const order = markingOrder([...bySlot.keys()], context.actor.userId, questionId);
+  return ok({
+    sittingTitle: first.sittingTitle,
+    stem: content.stem,
+    modelAnswer: content.modelAnswer,
+    questionName: first.shortName || 'Written answer',
+    answers: order.map((slotId, i) => {
+      const row = bySlot.get(slotId) as (typeof rows)[number];
+      return {
+        slotId,
+        number: i + 1,
+        text: (row.value as { text?: string } | null)?.text ?? '',
+        revision: row.revision,
+        outOf: row.outOf,
+        points: row.points,
+        comment: row.comment ?? '',
+      };
+    }),
+  });
+}
+
+const markInput = z.object({
+  points: z.number({ message: 'Type the points as a number.' }).min(0, 'Points cannot be negative.'),
+  comment: z.string().max(10_000, 'At most 10,000 characters.'),
+  /** The response the marker had in front of them. */
+  revision: z.number().int(),
+  /** The points this marker saw before, null if none: another's mark in between is not overwritten unseen. */
+  before: z.number().nullable(),
+});
+
+/** Adds a mark to an answer. The newest mark counts; earlier ones stay as history. */
+export function giveMark(
+  context: Context,
+  courseId: string,
+  slotId: string,
+  input: unknown,
+): Result<{ points: number }> {
+  const mine = markableSittings(context, courseId);
+  if (!mine.ok) return mine;
+  const parsed = parse(markInput, input);
+  if (!parsed.ok) return parsed;
+  const { points, comment, revision, before } = parsed.value;
+  return context.db.transaction(
+    (tx) => {
+      const row = tx
+        .select({
+          slot: paperSlot,
+          sittingId: sitting.id,
+          state: attempt.state,
+          type: question.type,
+          revision: response.revision,
+          newest: mark,
+        })
+        .from(paperSlot)
+        .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+        .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+        .innerJoin(question, eq(question.id, paperSlot.questionId))
+        .leftJoin(response, eq(response.slotId, paperSlot.id))
+        .leftJoin(mark, newestMark)
+        .where(and(eq(paperSlot.id, slotId), eq(sitting.courseId, courseId)))
+        .get();
+      if (row?.state !== 'handed-in' || row.type !== 'written') return notFound('answer');
+      if (mine.value && !mine.value.has(row.sittingId)) return notFound('answer');
+      if (points > row.slot.points)
+        return refused('bad-input', `This question carries ${pointsText(row.slot.points)} points at most.`, 'points');
+      if (revision !== (row.revision ?? 0))
+        return refused('conflict', 'The answer has changed since you opened it. Open the page anew.');
+      if ((row.newest?.points ?? null) !== before)
+        return refused(
+          'conflict',
+          `Someone else has given this answer ${pointsText(row.newest?.points ?? 0)} points meanwhile. Open the page anew to see it.`,
+          'points',
+        );
+      tx.insert(mark)
+        .values({
+          slotId,
+          responseRevision: revision,
+          versionId: row.slot.versionId,
+          kind: 'hand',
+          points,
+          comment,
+          markerId: context.actor.userId,
+          at: context.now,
+        })
+        .run();
+      record(tx, context, { action: 'marking.mark', courseId, subjectId: slotId, detail: { points, before } });
+      return ok({ points });
+    },
+    { behavior: 'immediate' },
+  );
+}

@@ -1,0 +1,76 @@
+import { and, eq, isNull, sql } from 'drizzle-orm';
+import { ok, type Result } from '@/core/base/result';
+import { permits } from '@/core/people/policy';
+import { stemLine } from '@/core/question/content';
+import type { Db } from '@/db/client';
+import { attempt, mark, markerAssignment, paperSlot, question, questionVersion, sitting } from '@/db/schema';
+import type { Context } from '../house/context';
+import { admit } from '../people/permission';
+import { newestMark } from './newestMarks';
+
+export type QueueRow = {
+  sittingId: string;
+  sittingTitle: string;
+  questionId: string;
+  questionName: string;
+  waiting: number;
+  marked: number;
+};
+
+/** The sittings a person may mark; null means all of the course. */
+export function markableSittings(context: Context, courseId: string): Result<Set<string> | null> {
+  const admitted = admit(context, courseId, 'marking.mark', true);
+  if (!admitted.ok) return admitted;
+  if (permits('marking.mark', admitted.value.role, false)) return ok(null);
+  const assigned = context.db
+    .select({ sittingId: markerAssignment.sittingId })
+    .from(markerAssignment)
+    .where(eq(markerAssignment.userId, context.actor.userId))
+    .all();
+  return ok(new Set(assigned.map((row) => row.sittingId)));
+}
+
+/** Every question of the course that has answers to be marked by hand, with how many wait. */
+export function markingQueue(context: Context, courseId: string): Result<QueueRow[]> {
+  const mine = markableSittings(context, courseId);
+  if (!mine.ok) return mine;
+  const rows = context.db
+    .select({
+      sittingId: sitting.id,
+      sittingTitle: sitting.title,
+      questionId: paperSlot.questionId,
+      shortName: question.shortName,
+      content: questionVersion.content,
+      waiting: sql<number>`sum(case when ${mark.id} is null then 1 else 0 end)`,
+      marked: sql<number>`sum(case when ${mark.kind} = 'hand' then 1 else 0 end)`,
+    })
+    .from(paperSlot)
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .innerJoin(question, eq(question.id, paperSlot.questionId))
+    .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+    .leftJoin(mark, newestMark)
+    .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in'), eq(question.type, 'written')))
+    .groupBy(sitting.id, paperSlot.questionId)
+    .orderBy(sitting.closes, sitting.title, question.createdAt)
+    .all();
+  return ok(
+    rows
+      .filter((row) => row.waiting + row.marked > 0 && (mine.value === null || mine.value.has(row.sittingId)))
+      .map(({ shortName, content, ...row }) => ({ ...row, questionName: shortName || stemLine(content) })),
+  );
+}
+
+/** How many answers of a course wait for a mark by hand. */
+export function waitingForMarks(db: Db, courseId: string): number {
+  return (
+    db
+      .select({ n: sql<number>`count(*)` })
+      .from(paperSlot)
+      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+      .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+      .leftJoin(mark, eq(mark.slotId, paperSlot.id))
+      .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in'), isNull(mark.id)))
+      .get()?.n ?? 0
+  );
+}

@@ -1,0 +1,87 @@
+import { and, asc, eq, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { ok, type Result, refused } from '@/core/base/result';
+import { isTimeZone } from '@/core/base/time';
+import { permits, type Role } from '@/core/people/policy';
+import type { Db } from '@/db/client';
+import { bank, category, course, courseBank, membership } from '@/db/schema';
+import { record } from '../house/audit';
+import { type Context, newId } from '../house/context';
+import { type Admission, admit } from './permission';
+
+export type MyCourse = { id: string; name: string; term: string; role: Role };
+
+/** The courses a person has a part in, by name. */
+export function myCourses(db: Db, userId: string): MyCourse[] {
+  return db
+    .select({ id: course.id, name: course.name, term: course.term, role: membership.role })
+    .from(membership)
+    .innerJoin(course, eq(course.id, membership.courseId))
+    .where(and(eq(membership.userId, userId), isNull(membership.removedAt), isNull(course.archivedAt)))
+    .orderBy(asc(course.name))
+    .all();
+}
+
+/** Admits to a course for the bar on top of every page: what it is called and what one is there. */
+export function seeCourse(context: Context, courseId: string): Result<Admission> {
+  return admit(context, courseId, 'course.see');
+}
+
+const courseInput = z.object({
+  name: z.string().trim().min(1, 'Give the course a name.').max(120),
+  term: z.string().trim().max(60),
+  timeZone: z.string().refine(isTimeZone, 'This time zone is not known. Example: Europe/Oslo.'),
+});
+
+/** Begins a course: the actor becomes its instructor, and it gets a bank of its own. */
+export function createCourse(context: Context, input: unknown): Result<{ courseId: string; bankId: string }> {
+  const parsed = parse(courseInput, input);
+  if (!parsed.ok) return parsed;
+  const teaches = myCourses(context.db, context.actor.userId).some((one) => permits('course.create', one.role));
+  if (!teaches) return refused('not-allowed', 'Only people who teach a course can begin another.');
+  return ok(beginCourse(context, parsed.value));
+}
+
+/** The part of {@link createCourse} that needs no permission: also used when a new installation is set up. */
+export function beginCourse(
+  context: Context,
+  fields: z.output<typeof courseInput>,
+): { courseId: string; bankId: string } {
+  const courseId = newId();
+  const bankId = newId();
+  context.db.transaction(
+    (tx) => {
+      tx.insert(course)
+        .values({ id: courseId, ...fields, createdAt: context.now })
+        .run();
+      tx.insert(membership)
+        .values({ id: newId(), courseId, userId: context.actor.userId, role: 'instructor', addedAt: context.now })
+        .run();
+      tx.insert(bank)
+        .values({ id: bankId, name: fields.name, createdBy: context.actor.userId, createdAt: context.now })
+        .run();
+      tx.insert(courseBank).values({ courseId, bankId }).run();
+      tx.insert(category).values({ id: newId(), bankId, parentId: null, name: 'General', position: 0 }).run();
+      record(tx, context, { action: 'course.create', courseId, subjectId: courseId, detail: fields });
+    },
+    { behavior: 'immediate' },
+  );
+  return { courseId, bankId };
+}
+
+/** Changes name, term and time zone. */
+export function changeCourse(context: Context, courseId: string, input: unknown): Result<null> {
+  const admitted = admit(context, courseId, 'people.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(courseInput, input);
+  if (!parsed.ok) return parsed;
+  context.db.transaction(
+    (tx) => {
+      tx.update(course).set(parsed.value).where(eq(course.id, courseId)).run();
+      record(tx, context, { action: 'course.change', courseId, subjectId: courseId, detail: parsed.value });
+    },
+    { behavior: 'immediate' },
+  );
+  return ok(null);
+}

@@ -1,0 +1,289 @@
+import { and, asc, count, eq, inArray, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { type Role, roles } from '@/core/people/policy';
+import { type BadRosterRow, type RosterRow, readRoster } from '@/core/people/readRoster';
+import type { Tx } from '@/db/client';
+import { course, membership, section, user } from '@/db/schema';
+import { record } from '../house/audit';
+import { type Context, newId } from '../house/context';
+import { type Message, send } from '../house/outbox';
+import { invite } from './invitations';
+import { admit } from './permission';
+
+export type Person = {
+  membershipId: string;
+  userId: string;
+  name: string;
+  email: string;
+  role: Role;
+  section: string | null;
+  sectionId: string | null;
+  studentNumber: string | null;
+  extraPercent: number;
+};
+
+export type People = { people: Person[]; sections: { id: string; name: string; students: number }[] };
+
+/** Everybody in a course, with the sections and how many students each has. */
+export function listPeople(context: Context, courseId: string): Result<People> {
+  const admitted = admit(context, courseId, 'people.see');
+  if (!admitted.ok) return admitted;
+  const people = context.db
+    .select({
+      membershipId: membership.id,
+      userId: user.id,
+      name: user.name,
+      email: user.email,
+      role: membership.role,
+      section: section.name,
+      sectionId: section.id,
+      studentNumber: membership.studentNumber,
+      standing: membership.standing,
+    })
+    .from(membership)
+    .innerJoin(user, eq(user.id, membership.userId))
+    .leftJoin(section, eq(section.id, membership.sectionId))
+    .where(and(eq(membership.courseId, courseId), isNull(membership.removedAt)))
+    .orderBy(asc(user.name))
+    .all();
+  const sections = context.db
+    .select({ id: section.id, name: section.name, students: count(membership.id) })
+    .from(section)
+    .leftJoin(
+      membership,
+      and(eq(membership.sectionId, section.id), isNull(membership.removedAt), eq(membership.role, 'student')),
+    )
+    .where(eq(section.courseId, courseId))
+    .groupBy(section.id)
+    .orderBy(asc(section.position))
+    .all();
+  return ok({
+    people: people.map(({ standing, ...person }) => ({ ...person, extraPercent: standing?.extraPercent ?? 0 })),
+    sections,
+  });
+}
+
+const personInput = z.object({
+  name: z.string().trim().min(1, 'The name is missing.').max(120),
+  email: z.string().trim().toLowerCase().pipe(z.email('This is not an email address.')).pipe(z.string().max(200)),
+  role: z.enum(roles),
+  studentNumber: z.string().trim().max(40).default(''),
+  section: z.string().trim().max(80).default(''),
+});
+
+/** Adds one person. Someone who is new to Wuzzen gets an invitation. */
+export function addPerson(context: Context, courseId: string, input: unknown): Result<{ userId: string }> {
+  const admitted = admit(context, courseId, 'people.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(personInput, input);
+  if (!parsed.ok) return parsed;
+  const { role, ...row } = parsed.value;
+  const problem = alreadyThere(context, courseId, [{ line: 1, ...row }])[0];
+  if (problem) return refused('conflict', problem.message, problem.field);
+  return context.db.transaction(
+    (tx) => {
+      const [userId] = enrol(tx, context, courseId, role, [{ line: 1, ...row }]);
+      record(tx, context, {
+        action: 'people.add',
+        courseId,
+        subjectId: userId as string,
+        detail: { email: row.email, role },
+      });
+      return ok({ userId: userId as string });
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+export type RosterPreview = {
+  ready: RosterRow[];
+  bad: BadRosterRow[];
+  newSections: string[];
+  problem: string | null;
+};
+
+/** Reads a class list and says what would happen; nothing is changed. */
+export function previewRoster(context: Context, courseId: string, text: string): Result<RosterPreview> {
+  const admitted = admit(context, courseId, 'people.change');
+  if (!admitted.ok) return admitted;
+  const reading = readRoster(text);
+  const there = new Map(alreadyThere(context, courseId, reading.rows).map((one) => [one.line, one.message]));
+  const ready = reading.rows.filter((row) => !there.has(row.line));
+  const bad = [
+    ...reading.bad,
+    ...reading.rows.flatMap((row) => {
+      const message = there.get(row.line);
+      return message ? [{ line: row.line, text: `${row.name}, ${row.email}`, message }] : [];
+    }),
+  ].sort((a, b) => a.line - b.line);
+  const known = new Set(sectionNames(context, courseId).keys());
+  const newSections = [...new Set(ready.map((row) => row.section).filter((name) => name && !known.has(name)))];
+  return ok({ ready, bad, newSections, problem: reading.problem });
+}
+
+/** Adds every readable row of a class list as a student, all or none. */
+export function addRoster(context: Context, courseId: string, text: string): Result<{ added: number; left: number }> {
+  const preview = previewRoster(context, courseId, text);
+  if (!preview.ok) return preview;
+  if (preview.value.problem) return refused('bad-input', preview.value.problem, 'text');
+  const { ready, bad } = preview.value;
+  if (ready.length === 0) return refused('bad-input', 'No row of the list can be added.', 'text');
+  context.db.transaction(
+    (tx) => {
+      enrol(tx, context, courseId, 'student', ready);
+      record(tx, context, {
+        action: 'people.add-list',
+        courseId,
+        subjectId: courseId,
+        detail: { added: ready.length },
+      });
+    },
+    { behavior: 'immediate' },
+  );
+  return ok({ added: ready.length, left: bad.length });
+}
+
+const changeInput = z.object({
+  section: z.string().trim().max(80),
+  studentNumber: z.string().trim().max(40),
+  extraPercent: z
+    .number({ message: 'Give a number.' })
+    .int()
+    .min(0, 'Extra time cannot be negative.')
+    .max(300, 'At most 300 %.'),
+});
+
+/** Changes section, student number and standing extra time of one person. */
+export function changePerson(context: Context, courseId: string, membershipId: string, input: unknown): Result<null> {
+  const admitted = admit(context, courseId, 'people.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(changeInput, input);
+  if (!parsed.ok) return parsed;
+  const { section: name, studentNumber, extraPercent } = parsed.value;
+  return context.db.transaction(
+    (tx) => {
+      const sections = ensureSections(tx, context, courseId, [name]);
+      const changed = tx
+        .update(membership)
+        .set({
+          sectionId: sections.get(name) ?? null,
+          studentNumber: studentNumber || null,
+          standing: { extraPercent },
+        })
+        .where(and(eq(membership.id, membershipId), eq(membership.courseId, courseId), isNull(membership.removedAt)))
+        .run();
+      if (changed.changes === 0) return notFound('person');
+      record(tx, context, { action: 'people.change', courseId, subjectId: membershipId, detail: parsed.value });
+      return ok(null);
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+/** Takes a person out of a course. What they have written stays; adding them again brings them back. */
+export function removePerson(context: Context, courseId: string, membershipId: string): Result<{ auditId: number }> {
+  const admitted = admit(context, courseId, 'people.change');
+  if (!admitted.ok) return admitted;
+  return context.db.transaction(
+    (tx) => {
+      const found = tx
+        .select({ userId: membership.userId })
+        .from(membership)
+        .where(and(eq(membership.id, membershipId), eq(membership.courseId, courseId), isNull(membership.removedAt)))
+        .get();
+      if (!found) return notFound('person');
+      if (found.userId === context.actor.userId)
+        return refused('conflict', 'You cannot take yourself out of the course.');
+      tx.update(membership).set({ removedAt: context.now }).where(eq(membership.id, membershipId)).run();
+      const undo = { kind: 'people.remove', membershipId };
+      return ok({ auditId: record(tx, context, { action: 'people.remove', courseId, subjectId: membershipId, undo }) });
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+function sectionNames(context: Context, courseId: string): Map<string, string> {
+  const rows = context.db.select().from(section).where(eq(section.courseId, courseId)).all();
+  return new Map(rows.map((row) => [row.name, row.id]));
+}
+
+type Conflict = { line: number; message: string; field: string };
+
+/** Rows whose email or student number is taken in this course. */
+function alreadyThere(context: Context, courseId: string, rows: readonly RosterRow[]): Conflict[] {
+  const here = context.db
+    .select({ email: user.email, studentNumber: membership.studentNumber, name: user.name })
+    .from(membership)
+    .innerJoin(user, eq(user.id, membership.userId))
+    .where(and(eq(membership.courseId, courseId), isNull(membership.removedAt)))
+    .all();
+  const emails = new Set(here.map((one) => one.email));
+  const numbers = new Map(here.flatMap((one) => (one.studentNumber ? [[one.studentNumber, one.name] as const] : [])));
+  return rows.flatMap((row): Conflict[] => {
+    if (emails.has(row.email))
+      return [{ line: row.line, message: `${row.email} is already in this course.`, field: 'email' }];
+    const holder = numbers.get(row.studentNumber);
+    if (!holder) return [];
+    return [
+      {
+        line: row.line,
+        message: `Student number ${row.studentNumber} already belongs to ${holder}.`,
+        field: 'studentNumber',
+      },
+    ];
+  });
+}
+
+function ensureSections(tx: Tx, context: Context, courseId: string, names: readonly string[]): Map<string, string> {
+  const known = sectionNames(context, courseId);
+  for (const name of new Set(names)) {
+    if (!name || known.has(name)) continue;
+    const sectionId = newId();
+    tx.insert(section).values({ id: sectionId, courseId, name, position: known.size }).run();
+    known.set(name, sectionId);
+  }
+  return known;
+}
+
+/** Adds people whose rows have been checked. @returns their user ids in the order of the rows */
+function enrol(tx: Tx, context: Context, courseId: string, role: Role, rows: readonly RosterRow[]): string[] {
+  const sections = ensureSections(
+    tx,
+    context,
+    courseId,
+    rows.map((row) => row.section),
+  );
+  const known = new Map<string, string>();
+  for (let i = 0; i < rows.length; i += 500) {
+    const emails = rows.slice(i, i + 500).map((row) => row.email);
+    for (const one of tx.select({ id: user.id, email: user.email }).from(user).where(inArray(user.email, emails)).all())
+      known.set(one.email, one.id);
+  }
+  const courseName = tx.select({ name: course.name }).from(course).where(eq(course.id, courseId)).get()?.name ?? '';
+  const invitations: Message[] = [];
+  const ids = rows.map((row) => {
+    let userId = known.get(row.email);
+    if (!userId) {
+      userId = newId();
+      const at = new Date(context.now);
+      tx.insert(user).values({ id: userId, name: row.name, email: row.email, createdAt: at, updatedAt: at }).run();
+      const address = `${process.env.WUZZEN_ORIGIN ?? ''}/invitation/${invite(tx, userId, context.now)}`;
+      invitations.push({
+        userId,
+        email: row.email,
+        subject: `Your place in ${courseName}`,
+        body: `${context.actor.name} has added you to ${courseName}.\n\nSet a password here; the address works once and for 30 days:\n${address}`,
+      });
+    }
+    const part = { role, sectionId: sections.get(row.section) ?? null, studentNumber: row.studentNumber || null };
+    tx.insert(membership)
+      .values({ id: newId(), courseId, userId, ...part, addedAt: context.now })
+      .onConflictDoUpdate({ target: [membership.courseId, membership.userId], set: { ...part, removedAt: null } })
+      .run();
+    return userId;
+  });
+  send(tx, context, courseId, invitations);
+  return ids;
+}

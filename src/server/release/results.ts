@@ -1,0 +1,176 @@
+import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import type { Stroke } from '@/core/attempt/strokes';
+import { notFound, ok, type Result } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
+import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
+import { readResponse } from '@/core/question/student';
+import type { Db, Tx } from '@/db/client';
+import { attempt, mark, paperSlot, publication, question, response, sitting } from '@/db/schema';
+import type { Context } from '../house/context';
+import { newestMark, scoredAttempts } from '../marking/newestMarks';
+import { admit } from '../people/permission';
+import { audienceOf, phaseOf, type SittingPhase, type SittingRow } from '../sitting/audience';
+
+/** What was published last and stands, not withdrawn. */
+export type Published = { id: number; earned: number; possible: number; publishedAt: Instant };
+
+export type ResultRow = {
+  userId: string;
+  /** Null for those who may not see names. */
+  name: string;
+  section: string | null;
+  state: 'not-started' | 'running' | 'handed-in' | 'excused';
+  attempts: number;
+  result: SittingResult | null;
+  published: Published | null;
+  /** Whether what stands published differs from the result as it is now. */
+  changed: boolean;
+  minutes: number | null;
+  strokes: Stroke[];
+};
+
+export type ResultsPage = {
+  title: string;
+  phase: SittingPhase;
+  timeZone: string;
+  rows: ResultRow[];
+};
+
+/** The standing publications of a sitting by student. */
+export function standingPublications(db: Db | Tx, sittingId: string): Map<string, Published> {
+  const rows = db
+    .select()
+    .from(publication)
+    .where(and(eq(publication.sittingId, sittingId), isNull(publication.withdrawnAt)))
+    .orderBy(asc(publication.id))
+    .all();
+  return new Map(
+    rows.map((row) => [
+      row.userId,
+      { id: row.id, earned: row.earned, possible: row.possible, publishedAt: row.publishedAt },
+    ]),
+  );
+}
+
+/** Every student's result of a sitting as the marks stand. */
+export function resultsOf(
+  db: Db | Tx,
+  row: SittingRow,
+): Map<string, { result: SittingResult; attempts: ReturnType<typeof scoredAttempts> }> {
+  const byStudent = new Map<string, ReturnType<typeof scoredAttempts>>();
+  for (const one of scoredAttempts(db, { sittingId: row.id }))
+    byStudent.set(one.userId, [...(byStudent.get(one.userId) ?? []), one]);
+  return new Map(
+    [...byStudent].flatMap(([userId, attempts]) => {
+      const result = sittingResult(attempts, row.attemptCounts);
+      return result ? [[userId, { result, attempts }] as const] : [];
+    }),
+  );
+}
+
+/** Whether a published result says the same as the one that stands now. */
+export const differs = (published: { earned: number; possible: number }, result: SittingResult): boolean =>
+  Math.abs(published.earned - result.earned) > 1e-9 || Math.abs(published.possible - result.possible) > 1e-9;
+
+/** The results of a sitting, a row for each student it is given to. A guest sees no names. */
+export function sittingResults(context: Context, courseId: string, sittingId: string): Result<ResultsPage> {
+  const admitted = admit(context, courseId, 'results.see');
+  if (!admitted.ok) return admitted;
+  const row = context.db
+    .select()
+    .from(sitting)
+    .where(and(eq(sitting.id, sittingId), eq(sitting.courseId, courseId)))
+    .get();
+  if (!row) return notFound('sitting');
+  const withNames = admitted.value.role === 'instructor';
+  const results = resultsOf(context.db, row);
+  const publications = standingPublications(context.db, sittingId);
+  const running = new Set(
+    context.db
+      .select({ userId: attempt.userId })
+      .from(attempt)
+      .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'running')))
+      .all()
+      .map((one) => one.userId),
+  );
+  const strokes = strokesOf(context.db, sittingId);
+  const rows = audienceOf(context.db, row).map((student, i): ResultRow => {
+    const found = results.get(student.userId);
+    const published = publications.get(student.userId) ?? null;
+    const counted = found?.attempts.find((one) => one.attemptId === found.result.from[0]);
+    return {
+      userId: withNames ? student.userId : '',
+      name: withNames ? student.name : `Student ${i + 1}`,
+      section: student.section,
+      state: student.arrangement.excused
+        ? 'excused'
+        : running.has(student.userId)
+          ? 'running'
+          : found
+            ? 'handed-in'
+            : 'not-started',
+      attempts: found?.attempts.length ?? 0,
+      result: found?.result ?? null,
+      published,
+      changed: published !== null && found !== undefined && differs(published, found.result),
+      minutes: counted ? Math.round((counted.endedAt - counted.startedAt) / 60_000) : null,
+      strokes: counted ? (strokes.get(counted.attemptId) ?? []) : [],
+    };
+  });
+  return ok({ title: row.title, phase: phaseOf(row, context.now), timeZone: admitted.value.timeZone, rows });
+}
+
+/** The paper of every handed-in attempt of a sitting as strokes of its ruler. */
+function strokesOf(db: Db, sittingId: string): Map<string, Stroke[]> {
+  const rows = db
+    .select({
+      attemptId: paperSlot.attemptId,
+      position: paperSlot.position,
+      partTitle: paperSlot.partTitle,
+      outOf: paperSlot.points,
+      type: question.type,
+      value: response.value,
+      points: mark.points,
+    })
+    .from(paperSlot)
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(question, eq(question.id, paperSlot.questionId))
+    .leftJoin(response, eq(response.slotId, paperSlot.id))
+    .leftJoin(mark, newestMark)
+    .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'handed-in')))
+    .orderBy(asc(paperSlot.attemptId), asc(paperSlot.position))
+    .all();
+  const strokes = new Map<string, Stroke[]>();
+  for (const row of rows) {
+    const answered = Boolean(readResponse(row.type, row.value));
+    const outcome =
+      row.points === null ? undefined : row.points >= row.outOf ? 'right' : row.points > 0 ? 'partly' : 'wrong';
+    const stroke: Stroke = {
+      number: row.position + 1,
+      partTitle: row.partTitle,
+      answered,
+      awaitsMark: row.points === null,
+      ...(outcome && answered ? { outcome } : {}),
+    };
+    strokes.set(row.attemptId, [...(strokes.get(row.attemptId) ?? []), stroke]);
+  }
+  return strokes;
+}
+
+/** All publications of a course's gradebook sittings that stand, newest last. */
+export function coursePublications(db: Db, courseId: string) {
+  return db
+    .select({
+      sittingId: publication.sittingId,
+      userId: publication.userId,
+      earned: publication.earned,
+      possible: publication.possible,
+      publishedAt: publication.publishedAt,
+      id: publication.id,
+    })
+    .from(publication)
+    .innerJoin(sitting, eq(sitting.id, publication.sittingId))
+    .where(and(eq(sitting.courseId, courseId), isNull(publication.withdrawnAt)))
+    .orderBy(desc(publication.id))
+    .all();
+}

@@ -1,0 +1,129 @@
+import { and, asc, eq, isNull, or, sql } from 'drizzle-orm';
+import type { Instant } from '@/core/base/time';
+import { type Arrangement, mergeArrangements, noArrangement, type SittingRules } from '@/core/sitting/rules';
+import type { Db, Tx } from '@/db/client';
+import { arrangement, attempt, membership, section, sitting, sittingAudience, user } from '@/db/schema';
+
+export type SittingRow = typeof sitting.$inferSelect;
+
+/** The rules about time, as the core takes them. */
+export const rulesOf = (row: SittingRow): SittingRules => ({
+  opens: row.opens,
+  lastStart: row.lastStart,
+  due: row.due,
+  closes: row.closes,
+  timeLimit: row.timeLimit,
+  fullTimeOnceStarted: row.fullTimeOnceStarted,
+  attemptsAllowed: row.attemptsAllowed,
+  attemptCounts: row.attemptCounts,
+});
+
+type ArrangementRow = typeof arrangement.$inferSelect | null;
+
+/** The standing arrangement and the sitting's own, as one. */
+export function arrangementOf(standing: Partial<Arrangement> | null, own: ArrangementRow): Arrangement {
+  return mergeArrangements({ ...noArrangement, ...standing }, own ?? noArrangement);
+}
+
+/** A student belongs to a sitting by course, section or name. */
+const isAddressed = or(
+  eq(sittingAudience.kind, 'course'),
+  and(eq(sittingAudience.kind, 'section'), eq(sittingAudience.refId, membership.sectionId)),
+  and(eq(sittingAudience.kind, 'student'), eq(sittingAudience.refId, membership.userId)),
+);
+
+export type AudienceMember = {
+  userId: string;
+  name: string;
+  email: string;
+  studentNumber: string | null;
+  section: string | null;
+  arrangement: Arrangement;
+};
+
+/** Everyone a sitting is given to, by name. */
+export function audienceOf(db: Db | Tx, row: SittingRow): AudienceMember[] {
+  const rows = db
+    .selectDistinct({
+      userId: user.id,
+      name: user.name,
+      email: user.email,
+      studentNumber: membership.studentNumber,
+      section: section.name,
+      standing: membership.standing,
+      own: arrangement,
+    })
+    .from(sittingAudience)
+    .innerJoin(membership, and(eq(membership.courseId, row.courseId), isAddressed))
+    .innerJoin(user, eq(user.id, membership.userId))
+    .leftJoin(section, eq(section.id, membership.sectionId))
+    .leftJoin(arrangement, and(eq(arrangement.sittingId, row.id), eq(arrangement.userId, membership.userId)))
+    .where(and(eq(sittingAudience.sittingId, row.id), eq(membership.role, 'student'), isNull(membership.removedAt)))
+    .orderBy(asc(user.name))
+    .all();
+  return rows.map(({ standing, own, ...member }) => ({ ...member, arrangement: arrangementOf(standing, own) }));
+}
+
+/** How many students each sitting of a course is given to. */
+export function audienceSizes(db: Db, courseId: string): Map<string, number> {
+  const rows = db
+    .select({ sittingId: sittingAudience.sittingId, n: sql<number>`count(distinct ${membership.userId})` })
+    .from(sittingAudience)
+    .innerJoin(sitting, eq(sitting.id, sittingAudience.sittingId))
+    .innerJoin(membership, and(eq(membership.courseId, sitting.courseId), isAddressed))
+    .where(and(eq(sitting.courseId, courseId), eq(membership.role, 'student'), isNull(membership.removedAt)))
+    .groupBy(sittingAudience.sittingId)
+    .all();
+  return new Map(rows.map((row) => [row.sittingId, row.n]));
+}
+
+export type StudentSitting = { sitting: SittingRow; arrangement: Arrangement };
+
+/** The scheduled sittings given to a student, over all courses; with `sittingId`, only that one. */
+export function sittingsFor(db: Db | Tx, userId: string, sittingId?: string): StudentSitting[] {
+  const rows = db
+    .selectDistinct({ sitting, standing: membership.standing, own: arrangement })
+    .from(membership)
+    .innerJoin(sitting, eq(sitting.courseId, membership.courseId))
+    .innerJoin(sittingAudience, and(eq(sittingAudience.sittingId, sitting.id), isAddressed))
+    .leftJoin(arrangement, and(eq(arrangement.sittingId, sitting.id), eq(arrangement.userId, membership.userId)))
+    .where(
+      and(
+        eq(membership.userId, userId),
+        eq(membership.role, 'student'),
+        isNull(membership.removedAt),
+        eq(sitting.state, 'scheduled'),
+        sittingId ? eq(sitting.id, sittingId) : undefined,
+      ),
+    )
+    .all();
+  return rows.map((row) => ({ sitting: row.sitting, arrangement: arrangementOf(row.standing, row.own) }));
+}
+
+export type RunningAttempt = { attempt: typeof attempt.$inferSelect; sitting: SittingRow; arrangement: Arrangement };
+
+/** Attempts with what decides their deadline; the caller names which. */
+export function attemptsWithRules(db: Db | Tx, where: { attemptId: string } | { state: 'running' }): RunningAttempt[] {
+  const rows = db
+    .select({ attempt, sitting, standing: membership.standing, own: arrangement })
+    .from(attempt)
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .leftJoin(membership, and(eq(membership.courseId, sitting.courseId), eq(membership.userId, attempt.userId)))
+    .leftJoin(arrangement, and(eq(arrangement.sittingId, sitting.id), eq(arrangement.userId, attempt.userId)))
+    .where('attemptId' in where ? eq(attempt.id, where.attemptId) : eq(attempt.state, where.state))
+    .all();
+  return rows.map((row) => ({
+    attempt: row.attempt,
+    sitting: row.sitting,
+    arrangement: arrangementOf(row.standing, row.own),
+  }));
+}
+
+export type SittingPhase = 'draft' | 'cancelled' | 'coming' | 'open' | 'closed';
+
+/** Where a sitting stands for those without an arrangement. */
+export function phaseOf(row: SittingRow, now: Instant): SittingPhase {
+  if (row.state !== 'scheduled') return row.state;
+  if (row.opens !== null && now < row.opens) return 'coming';
+  return row.closes !== null && now >= row.closes ? 'closed' : 'open';
+}
