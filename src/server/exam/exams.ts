@@ -1,6 +1,7 @@
 import { and, asc, count, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
+import { seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { blankDesign, designCount, designPoints, type ExamDesign, examDesign } from '@/core/exam/design';
 import { drawPaper } from '@/core/exam/drawPaper';
@@ -8,6 +9,7 @@ import { type PlanCheck, planCheck } from '@/core/exam/planCheck';
 import type { Action } from '@/core/people/policy';
 import type { QuestionContent } from '@/core/question/content';
 import { stemLine } from '@/core/question/content';
+import { present } from '@/core/question/score';
 import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { exam, examRevision, question, questionVersion, sitting } from '@/db/schema';
@@ -205,7 +207,15 @@ export function saveExam(
   );
 }
 
-export type SampleSlot = { number: number; partTitle: string; points: number; content: QuestionContent; from: string };
+export type SampleSlot = {
+  number: number;
+  partTitle: string;
+  points: number;
+  content: QuestionContent;
+  /** The order in which this paper shows the choices, by id. */
+  choiceOrder: string[] | undefined;
+  from: string;
+};
 
 /** A paper as some student might get it, drawn from the bank of today. It freezes and stores nothing. */
 export function samplePaper(context: Context, courseId: string, examId: string, seed: string): Result<SampleSlot[]> {
@@ -233,6 +243,10 @@ export function samplePaper(context: Context, courseId: string, examId: string, 
   return ok(
     slots.map((slot, i) => ({
       number: i + 1,
+      choiceOrder: present(
+        contents.get(slot.versionId) as QuestionContent,
+        seededRandom(seed, `slot/${i}`),
+      ).choices?.map((choice) => choice.id),
       partTitle: titles.get(slot.partId) ?? '',
       points: slot.points,
       content: contents.get(slot.versionId) as QuestionContent,

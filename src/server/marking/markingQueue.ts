@@ -2,7 +2,6 @@ import { and, eq, isNull, sql } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
 import { permits } from '@/core/people/policy';
 import { stemLine } from '@/core/question/content';
-import type { Db } from '@/db/client';
 import { attempt, mark, markerAssignment, paperSlot, question, questionVersion, sitting } from '@/db/schema';
 import type { Context } from '../house/context';
 import { admit } from '../people/permission';
@@ -61,16 +60,18 @@ export function markingQueue(context: Context, courseId: string): Result<QueueRo
   );
 }
 
-/** How many answers of a course wait for a mark by hand. */
-export function waitingForMarks(db: Db, courseId: string): number {
-  return (
-    db
-      .select({ n: sql<number>`count(*)` })
-      .from(paperSlot)
-      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
-      .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-      .leftJoin(mark, eq(mark.slotId, paperSlot.id))
-      .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in'), isNull(mark.id)))
-      .get()?.n ?? 0
-  );
+/** How many answers wait for a mark by hand from this person in a course; 0 for those who do not mark. */
+export function waitingForMarks(context: Context, courseId: string): number {
+  const mine = markableSittings(context, courseId);
+  if (!mine.ok) return 0;
+  const rows = context.db
+    .select({ sittingId: sitting.id, n: sql<number>`count(*)` })
+    .from(paperSlot)
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .leftJoin(mark, eq(mark.slotId, paperSlot.id))
+    .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in'), isNull(mark.id)))
+    .groupBy(sitting.id)
+    .all();
+  return rows.reduce((sum, row) => sum + (mine.value === null || mine.value.has(row.sittingId) ? row.n : 0), 0);
 }

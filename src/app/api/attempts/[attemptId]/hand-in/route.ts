@@ -1,0 +1,7 @@
+import { handIn } from '@/server/attempt/handIn';
+import { changing, reply } from '../../../reply';
+
+export async function POST(request: Request, { params }: { params: Promise<{ attemptId: string }> }) {
+  const asked = await changing(request);
+  return asked.ok ? reply(handIn(asked.context, (await params).attemptId)) : asked.response;
+}

@@ -1,0 +1,18 @@
+import { database } from '@/db/client';
+import { auth } from '@/server/people/auth';
+import { demoPassword, demoPeople } from '@/server/people/demoPeople';
+import { bodyOf, isOwnOrigin, refuse } from '../../reply';
+
+/** Signs in as one of the demo's people. In production there are none, and this address does not exist. */
+export async function POST(request: Request) {
+  const people = demoPeople(database());
+  if (!people || !isOwnOrigin(request)) return refuse('not-found', 'There is nothing here.');
+  const { userId } = ((await bodyOf(request)) ?? {}) as { userId?: unknown };
+  const person = people.find((one) => one.userId === userId);
+  if (!person) return refuse('not-found', 'There is no such person.');
+  return auth().api.signInEmail({
+    body: { email: person.email, password: demoPassword },
+    headers: request.headers,
+    asResponse: true,
+  });
+}

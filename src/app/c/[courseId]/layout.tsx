@@ -1,0 +1,34 @@
+import { redirect } from 'next/navigation';
+import type { ReactNode } from 'react';
+import { waitingForMarks } from '@/server/marking/markingQueue';
+import { myCourses, seeCourse } from '@/server/people/courses';
+import { TopBar } from '@/ui/desk/TopBar';
+import { orNotFound, pageContext } from '../../request';
+
+export default async function CourseLayout({
+  children,
+  params,
+}: {
+  children: ReactNode;
+  params: Promise<{ courseId: string }>;
+}) {
+  const { courseId } = await params;
+  const context = await pageContext();
+  const { role, courseName } = orNotFound(seeCourse(context, courseId));
+  if (role === 'student') redirect('/my');
+  return (
+    <>
+      <TopBar
+        courseId={courseId}
+        courseName={courseName}
+        courses={myCourses(context.db, context.actor.userId)}
+        role={role}
+        name={context.actor.name}
+        waiting={{ marking: waitingForMarks(context, courseId) }}
+      />
+      <main id="work" className="px-5 py-5">
+        {children}
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,48 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { momentText } from '@/core/base/time';
+import { listOutbox } from '@/server/house/outbox';
+import { seeCourse } from '@/server/people/courses';
+import { Empty, PageTitle } from '@/ui/kit/Page';
+import { orNotFound, pageContext } from '../../../../request';
+
+export const metadata: Metadata = { title: 'Messages sent' };
+
+export default async function OutboxPage({ params }: { params: Promise<{ courseId: string }> }) {
+  const { courseId } = await params;
+  const context = await pageContext();
+  const messages = orNotFound(listOutbox(context, courseId));
+  const { timeZone } = orNotFound(seeCourse(context, courseId));
+  return (
+    <div className="mx-auto max-w-[1000px]">
+      <PageTitle
+        title="Messages sent"
+        note={`The newest ${messages.length}. They stand here in place of a mail server.`}
+      >
+        <Link href={`/c/${courseId}/people`} className="text-prussian underline">
+          Back to people
+        </Link>
+      </PageTitle>
+      {messages.length === 0 ? (
+        <Empty title="Nothing sent yet">
+          Invitations, new sittings and published results are announced by messages; each stands here.
+        </Empty>
+      ) : (
+        <ul className="border border-line bg-sheet">
+          {messages.map((message) => (
+            <li key={message.id} className="border-b border-line last:border-b-0">
+              <details>
+                <summary className="grid grid-cols-[11rem_14rem_1fr] gap-x-4 px-4 py-2 hover:bg-paper">
+                  <span className="text-ink-2 tabular-nums">{momentText(message.at, timeZone)}</span>
+                  <span className="truncate">{message.name}</span>
+                  <span className="truncate font-medium">{message.subject}</span>
+                </summary>
+                <p className="px-4 pb-3 whitespace-pre-wrap">{`To ${message.email}\n\n${message.body}`}</p>
+              </details>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}

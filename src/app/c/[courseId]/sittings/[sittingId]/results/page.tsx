@@ -1,0 +1,27 @@
+import type { Metadata } from 'next';
+import { seeCourse } from '@/server/people/courses';
+import { publishingNumbers } from '@/server/release/publish';
+import { sittingResults } from '@/server/release/results';
+import { ResultsPage } from '@/ui/release/ResultsPage';
+import { orNotFound, pageContext } from '../../../../../request';
+import { publish, withdraw } from '../../actions';
+
+export const metadata: Metadata = { title: 'Results' };
+
+export default async function Results({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
+  const { courseId, sittingId } = await params;
+  const context = await pageContext();
+  const { role } = orNotFound(seeCourse(context, courseId));
+  const results = orNotFound(sittingResults(context, courseId, sittingId));
+  return (
+    <ResultsPage
+      base={`/c/${courseId}`}
+      sittingId={sittingId}
+      results={results}
+      numbers={publishingNumbers(results.rows)}
+      mayPublish={role === 'instructor'}
+      publish={publish.bind(null, courseId, sittingId)}
+      withdraw={withdraw.bind(null, courseId, sittingId)}
+    />
+  );
+}

@@ -1,0 +1,19 @@
+import '@fontsource-variable/atkinson-hyperlegible-next';
+import '@fontsource-variable/atkinson-hyperlegible-mono';
+import '@fontsource-variable/source-serif-4';
+import './globals.css';
+import type { Metadata, Viewport } from 'next';
+import type { ReactNode } from 'react';
+
+export const metadata: Metadata = { title: { default: 'Wuzzen', template: '%s · Wuzzen' } };
+export const viewport: Viewport = { width: 'device-width', initialScale: 1, themeColor: '#f6f3ec' };
+/** Every page depends on who asks and when. */
+export const dynamic = 'force-dynamic';
+
+export default function RootLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en">
+      <body className="min-h-dvh bg-paper text-ink">{children}</body>
+    </html>
+  );
+}

@@ -1,0 +1,49 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { momentText } from '@/core/base/time';
+import { seeReceipt } from '@/server/attempt/handIn';
+import { seeCourse } from '@/server/people/courses';
+import { Sheet } from '@/ui/kit/Page';
+import { SignOut } from '@/ui/people/SignOut';
+import { orNotFound, pageContext } from '../../../request';
+
+export const metadata: Metadata = { title: 'Receipt' };
+
+const howItEnded = {
+  student: 'You handed it in.',
+  clock: 'The time was over, and it was handed in by itself.',
+  invigilator: 'It was handed in for you.',
+};
+
+export default async function ReceiptPage({ params }: { params: Promise<{ attemptId: string }> }) {
+  const context = await pageContext();
+  const receipt = orNotFound(seeReceipt(context, (await params).attemptId));
+  const { timeZone } = orNotFound(seeCourse(context, receipt.courseId));
+  return (
+    <Sheet className="px-6 py-5 text-lg">
+      <h1 className="text-2xl">Handed in: {receipt.sittingTitle}</h1>
+      <p className="mt-2">{howItEnded[receipt.endedBy]}</p>
+      <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1">
+        <dt className="text-ink-2">When</dt>
+        <dd>
+          {momentText(receipt.endedAt, timeZone)} ({timeZone})
+        </dd>
+        <dt className="text-ink-2">Answers</dt>
+        <dd>
+          {receipt.answered} of {receipt.questions} questions answered
+        </dd>
+        <dt className="text-ink-2">Receipt code</dt>
+        <dd className="font-mono">{receipt.code}</dd>
+      </dl>
+      <p className="mt-4">
+        Your score will stand under My results once your instructor has published it. You will get a message.
+      </p>
+      <p className="mt-4 flex gap-5 text-base">
+        <Link href="/my" className="text-prussian underline">
+          Back to my exams
+        </Link>
+        <SignOut className="text-prussian underline" />
+      </p>
+    </Sheet>
+  );
+}

@@ -1,0 +1,121 @@
+import { randomBytes } from 'node:crypto';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { database } from './db/client';
+import { migrateDatabase } from './db/migrate';
+import { handInExpired } from './server/attempt/handIn';
+import { lockDataFolder } from './server/house/dataFolder';
+import { claimFolder, folderKind, installationSecret, serverNow } from './server/house/installation';
+import { offerSetUp } from './server/people/setUp';
+
+/** How often attempts whose time is over are handed in. */
+const sweepEvery = 1_000;
+
+const forwarded = [
+  'x-forwarded-for',
+  'x-forwarded-host',
+  'x-forwarded-proto',
+  'x-forwarded-port',
+  'forwarded',
+  'x-real-ip',
+  'x-middleware-subrequest',
+];
+
+/**
+ * Says who really sent a request. What a client writes into forwarding headers is overwritten with the socket's address;
+ * only a proxy that the installation trusts (WUZZEN_TRUSTED_PROXY, its address) may speak for others.
+ */
+function tellAddress(request: IncomingMessage): void {
+  const socket = (request.socket.remoteAddress ?? '').replace(/^::ffff:/, '');
+  const trusted = process.env.WUZZEN_TRUSTED_PROXY;
+  const said = String(request.headers['x-forwarded-for'] ?? '')
+    .split(',')
+    .at(-1)
+    ?.trim();
+  for (const name of forwarded) delete request.headers[name];
+  request.headers['x-forwarded-for'] = trusted && trusted === socket && said ? said : socket;
+}
+
+/** The content policy of a page: scripts only with this response's nonce, nothing from elsewhere. */
+function guard(request: IncomingMessage, response: ServerResponse): void {
+  const nonce = randomBytes(16).toString('base64');
+  const policy = [
+    "default-src 'self'",
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "object-src 'none'",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
+  ].join('; ');
+  // The framework reads the nonce for its own scripts from the policy on the request.
+  request.headers['content-security-policy'] = policy;
+  response.setHeader('Content-Security-Policy', policy);
+  response.setHeader('X-Content-Type-Options', 'nosniff');
+  response.setHeader('Referrer-Policy', 'same-origin');
+  response.setHeader('Permissions-Policy', 'camera=(), microphone=(), geolocation=()');
+}
+
+async function main(): Promise<void> {
+  const folder = process.env.WUZZEN_DATA;
+  if (!folder) throw new Error('WUZZEN_DATA is not set: name the folder in which Wuzzen keeps its data.');
+  const wantedKind =
+    process.env.WUZZEN_KIND === 'demo' || process.env.WUZZEN_KIND === 'test' ? process.env.WUZZEN_KIND : 'production';
+  const unlock = lockDataFolder(folder);
+  process.on('exit', unlock);
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(0));
+
+  const db = database();
+  migrateDatabase(db, folder);
+  claimFolder(db, wantedKind);
+  const kind = folderKind(db);
+  if (kind !== wantedKind)
+    throw new Error(`The data folder ${folder} was created as ${kind}; it cannot be served as ${wantedKind}.`);
+  installationSecret(db);
+
+  const host = process.env.WUZZEN_HOST ?? '127.0.0.1';
+  const server = createServer();
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(Number(process.env.PORT ?? 3000), host, resolve);
+  });
+  const { port } = server.address() as AddressInfo;
+  process.env.WUZZEN_ORIGIN ??= `http://${host.includes(':') ? `[${host}]` : host}:${port}`;
+
+  const { default: next } = await import('next');
+  const app = next({ dev: false, hostname: host, port });
+  const handle = app.getRequestHandler();
+  await app.prepare();
+  server.on('request', (request, response) => {
+    tellAddress(request);
+    guard(request, response);
+    handle(request, response).catch((why: unknown) => {
+      console.error(why);
+      if (!response.headersSent) response.statusCode = 500;
+      response.end();
+    });
+  });
+
+  const sweep = () => {
+    try {
+      handInExpired({ db, now: serverNow() });
+    } catch (why) {
+      console.error('Handing in expired attempts failed; it is tried again.', why);
+    }
+  };
+  sweep();
+  setInterval(sweep, sweepEvery);
+
+  const token = kind === 'production' ? offerSetUp(db) : null;
+  if (token)
+    console.log(
+      `Nobody is here yet. Set Wuzzen up at this one-time address:\n  ${process.env.WUZZEN_ORIGIN}/set-up/${token}`,
+    );
+  console.log(`Wuzzen is ready at ${process.env.WUZZEN_ORIGIN}`);
+}
+
+main().catch((why: unknown) => {
+  console.error(why instanceof Error ? why.message : why);
+  process.exit(1);
+});

@@ -1,0 +1,63 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { ok, type Result, refused } from '@/core/base/result';
+import { type Instant, isTimeZone } from '@/core/base/time';
+import type { Db } from '@/db/client';
+import { installation, user } from '@/db/schema';
+import { newId } from '../house/context';
+import { setPassword } from './auth';
+import { beginCourse } from './courses';
+
+const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
+
+/** For an installation without people: a token for the one-time set-up address. null once there is anybody. */
+export function offerSetUp(db: Db): string | null {
+  if (db.select({ id: user.id }).from(user).limit(1).get()) return null;
+  const token = randomBytes(24).toString('base64url');
+  db.delete(installation).where(eq(installation.name, 'set-up')).run();
+  db.insert(installation)
+    .values({ name: 'set-up', value: hashOf(token) })
+    .run();
+  return token;
+}
+
+export function setUpIsOpen(db: Db, token: string): boolean {
+  const row = db.select().from(installation).where(eq(installation.name, 'set-up')).get();
+  return row?.value === hashOf(token);
+}
+
+const setUpInput = z.object({
+  name: z.string().trim().min(1, 'Give your name.').max(120),
+  email: z.string().trim().toLowerCase().pipe(z.email('This is not an email address.')),
+  password: z.string().min(10, 'Choose a password of at least 10 characters.').max(200),
+  course: z.string().trim().min(1, 'Give the course a name.').max(120),
+  timeZone: z.string().refine(isTimeZone, 'This time zone is not known. Example: Europe/Oslo.'),
+});
+
+/** The first person of an installation: an instructor with a course. */
+export async function setUp(
+  db: Db,
+  token: string,
+  input: unknown,
+  now: Instant,
+): Promise<Result<{ userId: string; courseId: string }>> {
+  if (!setUpIsOpen(db, token)) return refused('not-found', 'This address has been used.');
+  const parsed = parse(setUpInput, input);
+  if (!parsed.ok) return parsed;
+  const { name, email, password, course, timeZone } = parsed.value;
+  const userId = newId();
+  const at = new Date(now);
+  const created = db.transaction(
+    (tx) => {
+      if (tx.delete(installation).where(eq(installation.name, 'set-up')).run().changes === 0) return null;
+      tx.insert(user).values({ id: userId, name, email, createdAt: at, updatedAt: at }).run();
+      return beginCourse({ actor: { userId, name }, now, db }, { name: course, term: '', timeZone });
+    },
+    { behavior: 'immediate' },
+  );
+  if (!created) return refused('not-found', 'This address has been used.');
+  await setPassword(db, userId, password);
+  return ok({ userId, courseId: created.courseId });
+}

@@ -1,0 +1,63 @@
+import type { RefObject } from 'react';
+import type { Stroke } from '@/core/attempt/strokes';
+import { Button } from '../kit/Button';
+
+type Props = {
+  heading: RefObject<HTMLHeadingElement | null>;
+  strokes: Stroke[];
+  onGo: (number: number) => void;
+  onHandIn: () => void;
+  handing: 'no' | 'yes' | 'failed';
+  waiting: boolean;
+};
+
+/** What is empty or to come back to, one press from each, before the hand-in. */
+export function BeforeHandIn({ heading, strokes, onGo, onHandIn, handing, waiting }: Props) {
+  const empty = strokes.filter((stroke) => !stroke.answered);
+  const comeBack = strokes.filter((stroke) => stroke.comeBack);
+  const numbers = (list: Stroke[]) => (
+    <ul className="mt-1 flex flex-wrap gap-2">
+      {list.map((stroke) => (
+        <li key={stroke.number}>
+          <Button onClick={() => onGo(stroke.number)} aria-label={`Go to question ${stroke.number}`}>
+            {stroke.number}
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );
+  return (
+    <main className="mt-5 border border-line bg-sheet px-4 py-5 sm:px-6">
+      <h2 ref={heading} tabIndex={-1} className="text-xl outline-none">
+        Before you hand in
+      </h2>
+      <p className="mt-1">
+        {strokes.length - empty.length} of {strokes.length} questions are answered.
+      </p>
+      {empty.length > 0 && (
+        <div className="mt-4">
+          <h3 className="font-sans text-base font-medium">Still empty</h3>
+          {numbers(empty)}
+        </div>
+      )}
+      {comeBack.length > 0 && (
+        <div className="mt-4">
+          <h3 className="font-sans text-base font-medium">You wanted to come back to</h3>
+          {numbers(comeBack)}
+        </div>
+      )}
+      <p className="mt-5 text-base text-ink-2">After handing in, nothing can be changed.</p>
+      {handing === 'failed' && (
+        <p role="alert" className="mt-2 text-base text-brick">
+          The server could not be reached. Your answers are kept; try again.
+        </p>
+      )}
+      <div className="mt-3 flex flex-wrap gap-2 text-base">
+        <Button look="main" disabled={handing === 'yes'} onClick={onHandIn}>
+          {handing === 'yes' ? 'Handing in …' : waiting ? 'Send my answers and hand in' : 'Hand in'}
+        </Button>
+        <Button onClick={() => onGo((empty[0] ?? strokes[0])?.number ?? 1)}>Back to the questions</Button>
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,87 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { isEmptyRich, type Rich } from '@/core/base/rich';
+import { pointsText } from '@/core/base/rounding';
+import { durationText, momentText } from '@/core/base/time';
+import { Button, ButtonLink } from '../kit/Button';
+import { Sheet } from '../kit/Page';
+import { RichText } from '../kit/RichText';
+import type { MyExam } from './MyExams';
+import { ask } from './requests';
+
+type Props = { exam: MyExam & { instructions: Rich; points: number; questions: number } };
+
+/** Instructions and rules; starting is a deliberate step that repeats the time limit and what happens when it ends. */
+export function BeforeStart({ exam }: Props) {
+  const router = useRouter();
+  const [state, setState] = useState<{ busy: boolean; message: string | null }>({ busy: false, message: null });
+  const start = async () => {
+    setState({ busy: true, message: null });
+    const answer = await ask<{ attemptId?: string; problems?: { message: string }[] }>('/api/attempts/start', {
+      sittingId: exam.sittingId,
+    });
+    if (answer?.body.attemptId) router.push(`/take/${answer.body.attemptId}`);
+    else
+      setState({
+        busy: false,
+        message: answer?.body.problems?.[0]?.message ?? 'The server could not be reached. Try again.',
+      });
+  };
+  return (
+    <Sheet className="px-6 py-5 text-lg">
+      <h1 className="text-2xl">{exam.title}</h1>
+      <p className="text-base text-ink-2">{exam.courseName}</p>
+      {!isEmptyRich(exam.instructions) && <RichText rich={exam.instructions} className="mt-4" />}
+      <ul className="mt-4 list-disc space-y-1 pl-5">
+        <li>
+          {exam.questions} {exam.questions === 1 ? 'question' : 'questions'}, {pointsText(exam.points)} points. Your
+          paper is drawn for you.
+        </li>
+        <li>
+          {exam.limit === null
+            ? 'There is no time limit.'
+            : `You have ${durationText(exam.limit)} from the moment you start${exam.extraTime ? '; your extra time is included' : ''}.`}
+        </li>
+        {exam.closes !== null && (
+          <li>
+            It closes {momentText(exam.closes, exam.timeZone)} ({exam.timeZone}), also for attempts that are running.
+          </li>
+        )}
+        {(exam.limit !== null || exam.closes !== null) && (
+          <li>When the time is over, what you have entered is handed in by itself.</li>
+        )}
+        <li>
+          Every answer is saved as you give it. You can close the page and go on later, on any device; the time runs on.
+        </li>
+        <li>
+          {exam.attemptsAllowed === 1
+            ? 'You have one attempt.'
+            : exam.attemptsAllowed === null
+              ? `You may take it as often as you like; ${exam.countsSentence}.`
+              : `This is attempt ${exam.attemptsUsed + 1} of ${exam.attemptsAllowed}; ${exam.countsSentence}.`}
+        </li>
+        <li>You see your score once your instructor has published it.</li>
+      </ul>
+      {state.message && (
+        <p role="alert" className="mt-4 text-brick">
+          {state.message}
+        </p>
+      )}
+      <div className="mt-5 flex flex-wrap gap-2 text-base">
+        {exam.refusal ? (
+          <p className="text-saffron">{exam.refusal}</p>
+        ) : (
+          <Button look="main" disabled={state.busy} onClick={() => void start()}>
+            {state.busy
+              ? 'Drawing your paper …'
+              : exam.limit === null
+                ? 'Start now'
+                : `Start now: ${durationText(exam.limit)}`}
+          </Button>
+        )}
+        <ButtonLink href="/my">Not yet</ButtonLink>
+      </div>
+    </Sheet>
+  );
+}

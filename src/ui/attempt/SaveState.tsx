@@ -1,0 +1,38 @@
+import type { KeeperState } from './answerKeeper';
+
+const clock = (at: number) => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+
+/** The save state in words. It says saved only when the server has confirmed every answer. */
+export function SaveState({ state }: { state: KeeperState | { kind: 'opening' } }) {
+  const { text, ink } = inWords(state);
+  return (
+    <span role="status" className={`text-sm ${ink}`}>
+      {text}
+    </span>
+  );
+}
+
+function inWords(state: KeeperState | { kind: 'opening' }): { text: string; ink: string } {
+  switch (state.kind) {
+    case 'opening':
+      return { text: 'Fetching your answers …', ink: 'text-ink-2' };
+    case 'saved':
+      return { text: state.at === null ? 'Every answer is saved' : `Saved ${clock(state.at)}`, ink: 'text-pine' };
+    case 'saving':
+      return { text: 'Saving …', ink: 'text-ink-2' };
+    case 'offline':
+      return {
+        text: `No connection. ${state.waiting} ${state.waiting === 1 ? 'answer is' : 'answers are'} kept here and will be sent.`,
+        ink: 'text-saffron',
+      };
+    case 'signed-out':
+      return {
+        text: 'You are signed out. Sign in again in another tab; your answers are kept here.',
+        ink: 'text-brick',
+      };
+    case 'superseded':
+      return { text: 'Opened in another window', ink: 'text-brick' };
+    case 'ended':
+      return { text: 'Handed in', ink: 'text-ink-2' };
+  }
+}

@@ -1,0 +1,174 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import type { Stroke } from '@/core/attempt/strokes';
+import { isEmptyRich, type Rich } from '@/core/base/rich';
+import { pointsText } from '@/core/base/rounding';
+import type { QuestionResponse, StudentView } from '@/core/question/student';
+import { Button } from '../kit/Button';
+import { PaperRuler } from '../kit/PaperRuler';
+import { RichText } from '../kit/RichText';
+import { QuestionPlayer } from '../question/QuestionPlayer';
+import { BeforeHandIn } from './BeforeHandIn';
+import { SaveState } from './SaveState';
+import { TimeLeft } from './TimeLeft';
+import { type Answer, useAttempt } from './useAttempt';
+
+export type TakingSlot = { slotId: string; number: number; partTitle: string; points: number; view: StudentView };
+
+type Props = { attemptId: string; title: string; instructions: Rich; slots: TakingSlot[] };
+
+const isAnswered = (answer: Answer | undefined) => answer?.value !== null && answer?.value !== undefined;
+
+/** The exam as a student takes it: one question, the paper ruler, the time left, the save state. */
+export function TakingPage({ attemptId, title, instructions, slots }: Props) {
+  const router = useRouter();
+  const { answers, state, deadline, ahead, change, handIn } = useAttempt(attemptId);
+  const [place, setPlace] = useState(0);
+  const [atEnd, setAtEnd] = useState(false);
+  const [handing, setHanding] = useState<'no' | 'yes' | 'failed'>('no');
+  const heading = useRef<HTMLHeadingElement>(null);
+  const moved = useRef(false);
+  const slot = slots[place] as TakingSlot;
+  const answer = answers[slot.slotId];
+  const closed = state.kind === 'superseded' || state.kind === 'ended' || state.kind === 'opening';
+
+  const goTo = (number: number) => {
+    moved.current = true;
+    setAtEnd(false);
+    setPlace(Math.min(Math.max(number - 1, 0), slots.length - 1));
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: focus follows the question, also for people who hear the page
+  useEffect(() => {
+    if (moved.current) heading.current?.focus();
+  }, [place, atEnd]);
+
+  const finish = async () => {
+    setHanding('yes');
+    if (await handIn()) router.push(`/my/receipts/${attemptId}`);
+    else setHanding('failed');
+  };
+  useEffect(() => {
+    if (state.kind === 'ended') router.push(`/my/receipts/${attemptId}`);
+  }, [state.kind, attemptId, router]);
+
+  const strokes: Stroke[] = slots.map((one, i) => ({
+    number: one.number,
+    partTitle: one.partTitle,
+    answered: isAnswered(answers[one.slotId]),
+    comeBack: answers[one.slotId]?.comeBack,
+    current: !atEnd && i === place,
+  }));
+
+  return (
+    <div className="mx-auto max-w-[760px] px-4 pb-16 text-lg">
+      <header className="sticky top-0 z-10 -mx-4 border-b border-line bg-paper px-4 pt-2 pb-2">
+        <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+          <h1 className="text-lg">{title}</h1>
+          <TimeLeft deadline={deadline} ahead={ahead} onOver={() => void finish()} />
+        </div>
+        <div className="mt-1 mb-2">
+          <SaveState state={state} />
+        </div>
+        <PaperRuler strokes={strokes} onPick={goTo} label="Your paper" />
+      </header>
+
+      {state.kind === 'superseded' && (
+        <div role="alert" className="mt-4 border border-brick bg-brick-wash px-4 py-3">
+          <p>
+            You have opened this exam in another window or on another device. Go on there; nothing typed here is saved
+            any more.
+          </p>
+          <Button className="mt-2" onClick={() => location.reload()}>
+            Go on here instead
+          </Button>
+        </div>
+      )}
+
+      {atEnd ? (
+        <BeforeHandIn
+          heading={heading}
+          strokes={strokes}
+          onGo={goTo}
+          onHandIn={() => void finish()}
+          handing={handing}
+          waiting={state.kind === 'offline'}
+        />
+      ) : (
+        <main className="mt-5">
+          {place === 0 && !isEmptyRich(instructions) && (
+            <details className="mb-4 border border-line bg-sheet px-4 py-2">
+              <summary className="text-base font-medium">Instructions</summary>
+              <RichText rich={instructions} className="mt-2" />
+            </details>
+          )}
+          <article className="border border-line bg-sheet px-4 py-4 sm:px-6 sm:py-5">
+            <div className="mb-2 flex items-baseline justify-between gap-4 text-base text-ink-2">
+              <h2 ref={heading} tabIndex={-1} className="font-sans text-base font-medium outline-none">
+                Question {slot.number} of {slots.length}
+              </h2>
+              <span>
+                {pointsText(slot.points)} {slot.points === 1 ? 'point' : 'points'}
+              </span>
+            </div>
+            <RichText rich={slot.view.stem} className="mb-4 text-xl" />
+            <QuestionPlayer
+              key={slot.slotId}
+              view={slot.view}
+              name={slot.slotId}
+              disabled={closed}
+              response={(answer?.value ?? undefined) as QuestionResponse | undefined}
+              onRespond={(value) =>
+                change(slot.slotId, { value: value ?? null }, slot.view.type === 'single-choice' ? 0 : undefined)
+              }
+            />
+          </article>
+          <div className="mt-3 flex flex-wrap items-center justify-between gap-2 text-base">
+            <Button
+              look="quiet"
+              disabled={closed}
+              aria-pressed={answer?.comeBack ?? false}
+              onClick={() => change(slot.slotId, { comeBack: !answer?.comeBack }, 0)}
+            >
+              {answer?.comeBack ? 'Marked to come back to — remove' : 'Come back to this later'}
+            </Button>
+            <div className="flex gap-2">
+              <Button onClick={() => goTo(slot.number - 1)} whyNot={place === 0 ? 'This is the first question.' : null}>
+                Previous
+              </Button>
+              {place < slots.length - 1 ? (
+                <Button look="main" onClick={() => goTo(slot.number + 1)}>
+                  Next
+                </Button>
+              ) : (
+                <Button
+                  look="main"
+                  onClick={() => {
+                    moved.current = true;
+                    setAtEnd(true);
+                  }}
+                >
+                  To the hand-in
+                </Button>
+              )}
+            </div>
+          </div>
+          {place < slots.length - 1 && (
+            <p className="mt-6 text-right text-base">
+              <button
+                type="button"
+                className="text-prussian underline"
+                onClick={() => {
+                  moved.current = true;
+                  setAtEnd(true);
+                }}
+              >
+                I am finished: to the hand-in
+              </button>
+            </p>
+          )}
+        </main>
+      )}
+    </div>
+  );
+}

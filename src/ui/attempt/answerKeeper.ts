@@ -1,0 +1,152 @@
+/** An answer on its way to the server. */
+export type PendingAnswer = { slotId: string; value: unknown; comeBack: boolean; sequence: number; epoch: number };
+
+/** What the server said to a save. `lost` means that it did not answer. */
+export type SendOutcome = 'saved' | 'lost' | 'superseded' | 'ended' | 'signed-out' | 'refused';
+
+export type KeeperState =
+  | { kind: 'saved'; at: number | null }
+  | { kind: 'saving' }
+  | { kind: 'offline'; waiting: number }
+  | { kind: 'superseded' }
+  | { kind: 'ended' }
+  | { kind: 'signed-out'; waiting: number };
+
+type Store = {
+  getItem(key: string): string | null;
+  setItem(key: string, value: string): void;
+  removeItem(key: string): void;
+};
+
+type Setting = {
+  attemptId: string;
+  epoch: number;
+  send: (answer: PendingAnswer) => Promise<SendOutcome>;
+  store: Store | null;
+  onState: (state: KeeperState) => void;
+  /** Calls back after so many milliseconds; given so that tests need not wait. */
+  later: (call: () => void, milliseconds: number) => void;
+  now: () => number;
+};
+
+const pauseWhileTyping = 500;
+const longestPause = 15_000;
+
+/**
+ * Keeps every answer until the server has confirmed it: in memory, in the browser's store in case the page is closed or
+ * crashes, and on its way again whenever the connection returns. It says "saved" only when nothing is left.
+ */
+export class AnswerKeeper {
+  private pending = new Map<string, PendingAnswer>();
+  private sequence = 0;
+  private sending = false;
+  private scheduled = false;
+  private failures = 0;
+  private stopped = false;
+
+  constructor(private setting: Setting) {}
+
+  /** Takes an answer as it is given. */
+  keep(slotId: string, value: unknown, comeBack: boolean, pause = pauseWhileTyping): void {
+    if (this.stopped) return;
+    this.sequence += 1;
+    this.pending.set(slotId, { slotId, value, comeBack, sequence: this.sequence, epoch: this.setting.epoch });
+    this.persist();
+    this.setting.onState(this.failures ? { kind: 'offline', waiting: this.pending.size } : { kind: 'saving' });
+    this.schedule(pause);
+  }
+
+  /**
+   * Takes up what an earlier page of this browser could not send. If no other browser has opened the attempt in between,
+   * it is sent as this page's own; otherwise with its old stamp, so that the server sets it aside for the instructor
+   * instead of letting it overwrite what was written elsewhere.
+   *
+   * @returns the answers that are shown again
+   */
+  recover(): PendingAnswer[] {
+    const kept = readKept(this.setting.store, this.key);
+    const own = kept.filter((answer) => answer.epoch === this.setting.epoch - 1);
+    for (const answer of kept) if (!own.includes(answer)) void this.setting.send(answer).catch(() => 'lost');
+    for (const answer of own) this.keep(answer.slotId, answer.value, answer.comeBack, 0);
+    if (own.length === 0) this.persist();
+    return own;
+  }
+
+  /** Sends all that waits now. @returns whether nothing is left */
+  async flush(): Promise<boolean> {
+    if (this.sending || this.stopped) return this.pending.size === 0;
+    this.sending = true;
+    try {
+      for (const answer of [...this.pending.values()]) {
+        const outcome = await this.setting.send(answer).catch((): SendOutcome => 'lost');
+        if (this.settle(answer, outcome)) continue;
+        return false;
+      }
+    } finally {
+      this.sending = false;
+      this.persist();
+    }
+    if (this.pending.size > 0) this.schedule(0);
+    else if (!this.stopped) this.setting.onState({ kind: 'saved', at: this.setting.now() });
+    return this.pending.size === 0;
+  }
+
+  /** The connection is said to be back: no need to wait out the pause. */
+  hurry(): void {
+    this.failures = 0;
+    if (this.pending.size > 0) void this.flush();
+  }
+
+  /** @returns whether the next answer may be sent */
+  private settle(answer: PendingAnswer, outcome: SendOutcome): boolean {
+    if (outcome === 'saved' || outcome === 'refused') {
+      this.failures = 0;
+      if (this.pending.get(answer.slotId)?.sequence === answer.sequence) this.pending.delete(answer.slotId);
+      return true;
+    }
+    if (outcome === 'superseded' || outcome === 'ended') {
+      this.stopped = true;
+      this.pending.clear();
+      this.setting.onState({ kind: outcome });
+      return false;
+    }
+    this.failures += 1;
+    this.setting.onState({ kind: outcome === 'signed-out' ? 'signed-out' : 'offline', waiting: this.pending.size });
+    this.schedule(Math.min(longestPause, 1_000 * 2 ** Math.min(this.failures - 1, 6)));
+    return false;
+  }
+
+  private schedule(pause: number): void {
+    if (this.scheduled) return;
+    this.scheduled = true;
+    this.setting.later(() => {
+      this.scheduled = false;
+      void this.flush();
+    }, pause);
+  }
+
+  private get key(): string {
+    return `wuzzen-answers/${this.setting.attemptId}`;
+  }
+
+  private persist(): void {
+    const { store } = this.setting;
+    try {
+      if (this.pending.size === 0) store?.removeItem(this.key);
+      else store?.setItem(this.key, JSON.stringify([...this.pending.values()]));
+    } catch {
+      // A full or forbidden store: the answers stay in memory and go on being sent.
+    }
+  }
+}
+
+function readKept(store: Store | null, key: string): PendingAnswer[] {
+  try {
+    const kept: unknown = JSON.parse(store?.getItem(key) ?? '[]');
+    return Array.isArray(kept)
+      ? kept.filter((one) => typeof one?.slotId === 'string' && typeof one.epoch === 'number')
+      : [];
+  } catch {
+    return [];
+  }
+}

@@ -1,0 +1,126 @@
+'use client';
+import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp, FolderPlus, Pencil, Trash2 } from 'lucide-react';
+import { type ReactNode, useState } from 'react';
+import type { CategoryNode } from '@/core/bank/categoryTree';
+import { Button } from '../kit/Button';
+import { TextField } from '../kit/Field';
+
+type Props = {
+  categories: CategoryNode[];
+  openCategory: string;
+  busy: boolean;
+  onAdd: (name: string, parentId: string | null) => Promise<unknown>;
+  onName: (name: string) => Promise<unknown>;
+  onMove: (target: { parentId: string | null; place: number }) => Promise<unknown>;
+  onDrop: () => Promise<unknown>;
+};
+
+/** What can be done with the open category: name, place in the tree, a category below it, deletion while empty. */
+export function CategoryTools({ categories, openCategory, busy, onAdd, onName, onMove, onDrop }: Props) {
+  const [naming, setNaming] = useState<{ as: 'rename' | 'below' | 'beside'; text: string } | null>(null);
+  const node = categories.find((one) => one.id === openCategory) as CategoryNode;
+  const beside = categories.filter((one) => one.parentId === node.parentId);
+  const place = beside.findIndex((one) => one.id === node.id);
+  const above = beside[place - 1];
+  const parent = categories.find((one) => one.id === node.parentId);
+  const parentPlace = parent
+    ? categories.filter((one) => one.parentId === parent.parentId).findIndex((one) => one.id === parent.id)
+    : -1;
+
+  const submit = async () => {
+    if (!naming) return;
+    const done =
+      naming.as === 'rename'
+        ? await onName(naming.text)
+        : await onAdd(naming.text, naming.as === 'below' ? node.id : node.parentId);
+    if (done) setNaming(null);
+  };
+  if (naming)
+    return (
+      <form
+        className="flex items-end gap-2 border-b border-line p-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void submit();
+        }}
+      >
+        <TextField
+          label={
+            naming.as === 'rename'
+              ? `New name of ${node.name}`
+              : naming.as === 'below'
+                ? `New category below ${node.name}`
+                : `New category beside ${node.name}`
+          }
+          className="flex-1"
+          autoFocus
+          value={naming.text}
+          onChange={(event) => setNaming({ ...naming, text: event.target.value })}
+          onKeyDown={(event) => event.key === 'Escape' && setNaming(null)}
+        />
+        <Button type="submit" look="main" disabled={busy}>
+          {naming.as === 'rename' ? 'Rename' : 'Add'}
+        </Button>
+        <Button onClick={() => setNaming(null)}>Cancel</Button>
+      </form>
+    );
+  const tool = (name: string, icon: ReactNode, run: () => void, whyNot: string | null = null) => (
+    <button
+      type="button"
+      aria-label={name}
+      title={whyNot ?? name}
+      aria-disabled={whyNot ? true : undefined}
+      disabled={busy}
+      onClick={whyNot ? undefined : run}
+      className={`p-2 hover:bg-prussian-wash ${whyNot ? 'opacity-35' : ''}`}
+    >
+      {icon}
+    </button>
+  );
+  return (
+    <div
+      role="toolbar"
+      aria-label={`Category ${node.name}`}
+      className="flex items-center border-b border-line px-1 text-ink-2"
+    >
+      <span className="min-w-0 flex-1 truncate px-2 text-sm">{node.name}</span>
+      {tool('Rename', <Pencil size={15} />, () => setNaming({ as: 'rename', text: node.name }))}
+      {tool('New category below this one', <FolderPlus size={15} />, () => setNaming({ as: 'below', text: '' }))}
+      {tool('New category beside this one', <span className="text-sm">+ beside</span>, () =>
+        setNaming({ as: 'beside', text: '' }),
+      )}
+      {tool(
+        'Move up',
+        <ArrowUp size={15} />,
+        () => void onMove({ parentId: node.parentId, place: place - 1 }),
+        place === 0 ? 'It is the first here.' : null,
+      )}
+      {tool(
+        'Move down',
+        <ArrowDown size={15} />,
+        () => void onMove({ parentId: node.parentId, place: place + 1 }),
+        place === beside.length - 1 ? 'It is the last here.' : null,
+      )}
+      {tool(
+        'Move out, beside the category that holds it',
+        <ArrowLeft size={15} />,
+        () => void onMove({ parentId: parent?.parentId ?? null, place: parentPlace + 1 }),
+        parent ? null : 'It is at the top already.',
+      )}
+      {tool(
+        'Move into the category above',
+        <ArrowRight size={15} />,
+        () => void onMove({ parentId: above?.id ?? null, place: Number.MAX_SAFE_INTEGER }),
+        above ? null : 'There is no category above it to move into.',
+      )}
+      {tool(
+        'Delete this category',
+        <Trash2 size={15} />,
+        () => void onDrop(),
+        node.below > 0 || categories.some((one) => one.parentId === node.id)
+          ? 'It can be deleted once it is empty.'
+          : null,
+      )}
+    </div>
+  );
+}

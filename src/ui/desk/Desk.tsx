@@ -1,0 +1,182 @@
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import { durationText, type Instant, momentText } from '@/core/base/time';
+import type { Role } from '@/core/people/policy';
+import { ButtonLink } from '../kit/Button';
+import { Empty, PageTitle } from '../kit/Page';
+
+type SittingLine = {
+  id: string;
+  title: string;
+  opens: Instant | null;
+  closes: Instant | null;
+  students: number;
+  running: number;
+  handedIn: number;
+};
+type CountLine = { sittingId: string; title: string; count: number };
+type MarkingLine = {
+  sittingId: string;
+  sittingTitle: string;
+  questionId: string;
+  questionName: string;
+  waiting: number;
+};
+
+type Props = {
+  base: string;
+  desk: {
+    role: Role;
+    timeZone: string;
+    now: Instant;
+    open: SittingLine[];
+    coming: SittingLine[];
+    drafts: SittingLine[];
+    marking: MarkingLine[];
+    readyToPublish: CountLine[];
+    changedSince: CountLine[];
+  };
+};
+
+/** What needs the person now, the most pressing first: a count, what it is about, and the way there. */
+export function Desk({ base, desk }: Props) {
+  const { open, coming, drafts, marking, readyToPublish, changedSince, now, timeZone, role } = desk;
+  const nothing = [open, coming, drafts, marking, readyToPublish, changedSince].every((lines) => lines.length === 0);
+  const today = momentText(now, timeZone);
+  return (
+    <div className="mx-auto max-w-[1000px]">
+      <PageTitle title="Desk" note={`${today} (${timeZone})`}>
+        {role === 'instructor' && <ButtonLink href={`${base}/exams`}>Exams</ButtonLink>}
+      </PageTitle>
+      {nothing && (
+        <Empty title="Nothing needs you now">
+          {role === 'instructor' ? (
+            <>
+              Begin with a few questions in{' '}
+              <Link className="text-prussian underline" href={`${base}/banks`}>
+                Banks
+              </Link>
+              , compose an exam from them, and give it to your course as a sitting. What then waits for you stands here.
+            </>
+          ) : (
+            'When answers are assigned to you for marking, they stand here.'
+          )}
+        </Empty>
+      )}
+      <div className="space-y-6">
+        <Group title="Open now" ink="text-prussian">
+          {open.map((one) => (
+            <Line
+              key={one.id}
+              href={`${base}/sittings/${one.id}/results`}
+              count={one.running}
+              unit={one.running === 1 ? 'is writing' : 'are writing'}
+              title={one.title}
+              note={`${one.handedIn} of ${one.students} handed in · ${one.closes === null ? 'stays open' : `closes in ${durationText(Math.floor((one.closes - now) / 60_000) * 60_000)}`}`}
+            />
+          ))}
+        </Group>
+        <Group title="To be marked by hand" ink="text-plum">
+          {marking.map((one) => (
+            <Line
+              key={`${one.sittingId}${one.questionId}`}
+              href={`${base}/marking/${one.sittingId}/${one.questionId}`}
+              count={one.waiting}
+              unit={one.waiting === 1 ? 'answer waits' : 'answers wait'}
+              title={one.questionName}
+              note={one.sittingTitle}
+            />
+          ))}
+        </Group>
+        <Group title="Ready to publish" ink="text-pine">
+          {readyToPublish.map((one) => (
+            <Line
+              key={one.sittingId}
+              href={`${base}/sittings/${one.sittingId}/results`}
+              count={one.count}
+              unit={one.count === 1 ? 'result is complete' : 'results are complete'}
+              title={one.title}
+              note="not published yet"
+            />
+          ))}
+        </Group>
+        <Group title="Changed since published" ink="text-saffron">
+          {changedSince.map((one) => (
+            <Line
+              key={one.sittingId}
+              href={`${base}/sittings/${one.sittingId}/results`}
+              count={one.count}
+              unit={one.count === 1 ? 'result differs' : 'results differ'}
+              title={one.title}
+              note="from what students see"
+            />
+          ))}
+        </Group>
+        <Group title="Coming" ink="text-ink">
+          {coming.map((one) => (
+            <Line
+              key={one.id}
+              href={`${base}/sittings/${one.id}`}
+              count={one.students}
+              unit="students"
+              title={one.title}
+              note={one.opens === null ? '' : `opens ${momentText(one.opens, timeZone)}`}
+            />
+          ))}
+        </Group>
+        <Group title="Not scheduled yet" ink="text-ink-2">
+          {drafts.map((one) => (
+            <Line
+              key={one.id}
+              href={`${base}/sittings/${one.id}`}
+              count={null}
+              unit="draft"
+              title={one.title}
+              note="a sitting without a fixed time"
+            />
+          ))}
+        </Group>
+      </div>
+    </div>
+  );
+}
+
+function Group({ title, ink, children }: { title: string; ink: string; children: ReactNode[] }) {
+  if (children.length === 0) return null;
+  return (
+    <section aria-label={title}>
+      <h2 className={`mb-1 text-lg ${ink}`}>{title}</h2>
+      <ul className="border border-line bg-sheet">{children}</ul>
+    </section>
+  );
+}
+
+function Line({
+  href,
+  count,
+  unit,
+  title,
+  note,
+}: {
+  href: string;
+  count: number | null;
+  unit: string;
+  title: string;
+  note: string;
+}) {
+  return (
+    <li className="border-b border-line last:border-b-0">
+      <Link
+        href={href}
+        className="grid grid-cols-[9.5rem_1fr] items-baseline gap-x-4 px-4 py-2 hover:bg-prussian-wash sm:grid-cols-[9.5rem_1fr_auto]"
+      >
+        <span className="tabular-nums">
+          {count !== null && <span className="mr-1.5 inline-block min-w-7 text-right font-serif text-xl">{count}</span>}
+          <span className="text-sm text-ink-2">{unit}</span>
+        </span>
+        <span className="min-w-0 font-medium">{title}</span>
+        <span className="col-start-2 text-sm text-ink-2 sm:col-start-3">{note}</span>
+      </Link>
+    </li>
+  );
+}

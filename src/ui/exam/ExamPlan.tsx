@@ -1,0 +1,294 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import type { Stroke } from '@/core/attempt/strokes';
+import { randomName, seededRandom } from '@/core/base/random';
+import type { Problem } from '@/core/base/result';
+import { pointsText } from '@/core/base/rounding';
+import { designPoints, type ExamDesign, type ExamLine, type ExamPart } from '@/core/exam/design';
+import type { PlanCheck } from '@/core/exam/planCheck';
+import type { QuestionType } from '@/core/question/types';
+import { Button, ButtonLink } from '../kit/Button';
+import { TextField } from '../kit/Field';
+import { Sheet } from '../kit/Page';
+import { PaperRuler } from '../kit/PaperRuler';
+import { Problems } from '../kit/Problems';
+import { type Command, usePerform } from '../kit/usePerform';
+import { RichEditor } from '../question/RichEditor';
+import { type Choosable, PartSheet } from './PartSheet';
+
+type Fixed = Record<string, { name: string; type: QuestionType }>;
+type Exam = {
+  id: string;
+  title: string;
+  revision: number;
+  edit: number;
+  frozen: boolean;
+  design: ExamDesign;
+  check: PlanCheck;
+  fixed: Fixed;
+  categories: { id: string; name: string }[];
+};
+
+type Props = {
+  base: string;
+  exam: Exam;
+  choosable: Choosable[];
+  mayChange: boolean;
+  save: Command<[input: unknown], { edit: number; revision: number; check: PlanCheck; fixed: Fixed }>;
+  give: Command<[], { sittingId: string }>;
+};
+
+const pauseBeforeSaving = 500;
+
+let made = 0;
+/** An id for a part or line made in this browser. */
+const freshId = () => {
+  made += 1;
+  return randomName(seededRandom(`${Date.now()}/${made}`, globalThis.crypto?.randomUUID?.() ?? ''), 12);
+};
+
+/** The plan of an exam: parts and lines as sentences, and beside them the plan check. Every change saves itself. */
+export function ExamPlan({ base, exam, choosable, mayChange, save, give }: Props) {
+  const router = useRouter();
+  const { perform, problems: giveProblems, busy } = usePerform();
+  const [title, setTitle] = useState(exam.title);
+  const [design, setDesign] = useState(exam.design);
+  const [check, setCheck] = useState(exam.check);
+  const [fixed, setFixed] = useState(exam.fixed);
+  const [revision, setRevision] = useState(exam.revision);
+  const [state, setState] = useState<'saved' | 'waiting' | 'saving' | 'failed'>('saved');
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const edit = useRef(exam.edit);
+  const newest = useRef({ title, design });
+  const running = useRef(false);
+
+  const store = async () => {
+    if (running.current) return;
+    running.current = true;
+    const sent = newest.current;
+    setState('saving');
+    const answer = await save({ ...sent, edit: edit.current }).catch(() => null);
+    running.current = false;
+    if (!answer) {
+      setState('failed');
+      setProblems([{ code: 'busy', message: 'The server could not be reached. Your changes are kept on this page.' }]);
+      return;
+    }
+    if (!answer.ok) {
+      setState('failed');
+      setProblems(answer.problems);
+      return;
+    }
+    edit.current = answer.value.edit;
+    setCheck(answer.value.check);
+    setFixed(answer.value.fixed);
+    setRevision(answer.value.revision);
+    setProblems([]);
+    if (newest.current === sent) setState('saved');
+    else void store();
+  };
+  const latestStore = useRef(store);
+  latestStore.current = store;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: saving follows what is typed, after a pause
+  useEffect(() => {
+    if (newest.current.title === title && newest.current.design === design) return;
+    newest.current = { title, design };
+    setState('waiting');
+    const timer = setTimeout(() => void latestStore.current(), pauseBeforeSaving);
+    return () => clearTimeout(timer);
+  }, [title, design]);
+
+  const changePart = (id: string, part: Partial<ExamPart>) =>
+    setDesign({ ...design, parts: design.parts.map((one) => (one.id === id ? { ...one, ...part } : one)) });
+  const move = <Item,>(items: Item[], from: number, to: number): Item[] => {
+    const next = [...items];
+    next.splice(to, 0, ...next.splice(from, 1));
+    return next;
+  };
+  const addPart = () =>
+    setDesign({
+      ...design,
+      parts: [
+        ...design.parts,
+        {
+          id: freshId(),
+          title: `Part ${String.fromCharCode(65 + design.parts.length)}`,
+          order: 'as-written',
+          lines: [],
+        },
+      ],
+    });
+  const strokes = strokesOf(design);
+  const total = designPoints(design);
+
+  return (
+    <div className="mx-auto max-w-[1280px]">
+      <div className="mb-4 flex flex-wrap items-end gap-x-4 gap-y-2">
+        <div className="min-w-72 flex-1">
+          <label className="sr-only" htmlFor="exam-title">
+            Title of the exam
+          </label>
+          <input
+            id="exam-title"
+            value={title}
+            readOnly={!mayChange}
+            onChange={(event) => setTitle(event.target.value)}
+            className="w-full border-b border-transparent bg-transparent font-serif text-2xl font-semibold hover:border-edge"
+          />
+          <p className="text-ink-2" role="status">
+            Revision {revision} ·{' '}
+            {{ saved: 'saved', waiting: 'not saved yet', saving: 'saving …', failed: 'not saved' }[state]}
+            {exam.frozen &&
+              revision === exam.revision &&
+              ' · given in a sitting: a change makes the next revision, the sitting keeps this one'}
+          </p>
+        </div>
+        {mayChange && (
+          <>
+            <ButtonLink href={`${base}/exams/${exam.id}/sample`}>Sample papers</ButtonLink>
+            <Button
+              look="main"
+              disabled={busy || state !== 'saved'}
+              onClick={() => void perform(give, ({ sittingId }) => router.push(`${base}/sittings/${sittingId}`))}
+            >
+              Give as a sitting
+            </Button>
+          </>
+        )}
+      </div>
+      <Problems
+        problems={[...problems.filter((problem) => !problem.field?.startsWith('design.parts')), ...giveProblems]}
+        className="mb-3"
+      />
+      <div className="grid items-start gap-4 lg:grid-cols-[1fr_300px]">
+        <div className="min-w-0 space-y-4">
+          {design.parts.map((part, p) => (
+            <PartSheet
+              key={part.id}
+              part={part}
+              number={p + 1}
+              fixed={{ ...fixed, ...Object.fromEntries(choosable.map((one) => [one.id, one])) }}
+              categories={exam.categories}
+              choosable={choosable}
+              check={check}
+              problems={problems.filter((problem) => problem.field?.startsWith(`design.parts.${p}.`))}
+              mayChange={mayChange}
+              onChange={(change) => changePart(part.id, change)}
+              onRemove={
+                design.parts.length > 1
+                  ? () => setDesign({ ...design, parts: design.parts.filter((one) => one.id !== part.id) })
+                  : null
+              }
+              onMove={(by) => setDesign({ ...design, parts: move(design.parts, p, p + by) })}
+              isFirst={p === 0}
+              isLast={p === design.parts.length - 1}
+              makeId={freshId}
+            />
+          ))}
+          {mayChange && (
+            <Button look="quiet" onClick={addPart}>
+              Add a part
+            </Button>
+          )}
+          {mayChange && (
+            <Sheet label="Instructions" className="px-4 py-3">
+              <RichEditor
+                low
+                label="Instructions to the student"
+                value={design.instructions}
+                onChange={(instructions) => setDesign({ ...design, instructions })}
+              />
+            </Sheet>
+          )}
+        </div>
+        <aside aria-label="Plan check" className="space-y-4 lg:sticky lg:top-3">
+          <Sheet className="px-4 py-3">
+            <h2 className="text-lg">Plan check</h2>
+            <dl className="mt-2 grid grid-cols-[1fr_auto] gap-y-1">
+              <dt className="text-ink-2">Questions on every paper</dt>
+              <dd className="text-right tabular-nums">{strokes.length}</dd>
+              <dt className="text-ink-2">Points</dt>
+              <dd className="text-right tabular-nums">{pointsText(total)}</dd>
+            </dl>
+            <div className="mt-3 overflow-x-auto">
+              <PaperRuler strokes={strokes} label="The paper" />
+            </div>
+            <WorthField
+              worth={design.worth}
+              total={total}
+              readOnly={!mayChange}
+              onChange={(worth) => setDesign({ ...design, worth })}
+            />
+            <div className="mt-3 border-t border-line pt-3" aria-live="polite">
+              {check.problems.length === 0 ? (
+                <p className="text-pine">Papers can be drawn: no line is short of questions.</p>
+              ) : (
+                <ul className="space-y-2 text-brick">
+                  {check.problems.map((problem) => (
+                    <li key={problem.message}>
+                      {problem.lineIds[0] || problem.partId ? (
+                        <a
+                          className="underline"
+                          href={`#${problem.lineIds[0] ? `line-${problem.lineIds[0]}` : `part-${problem.partId}`}`}
+                        >
+                          {problem.message}
+                        </a>
+                      ) : (
+                        problem.message
+                      )}
+                    </li>
+                  ))}
+                </ul>
+              )}
+            </div>
+          </Sheet>
+        </aside>
+      </div>
+    </div>
+  );
+}
+
+/** What the exam is worth in the gradebook: its points unless a number is given. */
+function WorthField({
+  worth,
+  total,
+  readOnly,
+  onChange,
+}: {
+  worth: number | null;
+  total: number;
+  readOnly: boolean;
+  onChange: (worth: number | null) => void;
+}) {
+  const [text, setText] = useState(worth === null ? '' : pointsText(worth));
+  return (
+    <TextField
+      label="Worth in the gradebook"
+      className="mt-3"
+      inputMode="decimal"
+      readOnly={readOnly}
+      placeholder={`${pointsText(total)}, its points`}
+      value={text}
+      onChange={(event) => {
+        setText(event.target.value);
+        const value = Number(event.target.value.replace(',', '.'));
+        if (event.target.value.trim() === '') onChange(null);
+        else if (Number.isFinite(value) && value > 0) onChange(value);
+      }}
+      problem={text.trim() !== '' && !(Number(text.replace(',', '.')) > 0) ? 'A number above 0, or empty.' : null}
+    />
+  );
+}
+
+function strokesOf(design: ExamDesign): Stroke[] {
+  let number = 0;
+  return design.parts.flatMap((part) =>
+    part.lines.flatMap((line: ExamLine) =>
+      Array.from({ length: line.kind === 'draw' ? Math.min(line.count || 0, 500) : 1 }, (): Stroke => {
+        number += 1;
+        return { number, partTitle: part.title, answered: line.kind === 'fixed' };
+      }),
+    ),
+  );
+}

@@ -1,0 +1,64 @@
+import Link from 'next/link';
+import type { ButtonHTMLAttributes, ReactNode } from 'react';
+
+const looks = {
+  main: 'bg-prussian text-white border-prussian hover:bg-ink',
+  plain: 'bg-sheet text-ink border-edge hover:bg-prussian-wash',
+  quiet: 'bg-transparent text-prussian border-transparent hover:bg-prussian-wash',
+  grave: 'bg-sheet text-brick border-brick hover:bg-brick-wash',
+};
+
+export type ButtonLook = keyof typeof looks;
+
+const shape =
+  'inline-flex items-center justify-center gap-1.5 rounded-sm border px-3 min-h-9 font-medium whitespace-nowrap transition-colors duration-100 disabled:opacity-60';
+
+type Props = ButtonHTMLAttributes<HTMLButtonElement> & {
+  look?: ButtonLook;
+  /** Shown in the tooltip after the name of the action. */
+  keys?: string;
+  /** Why the button cannot be used; it stays reachable and says so. */
+  whyNot?: string | null;
+};
+
+export function Button({
+  look = 'plain',
+  keys,
+  whyNot,
+  className = '',
+  title,
+  type = 'button',
+  onClick,
+  ...rest
+}: Props) {
+  const tip = whyNot ?? ([title, keys && `(${keys})`].filter(Boolean).join(' ') || undefined);
+  return (
+    <button
+      {...rest}
+      type={whyNot ? 'button' : type}
+      title={tip}
+      aria-disabled={whyNot ? true : undefined}
+      onClick={whyNot ? undefined : onClick}
+      className={`${shape} ${looks[look]} ${whyNot ? 'opacity-60' : ''} ${className}`}
+    />
+  );
+}
+
+/** A link that looks like a button: for the one main action of a page when it leads somewhere. */
+export function ButtonLink({
+  href,
+  look = 'plain',
+  className = '',
+  children,
+}: {
+  href: string;
+  look?: ButtonLook;
+  className?: string;
+  children: ReactNode;
+}) {
+  return (
+    <Link href={href} className={`${shape} ${looks[look]} ${className}`}>
+      {children}
+    </Link>
+  );
+}

@@ -1,0 +1,47 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useCallback, useState, useTransition } from 'react';
+import type { Problem, Result } from '@/core/base/result';
+
+/** A command as components get it: something that is asked of the server and answers with a value or problems. */
+export type Command<Input extends unknown[], Value> = (...input: Input) => Promise<Result<Value>>;
+
+const unreachable: Problem = {
+  code: 'busy',
+  message: 'The server could not be reached. What you entered is still here; try again.',
+};
+
+/**
+ * Runs commands and keeps what went wrong. After a success the page is read anew.
+ *
+ * @returns `perform` resolves to the value, or to null when there were problems
+ */
+export function usePerform() {
+  const router = useRouter();
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const [busy, startBusy] = useTransition();
+  const perform = useCallback(
+    <Value>(command: () => Promise<Result<Value>>, after?: (value: Value) => void): Promise<{ value: Value } | null> =>
+      new Promise((resolve) => {
+        startBusy(async () => {
+          let answer: Result<Value>;
+          try {
+            answer = await command();
+          } catch {
+            answer = { ok: false, problems: [unreachable] };
+          }
+          if (!answer.ok) {
+            setProblems(answer.problems);
+            resolve(null);
+            return;
+          }
+          setProblems([]);
+          after?.(answer.value);
+          router.refresh();
+          resolve({ value: answer.value });
+        });
+      }),
+    [router],
+  );
+  return { perform, problems, busy, setProblems };
+}

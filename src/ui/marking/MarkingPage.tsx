@@ -1,0 +1,182 @@
+'use client';
+import Link from 'next/link';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import type { Rich } from '@/core/base/rich';
+import { isEmptyRich } from '@/core/base/rich';
+import { pointsText } from '@/core/base/rounding';
+import { countWords } from '@/core/question/types/written/student';
+import { Button } from '../kit/Button';
+import { TextArea, TextField } from '../kit/Field';
+import { PageTitle, Sheet } from '../kit/Page';
+import { PaperRuler } from '../kit/PaperRuler';
+import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { RichText } from '../kit/RichText';
+import { type Command, usePerform } from '../kit/usePerform';
+
+type Answer = {
+  slotId: string;
+  number: number;
+  text: string;
+  revision: number;
+  outOf: number;
+  points: number | null;
+  comment: string;
+};
+
+type Props = {
+  base: string;
+  page: { sittingTitle: string; stem: Rich; modelAnswer: Rich; questionName: string; answers: Answer[] };
+  mark: Command<[slotId: string, input: unknown], { points: number }>;
+};
+
+const firstWaiting = (answers: Answer[], from = 0): number => {
+  const after = answers.findIndex((answer, i) => i >= from && answer.points === null);
+  return after >= 0 ? after : answers.findIndex((answer) => answer.points === null);
+};
+
+/** Answers to one question, names hidden, one after the other: type the points, Enter, and the next stands there. */
+export function MarkingPage({ base, page, mark }: Props) {
+  const { perform, problems, busy, setProblems } = usePerform();
+  const [answers, setAnswers] = useState(page.answers);
+  const [at, setAt] = useState(() => Math.max(0, firstWaiting(page.answers)));
+  const answer = answers[at] as Answer;
+  const [points, setPoints] = useState(answer.points === null ? '' : pointsText(answer.points));
+  const [comment, setComment] = useState(answer.comment);
+  const pointsField = useRef<HTMLDivElement>(null);
+  const waiting = answers.filter((one) => one.points === null).length;
+
+  const show = (to: number, list = answers) => {
+    const next = list[to];
+    if (!next) return;
+    setAt(to);
+    setPoints(next.points === null ? '' : pointsText(next.points));
+    setComment(next.comment);
+    setProblems([]);
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the points field takes the focus with each answer
+  useEffect(() => {
+    pointsField.current?.querySelector('input')?.focus();
+  }, [at]);
+
+  const save = async () => {
+    const value = Number(points.replace(',', '.'));
+    if (points.trim() === '' || !Number.isFinite(value)) {
+      setProblems([{ code: 'bad-input', field: 'points', message: 'Type the points as a number.' }]);
+      return;
+    }
+    const given = await perform(() =>
+      mark(answer.slotId, { points: value, comment, revision: answer.revision, before: answer.points }),
+    );
+    if (!given) return;
+    const next = answers.map((one) => (one.slotId === answer.slotId ? { ...one, points: value, comment } : one));
+    setAnswers(next);
+    const waitingNext = firstWaiting(next, at + 1);
+    if (waitingNext >= 0) show(waitingNext, next);
+  };
+  const onKey = (event: KeyboardEvent) => {
+    if (event.altKey && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
+      event.preventDefault();
+      show(at + (event.key === 'ArrowDown' ? 1 : -1));
+    } else if (
+      event.key === 'Enter' &&
+      (event.ctrlKey || event.metaKey || (event.target as HTMLElement).tagName === 'INPUT')
+    ) {
+      event.preventDefault();
+      void save();
+    }
+  };
+  const strokes = answers.map((one, i) => ({
+    number: one.number,
+    partTitle: '',
+    answered: true,
+    awaitsMark: one.points === null,
+    current: i === at,
+  }));
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the keys of this page work wherever the focus is
+    <div className="mx-auto max-w-[1200px]" onKeyDown={onKey}>
+      <PageTitle
+        title={page.questionName}
+        note={
+          <>
+            {page.sittingTitle} · {answers.length - waiting} of {answers.length} marked ·{' '}
+            <Link href={base} className="text-prussian underline">
+              back to the queue
+            </Link>
+          </>
+        }
+      />
+      <div className="mb-4">
+        <PaperRuler strokes={strokes} onPick={(number) => show(number - 1)} label="Answers in your order" />
+      </div>
+      <div className="grid items-start gap-4 lg:grid-cols-[1.5fr_1fr]">
+        <Sheet label={`Answer ${answer.number}`}>
+          <div className="flex items-baseline justify-between border-b border-line px-5 py-2">
+            <h2 className="text-lg">Answer {answer.number}</h2>
+            <span className="text-sm text-ink-2">
+              {countWords(answer.text)} words ·{' '}
+              {answer.points === null ? 'waits for a mark' : `${pointsText(answer.points)} points given`}
+            </span>
+          </div>
+          <p className="max-h-[24rem] min-h-40 overflow-y-auto px-5 py-4 font-serif text-lg whitespace-pre-wrap">
+            {answer.text}
+          </p>
+          <div className="grid grid-cols-[9rem_1fr] items-start gap-4 border-t border-line px-5 py-4">
+            <div ref={pointsField}>
+              <TextField
+                label={`Points, 0 to ${pointsText(answer.outOf)}`}
+                inputMode="decimal"
+                autoComplete="off"
+                value={points}
+                onChange={(event) => setPoints(event.target.value)}
+                problem={problemAt(problems, 'points')}
+              />
+            </div>
+            <TextArea
+              label="Comment for the student"
+              rows={3}
+              value={comment}
+              onChange={(event) => setComment(event.target.value)}
+              problem={problemAt(problems, 'comment')}
+            />
+          </div>
+          <Problems problems={problemsBesides(problems, ['points', 'comment'])} className="mx-5 mb-3" />
+          <footer className="flex flex-wrap items-center gap-2 border-t border-line px-5 py-2.5">
+            <span className="mr-auto text-sm text-ink-2">
+              Enter saves and goes on · Alt+↑ Alt+↓ walk · Ctrl+Enter from the comment
+            </span>
+            <Button onClick={() => show(at - 1)} whyNot={at === 0 ? 'This is the first answer.' : null}>
+              Before
+            </Button>
+            <Button onClick={() => show(at + 1)} whyNot={at === answers.length - 1 ? 'This is the last answer.' : null}>
+              After
+            </Button>
+            <Button look="main" disabled={busy} onClick={() => void save()}>
+              Save the mark
+            </Button>
+          </footer>
+        </Sheet>
+        <aside className="space-y-4 lg:sticky lg:top-3">
+          <Sheet label="Question" className="px-5 py-3">
+            <h2 className="mb-1 font-sans text-sm font-medium text-ink-2">The question</h2>
+            <RichText rich={page.stem} className="text-lg" />
+          </Sheet>
+          {!isEmptyRich(page.modelAnswer) && (
+            <Sheet label="Model answer" className="px-5 py-3">
+              <h2 className="mb-1 font-sans text-sm font-medium text-pine">Model answer</h2>
+              <RichText rich={page.modelAnswer} />
+            </Sheet>
+          )}
+          {waiting === 0 && (
+            <p role="status" className="text-pine">
+              All answers to this question are marked.{' '}
+              <Link href={base} className="underline">
+                Back to the queue
+              </Link>
+            </p>
+          )}
+        </aside>
+      </div>
+    </div>
+  );
+}

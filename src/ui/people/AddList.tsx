@@ -1,0 +1,119 @@
+'use client';
+import { type ChangeEvent, useState } from 'react';
+import type { BadRosterRow, RosterRow } from '@/core/people/readRoster';
+import { Button } from '../kit/Button';
+import { TextArea } from '../kit/Field';
+import { Problems } from '../kit/Problems';
+import { usePerform } from '../kit/usePerform';
+import type { PeopleCommands } from './PeoplePage';
+
+export type ListPreview = { ready: RosterRow[]; bad: BadRosterRow[]; newSections: string[]; problem: string | null };
+
+const example = 'name, student number, email, section\nAda Example, 1001, ada@school.example, Weekday';
+const mostShown = 100;
+
+/** A class list, pasted or from a file: first a preview with a message for each row that cannot be added, then the rest. */
+export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone: (text: string) => void }) {
+  const { perform, problems, busy } = usePerform();
+  const [text, setText] = useState('');
+  const [preview, setPreview] = useState<ListPreview | null>(null);
+  const [fileProblem, setFileProblem] = useState<string | null>(null);
+
+  const look = (list: string) => perform(() => commands.previewList(list), setPreview);
+  const fromFile = async (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0];
+    if (!file) return;
+    setFileProblem(null);
+    if (file.size > 2_000_000) {
+      setFileProblem('The file is larger than 2 MB. A class list is a small text file.');
+      return;
+    }
+    try {
+      const read = new TextDecoder('utf-8', { fatal: true }).decode(await file.arrayBuffer());
+      setText(read);
+      await look(read);
+    } catch {
+      setFileProblem('The file is not UTF-8 text. In the spreadsheet, save it as "CSV UTF-8" and choose it again.');
+    }
+  };
+  const add = () =>
+    perform(
+      () => commands.addList(text),
+      ({ added, left }) =>
+        onDone(`${added} students have been added and invited.${left ? ` ${left} rows were left out.` : ''}`),
+    );
+  return (
+    <section aria-label="Add a class list" className="mb-4 border border-line bg-sheet p-3">
+      <TextArea
+        label="Paste the list here, with the column names in the first row"
+        hint="Columns: name and email; student number and section if you have them. Separated by comma, semicolon or tab."
+        rows={6}
+        placeholder={example}
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          setPreview(null);
+        }}
+        problem={preview?.problem}
+      />
+      <div className="mt-3 flex flex-wrap items-center gap-3">
+        <Button
+          look={preview && !preview.problem ? 'plain' : 'main'}
+          disabled={busy || text.trim() === ''}
+          onClick={() => void look(text)}
+        >
+          Preview
+        </Button>
+        <label className="text-prussian underline">
+          or choose a CSV file
+          <input
+            type="file"
+            accept=".csv,text/csv,text/plain"
+            className="sr-only"
+            onChange={(event) => void fromFile(event)}
+          />
+        </label>
+        {fileProblem && (
+          <span role="alert" className="text-brick">
+            {fileProblem}
+          </span>
+        )}
+      </div>
+      <Problems problems={problems} className="mt-3" />
+      {preview && !preview.problem && (
+        <div className="mt-4 border-t border-line pt-3">
+          <p>
+            <strong>{preview.ready.length}</strong> can be added
+            {preview.newSections.length > 0 && `; new sections: ${preview.newSections.join(', ')}`}
+            {preview.bad.length > 0 && `; ${preview.bad.length} cannot`}.
+          </p>
+          {preview.bad.length > 0 && (
+            <table className="mt-2 w-full text-sm">
+              <tbody>
+                {preview.bad.slice(0, mostShown).map((row) => (
+                  <tr key={row.line} className="border-t border-line">
+                    <td className="py-1 pr-3 whitespace-nowrap text-ink-2">Line {row.line}</td>
+                    <td className="max-w-80 truncate pr-3">{row.text}</td>
+                    <td className="text-brick">{row.message}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+          {preview.bad.length > mostShown && (
+            <p className="mt-1 text-sm text-ink-2">and {preview.bad.length - mostShown} more</p>
+          )}
+          <Button
+            look="main"
+            className="mt-3"
+            disabled={busy}
+            whyNot={preview.ready.length === 0 ? 'No row can be added.' : null}
+            onClick={() => void add()}
+          >
+            Add {preview.ready.length} {preview.ready.length === 1 ? 'student' : 'students'}
+          </Button>
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,68 @@
+'use client';
+import { type FormEvent, useState } from 'react';
+import { roles } from '@/core/people/policy';
+import { Button } from '../kit/Button';
+import { SelectField, TextField } from '../kit/Field';
+import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { type Command, usePerform } from '../kit/usePerform';
+
+type Props = {
+  sections: { id: string; name: string }[];
+  add: Command<[unknown], unknown>;
+  onDone: (name: string) => void;
+};
+
+const blank = { name: '', email: '', role: 'student', studentNumber: '', section: '' };
+
+/** Adds one person; what was chosen last (part, section) is where the next one starts. */
+export function AddPerson({ sections, add, onDone }: Props) {
+  const { perform, problems, busy } = usePerform();
+  const [entered, setEntered] = useState(blank);
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    await perform(
+      () => add(entered),
+      () => {
+        onDone(entered.name);
+        setEntered({ ...blank, role: entered.role, section: entered.section });
+      },
+    );
+  };
+  const field = (name: 'name' | 'email' | 'studentNumber' | 'section', label: string) => (
+    <TextField
+      label={label}
+      value={entered[name]}
+      list={name === 'section' ? 'sections' : undefined}
+      onChange={(event) => setEntered({ ...entered, [name]: event.target.value })}
+      problem={problemAt(problems, name)}
+    />
+  );
+  return (
+    <form onSubmit={(event) => void submit(event)} className="mb-4 border border-line bg-sheet p-3">
+      <div className="grid items-start gap-3 md:grid-cols-[1.4fr_1.6fr_1fr_1fr_1fr]">
+        {field('name', 'Name')}
+        {field('email', 'Email')}
+        <SelectField
+          label="Part"
+          value={entered.role}
+          onChange={(event) => setEntered({ ...entered, role: event.target.value })}
+        >
+          {roles.map((role) => (
+            <option key={role}>{role}</option>
+          ))}
+        </SelectField>
+        {field('section', 'Section')}
+        {field('studentNumber', 'Student number')}
+      </div>
+      <datalist id="sections">
+        {sections.map((section) => (
+          <option key={section.id} value={section.name} />
+        ))}
+      </datalist>
+      <Problems problems={problemsBesides(problems, ['name', 'email', 'studentNumber', 'section'])} className="mt-3" />
+      <Button look="main" type="submit" disabled={busy} className="mt-3">
+        Add
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,92 @@
+'use client';
+import { useState } from 'react';
+import { Button } from '../kit/Button';
+import { inputShape } from '../kit/Field';
+import type { Person } from './PeoplePage';
+
+type Props = {
+  person: Person;
+  sections: { id: string; name: string }[];
+  busy: boolean;
+  onChange: (input: unknown) => Promise<unknown>;
+  onRemove: () => void;
+};
+
+/** A person; section, student number and standing extra time are changed in place. */
+export function PersonRow({ person, sections, busy, onChange, onRemove }: Props) {
+  const [editing, setEditing] = useState<{ section: string; studentNumber: string; extraPercent: string } | null>(null);
+  const begin = () =>
+    setEditing({
+      section: person.section ?? '',
+      studentNumber: person.studentNumber ?? '',
+      extraPercent: String(person.extraPercent),
+    });
+  const save = async () => {
+    if (editing && (await onChange({ ...editing, extraPercent: Number(editing.extraPercent) }))) setEditing(null);
+  };
+  const field = (name: 'section' | 'studentNumber' | 'extraPercent', label: string) =>
+    editing && (
+      <input
+        aria-label={`${label} of ${person.name}`}
+        list={name === 'section' ? 'known-sections' : undefined}
+        value={editing[name]}
+        onChange={(event) => setEditing({ ...editing, [name]: event.target.value })}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') void save();
+          if (event.key === 'Escape') setEditing(null);
+        }}
+        className={`${inputShape} ${name === 'extraPercent' ? 'max-w-20 text-right' : ''}`}
+      />
+    );
+  return (
+    <tr className="h-9 border-b border-line last:border-b-0 hover:bg-paper [&>td]:px-3">
+      <td className="font-medium">{person.name}</td>
+      <td className="text-ink-2">{person.role}</td>
+      <td>
+        {field('section', 'Section') || person.section}
+        {editing && (
+          <datalist id="known-sections">
+            {sections.map((section) => (
+              <option key={section.id} value={section.name} />
+            ))}
+          </datalist>
+        )}
+      </td>
+      <td>{field('studentNumber', 'Student number') || person.studentNumber}</td>
+      <td className="text-ink-2">{person.email}</td>
+      <td className="text-right tabular-nums">
+        {field('extraPercent', 'Extra time in percent') || (person.extraPercent ? `+${person.extraPercent} %` : '')}
+      </td>
+      <td className="text-right whitespace-nowrap">
+        {editing ? (
+          <span className="inline-flex gap-1 py-1">
+            <Button look="main" disabled={busy} onClick={() => void save()}>
+              Save
+            </Button>
+            <Button onClick={() => setEditing(null)}>Cancel</Button>
+          </span>
+        ) : (
+          <span className="text-sm">
+            <button
+              type="button"
+              className="px-1.5 text-prussian underline"
+              onClick={begin}
+              aria-label={`Change ${person.name}`}
+            >
+              Change
+            </button>
+            <button
+              type="button"
+              className="px-1.5 text-brick underline"
+              disabled={busy}
+              onClick={onRemove}
+              aria-label={`Take ${person.name} out of the course`}
+            >
+              Take out
+            </button>
+          </span>
+        )}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,55 @@
+'use client';
+import { type FormEvent, useState } from 'react';
+import { Button } from '../kit/Button';
+import { TextField } from '../kit/Field';
+import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { type Command, usePerform } from '../kit/usePerform';
+
+const fields = [
+  { name: 'name', label: 'Your name', type: 'text' },
+  { name: 'email', label: 'Your email', type: 'email' },
+  { name: 'password', label: 'A password, at least 10 characters', type: 'password' },
+  { name: 'course', label: 'Your first course', type: 'text' },
+  { name: 'timeZone', label: 'Its time zone', type: 'text' },
+] as const;
+
+/** The first person of an empty installation makes their account and course. */
+export function SetUp({ begin }: { begin: Command<[unknown], unknown> }) {
+  const { perform, problems, busy } = usePerform();
+  const [entered, setEntered] = useState<Record<string, string>>({ timeZone: 'UTC' });
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (!(await perform(() => begin(entered)))) return;
+    const { email, password } = entered;
+    await fetch('/api/sign-in', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ email, password }),
+    });
+    location.assign('/');
+  };
+  return (
+    <form onSubmit={(event) => void submit(event)} className="space-y-3 border border-line bg-sheet px-6 py-5">
+      <h1 className="text-2xl">Set up Wuzzen</h1>
+      {fields.map(({ name, label, type }) => (
+        <TextField
+          key={name}
+          label={label}
+          type={type}
+          value={entered[name] ?? ''}
+          onChange={(event) => setEntered({ ...entered, [name]: event.target.value })}
+          problem={problemAt(problems, name)}
+        />
+      ))}
+      <Problems
+        problems={problemsBesides(
+          problems,
+          fields.map((field) => field.name),
+        )}
+      />
+      <Button look="main" type="submit" disabled={busy}>
+        Begin
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,36 @@
+'use client';
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { SignOut } from './SignOut';
+
+const stops = [
+  { href: '/my', name: 'My exams' },
+  { href: '/my/results', name: 'My results' },
+];
+
+/** The slim bar of a student's pages: two stops and who one is. */
+export function StudentBar({ name }: { name: string }) {
+  const path = usePathname();
+  return (
+    <header className="border-b border-line">
+      <div className="mx-auto flex max-w-[760px] flex-wrap items-center gap-x-5 px-4 py-2">
+        <span className="font-serif text-lg font-semibold">Wuzzen</span>
+        <nav aria-label="Pages" className="flex gap-4">
+          {stops.map((stop) => (
+            <Link
+              key={stop.href}
+              href={stop.href}
+              aria-current={path === stop.href ? 'page' : undefined}
+              className="border-b-2 border-transparent py-1 aria-[current]:border-prussian"
+            >
+              {stop.name}
+            </Link>
+          ))}
+        </nav>
+        <span className="ml-auto text-sm text-ink-2">
+          {name} · <SignOut className="text-prussian underline" />
+        </span>
+      </div>
+    </header>
+  );
+}

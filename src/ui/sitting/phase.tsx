@@ -1,0 +1,17 @@
+import { State } from '../kit/Page';
+
+export type SittingPhase = 'draft' | 'cancelled' | 'coming' | 'open' | 'closed';
+
+const said = {
+  draft: ['plain', 'not scheduled'],
+  cancelled: ['plain', 'cancelled'],
+  coming: ['waits', 'coming'],
+  open: ['now', 'open now'],
+  closed: ['plain', 'closed'],
+} as const;
+
+/** Where a sitting stands, in words. */
+export function Phase({ phase }: { phase: SittingPhase }) {
+  const [ink, words] = said[phase];
+  return <State ink={ink}>{words}</State>;
+}
