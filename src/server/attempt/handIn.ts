@@ -6,10 +6,10 @@ import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
 import { readResponse } from '@/core/question/student';
 import { attemptDeadline, hasExpired } from '@/core/sitting/clock';
-import type { Tx } from '@/db/client';
+import type { Db, Tx } from '@/db/client';
 import { attempt, attemptEvent, mark, paperSlot, response } from '@/db/schema';
 import { type Context, house } from '../house/context';
-import { attemptsWithRules, type RunningAttempt, rulesOf } from '../sitting/audience';
+import { attemptWithRules, type RunningAttempt, rulesOf, runningAttempts } from '../sitting/audience';
 import { frozenContents } from './paperContent';
 
 /** The deadline of an attempt as it stands now. */
@@ -87,12 +87,12 @@ export type Receipt = {
 export function handIn(context: Context, attemptId: string): Result<Receipt> {
   return context.db.transaction(
     (tx): Result<Receipt> => {
-      const one = attemptsWithRules(tx, { attemptId })[0];
+      const one = attemptWithRules(context.db, attemptId);
       if (!one || one.attempt.userId !== context.actor.userId || one.attempt.state === 'voided')
         return notFound('attempt');
       if (one.attempt.state === 'running' && !endIfExpired(tx, one, context.now))
         endAttempt(tx, one, 'student', Math.min(context.now, deadlineOf(one) ?? context.now), context.actor.userId);
-      return ok(receiptOf(tx, attemptId));
+      return ok(receiptOf(context.db, attemptId));
     },
     { behavior: 'immediate' },
   );
@@ -100,22 +100,22 @@ export function handIn(context: Context, attemptId: string): Result<Receipt> {
 
 /** The receipt of an attempt of one's own that has ended; not found while it runs. */
 export function seeReceipt(context: Context, attemptId: string): Result<Receipt> {
-  const one = attemptsWithRules(context.db, { attemptId })[0];
+  const one = attemptWithRules(context.db, attemptId);
   if (!one || one.attempt.userId !== context.actor.userId || one.attempt.state !== 'handed-in')
     return notFound('receipt');
-  return ok(context.db.transaction((tx) => receiptOf(tx, attemptId)));
+  return ok(receiptOf(context.db, attemptId));
 }
 
-function receiptOf(tx: Tx, attemptId: string): Receipt {
-  const { attempt: row, sitting } = attemptsWithRules(tx, { attemptId })[0] as RunningAttempt;
-  const slots = tx
+function receiptOf(db: Db, attemptId: string): Receipt {
+  const { attempt: row, sitting } = attemptWithRules(db, attemptId) as RunningAttempt;
+  const slots = db
     .select({ versionId: paperSlot.versionId, value: response.value })
     .from(paperSlot)
     .leftJoin(response, eq(response.slotId, paperSlot.id))
     .where(eq(paperSlot.attemptId, attemptId))
     .all();
   const contents = frozenContents(
-    tx,
+    db,
     slots.map((slot) => slot.versionId),
   );
   const answered = slots.filter((slot) =>
@@ -142,11 +142,11 @@ function receiptOf(tx: Tx, attemptId: string): Receipt {
 export function handInExpired(context: Omit<Context, 'actor'>): number {
   const { db, now } = context;
   let ended = 0;
-  for (const running of attemptsWithRules(db, { state: 'running' })) {
+  for (const running of runningAttempts(db)) {
     if (!hasExpired(deadlineOf(running), now)) continue;
     db.transaction(
       (tx) => {
-        const fresh = attemptsWithRules(tx, { attemptId: running.attempt.id })[0];
+        const fresh = attemptWithRules(db, running.attempt.id);
         if (fresh && endIfExpired(tx, fresh, now)) ended += 1;
       },
       { behavior: 'immediate' },

@@ -5,7 +5,8 @@ import type { Instant } from '@/core/base/time';
 import { designCount, designPoints } from '@/core/exam/design';
 import { attemptsLeft, closesFor, limitFor, mayStart, opensFor } from '@/core/sitting/clock';
 import { attemptCountingNames } from '@/core/sitting/rules';
-import { attempt, course, examRevision } from '@/db/schema';
+import { attempt, course } from '@/db/schema';
+import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
 import { myResults } from '../release/myResults';
 import { rulesOf, type StudentSitting, sittingsFor } from '../sitting/audience';
@@ -20,6 +21,7 @@ export type MyExam = {
   opens: Instant | null;
   due: Instant | null;
   closes: Instant | null;
+  isClosed: boolean;
   /** The student's own time limit in milliseconds, extra time included. */
   limit: number | null;
   extraTime: boolean;
@@ -79,6 +81,7 @@ function describe(
   const rules = rulesOf(row);
   const running = own.find((one) => one.state === 'running');
   const may = mayStart(rules, arrangement, { running: Boolean(running), used: own.length }, now);
+  const closes = closesFor(rules, arrangement);
   const coming = !may.may && may.why === 'not-open-yet';
   return {
     sittingId: row.id,
@@ -88,7 +91,8 @@ function describe(
     group: running || may.may ? 'now' : coming ? 'coming' : 'done',
     opens: opensFor(rules, arrangement),
     due: row.due,
-    closes: closesFor(rules, arrangement),
+    closes,
+    isClosed: closes !== null && now >= closes,
     limit: limitFor(rules, arrangement),
     extraTime: limitFor(rules, arrangement) !== rules.timeLimit,
     attemptsUsed: own.length,
@@ -109,12 +113,7 @@ export function beforeStart(context: Context, sittingId: string): Result<BeforeS
   const exam = myExams(context).find((one) => one.sittingId === sittingId);
   const given = exam && sittingsFor(context.db, context.actor.userId, sittingId)[0];
   if (!exam || !given) return notFound('exam');
-  const design = context.db
-    .select({ design: examRevision.design })
-    .from(examRevision)
-    .where(eq(examRevision.id, given.sitting.revisionId))
-    .get()?.design;
-  if (!design) return notFound('exam');
+  const design = pinnedDesign(context.db, given.sitting.revisionId);
   return ok({
     ...exam,
     instructions: design.instructions,

@@ -6,6 +6,7 @@ import type { Instant } from '@/core/base/time';
 import { readResponse } from '@/core/question/student';
 import { attemptDeadline, inTimeToSave } from '@/core/sitting/clock';
 import type { Db, Tx } from '@/db/client';
+import { preparedOnce } from '@/db/preparedOnce';
 import {
   arrangement,
   attempt,
@@ -49,7 +50,7 @@ export function readSave(attemptId: string, input: unknown): SaveInput | null {
   };
 }
 
-const prepare = (db: Db) =>
+const findSlot = preparedOnce((db) =>
   db
     .select({
       attempt,
@@ -71,9 +72,10 @@ const prepare = (db: Db) =>
     .leftJoin(arrangement, sql`${arrangement.sittingId} = ${sitting.id} and ${arrangement.userId} = ${attempt.userId}`)
     .leftJoin(response, eq(response.slotId, paperSlot.id))
     .where(eq(paperSlot.id, sql.placeholder('slotId')))
-    .prepare();
+    .prepare(),
+);
 
-const prepareStore = (db: Db) =>
+const storeResponse = preparedOnce((db) =>
   db
     .insert(response)
     .values({
@@ -97,23 +99,12 @@ const prepareStore = (db: Db) =>
         savedAt: sql`excluded.saved_at`,
       },
     })
-    .prepare();
-
-type Statements = { find: ReturnType<typeof prepare>; store: ReturnType<typeof prepareStore> };
-const statements = new WeakMap<Db, Statements>();
-
-/** Statements made once per database: this is the hottest path of the house. */
-function statementsOf(db: Db): Statements {
-  const known = statements.get(db);
-  if (known) return known;
-  const made = { find: prepare(db), store: prepareStore(db) };
-  statements.set(db, made);
-  return made;
-}
+    .prepare(),
+);
 
 /** Saves one response inside a transaction: the deadline and the writer's right are checked in the same breath. */
-function saveOne(tx: Tx, { find, store }: Statements, actor: Actor, save: SaveInput, now: Instant): Result<Saved> {
-  const row = find.get({ slotId: save.slotId });
+function saveOne(tx: Tx, db: Db, actor: Actor, save: SaveInput, now: Instant): Result<Saved> {
+  const row = findSlot(db).get({ slotId: save.slotId });
   if (!row || row.attempt.id !== save.attemptId || row.attempt.userId !== actor.userId)
     return notFound('question on this paper');
   const value = readResponse(row.type, save.value);
@@ -160,7 +151,7 @@ function saveOne(tx: Tx, { find, store }: Statements, actor: Actor, save: SaveIn
     setAside('superseded');
     return refused('superseded', 'This exam has been opened in another window. Go on there.');
   }
-  store.run({ ...save, value: value === undefined ? null : value, savedAt: now });
+  storeResponse(db).run({ ...save, value: value === undefined ? null : value, savedAt: now });
   return saved;
 }
 
@@ -172,8 +163,7 @@ export function saveResponses(
   db: Db,
   saves: readonly { actor: Actor; save: SaveInput; now: Instant }[],
 ): Result<Saved>[] {
-  const prepared = statementsOf(db);
-  return db.transaction((tx) => saves.map(({ actor, save, now }) => saveOne(tx, prepared, actor, save, now)), {
+  return db.transaction((tx) => saves.map(({ actor, save, now }) => saveOne(tx, db, actor, save, now)), {
     behavior: 'immediate',
   });
 }

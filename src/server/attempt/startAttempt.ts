@@ -1,5 +1,5 @@
 import { createHmac } from 'node:crypto';
-import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { randomName, seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { type Instant, momentText } from '@/core/base/time';
@@ -11,13 +11,35 @@ import { permits } from '@/core/people/policy';
 import type { QuestionContent } from '@/core/question/content';
 import { present } from '@/core/question/score';
 import { type MayStart, mayStart } from '@/core/sitting/clock';
-import type { Tx } from '@/db/client';
-import { attempt, attemptEvent, course, examRevision, paperSlot, poolSnapshot, questionVersion } from '@/db/schema';
+import type { Db, Tx } from '@/db/client';
+import { preparedOnce } from '@/db/preparedOnce';
+import { attempt, attemptEvent, course, paperSlot, poolSnapshot, questionVersion } from '@/db/schema';
 import { courseSnapshot } from '../bank/courseSnapshot';
+import { pinnedDesign } from '../exam/pinnedDesign';
 import { type Context, newId } from '../house/context';
 import { installationSecret } from '../house/installation';
 import { rulesOf, type SittingRow, sittingsFor } from '../sitting/audience';
 import { frozenContents } from './paperContent';
+
+const insertSlot = preparedOnce((db) => {
+  const names = [
+    'id',
+    'attemptId',
+    'position',
+    'partId',
+    'partTitle',
+    'lineId',
+    'questionId',
+    'versionId',
+    'points',
+    'presentation',
+  ] as const;
+  const values = Object.fromEntries(names.map((name) => [name, sql.placeholder(name)]));
+  return db
+    .insert(paperSlot)
+    .values(values as Record<(typeof names)[number], ReturnType<typeof sql.placeholder>>)
+    .prepare();
+});
 
 /** Why an attempt cannot be started, in words for the student. */
 export function startRefusal(answer: Extract<MayStart, { may: false }>, timeZone: string): string {
@@ -46,7 +68,7 @@ export function startAttempt(context: Context, sittingId: string): Result<{ atte
   const { db, now, actor } = context;
   return db.transaction(
     (tx): Result<{ attemptId: string }> => {
-      const given = sittingsFor(tx, actor.userId, sittingId)[0];
+      const given = sittingsFor(db, actor.userId, sittingId)[0];
       if (!given || !permits('sitting.take', 'student', true)) return notFound('exam');
       const { sitting: row, arrangement } = given;
       const before = tx
@@ -66,7 +88,7 @@ export function startAttempt(context: Context, sittingId: string): Result<{ atte
       }
 
       const number = (before[0]?.number ?? 0) + 1;
-      const pool = poolOf(tx, row, now);
+      const pool = poolOf(tx, db, row, now);
       const seed = createHmac('sha256', installationSecret(db))
         .update(`${sittingId}/${actor.userId}/${number}`)
         .digest('hex');
@@ -107,21 +129,20 @@ export function startAttempt(context: Context, sittingId: string): Result<{ atte
         .run();
       const titles = new Map(pool.design.parts.map((part) => [part.id, part.title]));
       const names = seededRandom(seed, 'slots');
-      tx.insert(paperSlot)
-        .values(
-          slots.map((slot, position) => ({
-            id: `${attemptId}-${position}${randomName(names, 4)}`,
-            attemptId,
-            position,
-            ...slot,
-            partTitle: titles.get(slot.partId) ?? '',
-            presentation: present(
-              contents.get(slot.versionId) as QuestionContent,
-              seededRandom(seed, `slot/${position}`),
-            ),
-          })),
-        )
-        .run();
+      const insert = insertSlot(db);
+      slots.forEach((slot, position) => {
+        insert.run({
+          id: `${attemptId}-${position}${randomName(names, 4)}`,
+          attemptId,
+          position,
+          ...slot,
+          partTitle: titles.get(slot.partId) ?? '',
+          presentation: present(
+            contents.get(slot.versionId) as QuestionContent,
+            seededRandom(seed, `slot/${position}`),
+          ),
+        });
+      });
       tx.insert(attemptEvent).values({ attemptId, at: now, kind: 'started', actorId: actor.userId }).run();
       return ok({ attemptId });
     },
@@ -134,7 +155,7 @@ type Pool = { id: string; snapshot: PoolSnapshot; design: ExamDesign; plan: Draw
 const keptPools = new Map<string, Pool>();
 
 /** The questions a sitting draws from: fixed by its first attempt, the same ever after. */
-function poolOf(tx: Tx, row: SittingRow, now: Instant): Pool {
+function poolOf(tx: Tx, db: Db, row: SittingRow, now: Instant): Pool {
   const head = tx
     .select({ id: poolSnapshot.id })
     .from(poolSnapshot)
@@ -144,12 +165,7 @@ function poolOf(tx: Tx, row: SittingRow, now: Instant): Pool {
   const key = `${head?.id}/${row.revisionId}`;
   const kept = head && keptPools.get(key);
   if (kept) return kept;
-  const design = tx
-    .select({ design: examRevision.design })
-    .from(examRevision)
-    .where(eq(examRevision.id, row.revisionId))
-    .get()?.design;
-  if (!design) throw new Error(`Sitting ${row.id} pins a revision that does not exist.`);
+  const design = pinnedDesign(db, row.revisionId);
   if (head) {
     const stored = tx.select().from(poolSnapshot).where(eq(poolSnapshot.id, head.id)).get();
     const snapshot = stored?.snapshot ?? { entries: [] };

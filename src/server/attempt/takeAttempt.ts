@@ -5,9 +5,11 @@ import type { Instant } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
 import { type StudentView, studentView } from '@/core/question/student';
 import { hasExpired } from '@/core/sitting/clock';
-import { attempt, attemptEvent, examRevision, paperSlot, response } from '@/db/schema';
+import { preparedOnce } from '@/db/preparedOnce';
+import { attempt, attemptEvent, paperSlot, response } from '@/db/schema';
+import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
-import { attemptsWithRules, type RunningAttempt } from '../sitting/audience';
+import { attemptWithRules, type RunningAttempt } from '../sitting/audience';
 import { deadlineOf, endIfExpired } from './handIn';
 import { frozenContents } from './paperContent';
 
@@ -21,17 +23,12 @@ export type TakingSlot = {
 
 export type StoredAnswer = { slotId: string; value: unknown; comeBack: boolean };
 
-export type TakingPage = {
-  attemptId: string;
-  title: string;
-  instructions: Rich;
-  number: number;
-  slots: TakingSlot[];
-};
+/** A paper as its student may see it: built from the students' projection of each question. */
+export type TakingPaper = { title: string; instructions: Rich; slots: TakingSlot[] };
 
 /** An attempt of one's own that runs; what the clock has ended is handed in on the way. */
 function ownRunning(context: Context, attemptId: string): Result<RunningAttempt> {
-  const one = attemptsWithRules(context.db, { attemptId })[0];
+  const one = attemptWithRules(context.db, attemptId);
   if (!one || one.attempt.userId !== context.actor.userId) return notFound('attempt');
   const expired = one.attempt.state === 'running' && hasExpired(deadlineOf(one), context.now);
   if (expired) context.db.transaction((tx) => endIfExpired(tx, one, context.now), { behavior: 'immediate' });
@@ -39,31 +36,30 @@ function ownRunning(context: Context, attemptId: string): Result<RunningAttempt>
   return ok(one);
 }
 
-/** The paper of a running attempt as its student may see it: built from the students' projection of each question. */
-export function takingPage(context: Context, attemptId: string): Result<TakingPage> {
+/** Whether an attempt can be gone on with: what the taking page asks before it is sent. */
+export function mayGoOn(context: Context, attemptId: string): Result<{ title: string }> {
   const own = ownRunning(context, attemptId);
-  if (!own.ok) return own;
-  const { sitting, attempt: row } = own.value;
-  const slots = context.db
+  return own.ok ? ok({ title: own.value.sitting.title }) : own;
+}
+
+const slotsOf = preparedOnce((db) =>
+  db
     .select()
     .from(paperSlot)
-    .where(eq(paperSlot.attemptId, attemptId))
+    .where(eq(paperSlot.attemptId, sql.placeholder('attemptId')))
     .orderBy(asc(paperSlot.position))
-    .all();
+    .prepare(),
+);
+
+function paperOf(context: Context, { attempt: row, sitting }: RunningAttempt): TakingPaper {
+  const slots = slotsOf(context.db).all({ attemptId: row.id });
   const contents = frozenContents(
     context.db,
     slots.map((slot) => slot.versionId),
   );
-  const revision = context.db
-    .select({ design: examRevision.design })
-    .from(examRevision)
-    .where(eq(examRevision.id, sitting.revisionId))
-    .get();
-  return ok({
-    attemptId,
+  return {
     title: sitting.title,
-    instructions: revision?.design.instructions ?? { type: 'doc', content: [] },
-    number: row.number,
+    instructions: pinnedDesign(context.db, sitting.revisionId).instructions,
     slots: slots.map((slot) => ({
       slotId: slot.id,
       number: slot.position + 1,
@@ -71,12 +67,14 @@ export function takingPage(context: Context, attemptId: string): Result<TakingPa
       points: slot.points,
       view: studentView(contents.get(slot.versionId) as QuestionContent, slot.presentation),
     })),
-  });
+  };
 }
 
-export type Opened = { epoch: number; answers: StoredAnswer[]; deadline: Instant | null; now: Instant };
+export type Opened = TakingPaper & { epoch: number; answers: StoredAnswer[]; deadline: Instant | null; now: Instant };
 
-/** A browser takes over the writing of an attempt: it gets the next writer epoch and what is stored so far. */
+/**
+ * A browser takes over the writing of an attempt: it gets the next writer epoch, the paper, and what is stored so far.
+ */
 export function openForWriting(context: Context, attemptId: string): Result<Opened> {
   const own = ownRunning(context, attemptId);
   if (!own.ok) return own;
@@ -97,7 +95,13 @@ export function openForWriting(context: Context, attemptId: string): Result<Open
         .from(response)
         .where(eq(response.attemptId, attemptId))
         .all();
-      return ok({ ...epoch, answers, deadline: deadlineOf(own.value), now: context.now });
+      return ok({
+        ...paperOf(context, own.value),
+        ...epoch,
+        answers,
+        deadline: deadlineOf(own.value),
+        now: context.now,
+      });
     },
     { behavior: 'immediate' },
   );
@@ -107,7 +111,7 @@ export type Pulse = { state: 'running' | 'ended'; superseded: boolean; deadline:
 
 /** A sign of life from a taking page; the answer tells it where it stands. */
 export function pulse(context: Context, attemptId: string, epoch: number): Result<Pulse> {
-  const one = attemptsWithRules(context.db, { attemptId })[0];
+  const one = attemptWithRules(context.db, attemptId);
   if (!one || one.attempt.userId !== context.actor.userId) return notFound('attempt');
   const running = ownRunning(context, attemptId).ok;
   if (running && one.attempt.writerEpoch === epoch)

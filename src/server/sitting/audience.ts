@@ -2,6 +2,7 @@ import { and, asc, eq, isNull, or, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
 import { type Arrangement, mergeArrangements, noArrangement, type SittingRules } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
+import { preparedOnce } from '@/db/preparedOnce';
 import { arrangement, attempt, membership, section, sitting, sittingAudience, user } from '@/db/schema';
 
 export type SittingRow = typeof sitting.$inferSelect;
@@ -79,9 +80,8 @@ export function audienceSizes(db: Db, courseId: string): Map<string, number> {
 
 export type StudentSitting = { sitting: SittingRow; arrangement: Arrangement };
 
-/** The scheduled sittings given to a student, over all courses; with `sittingId`, only that one. */
-export function sittingsFor(db: Db | Tx, userId: string, sittingId?: string): StudentSitting[] {
-  const rows = db
+const givenSittings = preparedOnce((db) =>
+  db
     .selectDistinct({ sitting, standing: membership.standing, own: arrangement })
     .from(membership)
     .innerJoin(sitting, eq(sitting.courseId, membership.courseId))
@@ -89,34 +89,52 @@ export function sittingsFor(db: Db | Tx, userId: string, sittingId?: string): St
     .leftJoin(arrangement, and(eq(arrangement.sittingId, sitting.id), eq(arrangement.userId, membership.userId)))
     .where(
       and(
-        eq(membership.userId, userId),
+        eq(membership.userId, sql.placeholder('userId')),
         eq(membership.role, 'student'),
         isNull(membership.removedAt),
         eq(sitting.state, 'scheduled'),
-        sittingId ? eq(sitting.id, sittingId) : undefined,
+        or(isNull(sql.placeholder('sittingId')), eq(sitting.id, sql.placeholder('sittingId'))),
       ),
     )
-    .all();
-  return rows.map((row) => ({ sitting: row.sitting, arrangement: arrangementOf(row.standing, row.own) }));
+    .prepare(),
+);
+
+/** The scheduled sittings given to a student, over all courses; with `sittingId`, only that one. */
+export function sittingsFor(db: Db, userId: string, sittingId: string | null = null): StudentSitting[] {
+  return givenSittings(db)
+    .all({ userId, sittingId })
+    .map((row) => ({ sitting: row.sitting, arrangement: arrangementOf(row.standing, row.own) }));
 }
 
 export type RunningAttempt = { attempt: typeof attempt.$inferSelect; sitting: SittingRow; arrangement: Arrangement };
 
-/** Attempts with what decides their deadline; the caller names which. */
-export function attemptsWithRules(db: Db | Tx, where: { attemptId: string } | { state: 'running' }): RunningAttempt[] {
-  const rows = db
+const attemptJoin = (db: Db | Tx) =>
+  db
     .select({ attempt, sitting, standing: membership.standing, own: arrangement })
     .from(attempt)
     .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
     .leftJoin(membership, and(eq(membership.courseId, sitting.courseId), eq(membership.userId, attempt.userId)))
-    .leftJoin(arrangement, and(eq(arrangement.sittingId, sitting.id), eq(arrangement.userId, attempt.userId)))
-    .where('attemptId' in where ? eq(attempt.id, where.attemptId) : eq(attempt.state, where.state))
-    .all();
-  return rows.map((row) => ({
-    attempt: row.attempt,
-    sitting: row.sitting,
-    arrangement: arrangementOf(row.standing, row.own),
-  }));
+    .leftJoin(arrangement, and(eq(arrangement.sittingId, sitting.id), eq(arrangement.userId, attempt.userId)));
+
+const attemptById = preparedOnce((db) =>
+  attemptJoin(db)
+    .where(eq(attempt.id, sql.placeholder('attemptId')))
+    .prepare(),
+);
+
+const allRunning = preparedOnce((db) => attemptJoin(db).where(eq(attempt.state, 'running')).prepare());
+
+/** An attempt with what decides its deadline. */
+export function attemptWithRules(db: Db, attemptId: string): RunningAttempt | null {
+  const row = attemptById(db).get({ attemptId });
+  return row ? { attempt: row.attempt, sitting: row.sitting, arrangement: arrangementOf(row.standing, row.own) } : null;
+}
+
+/** Every attempt that runs, over all courses. */
+export function runningAttempts(db: Db): RunningAttempt[] {
+  return allRunning(db)
+    .all()
+    .map((row) => ({ attempt: row.attempt, sitting: row.sitting, arrangement: arrangementOf(row.standing, row.own) }));
 }
 
 export type SittingPhase = 'draft' | 'cancelled' | 'coming' | 'open' | 'closed';

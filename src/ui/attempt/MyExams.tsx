@@ -12,6 +12,7 @@ export type MyExam = {
   opens: Instant | null;
   due: Instant | null;
   closes: Instant | null;
+  isClosed: boolean;
   limit: number | null;
   extraTime: boolean;
   attemptsUsed: number;
@@ -115,11 +116,8 @@ function whenSentence(exam: MyExam): string {
   const at = (moment: Instant) => momentText(moment, exam.timeZone);
   const said: string[] = [];
   if (exam.group === 'coming' && exam.opens !== null) said.push(`Opens ${at(exam.opens)}`);
-  if (exam.due !== null && exam.due !== exam.closes) said.push(`late after ${at(exam.due)}`);
-  if (exam.closes !== null)
-    said.push(
-      `${exam.group === 'done' && exam.refusal?.startsWith('It closed') ? 'closed' : 'closes'} ${at(exam.closes)}`,
-    );
+  if (exam.due !== null && exam.due !== exam.closes && !exam.isClosed) said.push(`late after ${at(exam.due)}`);
+  if (exam.closes !== null) said.push(`${exam.isClosed ? 'closed' : 'closes'} ${at(exam.closes)}`);
   if (said.length === 0) return 'Stays open';
   const sentence = said.join(', ');
   return `${sentence[0]?.toUpperCase()}${sentence.slice(1)} (${exam.timeZone})`;

@@ -2,9 +2,9 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import type { Stroke } from '@/core/attempt/strokes';
-import { isEmptyRich, type Rich } from '@/core/base/rich';
+import { isEmptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
-import type { QuestionResponse, StudentView } from '@/core/question/student';
+import type { QuestionResponse } from '@/core/question/student';
 import { Button } from '../kit/Button';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RichText } from '../kit/RichText';
@@ -14,23 +14,20 @@ import { SaveState } from './SaveState';
 import { TimeLeft } from './TimeLeft';
 import { type Answer, useAttempt } from './useAttempt';
 
-export type TakingSlot = { slotId: string; number: number; partTitle: string; points: number; view: StudentView };
-
-type Props = { attemptId: string; title: string; instructions: Rich; slots: TakingSlot[] };
-
 const isAnswered = (answer: Answer | undefined) => answer?.value !== null && answer?.value !== undefined;
 
-/** The exam as a student takes it: one question, the paper ruler, the time left, the save state. */
-export function TakingPage({ attemptId, title, instructions, slots }: Props) {
+/** The exam as a student takes it: fetches the paper, then shows one question, the ruler, the time left, the save state. */
+export function TakingPage({ attemptId, title }: { attemptId: string; title: string }) {
   const router = useRouter();
-  const { answers, state, deadline, ahead, change, handIn } = useAttempt(attemptId);
+  const { paper, answers, state, deadline, ahead, change, handIn } = useAttempt(attemptId);
+  const slots = paper?.slots ?? [];
   const [place, setPlace] = useState(0);
   const [atEnd, setAtEnd] = useState(false);
   const [handing, setHanding] = useState<'no' | 'yes' | 'failed'>('no');
   const heading = useRef<HTMLHeadingElement>(null);
   const moved = useRef(false);
-  const slot = slots[place] as TakingSlot;
-  const answer = answers[slot.slotId];
+  const slot = slots[place];
+  const answer = slot && answers[slot.slotId];
   const closed = state.kind === 'superseded' || state.kind === 'ended' || state.kind === 'opening';
 
   const goTo = (number: number) => {
@@ -85,7 +82,9 @@ export function TakingPage({ attemptId, title, instructions, slots }: Props) {
         </div>
       )}
 
-      {atEnd ? (
+      {!slot || !paper ? (
+        <p className="mt-8 text-ink-2">{state.kind === 'opening' ? 'Fetching your paper …' : ''}</p>
+      ) : atEnd ? (
         <BeforeHandIn
           heading={heading}
           strokes={strokes}
@@ -96,10 +95,10 @@ export function TakingPage({ attemptId, title, instructions, slots }: Props) {
         />
       ) : (
         <main className="mt-5">
-          {place === 0 && !isEmptyRich(instructions) && (
+          {place === 0 && !isEmptyRich(paper.instructions) && (
             <details className="mb-4 border border-line bg-sheet px-4 py-2">
               <summary className="text-base font-medium">Instructions</summary>
-              <RichText rich={instructions} className="mt-2" />
+              <RichText rich={paper.instructions} className="mt-2" />
             </details>
           )}
           <article className="border border-line bg-sheet px-4 py-4 sm:px-6 sm:py-5">

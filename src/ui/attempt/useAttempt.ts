@@ -1,10 +1,19 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import type { Rich } from '@/core/base/rich';
+import type { StudentView } from '@/core/question/student';
 import { AnswerKeeper, type KeeperState } from './answerKeeper';
 import { ask, outcomeOf } from './requests';
 
 export type Answer = { value: unknown; comeBack: boolean };
-type Opened = { epoch: number; answers: ({ slotId: string } & Answer)[]; deadline: number | null; now: number };
+export type TakingSlot = { slotId: string; number: number; partTitle: string; points: number; view: StudentView };
+export type Paper = { instructions: Rich; slots: TakingSlot[] };
+type Opened = Paper & {
+  epoch: number;
+  answers: ({ slotId: string } & Answer)[];
+  deadline: number | null;
+  now: number;
+};
 type Pulse = { state: 'running' | 'ended'; superseded: boolean; deadline: number | null; now: number };
 
 const pulseEvery = 20_000;
@@ -15,6 +24,7 @@ const blank: Answer = { value: null, comeBack: false };
  * by the server's clock.
  */
 export function useAttempt(attemptId: string) {
+  const [paper, setPaper] = useState<Paper | null>(null);
   const [answers, setAnswers] = useState<Record<string, Answer>>({});
   const [state, setState] = useState<KeeperState | { kind: 'opening' }>({ kind: 'opening' });
   const [deadline, setDeadline] = useState<number | null>(null);
@@ -50,6 +60,7 @@ export function useAttempt(attemptId: string) {
         later: (call, pause) => setTimeout(call, pause),
         now: () => Date.now(),
       });
+      setPaper({ instructions: answer.body.instructions, slots: answer.body.slots });
       setState({ kind: 'saved', at: null });
       const recovered = own.recover();
       setAnswers(
@@ -97,5 +108,5 @@ export function useAttempt(attemptId: string) {
     return answer?.status === 200;
   }, [attemptId]);
 
-  return { answers, state, deadline, ahead, change, handIn };
+  return { paper, answers, state, deadline, ahead, change, handIn };
 }

@@ -82,7 +82,7 @@ export function BankPage(props: BankPageProps) {
   const onSheet = fresh ?? question;
 
   return (
-    <div className="mx-auto max-w-[1400px]">
+    <div className="min-w-0">
       <PageTitle
         title={
           banks.length > 1 ? (

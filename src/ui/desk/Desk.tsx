@@ -2,7 +2,6 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { durationText, type Instant, momentText } from '@/core/base/time';
 import type { Role } from '@/core/people/policy';
-import { ButtonLink } from '../kit/Button';
 import { Empty, PageTitle } from '../kit/Page';
 
 type SittingLine = {
@@ -44,10 +43,8 @@ export function Desk({ base, desk }: Props) {
   const nothing = [open, coming, drafts, marking, readyToPublish, changedSince].every((lines) => lines.length === 0);
   const today = momentText(now, timeZone);
   return (
-    <div className="mx-auto max-w-[1000px]">
-      <PageTitle title="Desk" note={`${today} (${timeZone})`}>
-        {role === 'instructor' && <ButtonLink href={`${base}/exams`}>Exams</ButtonLink>}
-      </PageTitle>
+    <div className="max-w-[1000px]">
+      <PageTitle title="Desk" note={`${today} (${timeZone})`} />
       {nothing && (
         <Empty title="Nothing needs you now">
           {role === 'instructor' ? (
@@ -94,9 +91,9 @@ export function Desk({ base, desk }: Props) {
               key={one.sittingId}
               href={`${base}/sittings/${one.sittingId}/results`}
               count={one.count}
-              unit={one.count === 1 ? 'result is complete' : 'results are complete'}
+              unit={one.count === 1 ? 'result ready' : 'results ready'}
               title={one.title}
-              note="not published yet"
+              note="completely marked, not published yet"
             />
           ))}
         </Group>

@@ -35,7 +35,7 @@ export function TopBar({ courseId, courseName, courses, role, name, waiting }: P
       <a href="#work" className="absolute -top-20 left-4 z-20 bg-sheet px-3 py-2 focus:top-1">
         To the work
       </a>
-      <div className="flex flex-wrap items-center gap-x-5 px-5">
+      <div className="mx-auto flex max-w-[1320px] flex-wrap items-center gap-x-5 px-5">
         <Link href="/" className="font-serif text-lg font-semibold">
           Wuzzen
         </Link>

@@ -90,7 +90,6 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give }: Props
   };
   const latestStore = useRef(store);
   latestStore.current = store;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: saving follows what is typed, after a pause
   useEffect(() => {
     if (newest.current.title === title && newest.current.design === design) return;
     newest.current = { title, design };
@@ -123,7 +122,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give }: Props
   const total = designPoints(design);
 
   return (
-    <div className="mx-auto max-w-[1280px]">
+    <div className="min-w-0">
       <div className="mb-4 flex flex-wrap items-end gap-x-4 gap-y-2">
         <div className="min-w-72 flex-1">
           <label className="sr-only" htmlFor="exam-title">

@@ -31,7 +31,7 @@ export function ExamsPage({ base, exams, mayChange, begin }: Props) {
   };
   const shown = exams.filter((exam) => exam.title.toLowerCase().includes(find.trim().toLowerCase()));
   return (
-    <div className="mx-auto max-w-[1000px]">
+    <div className="max-w-[1000px]">
       <PageTitle
         title="Exams"
         note={`${exams.length} ${exams.length === 1 ? 'exam' : 'exams'}; each is a design without dates, given to people as a sitting`}

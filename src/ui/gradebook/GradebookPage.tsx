@@ -59,7 +59,7 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
   const head = (by: 'name' | 'total' | number, label: string) => (
     <button
       type="button"
-      className={`text-left ${sort.by === by ? 'underline' : ''}`}
+      className={`${by === 'name' ? 'text-left' : 'text-right'} ${sort.by === by ? 'underline' : ''}`}
       title={`Sort by ${label}`}
       onClick={() => setSort({ by, down: sort.by === by ? !sort.down : by !== 'name' })}
     >
@@ -70,7 +70,7 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
     sort.by === by ? (sort.down ? 'descending' : 'ascending') : undefined;
   const pinned = 'sticky left-0 z-10 bg-inherit border-r border-line';
   return (
-    <div className="mx-auto max-w-[1400px]">
+    <div className="min-w-0">
       <PageTitle
         title="Gradebook"
         note={`${rows.length} students, ${columns.length} ${columns.length === 1 ? 'column' : 'columns'}; published scores, scaled to what each sitting is worth`}
@@ -110,8 +110,7 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
             </span>
           </div>
           <div ref={box} className="max-h-[calc(100dvh-15rem)] overflow-auto">
-            {/* biome-ignore lint/a11y/noNoninteractiveElementInteractions: arrow keys walk from cell to cell */}
-            <table className="border-separate border-spacing-0" onKeyDown={walk}>
+            <table className="min-w-full border-separate border-spacing-0" onKeyDown={walk}>
               <thead className="sticky top-0 z-20 bg-sheet text-sm">
                 <tr className="text-left align-bottom [&>th]:border-b [&>th]:border-line [&>th]:px-3 [&>th]:py-2 [&>th]:font-medium">
                   <th className={`${pinned} min-w-52 bg-sheet`} aria-sort={ariaSort('name')}>
@@ -119,7 +118,7 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
                   </th>
                   <th className="min-w-24">Section</th>
                   {columns.map((column, i) => (
-                    <th key={column.id} className="max-w-36 min-w-28" aria-sort={ariaSort(i)}>
+                    <th key={column.id} className="max-w-40 min-w-28 !text-right" aria-sort={ariaSort(i)}>
                       {head(i, column.title)}
                       <Link
                         href={`${base}/sittings/${column.id}/results`}
@@ -181,7 +180,7 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
                   </tr>
                 )}
               </tbody>
-              <tfoot className="sticky bottom-0 bg-paper text-sm text-ink-2">
+              <tfoot className="sticky bottom-0 z-20 bg-paper text-sm text-ink-2">
                 <tr className="h-8 [&>*]:border-t [&>*]:border-line [&>*]:px-3">
                   <th scope="row" className={`${pinned} bg-paper text-left font-medium`}>
                     Mean

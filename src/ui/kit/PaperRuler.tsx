@@ -31,6 +31,7 @@ export function PaperRuler({ strokes, onPick, size = 'page', label }: Props) {
   );
   let index = -1;
   return (
+    // biome-ignore lint/a11y/useAriaPropsSupportedByRole: both roles take a label
     <div
       ref={bar}
       role={onPick ? 'group' : 'img'}

@@ -94,7 +94,7 @@ export function MarkingPage({ base, page, mark }: Props) {
   }));
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the keys of this page work wherever the focus is
-    <div className="mx-auto max-w-[1200px]" onKeyDown={onKey}>
+    <div className="min-w-0" onKeyDown={onKey}>
       <PageTitle
         title={page.questionName}
         note={
@@ -133,7 +133,7 @@ export function MarkingPage({ base, page, mark }: Props) {
               />
             </div>
             <TextArea
-              label="Comment for the student"
+              label="Comment for the student (Ctrl+Enter saves)"
               rows={3}
               value={comment}
               onChange={(event) => setComment(event.target.value)}
@@ -142,9 +142,7 @@ export function MarkingPage({ base, page, mark }: Props) {
           </div>
           <Problems problems={problemsBesides(problems, ['points', 'comment'])} className="mx-5 mb-3" />
           <footer className="flex flex-wrap items-center gap-2 border-t border-line px-5 py-2.5">
-            <span className="mr-auto text-sm text-ink-2">
-              Enter saves and goes on · Alt+↑ Alt+↓ walk · Ctrl+Enter from the comment
-            </span>
+            <span className="mr-auto text-sm text-ink-2">Enter: save, next · Alt+↑↓: walk</span>
             <Button onClick={() => show(at - 1)} whyNot={at === 0 ? 'This is the first answer.' : null}>
               Before
             </Button>

@@ -53,7 +53,7 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
     ),
   );
   return (
-    <div className="mx-auto max-w-[1200px]">
+    <div className="min-w-0">
       <PageTitle
         title="People"
         note={`${students} students${sections.map((section) => ` · ${section.name} ${section.students}`).join('')} · ${people.length - students} others`}

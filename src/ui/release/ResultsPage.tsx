@@ -70,7 +70,7 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
     </button>
   );
   return (
-    <div className="mx-auto max-w-[1200px]">
+    <div className="min-w-0">
       <PageTitle title={`Results: ${results.title}`} note={<Phase phase={results.phase} />}>
         <ButtonLink href={`${base}/sittings/${sittingId}`}>Rules and students</ButtonLink>
         {mayPublish && numbers.published > 0 && (
@@ -134,9 +134,7 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
                       <PaperRuler size="line" strokes={row.strokes} label={`Paper of ${row.name}`} />
                     )}
                   </td>
-                  <td className="text-right whitespace-nowrap">
-                    {row.result && `${pointsText(row.result.earned)} of ${pointsText(row.result.possible)}`}
-                  </td>
+                  <td className="text-right whitespace-nowrap">{row.result && <Score result={row.result} />}</td>
                   <td className="text-right">
                     {row.result?.ready && row.result.possible > 0
                       ? roundHalfUp((row.result.earned / row.result.possible) * 100, 1)
@@ -207,6 +205,12 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
       )}
     </div>
   );
+}
+
+/** A score; while answers wait for marks it says that it is not the last word. */
+function Score({ result }: { result: { earned: number; possible: number; waiting: number } }) {
+  const text = `${pointsText(result.earned)} of ${pointsText(result.possible)}`;
+  return result.waiting > 0 ? <span className="text-ink-2">{text} so far</span> : text;
 }
 
 function numbersSentence(numbers: Numbers): string {

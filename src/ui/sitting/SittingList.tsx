@@ -24,7 +24,7 @@ export function SittingList({ base, timeZone, sittings }: { base: string; timeZo
   const shown = sittings.filter((row) => row.title.toLowerCase().includes(find.trim().toLowerCase()));
   const at = (moment: Instant | null) => (moment === null ? '–' : momentText(moment, timeZone));
   return (
-    <div className="mx-auto max-w-[1200px]">
+    <div className="min-w-0">
       <PageTitle
         title="Sittings"
         note={`${sittings.length} ${sittings.length === 1 ? 'sitting' : 'sittings'}; times in ${timeZone}`}

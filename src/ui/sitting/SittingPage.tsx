@@ -115,7 +115,7 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
     localFromInstant(sitting.opens !== null ? sitting.opens + day : now + 7 * day, timeZone);
 
   return (
-    <div className="mx-auto max-w-[1200px]">
+    <div className="min-w-0">
       <PageTitle
         title={sitting.title}
         note={

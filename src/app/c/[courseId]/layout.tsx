@@ -26,7 +26,7 @@ export default async function CourseLayout({
         name={context.actor.name}
         waiting={{ marking: waitingForMarks(context, courseId) }}
       />
-      <main id="work" className="px-5 py-5">
+      <main id="work" className="mx-auto max-w-[1320px] px-5 py-5">
         {children}
       </main>
     </>

@@ -1,16 +1,15 @@
-import type { Metadata } from 'next';
 import { notFound, redirect } from 'next/navigation';
-import { takingPage } from '@/server/attempt/takeAttempt';
+import { mayGoOn } from '@/server/attempt/takeAttempt';
 import { TakingPage } from '@/ui/attempt/TakingPage';
 import { pageContext } from '../../request';
 
-export const metadata: Metadata = { title: 'Exam' };
+export const metadata = { title: 'Exam' };
 
+/** The shell of the taking page. The paper comes with the right to write, in one answer, when the page opens it. */
 export default async function Take({ params }: { params: Promise<{ attemptId: string }> }) {
   const { attemptId } = await params;
-  const page = takingPage(await pageContext(), attemptId);
-  if (!page.ok && page.problems[0]?.code === 'too-late') redirect(`/my/receipts/${attemptId}`);
-  if (!page.ok) notFound();
-  const { title, instructions, slots } = page.value;
-  return <TakingPage attemptId={attemptId} title={title} instructions={instructions} slots={slots} />;
+  const may = mayGoOn(await pageContext(), attemptId);
+  if (!may.ok && may.problems[0]?.code === 'too-late') redirect(`/my/receipts/${attemptId}`);
+  if (!may.ok) notFound();
+  return <TakingPage attemptId={attemptId} title={may.value.title} />;
 }

@@ -11,7 +11,7 @@ export default async function Marking({ params }: { params: Promise<{ courseId: 
   const rows = orNotFound(markingQueue(await pageContext(), courseId));
   const waiting = rows.reduce((sum, row) => sum + row.waiting, 0);
   return (
-    <div className="mx-auto max-w-[1000px]">
+    <div className="max-w-[1000px]">
       <PageTitle
         title="Marking"
         note={`${waiting} ${waiting === 1 ? 'answer waits' : 'answers wait'} for a mark by hand`}

@@ -14,7 +14,7 @@ export default async function OutboxPage({ params }: { params: Promise<{ courseI
   const messages = orNotFound(listOutbox(context, courseId));
   const { timeZone } = orNotFound(seeCourse(context, courseId));
   return (
-    <div className="mx-auto max-w-[1000px]">
+    <div className="max-w-[1000px]">
       <PageTitle
         title="Messages sent"
         note={`The newest ${messages.length}. They stand here in place of a mail server.`}

@@ -29,7 +29,7 @@ export default async function SamplePage({
   const slots = sample.ok ? sample.value : [];
   const base = `/c/${courseId}/exams/${examId}`;
   return (
-    <div className="mx-auto max-w-[820px]">
+    <div className="max-w-[1000px]">
       <PageTitle
         title={`Sample paper ${paper}`}
         note={

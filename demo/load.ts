@@ -1,0 +1,549 @@
+import { eq } from 'drizzle-orm';
+import { type Random, seededRandom, shuffled } from '../src/core/base/random';
+import type { Result } from '../src/core/base/result';
+import { richFromText } from '../src/core/base/rich';
+import { day, hour, localFromInstant, minute } from '../src/core/base/time';
+import type { ExamDesign, ExamLine } from '../src/core/exam/design';
+import type { QuestionContent } from '../src/core/question/content';
+import { type Difficulty, usualPoints } from '../src/core/question/types';
+import type { Db } from '../src/db/client';
+import { paperSlot, question, questionVersion, user } from '../src/db/schema';
+import { handIn, handInExpired } from '../src/server/attempt/handIn';
+import { saveResponses } from '../src/server/attempt/saveResponses';
+import { startAttempt } from '../src/server/attempt/startAttempt';
+import { openForWriting } from '../src/server/attempt/takeAttempt';
+import { createCategory, renameCategory, seeCategories } from '../src/server/bank/categories';
+import { alignQuestion, createObjective } from '../src/server/bank/objectives';
+import { createQuestion } from '../src/server/bank/questions';
+import { createExam, openExam, saveExam } from '../src/server/exam/exams';
+import { type Actor, type Context, newId } from '../src/server/house/context';
+import { answersToMark, giveMark } from '../src/server/marking/markAnswers';
+import { markingQueue } from '../src/server/marking/markingQueue';
+import { setPassword } from '../src/server/people/auth';
+import { beginCourse } from '../src/server/people/courses';
+import { demoPassword } from '../src/server/people/demoPeople';
+import { addPerson, addRoster, changePerson, listPeople } from '../src/server/people/roster';
+import { publishingNumbers, publishReady } from '../src/server/release/publish';
+import { sittingResults } from '../src/server/release/results';
+import { createSitting, saveSitting, scheduleSitting } from '../src/server/sitting/sittings';
+import { answer, knows } from './answers';
+import { categories, type DemoQuestion, objectives, questions } from './bank';
+import { emailOf, guest, instructors, marker, students } from './people';
+
+const zone = 'Europe/Oslo';
+
+function must<T>(result: Result<T>): T {
+  if (!result.ok)
+    throw new Error(result.problems.map((problem) => `${problem.field ?? ''} ${problem.message}`).join('; '));
+  return result.value;
+}
+
+export function contentOf(one: DemoQuestion): QuestionContent {
+  const feedback = one.solution ? { solution: richFromText(one.solution) } : {};
+  const stem = richFromText(one.ask);
+  switch (one.type) {
+    case 'single-choice': {
+      const wrong = one.wrong.map((choice) =>
+        typeof choice === 'string' ? { text: choice } : { text: choice[0], feedback: richFromText(choice[1]) },
+      );
+      const right = { text: one.right, feedback: undefined };
+      // The right choice stands in different places in the bank, as in any bank that grew over years.
+      const place = one.name.length % (wrong.length + 1);
+      const ordered = [...wrong.slice(0, place), right, ...wrong.slice(place)];
+      return {
+        type: 'single-choice',
+        stem,
+        shuffle: true,
+        feedback,
+        choices: ordered.map((choice, i) => ({
+          id: `c${i}`,
+          content: richFromText(choice.text),
+          right: choice === right,
+          pinned: false,
+          ...(choice.feedback ? { feedback: choice.feedback } : {}),
+        })),
+      };
+    }
+    case 'numeric': {
+      const tolerance =
+        one.percent === undefined
+          ? { kind: 'absolute' as const, amount: one.absolute ?? 0 }
+          : { kind: 'relative' as const, amount: one.percent / 100 };
+      const also = one.also
+        ? [{ value: one.also[0], tolerance: { kind: 'absolute' as const, amount: one.also[1] }, credit: one.also[2] }]
+        : [];
+      return { type: 'numeric', stem, feedback, accepted: [{ value: one.value, tolerance, credit: 1 }, ...also] };
+    }
+    case 'written':
+      return {
+        type: 'written',
+        stem,
+        feedback,
+        modelAnswer: richFromText(one.model),
+        words: { least: one.least ?? null, most: one.most ?? null },
+      };
+  }
+}
+
+type Student = Actor & { ability: number };
+
+/** Everything the parts of the demo share while it is being built. */
+type Stage = {
+  db: Db;
+  /** The moment the demo is loaded; all its times are relative to it. */
+  today: number;
+  courseId: string;
+  as: (actor: Actor, at: number) => Context;
+  teacher: Actor;
+  marker: Actor;
+  students: Student[];
+  random: Random;
+  category: (name: string) => string;
+  questionId: (name: string) => string;
+  sectionId: (name: string) => string;
+};
+
+/**
+ * Loads the demo through the use-cases, as people would have done it over the last weeks.
+ *
+ * @param today the moment it is loaded
+ */
+export async function loadDemo(db: Db, today: number): Promise<void> {
+  const stage = await people(db, today);
+  bankFor(stage);
+  weeklyCheck(stage);
+  midCourse(stage);
+  passagePlanning(stage);
+  steeringQuiz(stage);
+  finalExam(stage);
+}
+
+async function people(db: Db, today: number): Promise<Stage> {
+  const began = today - 60 * day;
+  const first = instructors[0] as { name: string; email: string };
+  const teacher = { userId: newId(), name: first.name };
+  const at = new Date(began);
+  db.insert(user)
+    .values({ id: teacher.userId, ...first, createdAt: at, updatedAt: at })
+    .run();
+  const as = (actor: Actor, moment: number): Context => ({ db, actor, now: moment });
+  const context = as(teacher, began);
+  const { courseId } = beginCourse(context, { name: 'Coastal Navigation Theory', term: 'this term', timeZone: zone });
+  const add = (person: { name: string; email: string }, role: string, course = courseId) =>
+    must(addPerson(context, course, { ...person, role, studentNumber: '', section: '' })).userId;
+  for (const person of instructors.slice(1)) add(person, 'instructor');
+  const markerId = add(marker, 'marker');
+  add(guest, 'guest');
+  const list = students.map(([name, section], i) => `${name},${1001 + i},${emailOf(name)},${section}`);
+  must(addRoster(context, courseId, `name,student number,email,section\n${list.join('\n')}`));
+
+  const weather = beginCourse(context, { name: 'Marine Weather', term: 'this term', timeZone: zone });
+  const few = students.slice(0, 6).map(([name], i) => `${name},${2001 + i},${emailOf(name)}`);
+  must(addRoster(context, weather.courseId, `name,student number,email\n${few.join('\n')}`));
+
+  const listed = must(listPeople(context, courseId));
+  for (const [name, extraPercent] of [
+    ['Marguerite de Kerguelen-Post', 25],
+    ['Tomasz Wieczorny', 50],
+  ] as const) {
+    const person = listed.people.find((one) => one.name === name);
+    if (person)
+      must(
+        changePerson(context, courseId, person.membershipId, {
+          section: person.section,
+          studentNumber: person.studentNumber,
+          extraPercent,
+        }),
+      );
+  }
+  for (const person of listed.people) await setPassword(db, person.userId, demoPassword);
+
+  const abilities = new Map(students.map(([name, , ability]) => [name, ability]));
+  const sections = new Map(listed.sections.map((section) => [section.name, section.id]));
+  return {
+    db,
+    today,
+    courseId,
+    as,
+    teacher,
+    marker: { userId: markerId, name: marker.name },
+    students: listed.people
+      .filter((one) => one.role === 'student')
+      .map((one) => ({ userId: one.userId, name: one.name, ability: abilities.get(one.name) ?? 0 })),
+    random: seededRandom('tern point'),
+    category: () => '',
+    questionId: () => '',
+    sectionId: (name) => sections.get(name) as string,
+  };
+}
+
+function bankFor(stage: Stage): void {
+  const { db, courseId, today } = stage;
+  const context = stage.as(stage.teacher, today - 50 * day);
+  const bankId = db.query.courseBank.findFirst({ where: (row) => eq(row.courseId, courseId) }).sync()?.bankId as string;
+  const [general] = must(seeCategories(context, courseId, bankId));
+  const ids = new Map<string, string>();
+  for (const path of categories) {
+    const [name = '', ...above] = path.split(' › ').reverse();
+    const parentId = above.length ? (ids.get(above.reverse().join(' › ')) as string) : null;
+    if (ids.size === 0 && general) must(renameCategory(context, courseId, bankId, general.id, name));
+    ids.set(
+      path,
+      ids.size === 0 && general
+        ? general.id
+        : must(createCategory(context, courseId, bankId, { name, parentId })).categoryId,
+    );
+  }
+  const objectiveIds = new Map(
+    objectives.map(([code, wording]) => [
+      code,
+      must(createObjective(context, courseId, bankId, { code, wording })).objectiveId,
+    ]),
+  );
+  const questionIds = new Map<string, string>();
+  questions.forEach((one, i) => {
+    const at = stage.as(stage.teacher, today - 50 * day + i * hour);
+    const { questionId } = must(
+      createQuestion(at, courseId, bankId, {
+        categoryId: ids.get(one.in),
+        shortName: one.name,
+        difficulty: one.difficulty,
+        points: usualPoints[one.type],
+        content: contentOf(one),
+      }),
+    );
+    must(alignQuestion(at, courseId, bankId, questionId, [objectiveIds.get(one.objective) as string]));
+    questionIds.set(one.name, questionId);
+  });
+  stage.category = (path) => ids.get(path) as string;
+  stage.questionId = (name) => questionIds.get(name) as string;
+}
+
+type Part = { title: string; order?: 'as-written' | 'shuffled'; lines: ExamLine[] };
+
+const draw = (
+  stage: Stage,
+  count: number,
+  path: string,
+  points: number,
+  difficulties: Difficulty[] = [],
+): ExamLine => ({
+  kind: 'draw',
+  id: newId(),
+  count,
+  points,
+  pool: { categories: [{ id: stage.category(path), below: true }], difficulties },
+});
+
+const fixed = (stage: Stage, name: string, points: number): ExamLine => ({
+  kind: 'fixed',
+  id: newId(),
+  questionId: stage.questionId(name),
+  points,
+});
+
+function exam(
+  stage: Stage,
+  at: number,
+  title: string,
+  instructions: string,
+  worth: number | null,
+  parts: Part[],
+): string {
+  const context = stage.as(stage.teacher, at);
+  const { examId } = must(createExam(context, stage.courseId, { title }));
+  const design: ExamDesign = {
+    instructions: richFromText(instructions),
+    worth,
+    parts: parts.map((part) => ({
+      id: newId(),
+      title: part.title,
+      order: part.order ?? 'as-written',
+      lines: part.lines,
+    })),
+  };
+  const { edit } = must(openExam(context, stage.courseId, examId));
+  const { check } = must(saveExam(context, stage.courseId, examId, { title, design, edit }));
+  if (check.problems.length) throw new Error(check.problems.map((problem) => problem.message).join('; '));
+  return examId;
+}
+
+type When = {
+  opens: number;
+  closes: number;
+  minutes: number | null;
+  attempts: number | null;
+  sectionIds?: string[];
+  markerIds?: string[];
+  due?: number;
+};
+
+/** Gives an exam as a scheduled sitting; `at` is when the instructor did so. */
+function sitting(stage: Stage, at: number, examId: string, title: string, when: When): string {
+  const context = stage.as(stage.teacher, at);
+  const { sittingId } = must(createSitting(context, stage.courseId, { examId }));
+  const local = (moment: number | undefined) => (moment === undefined ? '' : localFromInstant(moment, zone));
+  must(
+    saveSitting(context, stage.courseId, sittingId, {
+      title,
+      opens: local(when.opens),
+      closes: local(when.closes),
+      due: local(when.due),
+      lastStart: '',
+      timeLimitMinutes: when.minutes,
+      attemptsAllowed: when.attempts,
+      attemptCounts: 'best',
+      sectionIds: when.sectionIds ?? [],
+      markerIds: when.markerIds ?? [],
+    }),
+  );
+  must(scheduleSitting(context, stage.courseId, sittingId));
+  return sittingId;
+}
+
+/** A student takes a sitting. @param share how much of the paper they get through; @param handsIn null leaves it running */
+function take(
+  stage: Stage,
+  student: Student,
+  sittingId: string,
+  startsAt: number,
+  share: number,
+  handsIn: number | null,
+): void {
+  const { db, random } = stage;
+  const { attemptId } = must(startAttempt(stage.as(student, startsAt), sittingId));
+  const { epoch } = must(openForWriting(stage.as(student, startsAt + 5_000), attemptId));
+  const slots = db
+    .select({ slot: paperSlot, content: questionVersion.content, difficulty: question.difficulty })
+    .from(paperSlot)
+    .innerJoin(questionVersion, eq(questionVersion.id, paperSlot.versionId))
+    .innerJoin(question, eq(question.id, paperSlot.questionId))
+    .where(eq(paperSlot.attemptId, attemptId))
+    .orderBy(paperSlot.position)
+    .all();
+  slots.slice(0, Math.ceil(slots.length * share)).forEach(({ slot, content, difficulty }, i) => {
+    const value = answer(
+      content,
+      slot.presentation,
+      knows(student.ability, difficulty, random),
+      student.ability,
+      random,
+    );
+    const comeBack = handsIn === null && random.below(6) === 0;
+    if (value === undefined && !comeBack) return;
+    const save = { attemptId, slotId: slot.id, epoch, sequence: i + 1, value: value ?? null, comeBack };
+    for (const saved of saveResponses(db, [{ actor: student, save, now: startsAt + (i + 1) * 20_000 }])) must(saved);
+  });
+  if (handsIn !== null) must(handIn(stage.as(student, handsIn), attemptId));
+}
+
+const onTheHour = (moment: number) => Math.floor(moment / hour) * hour;
+
+/** Practice with many attempts, closed last week. */
+function weeklyCheck(stage: Stage): void {
+  const at = onTheHour(stage.today) - 14 * day;
+  const examId = exam(stage, at - day, 'Weekly check: heights of tide', 'Practice as often as you like.', 5, [
+    { title: 'Heights', lines: [draw(stage, 4, 'Tides & streams › Heights', 1)] },
+  ]);
+  const sittingId = sitting(stage, at - day, examId, 'Weekly check: heights of tide', {
+    opens: at,
+    closes: at + 7 * day,
+    minutes: null,
+    attempts: null,
+  });
+  for (const [i, student] of stage.students.entries()) {
+    const tries = i % 9 === 4 ? 0 : 1 + stage.random.below(3);
+    for (let go = 0; go < tries; go++) {
+      const starts = at + (go + 1) * day + stage.random.below(10 * 60) * minute;
+      take(
+        stage,
+        { ...student, ability: student.ability + go * 0.6 },
+        sittingId,
+        starts,
+        1,
+        starts + (6 + stage.random.below(15)) * minute,
+      );
+    }
+  }
+  publishAll(stage, sittingId, at + 8 * day);
+}
+
+/** Over, marked and published. */
+function midCourse(stage: Stage): void {
+  const at = onTheHour(stage.today) - 10 * day;
+  const examId = exam(
+    stage,
+    at - 7 * day,
+    'Mid-course theory exam',
+    'Calculators and plotting instruments are allowed. Give numbers without a unit.',
+    30,
+    [
+      { title: 'Chartwork', lines: [draw(stage, 4, 'Charts & position', 2), draw(stage, 4, 'Compass & variation', 2)] },
+      {
+        title: 'Tides',
+        order: 'shuffled',
+        lines: [draw(stage, 3, 'Tides & streams', 2, ['easy']), draw(stage, 4, 'Tides & streams › Heights', 2)],
+      },
+      { title: 'In your own words', lines: [fixed(stage, 'Person overboard, by engine', 6)] },
+    ],
+  );
+  const sittingId = sitting(stage, at - 3 * day, examId, 'Mid-course theory exam', {
+    opens: at,
+    closes: at + 3 * hour,
+    minutes: 60,
+    attempts: 1,
+    markerIds: [stage.marker.userId],
+  });
+  for (const [i, student] of stage.students.entries()) {
+    if (i === 17) continue;
+    const starts = at + stage.random.below(45) * minute;
+    take(stage, student, sittingId, starts, i % 11 === 3 ? 0.8 : 1, starts + (38 + stage.random.below(20)) * minute);
+  }
+  markAll(stage, sittingId, at + 2 * day, 1);
+  publishAll(stage, sittingId, at + 3 * day);
+}
+
+/** Written answers, half of them marked; two students handed nothing in. */
+function passagePlanning(stage: Stage): void {
+  const at = onTheHour(stage.today) - 4 * day;
+  const examId = exam(
+    stage,
+    at - 7 * day,
+    'Passage-planning paper',
+    'Answer in full sentences. Say what decides, not only what you would do.',
+    25,
+    [
+      { title: 'Brief questions', lines: [draw(stage, 2, 'Passage planning', 2, ['easy', 'medium'])] },
+      { title: 'Written answers', lines: [fixed(stage, 'Alternatives', 10), fixed(stage, 'Read a report', 6)] },
+    ],
+  );
+  const sittingId = sitting(stage, at - 5 * day, examId, 'Passage-planning paper', {
+    opens: at,
+    closes: at + 2 * day,
+    due: at + day,
+    minutes: 90,
+    attempts: 1,
+    markerIds: [stage.marker.userId],
+  });
+  for (const [i, student] of stage.students.entries()) {
+    if (i === 6 || i === 21) continue;
+    const starts = at + stage.random.below(30 * 60) * minute;
+    take(stage, student, sittingId, starts, 1, starts + (45 + stage.random.below(40)) * minute);
+  }
+  markAll(stage, sittingId, at + 3 * day, 0.5);
+}
+
+/** Open right now, with students in every state. */
+function steeringQuiz(stage: Stage): void {
+  const { today } = stage;
+  const examId = exam(
+    stage,
+    today - 6 * day,
+    'Steering-rules quiz',
+    'Ten questions on who keeps clear, and on lights and sounds. No books.',
+    10,
+    [
+      { title: 'Who keeps clear', order: 'shuffled', lines: [draw(stage, 6, 'Steering & sailing rules', 1)] },
+      { title: 'Lights and sounds', order: 'shuffled', lines: [draw(stage, 4, 'Lights, buoys & sounds', 1)] },
+    ],
+  );
+  const sittingId = sitting(stage, today - 2 * day, examId, 'Steering-rules quiz', {
+    opens: onTheHour(today) - 2 * hour,
+    closes: onTheHour(today) + 30 * hour,
+    minutes: 40,
+    attempts: 1,
+  });
+  shuffled(stage.students, stage.random).forEach((student, i) => {
+    if (i < 9) take(stage, student, sittingId, today - (100 - i * 3) * minute, 1, today - (80 - i * 3) * minute);
+    else if (i < 15) take(stage, student, sittingId, today - (22 - i) * minute, (i - 8) / 7, null);
+  });
+  handInExpired({ db: stage.db, now: today });
+}
+
+/** To come: draws from every category. */
+function finalExam(stage: Stage): void {
+  const { today } = stage;
+  const examId = exam(
+    stage,
+    today - 3 * day,
+    'Final theory exam',
+    'Bring pencils, dividers and a calculator. Phones stay in the bag.',
+    100,
+    [
+      {
+        title: 'Position and direction',
+        order: 'shuffled',
+        lines: [draw(stage, 4, 'Charts & position', 3), draw(stage, 4, 'Compass & variation', 3)],
+      },
+      {
+        title: 'Tides',
+        order: 'shuffled',
+        lines: [
+          draw(stage, 4, 'Tides & streams › Heights', 3),
+          draw(stage, 3, 'Tides & streams › Streams', 3),
+          draw(stage, 2, 'Tides & streams › Secondary ports', 4),
+        ],
+      },
+      {
+        title: 'Rules, lights and sounds',
+        order: 'shuffled',
+        lines: [draw(stage, 6, 'Steering & sailing rules', 2), draw(stage, 4, 'Lights, buoys & sounds', 2)],
+      },
+      {
+        title: 'Weather and safety',
+        order: 'shuffled',
+        lines: [
+          draw(stage, 3, 'Weather', 2, ['easy', 'medium']),
+          draw(stage, 3, 'Safety at sea', 2, ['easy', 'medium']),
+        ],
+      },
+      { title: 'In your own words', lines: [fixed(stage, 'Night entry', 8)] },
+    ],
+  );
+  const opens = onTheHour(today) + 12 * day;
+  sitting(stage, today - day, examId, 'Final theory exam, Weekday', {
+    opens,
+    closes: opens + 4 * hour,
+    minutes: 120,
+    attempts: 1,
+    sectionIds: [stage.sectionId('Weekday')],
+    markerIds: [stage.marker.userId],
+  });
+  const context = stage.as(stage.teacher, today - hour);
+  must(createSitting(context, stage.courseId, { examId }));
+}
+
+/** Marks a share of the answers to each written question, by the marker, with points that follow what was written. */
+function markAll(stage: Stage, sittingId: string, at: number, share: number): void {
+  const context = stage.as(stage.marker, at);
+  for (const row of must(markingQueue(context, stage.courseId)).filter((one) => one.sittingId === sittingId)) {
+    const { answers } = must(answersToMark(context, stage.courseId, sittingId, row.questionId));
+    answers.slice(0, Math.floor(answers.length * share)).forEach((one, i) => {
+      const words = one.text.split(/\s+/).length;
+      const points = Math.min(
+        one.outOf,
+        Math.max(0, Math.round((words / 75) * one.outOf * 2 + stage.random.below(2)) / 2),
+      );
+      const comment =
+        points >= one.outOf * 0.85
+          ? 'Complete and in a sensible order.'
+          : points < one.outOf * 0.5
+            ? 'Several steps are missing; compare with the model answer.'
+            : '';
+      must(
+        giveMark(stage.as(stage.marker, at + i * minute), stage.courseId, one.slotId, {
+          points,
+          comment,
+          revision: one.revision,
+          before: null,
+        }),
+      );
+    });
+  }
+}
+
+function publishAll(stage: Stage, sittingId: string, at: number): void {
+  const context = stage.as(stage.teacher, at);
+  const { ready } = publishingNumbers(must(sittingResults(context, stage.courseId, sittingId)).rows);
+  must(publishReady(context, stage.courseId, sittingId, ready));
+}

@@ -1,0 +1,72 @@
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+
+/** The first Chromium found: the one named in CHROMIUM, or Debian's. */
+export function chromiumPath(): string | null {
+  return (
+    [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => path && existsSync(path)) ??
+    null
+  );
+}
+
+/** Starts headless Chromium with a fresh profile that goes when it closes. */
+export async function launchBrowser(): Promise<Browser> {
+  const executablePath = chromiumPath();
+  if (!executablePath)
+    throw new Error('Chromium is missing. Install Debian’s package "chromium", or name a Chromium in CHROMIUM.');
+  const profile = mkdtempSync(join(tmpdir(), 'wuzzen-profile-'));
+  const browser = await puppeteer.launch({
+    executablePath,
+    headless: true,
+    userDataDir: profile,
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--disable-quic',
+      '--hide-scrollbars',
+      '--force-color-profile=srgb',
+    ],
+    acceptInsecureCerts: true,
+  });
+  browser.on('disconnected', () => rmSync(profile, { recursive: true, force: true, maxRetries: 3 }));
+  return browser;
+}
+
+export type Size = { width: number; height: number };
+export const desktop: Size = { width: 1280, height: 800 };
+export const phone: Size = { width: 390, height: 844 };
+
+/** A page of its own browser context with the cookies of a signed-in person. */
+export async function pageAs(
+  browser: Browser,
+  origin: string,
+  cookies: string | null,
+  size: Size = desktop,
+): Promise<Page> {
+  const context = await browser.createBrowserContext();
+  const page = await context.newPage();
+  await page.setViewport({ ...size, deviceScaleFactor: 1 });
+  if (cookies) {
+    const { hostname } = new URL(origin);
+    for (const pair of cookies.split('; ')) {
+      const [name = '', ...value] = pair.split('=');
+      await context.setCookie({
+        name,
+        value: value.join('='),
+        domain: hostname,
+        path: '/',
+        httpOnly: true,
+        secure: false,
+        expires: -1,
+        sameSite: 'Lax',
+      });
+    }
+  }
+  return page;
+}

@@ -1,0 +1,18 @@
+import { autosaveHttp } from './autosaveHttp';
+import { drawPapers } from './drawPapers';
+import { startBurst } from './startBurst';
+
+const figures: Record<string, () => void | Promise<void>> = {
+  'draw.papers': drawPapers,
+  'autosave.http': autosaveHttp,
+  'start.burst': startBurst,
+};
+
+const wanted = process.argv.slice(2);
+const unknown = wanted.filter((name) => !(name in figures));
+if (unknown.length) {
+  console.error(`There is no figure ${unknown.join(', ')}. Known: ${Object.keys(figures).join(', ')}.`);
+  process.exit(2);
+}
+for (const [name, measure] of Object.entries(figures))
+  if (wanted.length === 0 || wanted.includes(name)) await measure();

@@ -1,0 +1,128 @@
+import { cpSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { and, eq, sql } from 'drizzle-orm';
+import type { Page } from 'puppeteer-core';
+import { instructors, marker } from '../demo/people';
+import { desktop, launchBrowser, pageAs, phone, type Size } from '../e2e/browser';
+import { serve, signIn } from '../e2e/serve';
+import { databaseFile, openDatabase } from '../src/db/client';
+import { attempt, exam, paperSlot, question, sitting, user } from '../src/db/schema';
+import { demoPassword } from '../src/server/people/demoPeople';
+
+/**
+ * Takes one picture of each main view from the demo data: `npm run screenshots -- [--data FOLDER] [--out FOLDER] [names]`.
+ * Without names, all of them, into docs/screenshots.
+ */
+const words = process.argv.slice(2);
+const option = (name: string) => {
+  const at = words.indexOf(name);
+  return at < 0 ? null : (words.splice(at, 2)[1] ?? null);
+};
+const source = option('--data') ?? 'data/demo';
+const out = option('--out') ?? 'docs/screenshots';
+
+const folder = mkdtempSync(join(tmpdir(), 'wuzzen-pictures-'));
+cpSync(source, folder, { recursive: true });
+rmSync(join(folder, 'server.pid'), { force: true });
+mkdirSync(out, { recursive: true });
+
+const db = openDatabase(databaseFile(folder));
+const sittingId = (title: string) => db.select().from(sitting).where(eq(sitting.title, title)).get()?.id ?? '';
+const examId = (title: string) => db.select().from(exam).where(eq(exam.title, title)).get()?.id ?? '';
+const questionOf = (name: string) => db.select().from(question).where(eq(question.shortName, name)).get();
+const courseId = db.select().from(sitting).get()?.courseId ?? '';
+const chosen = questionOf('Fog signal under way');
+const running = db
+  .select({
+    attemptId: attempt.id,
+    email: user.email,
+    n: sql<number>`(select count(*) from response r where r.attempt_id = ${attempt.id})`,
+  })
+  .from(attempt)
+  .innerJoin(user, eq(user.id, attempt.userId))
+  .where(and(eq(attempt.state, 'running')))
+  .orderBy(sql`3`)
+  .all()
+  .at(3);
+const written =
+  db
+    .select({ id: paperSlot.questionId })
+    .from(paperSlot)
+    .where(eq(paperSlot.questionId, questionOf('Alternatives')?.id ?? ''))
+    .get()?.id ?? '';
+const bankId = chosen?.bankId ?? '';
+
+type View = {
+  name: string;
+  who: string;
+  path: string;
+  size?: Size;
+  ready?: string;
+  before?: (page: Page) => Promise<void>;
+};
+const teacher = instructors[0]?.email ?? '';
+const c = `/c/${courseId}`;
+const student = running?.email ?? '';
+
+const views: View[] = [
+  { name: 'sign-in', who: '', path: '/sign-in' },
+  { name: 'desk', who: teacher, path: c },
+  {
+    name: 'bank',
+    who: teacher,
+    path: `${c}/banks/${bankId}?category=${chosen?.categoryId}&question=${chosen?.id}`,
+    ready: '[role=textbox]',
+  },
+  { name: 'exams', who: teacher, path: `${c}/exams` },
+  { name: 'exam-plan', who: teacher, path: `${c}/exams/${examId('Final theory exam')}`, ready: '[role=textbox]' },
+  { name: 'sample-paper', who: teacher, path: `${c}/exams/${examId('Mid-course theory exam')}/sample?paper=2` },
+  { name: 'sittings', who: teacher, path: `${c}/sittings` },
+  { name: 'sitting', who: teacher, path: `${c}/sittings/${sittingId('Final theory exam, Weekday')}` },
+  { name: 'my-exams', who: student, path: '/my' },
+  {
+    name: 'before-start',
+    who: 'keoni.kahananui@ternpoint.example',
+    path: `/my/exams/${sittingId('Steering-rules quiz')}`,
+  },
+  { name: 'taking', who: student, path: `/take/${running?.attemptId}`, ready: 'input[type=radio]:not(:disabled)' },
+  {
+    name: 'taking-phone',
+    who: student,
+    path: `/take/${running?.attemptId}`,
+    size: phone,
+    ready: 'input[type=radio]:not(:disabled)',
+  },
+  { name: 'my-results', who: student, path: '/my/results' },
+  { name: 'marking-queue', who: marker.email, path: `${c}/marking` },
+  { name: 'marking', who: marker.email, path: `${c}/marking/${sittingId('Passage-planning paper')}/${written}` },
+  { name: 'results', who: teacher, path: `${c}/sittings/${sittingId('Passage-planning paper')}/results` },
+  { name: 'gradebook', who: teacher, path: `${c}/gradebook` },
+  { name: 'people', who: teacher, path: `${c}/people` },
+];
+
+db.$client.close();
+const served = await serve(folder, 'demo');
+const browser = await launchBrowser();
+const cookies = new Map<string, string>();
+try {
+  for (const view of views) {
+    if (words.length && !words.includes(view.name)) continue;
+    if (view.who && !cookies.has(view.who)) cookies.set(view.who, await signIn(served.origin, view.who, demoPassword));
+    const page = await pageAs(browser, served.origin, cookies.get(view.who) ?? null, view.size ?? desktop);
+    const errors: string[] = [];
+    page.on('pageerror', (error) => errors.push(error instanceof Error ? error.message : String(error)));
+    page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+    await page.goto(served.origin + view.path, { waitUntil: 'networkidle0' });
+    if (view.ready) await page.waitForSelector(view.ready, { timeout: 15_000 });
+    await view.before?.(page);
+    await page.evaluate(() => document.fonts.ready);
+    await page.screenshot({ path: join(out, `${view.name}.png`) });
+    console.log(`${view.name}${errors.length ? `: ${errors.join(' | ')}` : ''}`);
+    await page.browserContext().close();
+  }
+} finally {
+  await browser.close();
+  await served.stop();
+  rmSync(folder, { recursive: true, force: true });
+}
