@@ -34,6 +34,8 @@ export function undoChange(context: Context, courseId: string, auditId: number):
   if (!undo) return notFound('change to undo');
   return context.db.transaction(
     (tx) => {
+      const hindered = hindrance(tx, undo);
+      if (hindered) return refused('conflict', hindered);
       const marked = tx
         .update(audit)
         .set({ undoneAt: context.now })
@@ -46,6 +48,20 @@ export function undoChange(context: Context, courseId: string, auditId: number):
     },
     { behavior: 'immediate' },
   );
+}
+
+/** What has happened since that keeps a change from being taken back. */
+function hindrance(tx: Tx, undo: Undo): string | null {
+  if (undo.kind === 'category.create') {
+    const held = tx.select({ id: question.id }).from(question).where(eq(question.categoryId, undo.categoryId)).get();
+    const below = tx.select({ id: category.id }).from(category).where(eq(category.parentId, undo.categoryId)).get();
+    return held || below ? 'The category has been filled since. Empty it first.' : null;
+  }
+  const parentId =
+    undo.kind === 'category.delete' ? undo.row.parentId : undo.kind === 'category.move' ? undo.parentId : null;
+  if (parentId === null) return null;
+  const parent = tx.select({ id: category.id }).from(category).where(eq(category.id, parentId)).get();
+  return parent ? null : 'The category it stood below has been deleted since.';
 }
 
 function apply(tx: Tx, context: Context, undo: Undo): void {

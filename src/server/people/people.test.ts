@@ -1,0 +1,161 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { audit, membership, outbox, user } from '@/db/schema';
+import { undoChange } from '../house/undo';
+import { begins, must, refusal, School } from '../testing/school';
+import { acceptInvitation, invitedPerson } from './invitations';
+import { addPerson, addRoster, changePerson, listPeople, previewRoster, removePerson } from './roster';
+import { mayTrySignIn } from './signInLimit';
+
+let school: School;
+const teacher = () => school.as(school.teacher);
+const list = (...rows: string[]) => ['name,student number,email,section', ...rows].join('\n');
+
+beforeEach(() => {
+  school = new School(1);
+});
+
+describe('a class list', () => {
+  it('is previewed with a message per row that cannot be added, and changes nothing', () => {
+    const text = list(
+      'Ada Example,1,ada@school.example,A',
+      'No Mail,2,,A',
+      'Twice,1,twice@school.example,A',
+      'Here,9,student.1@school.example,B',
+      '=1+1,4,f@school.example,A',
+    );
+    const preview = must(previewRoster(teacher(), school.courseId, text));
+    expect(preview.ready.map((row) => row.name)).toEqual(['Ada Example']);
+    expect(preview.newSections).toEqual(['A']);
+    expect(preview.bad.map(({ line, message }) => [line, message])).toEqual([
+      [3, 'The email is missing.'],
+      [4, 'The same student number stands on line 2.'],
+      [5, 'student.1@school.example is already in this course.'],
+      [6, 'A cell holds a formula. Paste its value instead.'],
+    ]);
+    expect(must(listPeople(teacher(), school.courseId)).people).toHaveLength(3);
+  });
+
+  it('adds the readable rows, makes sections and invites those who are new', () => {
+    expect(
+      must(addRoster(teacher(), school.courseId, list('Ada,1,ada@school.example,A', 'Bo,2,bo@school.example,B'))),
+    ).toEqual({ added: 2, left: 0 });
+    const { people, sections } = must(listPeople(teacher(), school.courseId));
+    expect(people.filter((person) => person.section).map((person) => [person.name, person.section])).toEqual([
+      ['Ada', 'A'],
+      ['Bo', 'B'],
+    ]);
+    expect(sections.map((section) => [section.name, section.students])).toEqual([
+      ['A', 1],
+      ['B', 1],
+    ]);
+    expect(
+      school.db
+        .select()
+        .from(outbox)
+        .all()
+        .filter((message) => message.email === 'ada@school.example'),
+    ).toHaveLength(1);
+  });
+
+  it('of 10,000 rows is taken, of 10,001 refused', () => {
+    const rows = (n: number) => Array.from({ length: n }, (_, i) => `P${i},${i},p${i}@school.example,A`);
+    expect(refusal(addRoster(teacher(), school.courseId, list(...rows(10_001))))).toBe('bad-input');
+    expect(must(addRoster(teacher(), school.courseId, list(...rows(10_000)))).added).toBe(10_000);
+  });
+
+  it('is the instructor’s alone', () => {
+    expect(refusal(addRoster(school.as(school.marker), school.courseId, list('A,1,a@school.example,')))).toBe(
+      'not-allowed',
+    );
+    expect(refusal(listPeople(school.as(school.students[0] ?? school.marker), school.courseId))).toBe('not-allowed');
+    expect(refusal(addRoster(teacher(), school.elsewhere.courseId, list('A,1,a@school.example,')))).toBe('not-found');
+  });
+});
+
+describe('one person', () => {
+  const person = (email: string) => ({ name: 'Ada', email, role: 'student', studentNumber: '', section: '' });
+
+  it('is added once; someone known elsewhere gets a second course and no second account', () => {
+    must(addPerson(teacher(), school.courseId, person('ada@school.example')));
+    const again = addPerson(teacher(), school.courseId, person('ADA@school.example '));
+    expect(again.ok ? null : again.problems[0]).toMatchObject({ code: 'conflict', field: 'email' });
+    must(addPerson(school.as(school.elsewhere.teacher), school.elsewhere.courseId, person('ada@school.example')));
+    expect(
+      school.db
+        .select()
+        .from(user)
+        .all()
+        .filter((row) => row.email === 'ada@school.example'),
+    ).toHaveLength(1);
+  });
+
+  it('is refused without a name or an address, at the field', () => {
+    const result = addPerson(teacher(), school.courseId, { ...person('nonsense'), name: ' ' });
+    expect(result.ok ? [] : result.problems.map((problem) => problem.field)).toEqual(['name', 'email']);
+  });
+
+  it('is taken out and brought back, but nobody takes themselves out', () => {
+    const people = must(listPeople(teacher(), school.courseId)).people;
+    const student = people.find((one) => one.role === 'student');
+    const self = people.find((one) => one.role === 'instructor');
+    const { auditId } = must(removePerson(teacher(), school.courseId, student?.membershipId ?? ''));
+    expect(must(listPeople(teacher(), school.courseId)).people).toHaveLength(2);
+    must(undoChange(teacher(), school.courseId, auditId));
+    expect(must(listPeople(teacher(), school.courseId)).people).toHaveLength(3);
+    expect(refusal(removePerson(teacher(), school.courseId, self?.membershipId ?? ''))).toBe('conflict');
+    expect(
+      refusal(
+        changePerson(school.as(school.elsewhere.teacher), school.elsewhere.courseId, student?.membershipId ?? '', {
+          section: '',
+          studentNumber: '',
+          extraPercent: 0,
+        }),
+      ),
+    ).toBe('not-found');
+    expect(school.db.select().from(membership).all()).toHaveLength(4);
+    expect(
+      school.db
+        .select()
+        .from(audit)
+        .all()
+        .map((row) => row.action),
+    ).toContain('undo');
+  });
+});
+
+describe('an invitation', () => {
+  it('works once, for thirty days, with a password long enough', async () => {
+    must(
+      addPerson(teacher(), school.courseId, {
+        name: 'Ada',
+        email: 'ada@school.example',
+        role: 'student',
+        studentNumber: '',
+        section: '',
+      }),
+    );
+    const message = school.db
+      .select()
+      .from(outbox)
+      .all()
+      .find((one) => one.email === 'ada@school.example');
+    const token = /invitation\/(\S+)/.exec(message?.body ?? '')?.[1] ?? '';
+    expect(invitedPerson(school.db, token, begins)?.email).toBe('ada@school.example');
+    expect(invitedPerson(school.db, token, begins + 31 * 86_400_000)).toBeNull();
+    expect(invitedPerson(school.db, `${token}x`, begins)).toBeNull();
+    expect(refusal(await acceptInvitation(school.db, token, 'short', begins))).toBe('bad-input');
+    must(await acceptInvitation(school.db, token, 'long enough words', begins));
+    expect(refusal(await acceptInvitation(school.db, token, 'long enough words', begins))).toBe('not-found');
+    expect(JSON.stringify(school.db.$client.prepare('select * from invitation').all())).not.toContain(token);
+  });
+});
+
+describe('signing in', () => {
+  it('is slowed for one account from one address, never for a whole class behind it', () => {
+    for (let i = 0; i < 8; i++) expect(mayTrySignIn('a@x.example', '10.0.0.1', begins)).toBe(0);
+    expect(mayTrySignIn('a@x.example', '10.0.0.1', begins)).toBeGreaterThan(0);
+    expect(mayTrySignIn('a@x.example', '10.0.0.2', begins)).toBe(0);
+    for (let i = 0; i < 300; i++) expect(mayTrySignIn(`student${i}@x.example`, '10.0.0.1', begins)).toBe(0);
+    expect(mayTrySignIn('a@x.example', '10.0.0.1', begins + 16 * 60_000)).toBe(0);
+  });
+});

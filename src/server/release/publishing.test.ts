@@ -1,0 +1,248 @@
+import { eq } from 'drizzle-orm';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { minute } from '@/core/base/time';
+import { audit, mark, outbox, paperSlot, publication, sitting } from '@/db/schema';
+import { handIn } from '../attempt/handIn';
+import { saveResponses } from '../attempt/saveResponses';
+import { startAttempt } from '../attempt/startAttempt';
+import { openForWriting } from '../attempt/takeAttempt';
+import { desk } from '../desk/desk';
+import { gradebook, gradebookCsv } from '../gradebook/gradebook';
+import type { Actor } from '../house/context';
+import { answersToMark, giveMark } from '../marking/markAnswers';
+import { markingQueue, waitingForMarks } from '../marking/markingQueue';
+import { changePerson, listPeople } from '../people/roster';
+import { begins, must, numberContent, refusal, School, writtenContent } from '../testing/school';
+import { myResults } from './myResults';
+import { publishingNumbers, publishReady, withdrawPublished } from './publish';
+import { sittingResults } from './results';
+
+let school: School;
+let sittingId: string;
+let essay: string;
+
+/** Two questions: a number for 4 points and an essay for 6; the exam is worth 20. */
+beforeEach(() => {
+  school = new School(3);
+  essay = school.question(writtenContent('essay'));
+  const number = school.question(numberContent('number', '7'));
+  sittingId = school.sitting(school.exam([school.fixed(number, 4), school.fixed(essay, 6)], 20));
+});
+
+function take(student: Actor, number: string, text: string): string {
+  const { attemptId } = must(startAttempt(school.as(student, minute), sittingId));
+  const { epoch } = must(openForWriting(school.as(student, minute), attemptId));
+  const slots = school.db
+    .select()
+    .from(paperSlot)
+    .where(eq(paperSlot.attemptId, attemptId))
+    .orderBy(paperSlot.position)
+    .all();
+  [{ text: number }, text ? { text } : null].forEach((value, i) => {
+    const save = { attemptId, slotId: slots[i]?.id ?? '', epoch, sequence: i + 1, value, comeBack: false };
+    for (const saved of saveResponses(school.db, [{ actor: student, save, now: begins + 2 * minute }])) must(saved);
+  });
+  must(handIn(school.as(student, 10 * minute), attemptId));
+  return attemptId;
+}
+
+const teacher = (later = 20 * minute) => school.as(school.teacher, later);
+const page = () => must(answersToMark(teacher(), school.courseId, sittingId, essay));
+const give = (slotId: string, points: number, before: number | null, more: object = {}) =>
+  giveMark(teacher(), school.courseId, slotId, { points, comment: '', revision: 1, before, ...more });
+const numbers = () => publishingNumbers(must(sittingResults(teacher(), school.courseId, sittingId)).rows);
+const [one, two, three] = [0, 1, 2].map((i) => () => school.students[i] as Actor) as [
+  () => Actor,
+  () => Actor,
+  () => Actor,
+];
+
+describe('marking by hand', () => {
+  it('hides names and keeps one marker’s order, which differs from another’s', () => {
+    const many = new School(12);
+    school = many;
+    essay = many.question(writtenContent('essay'));
+    sittingId = many.sitting(many.exam([many.fixed(many.question(numberContent('n', '7')), 4), many.fixed(essay, 6)]), {
+      markerIds: [many.marker.userId],
+    });
+    for (const student of many.students) take(student, '7', `The answer of ${student.userId}`);
+    const order = (actor: Actor) =>
+      must(answersToMark(many.as(actor, 20 * minute), many.courseId, sittingId, essay)).answers.map(
+        (answer) => answer.slotId,
+      );
+    expect(order(many.teacher)).toEqual(order(many.teacher));
+    expect(order(many.teacher)).not.toEqual(order(many.marker));
+    const sent = JSON.stringify(
+      must(answersToMark(many.as(many.marker, 20 * minute), many.courseId, sittingId, essay)),
+    );
+    for (const student of many.students) expect(sent).not.toContain(student.name);
+  });
+
+  it('adds marks and never changes one; the newest counts', () => {
+    take(one(), '7', 'an answer');
+    const slotId = page().answers[0]?.slotId ?? '';
+    must(give(slotId, 3, null));
+    must(give(slotId, 4.5, 3, { comment: 'better than I thought' }));
+    expect(
+      school.db
+        .select()
+        .from(mark)
+        .where(eq(mark.slotId, slotId))
+        .all()
+        .map((row) => row.points),
+    ).toEqual([3, 4.5]);
+    expect(page().answers[0]).toMatchObject({ points: 4.5, comment: 'better than I thought' });
+  });
+
+  it('refuses points above the question’s, below 0, without a number, over another’s unseen mark, or for an older answer', () => {
+    take(one(), '7', 'an answer');
+    const slotId = page().answers[0]?.slotId ?? '';
+    expect(refusal(give(slotId, 6.5, null))).toBe('bad-input');
+    expect(refusal(give(slotId, -1, null))).toBe('bad-input');
+    expect(refusal(give(slotId, Number.NaN, null))).toBe('bad-input');
+    expect(refusal(give(slotId, 3, null, { revision: 0 }))).toBe('conflict');
+    must(give(slotId, 3, null));
+    expect(refusal(give(slotId, 5, null))).toBe('conflict');
+    expect(page().answers[0]?.points).toBe(3);
+  });
+
+  it('lets a marker mark only what is assigned', () => {
+    take(one(), '7', 'an answer');
+    const slotId = page().answers[0]?.slotId ?? '';
+    const marker = school.as(school.marker, 20 * minute);
+    expect(must(markingQueue(marker, school.courseId))).toEqual([]);
+    expect(waitingForMarks(marker, school.courseId)).toBe(0);
+    expect(refusal(answersToMark(marker, school.courseId, sittingId, essay))).toBe('not-found');
+    expect(
+      refusal(giveMark(marker, school.courseId, slotId, { points: 1, comment: '', revision: 1, before: null })),
+    ).toBe('not-found');
+    expect(refusal(markingQueue(school.as(one()), school.courseId))).toBe('not-allowed');
+    expect(
+      refusal(
+        giveMark(school.as(school.elsewhere.teacher), school.elsewhere.courseId, slotId, {
+          points: 1,
+          comment: '',
+          revision: 1,
+          before: null,
+        }),
+      ),
+    ).toBe('not-found');
+  });
+
+  it('leaves out empty answers, which have their 0 already', () => {
+    take(one(), '7', '');
+    take(two(), '7', 'words');
+    expect(must(markingQueue(teacher(), school.courseId))).toMatchObject([{ waiting: 1, marked: 0 }]);
+    expect(page().answers).toHaveLength(1);
+  });
+});
+
+describe('publishing', () => {
+  beforeEach(() => {
+    take(one(), '7', 'good');
+    take(two(), '8', 'middling');
+  });
+
+  it('says in numbers what will happen, acts on exactly those, and stores a copy', () => {
+    expect(numbers()).toEqual({ ready: 0, changed: 0, stillToMark: 2, notHandedIn: 1, running: 0, published: 0 });
+    must(give(page().answers[0]?.slotId ?? '', 5, null));
+    expect(numbers()).toMatchObject({ ready: 1, stillToMark: 1 });
+    expect(refusal(publishReady(teacher(), school.courseId, sittingId, 2))).toBe('conflict');
+    expect(school.db.select().from(publication).all()).toHaveLength(0);
+    expect(must(publishReady(teacher(), school.courseId, sittingId, 1))).toEqual({ published: 1 });
+    expect(numbers()).toMatchObject({ ready: 0, published: 1, stillToMark: 1 });
+    expect(
+      school.db
+        .select()
+        .from(outbox)
+        .all()
+        .filter((message) => message.subject === 'Sitting: your result'),
+    ).toHaveLength(1);
+    expect(school.db.select().from(audit).where(eq(audit.action, 'results.publish')).all()).toHaveLength(1);
+  });
+
+  it('keeps what was published until the change is published too', () => {
+    const answers = page().answers;
+    for (const answer of answers) must(give(answer.slotId, 3, null));
+    must(publishReady(teacher(), school.courseId, sittingId, 2));
+    must(give(answers[0]?.slotId ?? '', 6, 3));
+    const shown = () =>
+      school.students.flatMap((student) =>
+        myResults(school.as(student, 30 * minute)).map((result) => result.score?.earned),
+      );
+    expect(shown().sort()).toEqual([3, 7]);
+    expect(numbers()).toMatchObject({ ready: 1, changed: 1 });
+    expect(must(desk(teacher(), school.courseId)).changedSince).toMatchObject([{ sittingId, count: 1 }]);
+    must(publishReady(teacher(), school.courseId, sittingId, 1));
+    expect(numbers()).toMatchObject({ ready: 0, changed: 0, published: 2 });
+    expect(school.db.select().from(publication).all()).toHaveLength(3);
+  });
+
+  it('can be taken back, and then nobody sees anything', () => {
+    for (const answer of page().answers) must(give(answer.slotId, 3, null));
+    must(publishReady(teacher(), school.courseId, sittingId, 2));
+    expect(must(withdrawPublished(teacher(), school.courseId, sittingId))).toEqual({ withdrawn: 2 });
+    for (const student of school.students) expect(myResults(school.as(student, 30 * minute))).toEqual([]);
+    expect(numbers()).toMatchObject({ ready: 2, published: 0 });
+    expect(school.db.select().from(publication).all()).toHaveLength(2);
+  });
+
+  it('shows a student nothing before, and a plan without the score nothing at all', () => {
+    for (const answer of page().answers) must(give(answer.slotId, 3, null));
+    expect(myResults(school.as(one(), 30 * minute))).toEqual([]);
+    must(publishReady(teacher(), school.courseId, sittingId, 2));
+    expect(myResults(school.as(one(), 30 * minute))).toMatchObject([{ score: { earned: 7, possible: 10 } }]);
+    school.db.update(sitting).set({ releasePlan: {} }).run();
+    expect(myResults(school.as(one(), 30 * minute))).toEqual([]);
+  });
+
+  it('is the instructor’s alone, and of this course', () => {
+    expect(refusal(publishReady(school.as(one()), school.courseId, sittingId, 0))).toBe('not-allowed');
+    expect(refusal(publishReady(school.as(school.marker), school.courseId, sittingId, 0))).toBe('not-allowed');
+    expect(refusal(publishReady(school.as(school.elsewhere.teacher), school.elsewhere.courseId, sittingId, 0))).toBe(
+      'not-found',
+    );
+    expect(refusal(sittingResults(school.as(one()), school.courseId, sittingId))).toBe('not-allowed');
+  });
+
+  it('hides names from a guest', () => {
+    const guest = school.add('Gina Guest', 'guest');
+    const seen = must(sittingResults(school.as(guest, 20 * minute), school.courseId, sittingId));
+    expect(JSON.stringify(seen)).not.toContain(one().name === 'Student 1' ? one().userId : '');
+    expect(seen.rows.map((row) => row.name)).toEqual(['Student 1', 'Student 2', 'Student 3']);
+    expect(seen.rows.every((row) => row.userId === '')).toBe(true);
+  });
+});
+
+describe('the gradebook', () => {
+  it('scales what is published to what the exam is worth, and leaves the rest out', () => {
+    take(one(), '7', 'good');
+    take(two(), '8', 'middling');
+    for (const answer of page().answers) must(give(answer.slotId, 6, null));
+    const before = must(gradebook(teacher(), school.courseId));
+    expect(before.columns).toMatchObject([{ id: sittingId, worth: 20 }]);
+    expect(before.rows.map((row) => row.signs[0])).toEqual(['not-published', 'not-published', 'none']);
+    must(publishReady(teacher(), school.courseId, sittingId, 2));
+    const rows = must(gradebook(teacher(), school.courseId)).rows;
+    expect(rows.map((row) => row.total.scaled[0])).toEqual([20, 12, null]);
+    expect(rows.map((row) => row.total.percent)).toEqual([100, 60, null]);
+    expect(three().name).toBe(rows[2]?.name);
+  });
+
+  it('goes out as CSV that a spreadsheet opens safely', () => {
+    const person = must(listPeople(teacher(), school.courseId)).people.find((row) => row.name === 'Student 1');
+    must(
+      changePerson(teacher(), school.courseId, person?.membershipId ?? '', {
+        section: '=HYPERLINK("x")',
+        studentNumber: '+41',
+        extraPercent: 0,
+      }),
+    );
+    const { text, fileName } = must(gradebookCsv(teacher(), school.courseId));
+    expect(fileName).toBe('Seamanship-gradebook.csv');
+    expect(text.charCodeAt(0)).toBe(0xfeff);
+    expect(text.split('\r\n')[0]).toBe('\ufeffName,Student number,Section,Sitting (of 20),Total %');
+    expect(text).toContain(`Student 1,'+41,"'=HYPERLINK(""x"")"`);
+    expect(refusal(gradebookCsv(school.as(one()), school.courseId))).toBe('not-allowed');
+  });
+});

@@ -1,0 +1,199 @@
+import { eq } from 'drizzle-orm';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { richText } from '@/core/base/rich';
+import { hour, localFromInstant } from '@/core/base/time';
+import { examRevision, outbox, sitting } from '@/db/schema';
+import { startAttempt } from '../attempt/startAttempt';
+import { createExam, listExams, openExam, samplePaper, saveExam } from '../exam/exams';
+import { addRoster, listPeople } from '../people/roster';
+import { begins, must, refusal, School } from '../testing/school';
+import { arrange, createSitting, listSittings, openSitting, saveSitting, scheduleSitting } from './sittings';
+
+let school: School;
+const teacher = (later = -hour) => school.as(school.teacher, later);
+
+beforeEach(() => {
+  school = new School(2);
+});
+
+describe('an exam', () => {
+  it('is saved as a revision that a scheduled sitting pins, and edited into the next', () => {
+    school.questions(4);
+    const examId = school.exam([school.draw(2)]);
+    const sittingId = school.sitting(examId);
+    const exam = must(openExam(teacher(), school.courseId, examId));
+    expect(exam).toMatchObject({ revision: 1, frozen: true });
+    const [part] = exam.design.parts;
+    if (!part) throw new Error('A part');
+    const saved = must(
+      saveExam(teacher(), school.courseId, examId, {
+        title: 'Exam',
+        edit: exam.edit,
+        design: { ...exam.design, parts: [{ ...part, lines: [school.draw(3)] }] },
+      }),
+    );
+    expect(saved.revision).toBe(2);
+    expect(must(openSitting(teacher(), school.courseId, sittingId)).questions).toBe(2);
+    expect(school.db.select().from(examRevision).all()).toHaveLength(2);
+  });
+
+  it('tells the second of two editors, and refuses what cannot be', () => {
+    const [id] = school.questions(2);
+    const examId = school.exam([school.draw(1)]);
+    const { edit, design } = must(openExam(teacher(), school.courseId, examId));
+    const [part] = design.parts;
+    if (!part) throw new Error('A part');
+    const save = (lines: unknown[], on = edit) =>
+      saveExam(teacher(), school.courseId, examId, {
+        title: 'Exam',
+        edit: on,
+        design: { ...design, parts: [{ ...part, lines }] },
+      });
+    expect(refusal(save([school.draw(1)], edit - 1))).toBe('conflict');
+    for (const bad of [
+      { ...school.draw(1), count: 0 },
+      { ...school.draw(1), count: 1.5 },
+      { ...school.draw(1), points: 0 },
+      { ...school.draw(1), points: -2 },
+      { ...school.draw(1), points: 1e9 },
+    ])
+      expect(refusal(save([bad]))).toBe('bad-input');
+    expect(refusal(save([school.fixed('question-of-nobody')]))).toBe('not-found');
+    const line = school.fixed(id ?? '');
+    expect(refusal(save([line, line]))).toBe('bad-input');
+    must(save([line]));
+  });
+
+  it('shows sample papers that store and freeze nothing', () => {
+    school.questions(6);
+    const examId = school.exam([school.draw(3)]);
+    const paper = (seed: string) =>
+      must(samplePaper(teacher(), school.courseId, examId, seed)).map((slot) => richText(slot.content.stem));
+    expect(paper('1')).toEqual(paper('1'));
+    expect(new Set(['1', '2', '3', '4', '5', '6'].map((seed) => paper(seed).join())).size).toBeGreaterThan(1);
+    expect(
+      school.db.$client.prepare('select count(*) as n from question_version where frozen_at is not null').get(),
+    ).toEqual({ n: 0 });
+  });
+
+  it('is not for students to see, nor for other courses', () => {
+    const examId = school.exam([]);
+    expect(refusal(openExam(school.as(school.students[0] ?? school.marker), school.courseId, examId))).toBe(
+      'not-allowed',
+    );
+    expect(refusal(openExam(school.as(school.elsewhere.teacher), school.elsewhere.courseId, examId))).toBe('not-found');
+    expect(refusal(createExam(school.as(school.marker), school.courseId, { title: 'x' }))).toBe('not-allowed');
+    expect(must(listExams(teacher(), school.courseId))).toHaveLength(1);
+  });
+});
+
+describe('scheduling', () => {
+  const local = (later: number) => localFromInstant(begins + later, 'Europe/Oslo');
+  const draft = (lines = [school.draw(1)]) =>
+    must(createSitting(teacher(), school.courseId, { examId: school.exam(lines) })).sittingId;
+  const fieldsOf = (result: ReturnType<typeof scheduleSitting>) =>
+    result.ok ? [] : result.problems.map((problem) => problem.field);
+
+  it('is held back by everything that is wrong, at its field', () => {
+    const sittingId = draft([school.draw(3)]);
+    expect(fieldsOf(scheduleSitting(teacher(), school.courseId, sittingId))).toEqual(['opens', 'closes', 'exam']);
+    school.questions(3);
+    must(saveSitting(teacher(), school.courseId, sittingId, school.rules({ opens: local(hour), closes: local(0) })));
+    expect(fieldsOf(scheduleSitting(teacher(), school.courseId, sittingId))).toContain('closes');
+    must(saveSitting(teacher(), school.courseId, sittingId, school.rules({ closes: local(hour / 2) })));
+    expect(fieldsOf(scheduleSitting(teacher(), school.courseId, sittingId))).toEqual(['timeLimit']);
+    must(
+      saveSitting(
+        teacher(),
+        school.courseId,
+        sittingId,
+        school.rules({ opens: local(-5 * hour), closes: local(-3 * hour) }),
+      ),
+    );
+    expect(fieldsOf(scheduleSitting(teacher(), school.courseId, sittingId))).toEqual(['closes']);
+    expect(school.db.select().from(sitting).get()?.state).toBe('draft');
+  });
+
+  it('pins the exam, tells the students, and happens once', () => {
+    school.questions(3);
+    const sittingId = draft();
+    must(saveSitting(teacher(), school.courseId, sittingId, school.rules()));
+    expect(must(scheduleSitting(teacher(), school.courseId, sittingId))).toEqual({ students: 2 });
+    expect(refusal(scheduleSitting(teacher(), school.courseId, sittingId))).toBe('conflict');
+    expect(
+      school.db
+        .select()
+        .from(outbox)
+        .all()
+        .filter((message) => message.subject.startsWith('Sitting: ')),
+    ).toHaveLength(2);
+  });
+
+  it('reads times in the zone of the course, and refuses what is no time', () => {
+    school.questions(1);
+    const sittingId = draft();
+    must(
+      saveSitting(
+        teacher(),
+        school.courseId,
+        sittingId,
+        school.rules({ opens: '2026-07-01T10:00', closes: '2026-12-01T10:00' }),
+      ),
+    );
+    const row = school.db.select().from(sitting).where(eq(sitting.id, sittingId)).get();
+    expect(row?.opens).toBe(Date.UTC(2026, 6, 1, 8));
+    expect(row?.closes).toBe(Date.UTC(2026, 11, 1, 9));
+    for (const opens of ['2026-02-30T10:00', 'tomorrow', '2026-13-01T10:00']) {
+      const result = saveSitting(teacher(), school.courseId, sittingId, school.rules({ opens }));
+      expect(result.ok ? null : result.problems[0]?.field).toBe('opens');
+    }
+    const bad = saveSitting(
+      teacher(),
+      school.courseId,
+      sittingId,
+      school.rules({ timeLimitMinutes: 0, attemptsAllowed: 0 }),
+    );
+    expect(bad.ok ? [] : bad.problems.map((problem) => problem.field)).toEqual(['timeLimitMinutes', 'attemptsAllowed']);
+  });
+});
+
+describe('who takes it', () => {
+  it('is a section when one is named, and an arrangement applies to one of them only', () => {
+    must(addRoster(teacher(), school.courseId, 'name,email,section\nAda,ada@school.example,A\nBo,bo@school.example,B'));
+    const { sections, people } = must(listPeople(teacher(), school.courseId));
+    school.questions(2);
+    const sittingId = school.sitting(school.exam([school.draw(1)]), {
+      sectionIds: [sections.find((one) => one.name === 'A')?.id ?? ''],
+    });
+    const ada = people.find((one) => one.name === 'Ada');
+    const bo = people.find((one) => one.name === 'Bo');
+    const open = must(openSitting(teacher(), school.courseId, sittingId));
+    expect(open.audience.map((one) => one.name)).toEqual(['Ada']);
+    expect(must(listSittings(teacher(), school.courseId))).toMatchObject([{ students: 1, phase: 'coming' }]);
+    const nothing = { extraPercent: 0, extraMinutes: 0, extraAttempts: 0 };
+    expect(
+      refusal(arrange(teacher(), school.courseId, sittingId, bo?.userId ?? '', { ...nothing, excused: false })),
+    ).toBe('not-found');
+    must(arrange(teacher(), school.courseId, sittingId, ada?.userId ?? '', { ...nothing, excused: true }));
+    expect(refusal(startAttempt(school.as({ userId: ada?.userId ?? '', name: 'Ada' }, hour), sittingId))).toBe(
+      'too-late',
+    );
+    expect(refusal(startAttempt(school.as({ userId: bo?.userId ?? '', name: 'Bo' }, hour), sittingId))).toBe(
+      'not-found',
+    );
+  });
+
+  it('cannot name a section or marker of another course', () => {
+    school.questions(1);
+    const sittingId = school.sitting(school.exam([school.draw(1)]));
+    expect(refusal(saveSitting(teacher(), school.courseId, sittingId, school.rules({ sectionIds: ['nobody'] })))).toBe(
+      'not-found',
+    );
+    expect(
+      refusal(saveSitting(teacher(), school.courseId, sittingId, school.rules({ markerIds: [school.teacher.userId] }))),
+    ).toBe('not-found');
+    expect(
+      refusal(saveSitting(school.as(school.elsewhere.teacher), school.elsewhere.courseId, sittingId, school.rules())),
+    ).toBe('not-found');
+  });
+});
