@@ -1,16 +1,14 @@
 import { headers } from 'next/headers';
 import { notFound, redirect } from 'next/navigation';
 import type { Result } from '@/core/base/result';
-import { database } from '@/db/client';
-import { type Context, house } from '@/server/house/context';
-import { serverNow } from '@/server/house/installation';
+import { type Context, contextFor, house } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
 
 /** The context of a page or an action; whoever is not signed in is sent to the sign-in page. */
 export async function pageContext(): Promise<Context> {
   const actor = await actorOf(await headers());
   if (!actor) redirect('/sign-in');
-  return { actor, now: serverNow(), db: database() };
+  return contextFor(actor);
 }
 
 /** The value of a use-case a page stands on; without it the page does not exist for this person. */
@@ -20,4 +18,4 @@ export function orNotFound<T>(result: Result<T>): T {
 }
 
 /** The context of a page that is open to everyone. */
-export const openContext = (): Context => ({ actor: house, now: serverNow(), db: database() });
+export const openContext = (): Context => contextFor(house);

@@ -1,7 +1,5 @@
 import type { Problem, Result } from '@/core/base/result';
-import { database } from '@/db/client';
-import type { Context } from '@/server/house/context';
-import { serverNow } from '@/server/house/installation';
+import { type Context, contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
 
 const statuses: Record<Problem['code'], number> = {
@@ -77,5 +75,5 @@ export async function changing(
     };
   const body = await bodyOf(request);
   if (body === undefined) return { ok: false, response: refuse('bad-input', 'The request could not be read.') };
-  return { ok: true, context: { actor, now: serverNow(), db: database() }, body };
+  return { ok: true, context: contextFor(actor), body };
 }

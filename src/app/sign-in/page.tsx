@@ -1,14 +1,14 @@
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
-import { database } from '@/db/client';
 import { actorOf } from '@/server/people/auth';
 import { demoPeople } from '@/server/people/demoPeople';
 import { SignIn } from '@/ui/people/SignIn';
+import { openContext } from '../request';
 
 export const metadata: Metadata = { title: 'Sign in' };
 
 export default async function SignInPage() {
   if (await actorOf(await headers())) redirect('/');
-  return <SignIn people={demoPeople(database())} />;
+  return <SignIn people={demoPeople(openContext().db)} />;
 }

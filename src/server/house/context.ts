@@ -1,6 +1,7 @@
 import { nanoid } from 'nanoid';
 import type { Instant } from '@/core/base/time';
-import type { Db } from '@/db/client';
+import { type Db, database } from '@/db/client';
+import { serverNow } from './installation';
 
 /** Who asks. Roles are looked up per course by the use-case. */
 export type Actor = { userId: string; name: string };
@@ -13,3 +14,6 @@ export const newId = () => nanoid(21);
 
 /** The house itself as an actor, for what the clock does. */
 export const house: Actor = { userId: 'house', name: 'Wuzzen' };
+
+/** The context in which this server acts for a person now. */
+export const contextFor = (actor: Actor): Context => ({ actor, now: serverNow(), db: database() });

@@ -39,7 +39,7 @@ const longestPause = 15_000;
 export class AnswerKeeper {
   private pending = new Map<string, PendingAnswer>();
   private sequence = 0;
-  private sending = false;
+  private flying: Promise<boolean> | null = null;
   private scheduled = false;
   private failures = 0;
   private stopped = false;
@@ -72,23 +72,29 @@ export class AnswerKeeper {
     return own;
   }
 
-  /** Sends all that waits now. @returns whether nothing is left */
+  /** Sends all that waits now; what is on its way already is waited for. @returns whether nothing is left */
   async flush(): Promise<boolean> {
-    if (this.sending || this.stopped) return this.pending.size === 0;
-    this.sending = true;
+    if (this.flying) {
+      await this.flying;
+      if (this.pending.size === 0 || this.stopped) return this.pending.size === 0;
+    }
+    this.flying ??= this.send();
+    return this.flying;
+  }
+
+  private async send(): Promise<boolean> {
     try {
       for (const answer of [...this.pending.values()]) {
         const outcome = await this.setting.send(answer).catch((): SendOutcome => 'lost');
-        if (this.settle(answer, outcome)) continue;
-        return false;
+        if (!this.settle(answer, outcome)) return false;
       }
+      if (this.pending.size > 0) this.schedule(0);
+      else if (!this.stopped) this.setting.onState({ kind: 'saved', at: this.setting.now() });
+      return this.pending.size === 0;
     } finally {
-      this.sending = false;
+      this.flying = null;
       this.persist();
     }
-    if (this.pending.size > 0) this.schedule(0);
-    else if (!this.stopped) this.setting.onState({ kind: 'saved', at: this.setting.now() });
-    return this.pending.size === 0;
   }
 
   /** The connection is said to be back: no need to wait out the pause. */

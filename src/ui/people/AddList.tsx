@@ -1,13 +1,10 @@
 'use client';
 import { type ChangeEvent, useState } from 'react';
-import type { BadRosterRow, RosterRow } from '@/core/people/readRoster';
 import { Button } from '../kit/Button';
 import { TextArea } from '../kit/Field';
 import { Problems } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
-import type { PeopleCommands } from './PeoplePage';
-
-export type ListPreview = { ready: RosterRow[]; bad: BadRosterRow[]; newSections: string[]; problem: string | null };
+import type { ListPreview, PeopleCommands } from './model';
 
 const example = 'name, student number, email, section\nAda Example, 1001, ada@school.example, Weekday';
 const mostShown = 100;

@@ -1,35 +1,15 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { Role } from '@/core/people/policy';
 import { Button } from '../kit/Button';
 import { inputShape } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
-import { AddList, type ListPreview } from './AddList';
+import { usePerform } from '../kit/usePerform';
+import { AddList } from './AddList';
 import { AddPerson } from './AddPerson';
+import type { PeopleCommands, Person } from './model';
 import { PersonRow } from './PersonRow';
-
-export type Person = {
-  membershipId: string;
-  userId: string;
-  name: string;
-  email: string;
-  role: Role;
-  section: string | null;
-  studentNumber: string | null;
-  extraPercent: number;
-};
-
-export type PeopleCommands = {
-  addOne: Command<[unknown], { userId: string }>;
-  previewList: Command<[string], ListPreview>;
-  addList: Command<[string], { added: number; left: number }>;
-  changeOne: Command<[string, unknown], null>;
-  removeOne: Command<[string], { auditId: number }>;
-  undo: Command<[number], null>;
-};
 
 type Props = {
   base: string;

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { Button } from '../kit/Button';
 import { inputShape } from '../kit/Field';
-import type { Person } from './PeoplePage';
+import type { Person } from './model';
 
 type Props = {
   person: Person;

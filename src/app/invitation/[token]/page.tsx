@@ -1,20 +1,21 @@
 import type { Metadata } from 'next';
-import { database } from '@/db/client';
-import { serverNow } from '@/server/house/installation';
 import { acceptInvitation, invitedPerson } from '@/server/people/invitations';
 import { Empty } from '@/ui/kit/Page';
 import { ChoosePassword } from '@/ui/people/ChoosePassword';
+import { openContext } from '../../request';
 
 export const metadata: Metadata = { title: 'Your invitation' };
 
 async function accept(token: string, password: string) {
   'use server';
-  return acceptInvitation(database(), token, password, serverNow());
+  const { db, now } = openContext();
+  return acceptInvitation(db, token, password, now);
 }
 
 export default async function InvitationPage({ params }: { params: Promise<{ token: string }> }) {
   const { token } = await params;
-  const person = invitedPerson(database(), token, serverNow());
+  const { db, now } = openContext();
+  const person = invitedPerson(db, token, now);
   return (
     <main className="mx-auto max-w-md px-4 py-12">
       {person ? (

@@ -1,11 +1,11 @@
-import { database } from '@/db/client';
+import { contextFor, house } from '@/server/house/context';
 import { auth } from '@/server/people/auth';
 import { demoPassword, demoPeople } from '@/server/people/demoPeople';
 import { bodyOf, isOwnOrigin, refuse } from '../../reply';
 
 /** Signs in as one of the demo's people. In production there are none, and this address does not exist. */
 export async function POST(request: Request) {
-  const people = demoPeople(database());
+  const people = demoPeople(contextFor(house).db);
   if (!people || !isOwnOrigin(request)) return refuse('not-found', 'There is nothing here.');
   const { userId } = ((await bodyOf(request)) ?? {}) as { userId?: unknown };
   const person = people.find((one) => one.userId === userId);

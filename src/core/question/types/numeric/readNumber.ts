@@ -14,11 +14,14 @@ const mixed = new RegExp(`^([+-]?)(${digits}) (${digits})/(${digits})$`);
  * Reads one number: integer, decimal with point or comma, fraction `3/4`, mixed number `1 3/4`, or scientific notation
  * (`1.2e-3`, `1.2×10^-3`). What can be understood in two ways is not guessed: `1.234,5` and `1,234,567` are refused.
  *
+ * A raised digit is no number by itself: `10²` is neither 102 nor guessed to be 100.
+ *
  * @example readNumber('1,5') // { ok: true, value: 1.5, readAs: '1.5' }
  */
 export function readNumber(text: string): ReadNumber {
   const tidy = text
-    .normalize('NFKC')
+    .replace(/[\u00bc-\u00be\u2150-\u215e]/g, (sign) => ` ${sign.normalize('NFKD')}`)
+    .replace(/[\uff10-\uff19]/g, (digit) => digit.normalize('NFKC'))
     .replace(/[\u2212\u2012\u2013]/g, '-')
     .replace(/\u2044/g, '/')
     .replace(/\s+/g, ' ')

@@ -1,13 +1,12 @@
-import { database } from '@/db/client';
 import { gradebookCsv } from '@/server/gradebook/gradebook';
-import { serverNow } from '@/server/house/installation';
+import { contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
 import { refuse, reply } from '../../../../api/reply';
 
 export async function GET(request: Request, { params }: { params: Promise<{ courseId: string }> }) {
   const actor = await actorOf(request.headers);
   if (!actor) return refuse('not-allowed', 'Sign in first.');
-  const csv = gradebookCsv({ actor, now: serverNow(), db: database() }, (await params).courseId);
+  const csv = gradebookCsv(contextFor(actor), (await params).courseId);
   if (!csv.ok) return reply(csv);
   const { fileName, text } = csv.value;
   return new Response(text, {

@@ -1,0 +1,184 @@
+import { describe, expect, it } from 'vitest';
+import { saveOrder } from '../attempt/saveOrder';
+import { courseTotal } from '../gradebook/courseTotal';
+import { permits, policy, roles } from '../people/policy';
+import { readRoster } from '../people/readRoster';
+import { scoreOnPublishing, visibleTo } from '../release/visibleTo';
+import { attemptScore } from './attemptScore';
+import { markingOrder } from './markingOrder';
+import { sittingResult } from './sittingResult';
+
+const tried = (number: number, earned: number, possible: number, waiting = 0) => ({
+  attemptId: `a${number}`,
+  number,
+  score: { earned, possible, marked: possible, waiting },
+});
+
+describe('an attempt’s score', () => {
+  it('sums what is marked and says what waits', () => {
+    expect(
+      attemptScore([
+        { slotPoints: 2, points: 1.5 },
+        { slotPoints: 3, points: 0 },
+        { slotPoints: 5, points: null },
+      ]),
+    ).toEqual({ earned: 1.5, possible: 10, marked: 5, waiting: 1 });
+  });
+});
+
+describe('a sitting’s result', () => {
+  it.each([
+    ['best', 8, ['a2']],
+    ['first', 4, ['a1']],
+    ['last', 6, ['a3']],
+    ['mean', 6, ['a1', 'a2', 'a3']],
+  ] as const)('%s', (rule, earned, from) => {
+    expect(sittingResult([tried(3, 6, 10), tried(1, 4, 10), tried(2, 8, 10)], rule)).toMatchObject({
+      earned,
+      from,
+      ready: true,
+    });
+  });
+
+  it('is not ready while any attempt that has a say waits', () => {
+    expect(sittingResult([tried(1, 9, 10), tried(2, 1, 10, 1)], 'best')).toMatchObject({
+      ready: false,
+      waiting: 1,
+      earned: 9,
+    });
+    expect(sittingResult([tried(1, 9, 10), tried(2, 1, 10, 1)], 'first')).toMatchObject({ ready: true });
+    expect(sittingResult([tried(1, 9, 10), tried(2, 1, 10, 1)], 'last')).toMatchObject({ ready: false });
+    expect(sittingResult([], 'best')).toBeNull();
+  });
+
+  it('takes the earlier of two equally good attempts', () => {
+    expect(sittingResult([tried(2, 5, 10), tried(1, 5, 10)], 'best')?.from).toEqual(['a1']);
+  });
+});
+
+describe('the marking order', () => {
+  const slots = Array.from({ length: 20 }, (_, i) => `slot-${i}`);
+
+  it('is fixed per marker and question, and differs between them', () => {
+    expect(markingOrder([...slots].reverse(), 'm1', 'q1')).toEqual(markingOrder(slots, 'm1', 'q1'));
+    expect(markingOrder(slots, 'm2', 'q1')).not.toEqual(markingOrder(slots, 'm1', 'q1'));
+    expect(markingOrder(slots, 'm1', 'q2')).not.toEqual(markingOrder(slots, 'm1', 'q1'));
+  });
+
+  it('keeps the others in their order when an answer joins', () => {
+    const without = markingOrder(slots.slice(1), 'm1', 'q1');
+    expect(markingOrder(slots, 'm1', 'q1').filter((slot) => slot !== 'slot-0')).toEqual(without);
+  });
+});
+
+describe('the order of saves', () => {
+  it.each([
+    ['newer', { epoch: 2, sequence: 5 }, { epoch: 2, sequence: 4 }],
+    ['newer', { epoch: 2, sequence: 1 }, { epoch: 1, sequence: 9 }],
+    ['newer', { epoch: 2, sequence: 1 }, null],
+    ['repeat', { epoch: 2, sequence: 4 }, { epoch: 2, sequence: 4 }],
+    ['older', { epoch: 2, sequence: 3 }, { epoch: 2, sequence: 4 }],
+    ['superseded', { epoch: 1, sequence: 9 }, { epoch: 1, sequence: 4 }],
+    ['superseded', { epoch: 3, sequence: 1 }, null],
+  ] as const)('%s', (order, incoming, stored) => {
+    expect(saveOrder(incoming, 2, stored)).toBe(order);
+  });
+});
+
+describe('what a student sees', () => {
+  const published = { publishedAt: 10, withdrawnAt: null };
+
+  it('is the score, from the publication until it is withdrawn', () => {
+    const seen = (now: number, withdrawnAt: number | null) => [
+      ...visibleTo(scoreOnPublishing, [{ ...published, withdrawnAt }], now),
+    ];
+    expect(seen(9, null)).toEqual([]);
+    expect(seen(10, null)).toEqual(['score']);
+    expect(seen(19, 20)).toEqual(['score']);
+    expect(seen(20, 20)).toEqual([]);
+    expect([...visibleTo(scoreOnPublishing, [], 99)]).toEqual([]);
+  });
+
+  it('holds no answers without the questions', () => {
+    const window = [{ begins: { kind: 'on-publishing' as const } }];
+    expect([...visibleTo({ 'right-answers': window, score: window }, [published], 11)]).toEqual(['score']);
+    expect([...visibleTo({ 'right-answers': window, questions: window }, [published], 11)].sort()).toEqual([
+      'questions',
+      'right-answers',
+    ]);
+  });
+});
+
+describe('the course total', () => {
+  const columns = [
+    { id: 'a', worth: 5 },
+    { id: 'b', worth: 30 },
+    { id: 'c', worth: 10 },
+  ];
+
+  it('scales each column to its worth and leaves empty ones out', () => {
+    // 3 of 4 → 3.75 of 5; 20 of 25 → 24 of 30: 27.75 of 35.
+    const total = courseTotal(columns, [{ earned: 3, possible: 4 }, { earned: 20, possible: 25 }, null]);
+    expect(total.scaled).toEqual([3.75, 24, null]);
+    expect(total.percent).toBeCloseTo((27.75 / 35) * 100, 12);
+  });
+
+  it('is nothing while nothing counts', () => {
+    expect(courseTotal(columns, [null, null, null])).toMatchObject({ percent: null, possible: 0 });
+    expect(courseTotal([{ id: 'a', worth: 5 }], [{ earned: 0, possible: 0 }]).percent).toBe(0);
+  });
+});
+
+describe('the policy', () => {
+  it('lets nobody do anything without a part in the course, and students nothing that is not their own', () => {
+    for (const action of Object.keys(policy) as (keyof typeof policy)[]) {
+      expect(permits(action, null, true)).toBe(false);
+      if (action !== 'course.see') expect(permits(action, 'student', false)).toBe(false);
+    }
+    expect(permits('sitting.take', 'student', true)).toBe(true);
+    expect(permits('marking.mark', 'marker', false)).toBe(false);
+    expect(permits('marking.mark', 'instructor', false)).toBe(true);
+    expect(roles.filter((role) => permits('results.publish', role, true))).toEqual(['instructor']);
+    expect(roles.filter((role) => permits('bank.see', role, true))).toEqual(['instructor']);
+  });
+});
+
+describe('reading a class list', () => {
+  it('takes commas, semicolons and tabs, columns in any order, and quoted names', () => {
+    for (const text of [
+      'email;Name\na@b.example;"Ä; B"',
+      'Email\tName\na@b.example\tÄ; B',
+      '\ufeffemail,name\na@b.example,Ä; B',
+    ])
+      expect(readRoster(text).rows).toMatchObject([{ name: 'Ä; B', email: 'a@b.example', line: 2 }]);
+  });
+
+  it.each([
+    ['', 'The list is empty.'],
+    ['name,email', 'There are no rows below the column names.'],
+    [
+      'name,section\nAda,A',
+      'The first row must name the columns. Not found: email. Known columns: name, student number, email, section.',
+    ],
+    [
+      'name,email\nJ\ufffdrgen,j@x.example',
+      'The list is not readable as UTF-8 text. Save it as "CSV UTF-8" and try again.',
+    ],
+  ])('says what is wrong with the whole list', (text, problem) => {
+    expect(readRoster(text)).toEqual({ rows: [], bad: [], problem });
+  });
+
+  it('says what is wrong with a row and reads the others', () => {
+    const reading = readRoster(
+      'name,email,student number\nAda,ada@x.example,1\n,b@x.example,2\nBo,nope,3\nCy,ADA@x.example,4\n\n"=cmd()",d@x.example,5\nEd,ed@x.example,1',
+    );
+    expect(reading.rows.map((row) => row.name)).toEqual(['Ada']);
+    expect(reading.bad.map(({ line, message }) => `${line} ${message}`)).toEqual([
+      '3 The name is missing.',
+      '4 "nope" is not an email address.',
+      '5 The same email stands on line 2.',
+      '7 A cell holds a formula. Paste its value instead.',
+      '8 The same student number stands on line 2.',
+    ]);
+  });
+});

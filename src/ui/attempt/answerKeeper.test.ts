@@ -1,0 +1,167 @@
+import { describe, expect, it } from 'vitest';
+import { AnswerKeeper, type KeeperState, type PendingAnswer, type SendOutcome } from './answerKeeper';
+import { outcomeOf } from './requests';
+import { spokenTime, timeLeft } from './timeLeft';
+
+/** A keeper with a server that answers as told, a store in memory, and time that passes only when the test says so. */
+function bench(epoch = 1, kept: Map<string, string> = new Map()) {
+  const sent: PendingAnswer[] = [];
+  const states: KeeperState[] = [];
+  const timers: { call: () => void; pause: number }[] = [];
+  let outcome: SendOutcome = 'saved';
+  const keeper = new AnswerKeeper({
+    attemptId: 'a1',
+    epoch,
+    send: async (answer) => {
+      sent.push(answer);
+      return outcome;
+    },
+    store: {
+      getItem: (key) => kept.get(key) ?? null,
+      setItem: (key, value) => void kept.set(key, value),
+      removeItem: (key) => void kept.delete(key),
+    },
+    onState: (state) => states.push(state),
+    later: (call, pause) => timers.push({ call, pause }),
+    now: () => 77,
+  });
+  return { keeper, sent, states, timers, kept, answerWith: (next: SendOutcome) => (outcome = next) };
+}
+
+describe('keeping answers', () => {
+  it('says saved only once the server has confirmed everything', async () => {
+    const { keeper, sent, states, kept } = bench();
+    keeper.keep('s1', { text: 'a' }, false);
+    keeper.keep('s2', { text: 'b' }, true);
+    expect(states.at(-1)).toEqual({ kind: 'saving' });
+    expect(kept.size).toBe(1);
+    expect(await keeper.flush()).toBe(true);
+    expect(sent.map(({ slotId, sequence, epoch }) => [slotId, sequence, epoch])).toEqual([
+      ['s1', 1, 1],
+      ['s2', 2, 1],
+    ]);
+    expect(states.at(-1)).toEqual({ kind: 'saved', at: 77 });
+    expect(kept.size).toBe(0);
+  });
+
+  it('sends only the newest of several answers to one question', async () => {
+    const { keeper, sent } = bench();
+    for (const text of ['a', 'ab', 'abc']) keeper.keep('s1', { text }, false);
+    await keeper.flush();
+    expect(sent).toMatchObject([{ value: { text: 'abc' }, sequence: 3 }]);
+  });
+
+  it('keeps answers while the server cannot be reached, and sends them when it can', async () => {
+    const { keeper, states, kept, timers, sent, answerWith } = bench();
+    answerWith('lost');
+    keeper.keep('s1', { text: 'a' }, false);
+    expect(await keeper.flush()).toBe(false);
+    expect(states.at(-1)).toEqual({ kind: 'offline', waiting: 1 });
+    expect(kept.get('wuzzen-answers/a1')).toContain('"text":"a"');
+    keeper.keep('s2', { text: 'b' }, false);
+    expect(states.at(-1)).toEqual({ kind: 'offline', waiting: 2 });
+    expect(states.some((state) => state.kind === 'saved')).toBe(false);
+    answerWith('saved');
+    timers.at(-1)?.call();
+    await keeper.flush();
+    keeper.hurry();
+    await Promise.resolve();
+    expect(sent.length).toBeGreaterThan(1);
+    expect(await keeper.flush()).toBe(true);
+    expect(states.at(-1)).toEqual({ kind: 'saved', at: 77 });
+  });
+
+  it('waits longer from failure to failure, at most fifteen seconds', async () => {
+    const { keeper, timers, answerWith } = bench();
+    answerWith('lost');
+    keeper.keep('s1', 1, false);
+    for (let i = 0; i < 8; i++) {
+      timers.at(-1)?.call();
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+    expect(timers.map((timer) => timer.pause)).toEqual([500, 1000, 2000, 4000, 8000, 15000, 15000, 15000, 15000]);
+  });
+
+  it('an answer given while the one before is on its way is sent too', async () => {
+    const { keeper, sent, timers } = bench();
+    keeper.keep('s1', 'first', false);
+    const flying = keeper.flush();
+    keeper.keep('s1', 'second', false);
+    expect(await flying).toBe(false);
+    timers.at(-1)?.call();
+    await new Promise((resolve) => setImmediate(resolve));
+    expect(sent.map((answer) => answer.value)).toEqual(['first', 'second']);
+  });
+
+  it('a flush waits for what is on its way, so that a hand-in never overtakes an answer', async () => {
+    const { keeper, sent } = bench();
+    keeper.keep('s1', 'first', false);
+    const flying = keeper.flush();
+    keeper.keep('s2', 'second', false);
+    expect(await keeper.flush()).toBe(true);
+    expect(sent.map((answer) => answer.value)).toEqual(['first', 'second']);
+    await flying;
+  });
+
+  it('stops when superseded, and says so', async () => {
+    const { keeper, states, answerWith, sent } = bench();
+    answerWith('superseded');
+    keeper.keep('s1', 1, false);
+    await keeper.flush();
+    keeper.keep('s1', 2, false);
+    await keeper.flush();
+    expect(sent).toHaveLength(1);
+    expect(states.at(-1)).toEqual({ kind: 'superseded' });
+  });
+});
+
+describe('after a reload', () => {
+  const left = async () => {
+    const { keeper, kept, answerWith } = bench(1);
+    answerWith('lost');
+    keeper.keep('s1', { text: 'unsent' }, true);
+    await keeper.flush();
+    return kept;
+  };
+
+  it('what this browser could not send is sent as its own', async () => {
+    const { keeper, sent } = bench(2, await left());
+    expect(keeper.recover()).toMatchObject([{ slotId: 's1', value: { text: 'unsent' }, comeBack: true }]);
+    await keeper.flush();
+    expect(sent).toMatchObject([{ epoch: 2, value: { text: 'unsent' } }]);
+  });
+
+  it('but not over what another browser has written meanwhile', async () => {
+    const { keeper, sent } = bench(3, await left());
+    expect(keeper.recover()).toEqual([]);
+    expect(sent).toMatchObject([{ epoch: 1, value: { text: 'unsent' } }]);
+    expect(await keeper.flush()).toBe(true);
+  });
+
+  it('a broken store is no reason to stop', () => {
+    const { keeper } = bench(2, new Map([['wuzzen-answers/a1', '{nonsense']]));
+    expect(keeper.recover()).toEqual([]);
+  });
+});
+
+it('a status of the server has one meaning', () => {
+  expect([undefined, 500, 503, 429, 200, 401, 409, 410, 400, 404].map(outcomeOf)).toEqual([
+    'lost',
+    'lost',
+    'lost',
+    'lost',
+    'saved',
+    'signed-out',
+    'superseded',
+    'ended',
+    'refused',
+    'refused',
+  ]);
+});
+
+it('time left is shown as a clock and spoken at ten, five and one minutes', () => {
+  expect([125_000, 3_600_000, 999, 0, -5].map(timeLeft)).toEqual(['2:05', '1:00:00', '0:01', '0:00', '0:00']);
+  expect(spokenTime(600_500, 600_000)).toBe('10 minutes left');
+  expect(spokenTime(60_400, 59_900)).toBe('1 minute left');
+  expect(spokenTime(500_000, 499_500)).toBeNull();
+});
