@@ -1,6 +1,4 @@
-import { existsSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { existsSync } from 'node:fs';
 import puppeteer, { type Browser, type Page } from 'puppeteer-core';
 
 /** The first Chromium found: the one named in CHROMIUM, or Debian's. */
@@ -11,16 +9,14 @@ export function chromiumPath(): string | null {
   );
 }
 
-/** Starts headless Chromium with a fresh profile that goes when it closes. */
+/** Starts headless Chromium; without a named profile it gets a fresh one that goes when it closes. */
 export async function launchBrowser(): Promise<Browser> {
   const executablePath = chromiumPath();
   if (!executablePath)
     throw new Error('Chromium is missing. Install Debian’s package "chromium", or name a Chromium in CHROMIUM.');
-  const profile = mkdtempSync(join(tmpdir(), 'wuzzen-profile-'));
-  const browser = await puppeteer.launch({
+  return puppeteer.launch({
     executablePath,
     headless: true,
-    userDataDir: profile,
     args: [
       '--no-sandbox',
       '--disable-gpu',
@@ -34,8 +30,6 @@ export async function launchBrowser(): Promise<Browser> {
     ],
     acceptInsecureCerts: true,
   });
-  browser.on('disconnected', () => rmSync(profile, { recursive: true, force: true, maxRetries: 3 }));
-  return browser;
 }
 
 export type Size = { width: number; height: number };

@@ -1,10 +1,10 @@
 import { headers } from 'next/headers';
 import { notFound, redirect } from 'next/navigation';
-import type { Result } from '@/core/base/result';
-import { type Context, contextFor, house } from '@/server/house/context';
+import { type Result, refused } from '@/core/base/result';
+import { type Context, contextFor, house, newId } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
 
-/** The context of a page or an action; whoever is not signed in is sent to the sign-in page. */
+/** The context of a page; whoever is not signed in is sent to the sign-in page. */
 export async function pageContext(): Promise<Context> {
   const actor = await actorOf(await headers());
   if (!actor) redirect('/sign-in');
@@ -19,3 +19,23 @@ export function orNotFound<T>(result: Result<T>): T {
 
 /** The context of a page that is open to everyone. */
 export const openContext = (): Context => contextFor(house);
+
+/**
+ * Performs what an instructor's form asks for. Whoever is signed out is told so where they are, and a failure that nobody
+ * foresaw is logged under a reference, so that nothing typed into the form is lost.
+ */
+export async function acting<T>(perform: (context: Context) => Result<T> | Promise<Result<T>>): Promise<Result<T>> {
+  const actor = await actorOf(await headers());
+  if (!actor)
+    return refused('not-allowed', 'You are signed out. Sign in again in another tab; what you entered is still here.');
+  try {
+    return await perform(contextFor(actor));
+  } catch (why) {
+    const reference = newId().slice(0, 8);
+    console.error(`Reference ${reference}:`, why);
+    return refused(
+      'busy',
+      `Something went wrong on the server; nothing was changed and what you entered is still here. Reference: ${reference}.`,
+    );
+  }
+}

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -7,27 +7,12 @@ import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { admitToBank } from './banks';
 
-export type Objective = { id: string; code: string; wording: string };
-
 const objectiveInput = z.object({
   code: z.string().trim().min(1, 'Give the objective a code.').max(20),
   wording: z.string().trim().min(1, 'Word the objective.').max(300),
 });
 
-/** The learning objectives of a bank, by code. */
-export function listObjectives(context: Context, courseId: string, bankId: string): Result<Objective[]> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
-  if (!admitted.ok) return admitted;
-  return ok(
-    context.db
-      .select({ id: objective.id, code: objective.code, wording: objective.wording })
-      .from(objective)
-      .where(eq(objective.bankId, bankId))
-      .orderBy(asc(objective.code))
-      .all(),
-  );
-}
-
+/** Adds a learning objective to a bank; its code is its own there. */
 export function createObjective(
   context: Context,
   courseId: string,

@@ -4,9 +4,8 @@ import { ok, type Result } from '@/core/base/result';
 import { roundHalfUp } from '@/core/base/rounding';
 import { designPoints } from '@/core/exam/design';
 import { type CourseTotal, courseTotal } from '@/core/gradebook/courseTotal';
-import { examRevision, sitting } from '@/db/schema';
+import { attempt, examRevision, sitting } from '@/db/schema';
 import type { Context } from '../house/context';
-import { scoredAttempts } from '../marking/newestMarks';
 import { admit } from '../people/permission';
 import { listPeople } from '../people/roster';
 import { coursePublications } from '../release/results';
@@ -46,7 +45,13 @@ export function gradebook(context: Context, courseId: string): Result<Gradebook>
     const key = `${row.userId}/${row.sittingId}`;
     if (!published.has(key)) published.set(key, { earned: row.earned, possible: row.possible });
   }
-  const handedIn = new Set(scoredAttempts(context.db, { courseId }).map((one) => `${one.userId}/${one.sittingId}`));
+  const ended = context.db
+    .selectDistinct({ userId: attempt.userId, sittingId: attempt.sittingId })
+    .from(attempt)
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in')))
+    .all();
+  const handedIn = new Set(ended.map((one) => `${one.userId}/${one.sittingId}`));
   const rows = people.value.people
     .filter((person) => person.role === 'student')
     .map((person): GradebookRow => {

@@ -111,7 +111,7 @@ export function DrawSentence({
         )}
       </SentencePiece>
       ,{' '}
-      <SentencePiece says={pointsSaid(line.points)} label={`Points each: ${pointsText(line.points)}`}>
+      <SentencePiece says={pointsSaid(line.points)} label={`Points each: ${pointsSaid(line.points)}`}>
         {(close) => (
           <NumberPiece
             label="Points each"
@@ -143,7 +143,7 @@ export function FixedSentence({
       <span className={question ? 'font-serif' : 'text-brick'}>{question?.name ?? 'A question that is gone'}</span>
       {question && <span className="text-ink-2"> ({questionTypeNames[question.type].toLowerCase()})</span>},{' '}
       {mayChange ? (
-        <SentencePiece says={pointsSaid(line.points)} label={`Points: ${pointsText(line.points)}`}>
+        <SentencePiece says={pointsSaid(line.points)} label={`Points: ${pointsSaid(line.points)}`}>
           {(close) => (
             <NumberPiece
               label="Points"

@@ -37,7 +37,9 @@ export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone
     perform(
       () => commands.addList(text),
       ({ added, left }) =>
-        onDone(`${added} students have been added and invited.${left ? ` ${left} rows were left out.` : ''}`),
+        onDone(
+          `${added} ${added === 1 ? 'student has' : 'students have'} been added and invited.${left ? ` ${left} ${left === 1 ? 'row was' : 'rows were'} left out.` : ''}`,
+        ),
     );
   return (
     <section aria-label="Add a class list" className="mb-4 border border-line bg-sheet p-3">

@@ -38,6 +38,9 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
         title="People"
         note={`${students} students${sections.map((section) => ` · ${section.name} ${section.students}`).join('')} · ${people.length - students} others`}
       >
+        <Link href={`${base}/course`} className="mr-2 text-prussian underline">
+          Course and time zone
+        </Link>
         <Link href={`${base}/outbox`} className="mr-2 text-prussian underline">
           Messages sent
         </Link>

@@ -80,7 +80,7 @@ export function PersonRow({ person, sections, busy, onChange, onRemove }: Props)
               className="px-1.5 text-brick underline"
               disabled={busy}
               onClick={onRemove}
-              aria-label={`Take ${person.name} out of the course`}
+              aria-label={`Take out ${person.name}`}
             >
               Take out
             </button>

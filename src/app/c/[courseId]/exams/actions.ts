@@ -1,16 +1,16 @@
 'use server';
 import { createExam, saveExam } from '@/server/exam/exams';
 import { createSitting } from '@/server/sitting/sittings';
-import { pageContext } from '../../../request';
+import { acting } from '../../../request';
 
 export async function beginExam(courseId: string, title: string) {
-  return createExam(await pageContext(), courseId, { title });
+  return acting((context) => createExam(context, courseId, { title }));
 }
 
 export async function changeExam(courseId: string, examId: string, input: unknown) {
-  return saveExam(await pageContext(), courseId, examId, input);
+  return acting((context) => saveExam(context, courseId, examId, input));
 }
 
 export async function giveExam(courseId: string, examId: string) {
-  return createSitting(await pageContext(), courseId, { examId });
+  return acting((context) => createSitting(context, courseId, { examId }));
 }

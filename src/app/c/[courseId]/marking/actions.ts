@@ -1,7 +1,7 @@
 'use server';
 import { giveMark } from '@/server/marking/markAnswers';
-import { pageContext } from '../../../request';
+import { acting } from '../../../request';
 
 export async function mark(courseId: string, slotId: string, input: unknown) {
-  return giveMark(await pageContext(), courseId, slotId, input);
+  return acting((context) => giveMark(context, courseId, slotId, input));
 }

@@ -1,28 +1,28 @@
 'use server';
 import { undoChange } from '@/server/house/undo';
 import { addPerson, addRoster, changePerson, previewRoster, removePerson } from '@/server/people/roster';
-import { pageContext } from '../../../request';
+import { acting } from '../../../request';
 
 export async function addOne(courseId: string, input: unknown) {
-  return addPerson(await pageContext(), courseId, input);
+  return acting((context) => addPerson(context, courseId, input));
 }
 
 export async function previewList(courseId: string, text: string) {
-  return previewRoster(await pageContext(), courseId, String(text));
+  return acting((context) => previewRoster(context, courseId, String(text)));
 }
 
 export async function addList(courseId: string, text: string) {
-  return addRoster(await pageContext(), courseId, String(text));
+  return acting((context) => addRoster(context, courseId, String(text)));
 }
 
 export async function changeOne(courseId: string, membershipId: string, input: unknown) {
-  return changePerson(await pageContext(), courseId, membershipId, input);
+  return acting((context) => changePerson(context, courseId, membershipId, input));
 }
 
 export async function removeOne(courseId: string, membershipId: string) {
-  return removePerson(await pageContext(), courseId, membershipId);
+  return acting((context) => removePerson(context, courseId, membershipId));
 }
 
 export async function undo(courseId: string, auditId: number) {
-  return undoChange(await pageContext(), courseId, Number(auditId));
+  return acting((context) => undoChange(context, courseId, Number(auditId)));
 }

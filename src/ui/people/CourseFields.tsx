@@ -6,19 +6,31 @@ import { TextField } from '../kit/Field';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
 
-/** Begins a course with a bank of its own. */
-export function NewCourse({ create }: { create: Command<[unknown], { courseId: string }> }) {
+type Fields = { name: string; term: string; timeZone: string };
+
+type Props = {
+  title: string;
+  fields: Fields;
+  act: string;
+  submit: Command<[input: unknown], { courseId: string } | null>;
+  /** Where one goes without, and after, doing it; a new course has its own address. */
+  back: string;
+  onward?: string;
+};
+
+/** Name, term and time zone of a course, new or changed. */
+export function CourseFields({ title, fields, act, submit, back, onward }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
-  const [entered, setEntered] = useState({ name: '', term: '', timeZone: 'UTC' });
-  const submit = async (event: FormEvent) => {
+  const [entered, setEntered] = useState(fields);
+  const send = async (event: FormEvent) => {
     event.preventDefault();
     await perform(
-      () => create(entered),
-      ({ courseId }) => router.push(`/c/${courseId}`),
+      () => submit(entered),
+      (made) => router.push(onward ?? (made ? `/c/${made.courseId}` : back)),
     );
   };
-  const field = (name: keyof typeof entered, label: string, hint?: string) => (
+  const field = (name: keyof Fields, label: string, hint?: string) => (
     <TextField
       label={label}
       hint={hint}
@@ -28,17 +40,17 @@ export function NewCourse({ create }: { create: Command<[unknown], { courseId: s
     />
   );
   return (
-    <form onSubmit={(event) => void submit(event)} className="space-y-3 border border-line bg-sheet px-6 py-5">
-      <h1 className="text-2xl">A new course</h1>
+    <form onSubmit={(event) => void send(event)} className="space-y-3 border border-line bg-sheet px-6 py-5">
+      <h1 className="text-2xl">{title}</h1>
       {field('name', 'Name')}
       {field('term', 'Term', 'For example: Autumn 2026')}
       {field('timeZone', 'Time zone', 'All times of the course are shown in it. For example: Europe/Oslo')}
       <Problems problems={problemsBesides(problems, ['name', 'term', 'timeZone'])} />
       <div className="flex gap-2">
         <Button look="main" type="submit" disabled={busy}>
-          Begin the course
+          {act}
         </Button>
-        <ButtonLink href="/">Cancel</ButtonLink>
+        <ButtonLink href={back}>Cancel</ButtonLink>
       </div>
     </form>
   );

@@ -1,0 +1,91 @@
+import { cpSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser, Page } from 'puppeteer-core';
+import { afterAll, afterEach, beforeAll, inject } from 'vitest';
+import { instructors, marker } from '../demo/people';
+import { type Db, databaseFile, openDatabase } from '../src/db/client';
+import { demoPassword } from '../src/server/people/demoPeople';
+import { desktop, launchBrowser, pageAs, type Size } from './browser';
+import { type Served, serve, signIn } from './serve';
+
+export const teacher = instructors[0]?.email ?? '';
+export const markerEmail = marker.email;
+
+/** A served copy of the seeded school with a browser, for the tests of one file. */
+export type House = {
+  served: Served;
+  browser: Browser;
+  /** The database file opened beside the server, for looking. */
+  db: Db;
+  cookiesOf: (email: string) => Promise<string>;
+  page: (email: string | null, size?: Size) => Promise<Page>;
+  restart: (signal: NodeJS.Signals) => Promise<void>;
+};
+
+export function openHouse(): House {
+  const house = {} as House;
+  const cookies = new Map<string, string>();
+  const pages: Page[] = [];
+  let folder = '';
+  beforeAll(async () => {
+    folder = mkdtempSync(join(tmpdir(), 'wuzzen-house-'));
+    cpSync(inject('seedFolder'), folder, { recursive: true });
+    house.db = openDatabase(databaseFile(folder));
+    house.served = await serve(folder, 'test');
+    house.browser = await launchBrowser();
+  });
+  afterEach(async ({ task }) => {
+    for (const page of pages.splice(0)) {
+      if (task.result?.state === 'fail') {
+        mkdirSync('e2e/failures', { recursive: true });
+        await page
+          .screenshot({
+            path: `e2e/failures/${task.name.replace(/[^a-z0-9]+/gi, '-').slice(0, 60)}-${pages.length}.png`,
+          })
+          .catch(() => null);
+      }
+      await page
+        .browserContext()
+        .close()
+        .catch(() => null);
+    }
+  });
+  afterAll(async () => {
+    await house.browser?.close();
+    await house.served?.stop();
+    house.db?.$client.close();
+    rmSync(folder, { recursive: true, force: true });
+  });
+  house.cookiesOf = async (email) => {
+    const known = cookies.get(email) ?? (await signIn(house.served.origin, email, demoPassword));
+    cookies.set(email, known);
+    return known;
+  };
+  house.page = async (email, size = desktop) => {
+    const page = await pageAs(house.browser, house.served.origin, email ? await house.cookiesOf(email) : null, size);
+    page.setDefaultTimeout(20_000);
+    pages.push(page);
+    return page;
+  };
+  house.restart = async (signal) => {
+    await house.served.stop(signal);
+    house.served = await serve(folder, 'test');
+  };
+  return house;
+}
+
+/** Waits until the page shows a text. */
+export async function shows(page: Page, text: string): Promise<void> {
+  await page.waitForFunction((wanted) => document.body.textContent?.includes(wanted), {}, text);
+}
+
+/** Presses the button or link with this name, as soon as it can be pressed. */
+export async function press(page: Page, name: string): Promise<void> {
+  await page.locator(`::-p-aria([name="${name}"])`).click();
+}
+
+/** Types into the field with this label, replacing what it holds. */
+export async function fill(page: Page, label: string, text: string): Promise<void> {
+  await page.locator(`::-p-aria([name="${label}"])`).fill(text);
+}

@@ -1,0 +1,142 @@
+import { eq } from 'drizzle-orm';
+import { expect, it } from 'vitest';
+import { richFromText } from '../src/core/base/rich';
+import { day, hour, localFromInstant } from '../src/core/base/time';
+import { category, sitting, user } from '../src/db/schema';
+import { createQuestion } from '../src/server/bank/questions';
+import { createExam, openExam, saveExam } from '../src/server/exam/exams';
+import { newId } from '../src/server/house/context';
+import { createSitting, saveSitting, scheduleSitting } from '../src/server/sitting/sittings';
+import { must } from '../src/server/testing/school';
+import { openHouse, press, shows, teacher } from './house';
+
+const house = openHouse();
+
+/** Gives the course an exam of three questions whose keys hold words found nowhere else. */
+function giveSecretExam(): void {
+  const { db } = house;
+  const person = db.select().from(user).where(eq(user.email, teacher)).get();
+  const context = { db, actor: { userId: person?.id ?? '', name: 'Teacher' }, now: Date.now() };
+  const courseId = db.select().from(sitting).get()?.courseId ?? '';
+  const place = db.select().from(category).where(eq(category.name, 'Weather')).get();
+  const bankId = place?.bankId ?? '';
+  const question = (content: unknown) =>
+    must(createQuestion(context, courseId, bankId, { categoryId: place?.id, shortName: 'PRIVATENAME', content }))
+      .questionId;
+  const feedback = {
+    solution: richFromText('SECRETSOLUTION'),
+    right: richFromText('SECRETRIGHT'),
+    wrong: richFromText('SECRETWRONG'),
+    hint: richFromText('SECRETHINT'),
+  };
+  const ids = [
+    question({
+      type: 'single-choice',
+      stem: richFromText('Pick one'),
+      shuffle: true,
+      feedback,
+      choices: ['red', 'green'].map((text, i) => ({
+        id: `keyid${i}`,
+        content: richFromText(text),
+        right: i === 1,
+        pinned: false,
+        feedback: richFromText('SECRETCHOICE'),
+      })),
+    }),
+    question({
+      type: 'numeric',
+      stem: richFromText('How many'),
+      feedback,
+      accepted: [
+        {
+          value: '86421.5',
+          tolerance: { kind: 'absolute', amount: 0.4375 },
+          credit: 1,
+          feedback: richFromText('SECRETVALUE'),
+        },
+      ],
+    }),
+    question({
+      type: 'written',
+      stem: richFromText('Why'),
+      feedback,
+      modelAnswer: richFromText('SECRETMODEL'),
+      words: { least: 3, most: null },
+    }),
+  ];
+  const { examId } = must(createExam(context, courseId, { title: 'Secrets' }));
+  const { edit, design } = must(openExam(context, courseId, examId));
+  const lines = ids.map((questionId) => ({ kind: 'fixed', id: newId(), questionId, points: 1 }));
+  must(
+    saveExam(context, courseId, examId, {
+      title: 'Secrets',
+      edit,
+      design: { ...design, parts: [{ ...design.parts[0], lines }] },
+    }),
+  );
+  const { sittingId } = must(createSitting(context, courseId, { examId }));
+  const local = (at: number) => localFromInstant(at, 'Europe/Oslo');
+  must(
+    saveSitting(context, courseId, sittingId, {
+      title: 'Secrets',
+      opens: local(Date.now() - hour),
+      closes: local(Date.now() + 2 * day),
+      lastStart: '',
+      due: '',
+      timeLimitMinutes: 30,
+      attemptsAllowed: 1,
+      attemptCounts: 'best',
+      sectionIds: [],
+      markerIds: [],
+    }),
+  );
+  must(scheduleSitting(context, courseId, sittingId));
+}
+
+it('no byte of a taking session, from My exams to the receipt and My results, tells anything of a key', async () => {
+  giveSecretExam();
+  const page = await house.page('keoni.kahananui@ternpoint.example');
+  const received: Promise<string>[] = [];
+  page.on('response', (answer) => {
+    received.push(
+      answer.text().then(
+        (text) => `${answer.url()}\n${JSON.stringify(answer.headers())}\n${text}`,
+        () => '',
+      ),
+    );
+  });
+  await page.goto(`${house.served.origin}/my`);
+  await page.locator('::-p-xpath(//li[contains(., "Secrets")]//a[contains(., "Begin")])').click();
+  await press(page, 'Start now: 30 min');
+  await page.waitForSelector('input[type=radio]:not(:disabled)');
+  await page.locator('main li:nth-child(1) label').click();
+  await press(page, 'Next');
+  await page.locator('main input').fill('12');
+  await press(page, 'Next');
+  await page.locator('main textarea').fill('For a good reason.');
+  await shows(page, 'Saved ');
+  await page.reload();
+  await page.waitForSelector('input[type=radio]:checked');
+  await press(page, 'I am finished: to the hand-in');
+  await press(page, 'Hand in');
+  await shows(page, 'You handed it in.');
+  await page.goto(`${house.served.origin}/my/results`);
+  await shows(page, 'My results');
+  const everything = (await Promise.all(received)).join('\n');
+  expect(everything).toContain('Pick one');
+  expect(everything.length).toBeGreaterThan(100_000);
+  for (const secret of [
+    'SECRET',
+    '86421',
+    '0.4375',
+    'PRIVATENAME',
+    'keyid',
+    'modelAnswer',
+    '"right":',
+    '"tolerance"',
+    '"accepted"',
+  ]) {
+    const at = everything.indexOf(secret);
+    expect(at < 0 ? null : `${secret}: …${everything.slice(Math.max(0, at - 120), at + 60)}`).toBeNull();
+  }
+});
