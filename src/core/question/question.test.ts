@@ -4,7 +4,7 @@ import { seededRandom } from '../base/random';
 import { richFromText } from '../base/rich';
 import { type QuestionContent, questionContent } from './content';
 import { present, rightResponse, scoreResponse } from './score';
-import { studentView } from './student';
+import { forStudent } from './student';
 import { readNumber } from './types/numeric/readNumber';
 import { accepts } from './types/numeric/score';
 import { countWords } from './types/written/student';
@@ -88,7 +88,7 @@ describe('scoring any question', () => {
   it('shows a student no key, tolerance or feedback of any kind', () => {
     fc.assert(
       fc.property(anyQuestion, (content) => {
-        const view = studentView(content, present(content, seededRandom('s')));
+        const view = forStudent(content, present(content, seededRandom('s')));
         const allowed = {
           'single-choice': ['type', 'stem', 'choices'],
           numeric: ['type', 'stem'],

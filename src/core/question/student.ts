@@ -8,19 +8,18 @@ import {
   type SingleChoiceView,
   viewSingleChoice,
 } from './types/single-choice/student';
-import { readWrittenResponse, viewWritten, type WrittenResponse, type WrittenView } from './types/written/student';
+import { readWritten, viewWritten, type WrittenText, type WrittenView } from './types/written/student';
 
 /** What one paper fixed about a question: order of choices, later the values of variables. Stored, never re-derived. */
 export type Presentation = Partial<SingleChoicePresentation>;
 
 /** A question as a student may see it before release. */
-export type StudentView = SingleChoiceView | NumericView | WrittenView;
-export type StudentViewOf<Type extends QuestionType> = Extract<StudentView, { type: Type }>;
+export type ShownQuestion = SingleChoiceView | NumericView | WrittenView;
 
-export type QuestionResponse = SingleChoiceResponse | NumericResponse | WrittenResponse;
+export type QuestionResponse = SingleChoiceResponse | NumericResponse | WrittenText;
 
 /** The explicit projection for students: each type builds its view from what it names, nothing is deleted from a full one. */
-export function studentView(content: QuestionContent, presentation: Presentation): StudentView {
+export function forStudent(content: QuestionContent, presentation: Presentation): ShownQuestion {
   switch (content.type) {
     case 'single-choice':
       return viewSingleChoice(content, { choices: presentation.choices ?? [] });
@@ -34,7 +33,7 @@ export function studentView(content: QuestionContent, presentation: Presentation
 const readers: Record<QuestionType, (input: unknown) => QuestionResponse | undefined | null> = {
   'single-choice': readSingleChoiceResponse,
   numeric: readNumericResponse,
-  written: readWrittenResponse,
+  written: readWritten,
 };
 
 /** Reads any JSON as a response to a question of the type: null is a refusal, undefined an empty response. */

@@ -3,7 +3,7 @@ import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
-import { type StudentView, studentView } from '@/core/question/student';
+import { forStudent, type ShownQuestion } from '@/core/question/student';
 import { hasExpired } from '@/core/sitting/clock';
 import { preparedOnce } from '@/db/preparedOnce';
 import { attempt, attemptEvent, paperSlot, response } from '@/db/schema';
@@ -18,7 +18,7 @@ export type TakingSlot = {
   number: number;
   partTitle: string;
   points: number;
-  view: StudentView;
+  view: ShownQuestion;
 };
 
 export type StoredAnswer = { slotId: string; value: unknown; comeBack: boolean };
@@ -65,7 +65,7 @@ function paperOf(context: Context, { attempt: row, sitting }: RunningAttempt): T
       number: slot.position + 1,
       partTitle: slot.partTitle,
       points: slot.points,
-      view: studentView(contents.get(slot.versionId) as QuestionContent, slot.presentation),
+      view: forStudent(contents.get(slot.versionId) as QuestionContent, slot.presentation),
     })),
   };
 }

@@ -1,12 +1,12 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Rich } from '@/core/base/rich';
-import type { StudentView } from '@/core/question/student';
+import type { ShownQuestion } from '@/core/question/student';
 import { AnswerKeeper, type KeeperState } from './answerKeeper';
 import { ask, outcomeOf } from './requests';
 
 export type Answer = { value: unknown; comeBack: boolean };
-export type TakingSlot = { slotId: string; number: number; partTitle: string; points: number; view: StudentView };
+export type TakingSlot = { slotId: string; number: number; partTitle: string; points: number; view: ShownQuestion };
 export type Paper = { instructions: Rich; slots: TakingSlot[] };
 type Opened = Paper & {
   epoch: number;

@@ -6,7 +6,7 @@ import { emptyRich, isEmptyRich, type Rich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
 import { type QuestionContent, questionContent } from '@/core/question/content';
 import { present, rightResponse, scoreResponse } from '@/core/question/score';
-import { type QuestionResponse, studentView } from '@/core/question/student';
+import { forStudent, type QuestionResponse } from '@/core/question/student';
 import { difficulties, type QuestionType, questionTypeNames } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import { SelectField, TextField } from '../kit/Field';
@@ -286,7 +286,7 @@ function Preview({ content, points }: { content: QuestionContent; points: number
           <RichText rich={content.stem} className="mb-3 text-lg" />
         )}
         <QuestionPlayer
-          view={studentView(content, presentation)}
+          view={forStudent(content, presentation)}
           response={response}
           onRespond={setResponse}
           name="preview"

@@ -1,13 +1,13 @@
-import type { QuestionResponse, StudentView } from '@/core/question/student';
+import type { QuestionResponse, ShownQuestion } from '@/core/question/student';
 import type { NumericResponse } from '@/core/question/types/numeric/student';
 import type { SingleChoiceResponse } from '@/core/question/types/single-choice/student';
-import type { WrittenResponse } from '@/core/question/types/written/student';
+import type { WrittenText } from '@/core/question/types/written/student';
 import { NumericPlayer } from './numeric/Player';
 import { SingleChoicePlayer } from './single-choice/Player';
 import { WrittenPlayer } from './written/Player';
 
 type Props = {
-  view: StudentView;
+  view: ShownQuestion;
   response: QuestionResponse | undefined;
   onRespond: (response: QuestionResponse | undefined) => void;
   /** Tells this question's controls from those of others on the page. */
@@ -23,6 +23,6 @@ export function QuestionPlayer({ view, response, ...rest }: Props) {
     case 'numeric':
       return <NumericPlayer response={response as NumericResponse | undefined} {...rest} />;
     case 'written':
-      return <WrittenPlayer view={view} response={response as WrittenResponse | undefined} {...rest} />;
+      return <WrittenPlayer view={view} response={response as WrittenText | undefined} {...rest} />;
   }
 }

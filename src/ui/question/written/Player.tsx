@@ -1,15 +1,10 @@
-import {
-  countWords,
-  longestWritten,
-  type WrittenResponse,
-  type WrittenView,
-} from '@/core/question/types/written/student';
+import { countWords, longestWritten, type WrittenText, type WrittenView } from '@/core/question/types/written/student';
 import { TextArea } from '../../kit/Field';
 
 type Props = {
   view: WrittenView;
-  response: WrittenResponse | undefined;
-  onRespond: (response: WrittenResponse | undefined) => void;
+  response: WrittenText | undefined;
+  onRespond: (response: WrittenText | undefined) => void;
   disabled?: boolean;
 };
 

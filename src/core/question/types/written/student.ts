@@ -4,7 +4,7 @@ import type { WrittenContent } from './content';
 export type WrittenView = { type: 'written'; stem: Rich; words: { least: number | null; most: number | null } };
 
 /** Plain text as it was typed. */
-export type WrittenResponse = { text: string };
+export type WrittenText = { text: string };
 
 /** The most characters one written answer may hold. */
 export const longestWritten = 200_000;
@@ -15,7 +15,7 @@ export const viewWritten = (content: WrittenContent): WrittenView => ({
   words: { least: content.words.least, most: content.words.most },
 });
 
-export function readWrittenResponse(input: unknown): WrittenResponse | undefined | null {
+export function readWritten(input: unknown): WrittenText | undefined | null {
   if (input === null || input === undefined) return undefined;
   if (typeof input !== 'object') return null;
   const text = (input as { text?: unknown }).text;
