@@ -14,7 +14,9 @@ export function StudentBar({ name }: { name: string }) {
   return (
     <header className="border-b border-line">
       <div className="mx-auto flex max-w-[760px] flex-wrap items-center gap-x-5 px-4 py-2">
-        <span className="font-serif text-lg font-semibold">Wuzzen</span>
+        <Link href="/" className="font-serif text-lg font-semibold">
+          Wuzzen
+        </Link>
         <nav aria-label="Pages" className="flex gap-4">
           {stops.map((stop) => (
             <Link

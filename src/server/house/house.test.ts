@@ -1,0 +1,101 @@
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { databaseFile, openDatabase } from '@/db/client';
+import { migrateDatabase } from '@/db/migrate';
+import { offerSetUp, setUp, setUpIsOpen } from '../people/setUp';
+import { must, refusal } from '../testing/school';
+import { lockDataFolder } from './dataFolder';
+import { claimFolder, folderKind, installationSecret, keepOwnSecret, moveClock, serverNow } from './installation';
+
+let folder: string;
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), 'wuzzen-folder-'));
+});
+afterEach(() => rmSync(folder, { recursive: true, force: true }));
+
+const opened = () => {
+  const db = openDatabase(databaseFile(folder));
+  migrateDatabase(db, folder);
+  return db;
+};
+
+describe('a data folder', () => {
+  it('is locked by a living process only', () => {
+    const unlock = lockDataFolder(folder);
+    unlock();
+    writeFileSync(join(folder, 'server.pid'), '1');
+    expect(() => lockDataFolder(folder)).toThrow(/in use by process 1/);
+    writeFileSync(join(folder, 'server.pid'), '999999999');
+    lockDataFolder(folder)();
+    expect(existsSync(join(folder, 'server.pid'))).toBe(false);
+  });
+
+  it('keeps the kind it was created as, and only a demo or test lets its clock be moved', () => {
+    const db = opened();
+    claimFolder(db, 'production');
+    claimFolder(db, 'demo');
+    expect(folderKind(db)).toBe('production');
+    expect(moveClock(db, 5)).toBe(false);
+    keepOwnSecret(db, 'kept in the folder');
+    expect(() => installationSecret(db)).toThrow(/WUZZEN_SECRET/);
+    db.$client.close();
+  });
+
+  it('of a test has a movable clock and a secret of its own', () => {
+    const db = opened();
+    claimFolder(db, 'test');
+    keepOwnSecret(db, 'kept in the folder');
+    expect(installationSecret(db)).toBe('kept in the folder');
+    const before = serverNow();
+    expect(moveClock(db, 3_600_000)).toBe(true);
+    expect(serverNow() - before).toBeGreaterThanOrEqual(3_600_000);
+    expect(moveClock(db, 0)).toBe(true);
+    db.$client.close();
+  });
+});
+
+describe('migrations', () => {
+  it('are applied once, with every commit flushed and foreign keys held', () => {
+    const db = opened();
+    migrateDatabase(db, folder);
+    expect(readdirSync(folder).filter((name) => name.startsWith('before-migration'))).toEqual([]);
+    expect(db.$client.pragma('synchronous', { simple: true })).toBe(2);
+    expect(db.$client.pragma('journal_mode', { simple: true })).toBe('wal');
+    expect(db.$client.pragma('foreign_keys', { simple: true })).toBe(1);
+    db.$client.close();
+  });
+
+  it('refuse a folder written by a newer version', () => {
+    const db = opened();
+    db.$client.exec("insert into __drizzle_migrations (hash, created_at) values ('later', 9999999999999)");
+    expect(() => migrateDatabase(db, folder)).toThrow(/newer version/);
+    db.$client.close();
+  });
+});
+
+describe('an empty installation', () => {
+  const entered = {
+    name: 'Ada',
+    email: 'ada@school.example',
+    password: 'long enough words',
+    course: 'Seamanship',
+    timeZone: 'Europe/Oslo',
+  };
+
+  it('is set up once, by whoever holds the address', async () => {
+    const db = opened();
+    claimFolder(db, 'test');
+    keepOwnSecret(db, 'a secret');
+    const token = offerSetUp(db) ?? '';
+    expect(setUpIsOpen(db, token)).toBe(true);
+    expect(setUpIsOpen(db, `${token}x`)).toBe(false);
+    const bad = await setUp(db, token, { ...entered, timeZone: 'Nowhere', password: 'short' }, 0);
+    expect(bad.ok ? [] : bad.problems.map((problem) => problem.field)).toEqual(['password', 'timeZone']);
+    must(await setUp(db, token, entered, 0));
+    expect(refusal(await setUp(db, token, entered, 0))).toBe('not-found');
+    expect(offerSetUp(db)).toBeNull();
+    db.$client.close();
+  });
+});
