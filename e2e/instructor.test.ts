@@ -1,4 +1,8 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
+import type { ElementHandle } from 'puppeteer-core';
 import { expect, it } from 'vitest';
 import { localFromInstant } from '../src/core/base/time';
 import { outbox, publication, question, sitting } from '../src/db/schema';
@@ -183,6 +187,23 @@ it('a class list is previewed with a message per bad row, then added', async () 
   await shows(page, 'New One is no longer in this course.');
   await press(page, 'Undo');
   await page.waitForSelector('button[aria-label="Take out New One"]');
+});
+
+it('a class list that is not UTF-8 is met with what to do, and nothing is added', async () => {
+  const page = await house.page(teacher);
+  const courseId = house.db.select().from(sitting).get()?.courseId;
+  const folder = mkdtempSync(join(tmpdir(), 'wuzzen-list-'));
+  const file = join(folder, 'list.csv');
+  writeFileSync(file, Buffer.from('name,email\nJ\xfcrgen,juergen@x.example', 'latin1'));
+  await page.goto(`${house.served.origin}/c/${courseId}/people`);
+  await press(page, 'Add a class list');
+  const field = await page.waitForSelector('input[type=file]');
+  await (field as ElementHandle<HTMLInputElement>).uploadFile(file);
+  await shows(page, 'The file is not UTF-8 text.');
+  writeFileSync(file, 'name;email\nJürgen;juergen@x.example');
+  await (field as ElementHandle<HTMLInputElement>).uploadFile(file);
+  await shows(page, '1 can be added');
+  rmSync(folder, { recursive: true, force: true });
 });
 
 it('what is typed into a question survives a closed tab', async () => {

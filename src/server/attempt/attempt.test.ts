@@ -12,7 +12,7 @@ import {
   response,
   responseAside,
 } from '@/db/schema';
-import { saveQuestion } from '../bank/questions';
+import { retireQuestion, saveQuestion } from '../bank/questions';
 import type { Actor } from '../house/context';
 import { arrange } from '../sitting/sittings';
 import { begins, choiceContent, must, numberContent, refusal, School, writtenContent } from '../testing/school';
@@ -91,6 +91,14 @@ describe('starting', () => {
     const [snapshot] = school.db.select().from(poolSnapshot).all();
     expect(school.db.select().from(poolSnapshot).all()).toHaveLength(1);
     expect(snapshot?.snapshot.entries).toHaveLength(12);
+  });
+
+  it('gives a paper although a question it needs was retired after the sitting was scheduled', () => {
+    const [kept] = school.questions(1);
+    const line = school.fixed(kept ?? '');
+    const which = school.sitting(school.exam([line]));
+    must(retireQuestion(school.as(school.teacher), school.courseId, school.bankId, kept ?? ''));
+    expect(slotsOf(start(minute, student, which)).map((slot) => slot.questionId)).toEqual([kept]);
   });
 
   it('gives different students different papers', () => {

@@ -10,8 +10,12 @@ export type CourseQuestions = {
   categoryNames: Map<string, string>;
 };
 
-/** All questions of the banks a course uses, as drawing sees them today. */
-export function courseSnapshot(db: Db | Tx, courseId: string): CourseQuestions {
+/**
+ * All questions of the banks a course uses, as drawing sees them today.
+ *
+ * @param withRetired also those taken out of use
+ */
+export function courseSnapshot(db: Db | Tx, courseId: string, withRetired = false): CourseQuestions {
   const bankIds = db
     .select({ id: courseBank.bankId })
     .from(courseBank)
@@ -33,7 +37,7 @@ export function courseSnapshot(db: Db | Tx, courseId: string): CourseQuestions {
   const rows = db
     .select()
     .from(question)
-    .where(and(inArray(question.bankId, bankIds), isNull(question.retiredAt)))
+    .where(and(inArray(question.bankId, bankIds), withRetired ? undefined : isNull(question.retiredAt)))
     .all();
   const snapshot = snapshotOf(
     rows.map((row) => ({

@@ -80,7 +80,7 @@ export function BeforeStart({ exam }: Props) {
                 : `Start now: ${durationText(exam.limit)}`}
           </Button>
         )}
-        <ButtonLink href="/my">Not yet</ButtonLink>
+        <ButtonLink href="/my">{exam.refusal ? 'Back to my exams' : 'Not yet'}</ButtonLink>
       </div>
     </Sheet>
   );

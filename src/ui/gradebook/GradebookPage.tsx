@@ -105,7 +105,7 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
             />
             <span className="text-sm text-ink-2">{wanted ? `${shown.length} of ${rows.length}` : ''}</span>
             <span className="ml-auto text-sm text-ink-2">
-              <span className="text-plum">◦</span> handed in, not published · empty: nothing yet; the total rests on
+              <span className="text-plum">○</span> handed in, not published · empty: nothing yet; the total rests on
               what is published
             </span>
           </div>
@@ -160,7 +160,7 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
                               roundHalfUp(value, 1)
                             ) : row.signs[i] === 'not-published' ? (
                               <span className="text-plum" title="Handed in, not published">
-                                ◦<span className="sr-only">not published</span>
+                                ○<span className="sr-only">not published</span>
                               </span>
                             ) : (
                               ''
