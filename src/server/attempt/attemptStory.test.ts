@@ -1,0 +1,124 @@
+import { eq } from 'drizzle-orm';
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { hour, minute, second } from '@/core/base/time';
+import { attempt, attemptEvent, mark, paperSlot, response } from '@/db/schema';
+import { begins, must, School } from '../testing/school';
+import { handIn, handInExpired } from './handIn';
+import { saveResponses } from './saveResponses';
+import { startAttempt } from './startAttempt';
+import { openForWriting } from './takeAttempt';
+
+/** What can happen to an attempt, in any order and as often as it likes. */
+type Step =
+  | { kind: 'start' }
+  | { kind: 'open'; browser: number }
+  | { kind: 'save'; browser: number; slot: number; ahead: number }
+  | { kind: 'hand-in' }
+  | { kind: 'sweep' }
+  | { kind: 'wait'; minutes: number };
+
+const anyStep: fc.Arbitrary<Step> = fc.oneof(
+  { weight: 1, arbitrary: fc.constant<Step>({ kind: 'start' }) },
+  { weight: 2, arbitrary: fc.record({ kind: fc.constant('open' as const), browser: fc.nat(1) }) },
+  {
+    weight: 8,
+    arbitrary: fc.record({
+      kind: fc.constant('save' as const),
+      browser: fc.nat(1),
+      slot: fc.nat(2),
+      ahead: fc.integer({ min: -1, max: 1 }),
+    }),
+  },
+  { weight: 1, arbitrary: fc.constant<Step>({ kind: 'hand-in' }) },
+  { weight: 1, arbitrary: fc.constant<Step>({ kind: 'sweep' }) },
+  { weight: 2, arbitrary: fc.record({ kind: fc.constant('wait' as const), minutes: fc.integer({ min: 0, max: 25 }) }) },
+);
+
+it('no story of starts, windows, repeated and overtaken saves, hand-ins and clocks loses an answer, makes a second paper or gives more time', () => {
+  const school = new School(1);
+  const [student] = school.students;
+  if (!student) throw new Error('A student');
+  school.questions(6);
+  const examId = school.exam([school.draw(3)]);
+  fc.assert(
+    fc.property(fc.array(anyStep, { minLength: 3, maxLength: 40 }), (steps) => {
+      const sittingId = school.sitting(examId);
+      let later = minute;
+      let attemptId: string | null = null;
+      const epochs = [0, 0];
+      const sequences = [0, 0];
+      /** The newest acknowledged answer of each slot, and when the attempt was first seen to have ended. */
+      const acknowledged = new Map<string, string>();
+      let ended = false;
+      const context = () => school.as(student, later);
+      const slots = () =>
+        school.db
+          .select()
+          .from(paperSlot)
+          .where(eq(paperSlot.attemptId, attemptId ?? ''))
+          .orderBy(paperSlot.position)
+          .all();
+      for (const step of steps) {
+        later += second;
+        if (step.kind === 'wait') later += step.minutes * minute;
+        if (step.kind === 'sweep') handInExpired({ db: school.db, now: context().now });
+        if (step.kind === 'start') {
+          const started = startAttempt(context(), sittingId);
+          if (started.ok && attemptId) expect(started.value.attemptId).toBe(attemptId);
+          if (started.ok) attemptId = started.value.attemptId;
+        }
+        if (!attemptId) continue;
+        if (step.kind === 'open') {
+          const opened = openForWriting(context(), attemptId);
+          if (!opened.ok) continue;
+          epochs[step.browser] = opened.value.epoch;
+          sequences[step.browser] = 0;
+          for (const answer of opened.value.answers)
+            expect(JSON.stringify(answer.value)).toBe(acknowledged.get(answer.slotId));
+        }
+        if (step.kind === 'save') {
+          const epoch = epochs[step.browser] as number;
+          if (epoch === 0) continue;
+          const sequence = Math.max(1, (sequences[step.browser] as number) + step.ahead);
+          const isNew = sequence > (sequences[step.browser] as number);
+          const slotId = slots()[step.slot]?.id ?? '';
+          const value = { picked: `${epoch}-${sequence}-${later}` };
+          const before = school.db.select().from(response).where(eq(response.slotId, slotId)).get();
+          const [saved] = saveResponses(school.db, [
+            {
+              actor: student,
+              save: { attemptId, slotId, epoch, sequence, value, comeBack: false },
+              now: context().now,
+            },
+          ]);
+          const after = school.db.select().from(response).where(eq(response.slotId, slotId)).get();
+          if (saved?.ok && after && after.revision !== (before?.revision ?? 0)) {
+            acknowledged.set(slotId, JSON.stringify(value));
+            expect(context().now).toBeLessThanOrEqual(begins + hour + minute + later);
+          } else expect(after).toEqual(before);
+          if (isNew) sequences[step.browser] = sequence;
+          if (ended) expect(saved?.ok === true && after?.revision !== before?.revision).toBe(false);
+        }
+        if (step.kind === 'hand-in') must(handIn(context(), attemptId));
+        const row = school.db.select().from(attempt).where(eq(attempt.id, attemptId)).get();
+        ended = row?.state === 'handed-in';
+        if (row?.endedAt) expect(row.endedAt).toBeLessThanOrEqual(row.startedAt + hour);
+      }
+      if (!attemptId) return;
+      // In the end the clock hands in whatever still runs, once.
+      handInExpired({ db: school.db, now: begins + 40 * hour });
+      expect(school.db.select().from(attempt).where(eq(attempt.sittingId, sittingId)).all()).toHaveLength(1);
+      expect(slots()).toHaveLength(3);
+      const events = school.db.select().from(attemptEvent).where(eq(attemptEvent.attemptId, attemptId)).all();
+      expect(events.filter((event) => event.kind === 'handed-in')).toHaveLength(1);
+      expect(events.filter((event) => event.kind === 'started')).toHaveLength(1);
+      for (const { id } of slots()) {
+        const stored = school.db.select().from(response).where(eq(response.slotId, id)).get();
+        expect(stored ? JSON.stringify(stored.value) : undefined).toBe(acknowledged.get(id));
+        expect(school.db.select().from(mark).where(eq(mark.slotId, id)).all()).toHaveLength(1);
+      }
+    }),
+    { seed: 41, numRuns: 120 },
+  );
+});

@@ -1,0 +1,138 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import type { Result } from '@/core/base/result';
+import { minute } from '@/core/base/time';
+import { audit } from '@/db/schema';
+import { listBanks } from '../bank/banks';
+import { createCategory, deleteCategory, moveCategory, renameCategory, seeCategories } from '../bank/categories';
+import { alignQuestion, createObjective } from '../bank/objectives';
+import { createQuestion, listQuestions, openQuestion, retireQuestion, saveQuestion } from '../bank/questions';
+import { desk } from '../desk/desk';
+import { choosableQuestions, createExam, listExams, openExam, samplePaper, saveExam } from '../exam/exams';
+import { gradebook, gradebookCsv } from '../gradebook/gradebook';
+import type { Actor, Context } from '../house/context';
+import { listOutbox } from '../house/outbox';
+import { undoChange } from '../house/undo';
+import { answersToMark, giveMark } from '../marking/markAnswers';
+import { markingQueue } from '../marking/markingQueue';
+import { publishReady, withdrawPublished } from '../release/publish';
+import { sittingResults } from '../release/results';
+import { arrange, createSitting, listSittings, openSitting, saveSitting, scheduleSitting } from '../sitting/sittings';
+import { refusal, School } from '../testing/school';
+import { changeCourse, seeCourse } from './courses';
+import { addPerson, addRoster, changePerson, listPeople, previewRoster, removePerson } from './roster';
+
+/** Every use-case that names a course, with ids that exist, so that only permission stands in the way. */
+type Call = (context: Context, courseId: string) => Result<unknown>;
+
+let school: School;
+let calls: Record<string, { call: Call; mayAlso?: string[] }>;
+let everybody: Record<string, Actor>;
+
+beforeAll(() => {
+  school = new School(1);
+  const guest = school.add('Gina Guest', 'guest');
+  const [questionId] = school.questions(3) as [string];
+  const examId = school.exam([school.draw(1)]);
+  const sittingId = school.sitting(examId);
+  const { bankId, categoryId } = school;
+  const student = school.students[0] as Actor;
+  everybody = { instructor: school.teacher, marker: school.marker, guest, student, stranger: school.elsewhere.teacher };
+  calls = {
+    seeCourse: { call: (c, id) => seeCourse(c, id), mayAlso: ['marker', 'guest', 'student'] },
+    desk: { call: (c, id) => desk(c, id), mayAlso: ['marker', 'guest', 'student'] },
+    changeCourse: { call: (c, id) => changeCourse(c, id, {}) },
+    listPeople: { call: (c, id) => listPeople(c, id) },
+    addPerson: { call: (c, id) => addPerson(c, id, {}) },
+    previewRoster: { call: (c, id) => previewRoster(c, id, '') },
+    addRoster: { call: (c, id) => addRoster(c, id, '') },
+    changePerson: {
+      call: (c, id) => changePerson(c, id, 'nobody', { section: '', studentNumber: '', extraPercent: 0 }),
+    },
+    removePerson: { call: (c, id) => removePerson(c, id, 'nobody') },
+    listOutbox: { call: (c, id) => listOutbox(c, id) },
+    undoChange: { call: (c, id) => undoChange(c, id, 999_999) },
+    listBanks: { call: (c, id) => listBanks(c, id) },
+    seeCategories: { call: (c, id) => seeCategories(c, id, bankId) },
+    createCategory: { call: (c, id) => createCategory(c, id, bankId, { name: '', parentId: null }) },
+    renameCategory: { call: (c, id) => renameCategory(c, id, bankId, categoryId, '') },
+    moveCategory: { call: (c, id) => moveCategory(c, id, bankId, categoryId, { parentId: categoryId, place: 0 }) },
+    deleteCategory: { call: (c, id) => deleteCategory(c, id, bankId, categoryId) },
+    createObjective: { call: (c, id) => createObjective(c, id, bankId, {}) },
+    alignQuestion: { call: (c, id) => alignQuestion(c, id, bankId, questionId, ['none']) },
+    listQuestions: { call: (c, id) => listQuestions(c, id, bankId, {}) },
+    openQuestion: { call: (c, id) => openQuestion(c, id, bankId, questionId) },
+    createQuestion: { call: (c, id) => createQuestion(c, id, bankId, {}) },
+    saveQuestion: { call: (c, id) => saveQuestion(c, id, bankId, questionId, {}) },
+    retireQuestion: { call: (c, id) => retireQuestion(c, id, bankId, 'none') },
+    listExams: { call: (c, id) => listExams(c, id), mayAlso: ['guest'] },
+    openExam: { call: (c, id) => openExam(c, id, examId), mayAlso: ['guest'] },
+    createExam: { call: (c, id) => createExam(c, id, { title: '' }) },
+    saveExam: { call: (c, id) => saveExam(c, id, examId, {}) },
+    samplePaper: { call: (c, id) => samplePaper(c, id, examId, '1') },
+    choosableQuestions: { call: (c, id) => choosableQuestions(c, id) },
+    listSittings: { call: (c, id) => listSittings(c, id), mayAlso: ['guest'] },
+    openSitting: { call: (c, id) => openSitting(c, id, sittingId), mayAlso: ['guest'] },
+    createSitting: { call: (c, id) => createSitting(c, id, { examId: 'none' }) },
+    saveSitting: { call: (c, id) => saveSitting(c, id, sittingId, {}) },
+    scheduleSitting: { call: (c, id) => scheduleSitting(c, id, sittingId) },
+    arrange: { call: (c, id) => arrange(c, id, sittingId, student.userId, {}) },
+    markingQueue: { call: (c, id) => markingQueue(c, id), mayAlso: ['marker'] },
+    answersToMark: { call: (c, id) => answersToMark(c, id, sittingId, questionId), mayAlso: ['marker'] },
+    giveMark: { call: (c, id) => giveMark(c, id, 'none', {}), mayAlso: ['marker'] },
+    sittingResults: { call: (c, id) => sittingResults(c, id, sittingId), mayAlso: ['guest'] },
+    publishReady: { call: (c, id) => publishReady(c, id, sittingId, 0) },
+    withdrawPublished: { call: (c, id) => withdrawPublished(c, id, 'none') },
+    gradebook: { call: (c, id) => gradebook(c, id) },
+    gradebookCsv: { call: (c, id) => gradebookCsv(c, id) },
+  };
+});
+
+describe('every use-case of a course', () => {
+  it('lets exactly those in whom the policy names; a stranger learns not even that the course exists', () => {
+    const wrong: string[] = [];
+    for (const [name, { call, mayAlso = [] }] of Object.entries(calls)) {
+      for (const [role, actor] of Object.entries(everybody)) {
+        const answer = refusal(call(school.as(actor, minute), school.courseId));
+        const admitted = role === 'instructor' || mayAlso.includes(role);
+        if (role === 'stranger' && answer !== 'not-found') wrong.push(`${name} as ${role}: ${answer}`);
+        else if (role !== 'stranger' && admitted === (answer === 'not-allowed'))
+          wrong.push(`${name} as ${role}: ${answer}`);
+      }
+    }
+    expect(wrong).toEqual([]);
+  });
+
+  it('does not find the things of one course through another', () => {
+    const other = school.as(school.elsewhere.teacher, minute);
+    const byId = [
+      'seeCategories',
+      'listQuestions',
+      'openQuestion',
+      'retireQuestion',
+      'openExam',
+      'samplePaper',
+      'openSitting',
+      'scheduleSitting',
+      'sittingResults',
+      'publishReady',
+      'answersToMark',
+      'renameCategory',
+      'deleteCategory',
+      'alignQuestion',
+    ];
+    for (const name of byId) {
+      const { call } = calls[name] as { call: Call };
+      const answer = refusal(call(other, school.elsewhere.courseId));
+      expect([name, ['not-found', 'bad-input'].includes(answer)]).toEqual([name, true]);
+    }
+  });
+
+  it('has changed nothing by all these refused tries', () => {
+    const actions = school.db
+      .select()
+      .from(audit)
+      .all()
+      .filter((row) => row.at === school.as(school.teacher, minute).now && row.actorId !== school.teacher.userId);
+    expect(actions).toEqual([]);
+  });
+});
