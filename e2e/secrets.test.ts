@@ -9,6 +9,7 @@ import { newId } from '../src/server/house/context';
 import { createSitting, saveSitting, scheduleSitting } from '../src/server/sitting/sittings';
 import { must } from '../src/server/testing/school';
 import { openHouse, press, shows, teacher } from './house';
+import { record } from './recorder';
 
 const house = openHouse();
 
@@ -96,16 +97,8 @@ function giveSecretExam(): void {
 it('no byte of a taking session, from My exams to the receipt and My results, tells anything of a key', async () => {
   giveSecretExam();
   const page = await house.page('keoni.kahananui@ternpoint.example');
-  const received: Promise<string>[] = [];
-  page.on('response', (answer) => {
-    received.push(
-      answer.text().then(
-        (text) => `${answer.url()}\n${JSON.stringify(answer.headers())}\n${text}`,
-        () => '',
-      ),
-    );
-  });
-  await page.goto(`${house.served.origin}/my`);
+  const recorder = await record(house.served.origin);
+  await page.goto(`${recorder.origin}/my`);
   await page.locator('::-p-xpath(//li[contains(., "Secrets")]//a[contains(., "Begin")])').click();
   await press(page, 'Start now: 30 min');
   await page.waitForSelector('input[type=radio]:not(:disabled)');
@@ -120,9 +113,10 @@ it('no byte of a taking session, from My exams to the receipt and My results, te
   await press(page, 'I am finished: to the hand-in');
   await press(page, 'Hand in');
   await shows(page, 'You handed it in.');
-  await page.goto(`${house.served.origin}/my/results`);
+  await page.goto(`${recorder.origin}/my/results`);
   await shows(page, 'My results');
-  const everything = (await Promise.all(received)).join('\n');
+  await recorder.stop();
+  const everything = recorder.everything();
   expect(everything).toContain('Pick one');
   expect(everything.length).toBeGreaterThan(100_000);
   for (const secret of [

@@ -20,6 +20,8 @@ export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone
   const fromFile = async (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0];
     if (!file) return;
+    // The same file, mended, can be chosen again.
+    event.target.value = '';
     setFileProblem(null);
     if (file.size > 2_000_000) {
       setFileProblem('The file is larger than 2 MB. A class list is a small text file.');

@@ -1,0 +1,127 @@
+import { eq } from 'drizzle-orm';
+import { expect, it } from 'vitest';
+import { exam, examRevision, publication, sitting } from '../src/db/schema';
+import { fill, openHouse, press, shows, teacher } from './house';
+
+const house = openHouse();
+const course = () => `${house.served.origin}/c/${house.db.select().from(sitting).get()?.courseId}`;
+const examOf = (title: string) => house.db.select().from(exam).where(eq(exam.title, title)).get();
+
+it('lines are edited as sentences; competing lines are named with how many questions are missing', async () => {
+  const page = await house.page(teacher);
+  const id = examOf('Steering-rules quiz')?.id ?? '';
+  await page.goto(`${course()}/exams/${id}`);
+  await shows(page, 'given in a sitting: a change makes the next revision');
+  await shows(page, 'of 10 in the pool');
+  await page.locator('section[aria-label="Who keeps clear"] ::-p-text(Add a draw)').click();
+  await shows(
+    page,
+    'Lines 1.1, 1.2 together draw 12 questions, but their pools hold only 10 different ones: 2 missing.',
+  );
+  await page.locator('#work li:nth-child(2) button[aria-label^="How many to draw"]').click();
+  await fill(page, 'How many questions', '4');
+  await page.keyboard.press('Enter');
+  await shows(page, 'Papers can be drawn: no line is short of questions.');
+  await shows(page, 'Revision 2');
+  await page.waitForFunction(
+    () =>
+      document.querySelector('[role=status]')?.textContent?.includes('saved') &&
+      !document.querySelector('[role=status]')?.textContent?.includes('not saved'),
+  );
+  const revisions = house.db.select().from(examRevision).where(eq(examRevision.examId, id)).all();
+  expect(revisions.map((one) => [one.number, one.frozenAt !== null, one.design.parts[0]?.lines.length])).toEqual([
+    [1, true, 1],
+    [2, false, 2],
+  ]);
+  expect(house.db.select().from(sitting).where(eq(sitting.title, 'Steering-rules quiz')).get()?.revisionId).toBe(
+    revisions[0]?.id,
+  );
+});
+
+it('a fixed question is found and added, lines move, and what was done stays after a reload', async () => {
+  const page = await house.page(teacher);
+  const id = examOf('Weekly check: heights of tide')?.id ?? '';
+  await page.goto(`${course()}/exams/${id}`);
+  await page.waitForSelector('#exam-title');
+  await press(page, 'Add a fixed question');
+  await fill(page, 'Find a question', 'datum heights');
+  await page.locator('::-p-xpath(//li//button[contains(., "Chart datum")])').click();
+  await press(page, 'Done');
+  await press(page, 'Move line 1.2 up');
+  await shows(page, 'of 6 in the pool');
+  await page.waitForFunction(() => document.querySelector('[role=status]')?.textContent?.match(/· saved/));
+  await page.reload();
+  await page.waitForSelector('#exam-title');
+  expect(
+    await page.$$eval('section[aria-label="Heights"] ol > li', (lines) =>
+      lines.map((line) => line.textContent?.includes('Chart datum')),
+    ),
+  ).toEqual([true, false]);
+});
+
+it('sample papers differ from one another and are the same when looked at again', async () => {
+  const page = await house.page(teacher);
+  const id = examOf('Final theory exam')?.id ?? '';
+  const paper = async (n: number) => {
+    await page.goto(`${course()}/exams/${id}/sample?paper=${n}`);
+    await shows(page, `Sample paper ${n}`);
+    return page.$$eval('main ol > li', (slots) => slots.map((slot) => slot.textContent).join('\n'));
+  };
+  const [one, two, again] = [await paper(1), await paper(2), await paper(1)];
+  expect(one).toBe(again);
+  expect(one).not.toBe(two);
+});
+
+it('an arrangement is made in place and moves the student’s time; a wrong time limit is refused at its field', async () => {
+  const page = await house.page(teacher);
+  const id = house.db.select().from(sitting).where(eq(sitting.title, 'Final theory exam, Weekday')).get()?.id ?? '';
+  await page.goto(`${course()}/sittings/${id}`);
+  await shows(page, '15 students');
+  await press(page, 'Arrange for Aisha Benhaddou');
+  await page.locator('::-p-xpath(//label[contains(., "more minutes")]//input)').fill('15');
+  await press(page, 'Save');
+  await shows(page, '2 h 15 min');
+  await fill(page, 'Minutes', '999999');
+  await press(page, 'Save the rules');
+  await shows(page, 'At most a week.');
+  expect(await page.$eval('[aria-label="Minutes"]', (field) => (field as HTMLInputElement).value)).toBe('999999');
+  await fill(page, 'Minutes', '300');
+  await press(page, 'Save the rules');
+  await shows(page, 'The time limit does not fit between opening and closing.');
+  await fill(page, 'Minutes', '100');
+  await press(page, 'Save the rules');
+  await shows(page, 'Rules saved');
+  expect(house.db.select().from(sitting).where(eq(sitting.id, id)).get()?.timeLimit).toBe(100 * 60_000);
+});
+
+it('what was published is withdrawn and published again, with its numbers said; a guest sees no names', async () => {
+  const page = await house.page(teacher);
+  const row = house.db.select().from(sitting).where(eq(sitting.title, 'Mid-course theory exam')).get();
+  const address = `${course()}/sittings/${row?.id}/results`;
+  const standing = () =>
+    house.db
+      .select()
+      .from(publication)
+      .where(eq(publication.sittingId, row?.id ?? ''))
+      .all()
+      .filter((one) => one.withdrawnAt === null).length;
+  await page.goto(address);
+  await shows(page, '27 published, 0 ready to publish, 1 not handed in.');
+  await press(page, 'Withdraw');
+  await shows(page, '27 students no longer see their score');
+  await press(page, 'Withdraw 27');
+  await shows(page, '27 results have been withdrawn.');
+  expect(standing()).toBe(0);
+  await press(page, 'Publish 27 results');
+  await shows(page, '27 students see their score at once');
+  await press(page, 'Publish');
+  await shows(page, '27 results have been published');
+  expect(standing()).toBe(27);
+
+  const guest = await house.page('guest@ternpoint.example');
+  await guest.goto(address);
+  await shows(guest, 'Student 1');
+  const text = await guest.$eval('main', (main) => main.textContent ?? '');
+  for (const name of ['Benhaddou', 'Vogtland', 'Papathanou']) expect(text).not.toContain(name);
+  expect(await guest.$('::-p-aria([name="Withdraw"])')).toBeNull();
+});

@@ -1,0 +1,107 @@
+import { renderToStaticMarkup } from 'react-dom/server';
+import { describe, expect, it } from 'vitest';
+import { seededRandom } from '@/core/base/random';
+import { richFromText } from '@/core/base/rich';
+import type { QuestionContent } from '@/core/question/content';
+import { present, rightResponse } from '@/core/question/score';
+import { forStudent, type QuestionResponse } from '@/core/question/student';
+import { QuestionPlayer } from './QuestionPlayer';
+import { QuestionReview } from './QuestionReview';
+
+const choice: QuestionContent = {
+  type: 'single-choice',
+  stem: richFromText('Which?'),
+  shuffle: true,
+  feedback: { solution: richFromText('SOLUTION') },
+  choices: ['alpha', 'beta', 'gamma'].map((text, i) => ({
+    id: `c${i}`,
+    content: richFromText(text),
+    right: i === 1,
+    pinned: false,
+    feedback: richFromText(`because of ${text}`),
+  })),
+};
+const numeric: QuestionContent = {
+  type: 'numeric',
+  stem: richFromText('How many?'),
+  feedback: {},
+  accepted: [
+    { value: '12.5', tolerance: { kind: 'relative', amount: 0.02 }, credit: 1 },
+    { value: '10', tolerance: { kind: 'absolute', amount: 0.5 }, credit: 0.25 },
+  ],
+};
+const written = (least: number | null, most: number | null): QuestionContent => ({
+  type: 'written',
+  stem: richFromText('Why?'),
+  feedback: {},
+  modelAnswer: richFromText('MODEL'),
+  words: { least, most },
+});
+
+function played(content: QuestionContent, response?: QuestionResponse): string {
+  const presentation = present(content, seededRandom('s'));
+  return renderToStaticMarkup(
+    <QuestionPlayer
+      view={forStudent(content, presentation)}
+      response={response}
+      onRespond={() => undefined}
+      name="slot"
+    />,
+  );
+}
+
+describe('what a student works with', () => {
+  it('shows all choices under letters, none marked, and tells nothing of the key', () => {
+    const markup = played(choice);
+    for (const text of ['alpha', 'beta', 'gamma']) expect(markup).toContain(text);
+    expect([...markup.matchAll(/>([A-C])<\/span>/g)].map((match) => match[1])).toEqual(['A', 'B', 'C']);
+    expect(markup).not.toContain('checked=""');
+    for (const secret of ['SOLUTION', 'because of', 'right', 'value="c']) expect(markup).not.toContain(secret);
+  });
+
+  it('shows the picked choice as picked', () => {
+    const presentation = present(choice, seededRandom('s'));
+    const right = rightResponse(choice, presentation) as { picked: string };
+    expect(played(choice, right)).toMatch(
+      new RegExp(`checked="" value="${right.picked}"|value="${right.picked}" checked=""`),
+    );
+  });
+
+  it('echoes how a number was read, and refuses to guess', () => {
+    expect(played(numeric, { text: '1,5' })).toContain('Read as 1.5');
+    expect(played(numeric, { text: '1.5' })).not.toContain('Read as');
+    expect(played(numeric, { text: '1.234,5' })).toContain('more than one way');
+    expect(played(numeric, { text: 'twelve' })).toContain('not read as a number');
+    expect(played(numeric)).not.toContain('12.5');
+  });
+
+  it('counts words against what is asked for', () => {
+    expect(played(written(null, null), { text: 'one' })).toContain('1 word');
+    expect(played(written(3, null), { text: 'one two' })).toContain('2 words; at least 3 are asked for');
+    expect(played(written(null, 2), { text: 'one two three' })).toContain('3 words; at most 2 are asked for');
+    expect(played(written(1, 4), { text: 'one two' })).toContain('2 words; between 1 and 4 are asked for');
+    expect(played(written(null, 4), { text: 'one two' })).toContain('2 words of at most 4');
+    expect(played(written(1, 4))).not.toContain('MODEL');
+  });
+});
+
+describe('the key, for those who may see it', () => {
+  it('marks the right choice in words and shows the feedback of each', () => {
+    const markup = renderToStaticMarkup(<QuestionReview content={choice} order={['c2', 'c1', 'c0']} />);
+    expect(markup.indexOf('gamma')).toBeLessThan(markup.indexOf('alpha'));
+    expect(markup.match(/> right</g)).toHaveLength(1);
+    expect(markup).toContain('because of beta');
+  });
+
+  it('says every accepted value with its tolerance and credit', () => {
+    const text = renderToStaticMarkup(<QuestionReview content={numeric} />).replace(/<[^>]+>/g, '');
+    expect(text).toContain('Right: 12.5 ± 2 %');
+    expect(text).toContain('Right: 10 ± 0.5 for 25 % of the points');
+  });
+
+  it('shows the model answer, or that there is none', () => {
+    expect(renderToStaticMarkup(<QuestionReview content={written(null, null)} />)).toContain('MODEL');
+    const none = { ...written(null, null), modelAnswer: richFromText('') } as QuestionContent;
+    expect(renderToStaticMarkup(<QuestionReview content={none} />)).toContain('no model answer yet');
+  });
+});
