@@ -1,8 +1,8 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { minute } from '@/core/base/time';
-import { audit, mark, outbox, paperSlot, publication, sitting } from '@/db/schema';
-import { handIn } from '../attempt/handIn';
+import { attempt, audit, mark, outbox, paperSlot, publication, sitting } from '@/db/schema';
+import { handIn, seeReceipt } from '../attempt/handIn';
 import { saveResponses } from '../attempt/saveResponses';
 import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
@@ -176,6 +176,14 @@ describe('publishing', () => {
     must(publishReady(teacher(), school.courseId, sittingId, 1));
     expect(numbers()).toMatchObject({ ready: 0, changed: 0, published: 2 });
     expect(school.db.select().from(publication).all()).toHaveLength(3);
+  });
+
+  it('shows the instructor the code that stands on the student’s receipt', () => {
+    const attemptId = school.db.select().from(attempt).where(eq(attempt.userId, one().userId)).get()?.id ?? '';
+    const { code } = must(seeReceipt(school.as(one(), 12 * minute), attemptId));
+    const rows = must(sittingResults(teacher(), school.courseId, sittingId)).rows;
+    expect(rows.find((row) => row.userId === one().userId)?.receipt).toBe(code);
+    expect(rows.find((row) => row.userId === three().userId)?.receipt).toBeNull();
   });
 
   it('can be taken back, and then nobody sees anything', () => {

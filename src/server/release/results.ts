@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { receiptCode } from '@/core/attempt/receiptCode';
 import type { Stroke } from '@/core/attempt/strokes';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
@@ -26,6 +27,8 @@ export type ResultRow = {
   /** Whether what stands published differs from the result as it is now. */
   changed: boolean;
   minutes: number | null;
+  /** The code on the student's receipt of the attempt that counts. */
+  receipt: string | null;
   strokes: Stroke[];
 };
 
@@ -94,6 +97,14 @@ export function sittingResults(context: Context, courseId: string, sittingId: st
       .map((one) => one.userId),
   );
   const strokes = strokesOf(context.db, sittingId);
+  const seeds = new Map(
+    context.db
+      .select({ id: attempt.id, seed: attempt.seed })
+      .from(attempt)
+      .where(eq(attempt.sittingId, sittingId))
+      .all()
+      .map((one) => [one.id, one.seed]),
+  );
   const rows = audienceOf(context.db, row).map((student, i): ResultRow => {
     const found = results.get(student.userId);
     const published = publications.get(student.userId) ?? null;
@@ -114,6 +125,7 @@ export function sittingResults(context: Context, courseId: string, sittingId: st
       published,
       changed: published !== null && found !== undefined && differs(published, found.result),
       minutes: counted ? Math.round((counted.endedAt - counted.startedAt) / 60_000) : null,
+      receipt: counted ? receiptCode(seeds.get(counted.attemptId) ?? '') : null,
       strokes: counted ? (strokes.get(counted.attemptId) ?? []) : [],
     };
   });

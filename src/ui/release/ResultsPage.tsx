@@ -22,6 +22,7 @@ type Row = {
   published: { earned: number; possible: number; publishedAt: Instant } | null;
   changed: boolean;
   minutes: number | null;
+  receipt: string | null;
   strokes: Stroke[];
 };
 
@@ -118,6 +119,7 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
                 </th>
                 <th className="text-right">%</th>
                 <th className="text-right">Minutes</th>
+                <th>Receipt</th>
                 <th>State</th>
               </tr>
             </thead>
@@ -141,6 +143,7 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
                       : ''}
                   </td>
                   <td className="text-right">{row.minutes}</td>
+                  <td className="font-mono text-sm text-ink-2">{row.receipt}</td>
                   <td>
                     <RowState row={row} timeZone={results.timeZone} />
                   </td>
