@@ -14,7 +14,7 @@ import {
 } from '@/db/schema';
 import { retireQuestion, saveQuestion } from '../bank/questions';
 import type { Actor } from '../house/context';
-import { arrange } from '../sitting/sittings';
+import { arrange } from '../sitting/arrange';
 import { begins, choiceContent, must, numberContent, refusal, School, writtenContent } from '../testing/school';
 import { handIn, handInExpired, seeReceipt } from './handIn';
 import { myExams } from './myExams';

@@ -7,7 +7,8 @@ import { startAttempt } from '../attempt/startAttempt';
 import { createExam, listExams, openExam, samplePaper, saveExam } from '../exam/exams';
 import { addRoster, listPeople } from '../people/roster';
 import { begins, must, refusal, School } from '../testing/school';
-import { arrange, createSitting, listSittings, openSitting, saveSitting, scheduleSitting } from './sittings';
+import { arrange } from './arrange';
+import { createSitting, listSittings, openSitting, saveSitting, scheduleSitting } from './sittings';
 
 let school: School;
 const teacher = (later = -hour) => school.as(school.teacher, later);

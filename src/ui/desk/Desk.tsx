@@ -55,6 +55,8 @@ export function Desk({ base, desk }: Props) {
               </Link>
               , compose an exam from them, and give it to your course as a sitting. What then waits for you stands here.
             </>
+          ) : role === 'guest' ? (
+            'You can read the course’s exams under Exams and its results, without names, under Sittings.'
           ) : (
             'When answers are assigned to you for marking, they stand here.'
           )}

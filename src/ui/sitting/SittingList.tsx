@@ -19,7 +19,17 @@ type Row = {
 };
 
 /** Every sitting of the course, the latest opening first. */
-export function SittingList({ base, timeZone, sittings }: { base: string; timeZone: string; sittings: Row[] }) {
+export function SittingList({
+  base,
+  timeZone,
+  sittings,
+  mayChange,
+}: {
+  base: string;
+  timeZone: string;
+  sittings: Row[];
+  mayChange: boolean;
+}) {
   const [find, setFind] = useState('');
   const shown = sittings.filter((row) => row.title.toLowerCase().includes(find.trim().toLowerCase()));
   const at = (moment: Instant | null) => (moment === null ? '–' : momentText(moment, timeZone));
@@ -29,9 +39,11 @@ export function SittingList({ base, timeZone, sittings }: { base: string; timeZo
         title="Sittings"
         note={`${sittings.length} ${sittings.length === 1 ? 'sitting' : 'sittings'}; times in ${timeZone}`}
       >
-        <ButtonLink href={`${base}/exams`} look="main">
-          Give an exam
-        </ButtonLink>
+        {mayChange && (
+          <ButtonLink href={`${base}/exams`} look="main">
+            Give an exam
+          </ButtonLink>
+        )}
       </PageTitle>
       {sittings.length === 0 ? (
         <Empty title="No sittings yet">

@@ -19,6 +19,7 @@ import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { Timeline } from '../kit/Timeline';
 import { type Command, usePerform } from '../kit/usePerform';
 import { Phase, type SittingPhase } from './phase';
+import { Inline, Ticks } from './SentenceFields';
 import { SittingStudents, type Student } from './SittingStudents';
 
 export type SittingCommands = {
@@ -327,66 +328,6 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
           arrange={commands.arrange}
         />
       </div>
-    </div>
-  );
-}
-
-/** A field inside a sentence. */
-function Inline({
-  label,
-  value,
-  onChange,
-  problem,
-  type = 'text',
-  wide,
-  narrow,
-}: {
-  label: string;
-  value: string;
-  onChange: (value: string) => void;
-  problem: string | null;
-  type?: string;
-  wide?: boolean;
-  narrow?: boolean;
-}) {
-  return (
-    <span className="inline-block align-baseline leading-normal">
-      <input
-        type={type}
-        aria-label={label}
-        aria-invalid={problem ? true : undefined}
-        inputMode={narrow ? 'numeric' : undefined}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        className={`${inputShape} ${wide ? '!w-80 max-w-full' : narrow ? '!w-16 text-right' : '!w-auto'}`}
-      />
-      {problem && <span className="block text-sm text-brick">{problem}</span>}
-    </span>
-  );
-}
-
-function Ticks({
-  options,
-  isOn,
-  onSet,
-}: {
-  options: { id: string; name: string }[];
-  isOn: (id: string) => boolean;
-  onSet: (id: string, on: boolean) => void;
-}) {
-  return (
-    <div className="flex flex-wrap gap-x-5">
-      {options.map((option) => (
-        <label key={option.id} className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-prussian"
-            checked={isOn(option.id)}
-            onChange={(event) => onSet(option.id, event.target.checked)}
-          />
-          {option.name}
-        </label>
-      ))}
     </div>
   );
 }

@@ -1,6 +1,7 @@
 'use server';
 import { publishReady, withdrawPublished } from '@/server/release/publish';
-import { arrange, saveSitting, scheduleSitting } from '@/server/sitting/sittings';
+import { arrange } from '@/server/sitting/arrange';
+import { saveSitting, scheduleSitting } from '@/server/sitting/sittings';
 import { acting } from '../../../request';
 
 export async function changeSitting(courseId: string, sittingId: string, input: unknown) {

@@ -9,8 +9,13 @@ export const metadata: Metadata = { title: 'Sittings' };
 export default async function Sittings({ params }: { params: Promise<{ courseId: string }> }) {
   const { courseId } = await params;
   const context = await pageContext();
-  const { timeZone } = orNotFound(seeCourse(context, courseId));
+  const { timeZone, role } = orNotFound(seeCourse(context, courseId));
   return (
-    <SittingList base={`/c/${courseId}`} timeZone={timeZone} sittings={orNotFound(listSittings(context, courseId))} />
+    <SittingList
+      base={`/c/${courseId}`}
+      timeZone={timeZone}
+      mayChange={role === 'instructor'}
+      sittings={orNotFound(listSittings(context, courseId))}
+    />
   );
 }
