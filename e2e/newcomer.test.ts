@@ -1,0 +1,104 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser } from 'puppeteer-core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { launchBrowser, pageAs } from './browser';
+import { fill, press, shows } from './house';
+import { type Served, serve } from './serve';
+
+let served: Served;
+let browser: Browser;
+let folder: string;
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'wuzzen-newcomer-'));
+  served = await serve(folder, 'production', { WUZZEN_SECRET: 'a production secret for this test only' });
+  browser = await launchBrowser();
+});
+
+afterAll(async () => {
+  await browser?.close();
+  await served?.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+it('an empty installation is set up, a course begun, a student invited, and the student comes in', async () => {
+  const page = await pageAs(browser, served.origin, null);
+  const address = /http\S+\/set-up\/\S+/.exec(served.printed())?.[0] ?? '';
+  await page.goto(address);
+  await fill(page, 'Your name', 'Ada Teacher');
+  await fill(page, 'Your email', 'ada@school.example');
+  await fill(page, 'A password, at least 10 characters', 'short');
+  await fill(page, 'Your first course', 'Seamanship');
+  await fill(page, 'Its time zone', 'Moon/Base');
+  await press(page, 'Begin');
+  await shows(page, 'Choose a password of at least 10 characters.');
+  await shows(page, 'This time zone is not known.');
+  await fill(page, 'A password, at least 10 characters', 'long enough words');
+  await fill(page, 'Its time zone', 'Europe/Oslo');
+  await press(page, 'Begin');
+  await shows(page, 'Nothing needs you now');
+
+  // Every stop says what it is for while it is empty.
+  for (const [stop, says] of [
+    ['Banks', 'An empty bank'],
+    ['Exams', 'No exams yet'],
+    ['Sittings', 'No sittings yet'],
+    ['Marking', 'Nothing to mark'],
+    ['Gradebook', 'The gradebook is empty'],
+  ] as const) {
+    await press(page, stop);
+    await shows(page, says);
+  }
+
+  await press(page, 'People');
+  await press(page, 'Add one');
+  await fill(page, 'Name', 'Bo Student');
+  await fill(page, 'Email', 'bo@school.example');
+  await press(page, 'Add');
+  await shows(page, 'Bo Student has been added.');
+  await press(page, 'Messages sent');
+  await page.locator('summary').click();
+  const invitation = await page.$eval(
+    'details',
+    (one) => /http\S+\/invitation\/\S+/.exec(one.textContent ?? '')?.[0] ?? '',
+  );
+
+  const student = await pageAs(browser, served.origin, null);
+  await student.goto(invitation);
+  await shows(student, 'Welcome, Bo Student');
+  await fill(student, 'Password', 'also long enough');
+  await press(student, 'Set the password and enter');
+  await shows(student, 'No exams yet');
+  await student.goto(invitation);
+  await shows(student, 'This invitation has been used or is too old');
+  await student.goto(address);
+  await shows(student, 'This address has been used');
+
+  // Signing out and in again, with a wrong password first.
+  await student.goto(`${served.origin}/my`);
+  await press(student, 'Sign out');
+  await fill(student, 'Email', 'bo@school.example');
+  await fill(student, 'Password', 'not this one');
+  await press(student, 'Sign in');
+  await shows(student, 'Email and password do not belong together.');
+  await fill(student, 'Password', 'also long enough');
+  await press(student, 'Sign in');
+  await shows(student, 'No exams yet');
+
+  // A second course, and its time zone changed.
+  await page.goto(`${served.origin}/new-course`);
+  await fill(page, 'Name', 'Ropework');
+  await fill(page, 'Time zone', 'Asia/Tokyo');
+  await press(page, 'Begin the course');
+  await shows(page, '(Asia/Tokyo)');
+  await press(page, 'People');
+  await press(page, 'Course and time zone');
+  await fill(page, 'Time zone', 'UTC');
+  await press(page, 'Save');
+  await shows(page, '0 students');
+  await press(page, 'Desk');
+  await shows(page, '(UTC)');
+  expect(new URL(page.url()).pathname).toMatch(/^\/c\//);
+});
