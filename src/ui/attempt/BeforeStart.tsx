@@ -8,6 +8,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { Sheet } from '../kit/Page';
 import { RichText } from '../kit/RichText';
 import type { MyExam } from './MyExams';
+import { handOver, type Opening } from './opening';
 import { ask } from './requests';
 
 type Props = { exam: MyExam & { instructions: Rich; points: number; questions: number } };
@@ -18,11 +19,17 @@ export function BeforeStart({ exam }: Props) {
   const [state, setState] = useState<{ busy: boolean; message: string | null }>({ busy: false, message: null });
   const start = async () => {
     setState({ busy: true, message: null });
-    const answer = await ask<{ attemptId?: string; problems?: { message: string }[] }>('/api/attempts/start', {
-      sittingId: exam.sittingId,
-    });
-    if (answer?.body.attemptId) router.push(`/take/${answer.body.attemptId}`);
-    else
+    const answer = await ask<{ attemptId?: string; opening?: Opening; problems?: { message: string }[] }>(
+      '/api/attempts/start',
+      {
+        sittingId: exam.sittingId,
+      },
+    );
+    const { attemptId, opening } = answer?.body ?? {};
+    if (attemptId) {
+      if (opening) handOver(attemptId, opening);
+      router.push(`/take/${attemptId}`);
+    } else
       setState({
         busy: false,
         message: answer?.body.problems?.[0]?.message ?? 'The server could not be reached. Try again.',

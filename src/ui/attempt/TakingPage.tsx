@@ -10,9 +10,10 @@ import { PaperRuler } from '../kit/PaperRuler';
 import { RichText } from '../kit/RichText';
 import { QuestionPlayer } from '../question/QuestionPlayer';
 import { BeforeHandIn } from './BeforeHandIn';
+import type { Answer } from './opening';
 import { SaveState } from './SaveState';
 import { TimeLeft } from './TimeLeft';
-import { type Answer, useAttempt } from './useAttempt';
+import { useAttempt } from './useAttempt';
 
 const isAnswered = (answer: Answer | undefined) => answer?.value !== null && answer?.value !== undefined;
 

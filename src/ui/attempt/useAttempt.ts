@@ -1,19 +1,9 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { Rich } from '@/core/base/rich';
-import type { ShownQuestion } from '@/core/question/student';
 import { AnswerKeeper, type KeeperState } from './answerKeeper';
+import { type Answer, type Opening, type Paper, takeHanded } from './opening';
 import { ask, outcomeOf } from './requests';
 
-export type Answer = { value: unknown; comeBack: boolean };
-export type TakingSlot = { slotId: string; number: number; partTitle: string; points: number; view: ShownQuestion };
-export type Paper = { instructions: Rich; slots: TakingSlot[] };
-type Opened = Paper & {
-  epoch: number;
-  answers: ({ slotId: string } & Answer)[];
-  deadline: number | null;
-  now: number;
-};
 type Pulse = { state: 'running' | 'ended'; superseded: boolean; deadline: number | null; now: number };
 
 const pulseEvery = 20_000;
@@ -38,19 +28,21 @@ export function useAttempt(attemptId: string) {
     let epoch = 0;
     const base = `/api/attempts/${attemptId}`;
     const open = async (): Promise<void> => {
-      const answer = await ask<Opened>(`${base}/open`, null);
+      const started = takeHanded(attemptId);
+      const answer = started ? null : await ask<Opening>(`${base}/open`, null);
       if (gone) return;
-      if (!answer || answer.status >= 500) {
+      if (!started && (!answer || answer.status >= 500)) {
         setTimeout(() => void open(), 1_500);
         return;
       }
-      if (answer.status !== 200) {
+      if (answer && answer.status !== 200) {
         setState(answer.status === 401 ? { kind: 'signed-out', waiting: 0 } : { kind: 'ended' });
         return;
       }
-      epoch = answer.body.epoch;
-      setAhead(answer.body.now - Date.now());
-      setDeadline(answer.body.deadline);
+      const opening = started?.opening ?? (answer as { body: Opening }).body;
+      epoch = opening.epoch;
+      setAhead(started?.ahead ?? opening.now - Date.now());
+      setDeadline(opening.deadline);
       const own = new AnswerKeeper({
         attemptId,
         epoch,
@@ -60,12 +52,12 @@ export function useAttempt(attemptId: string) {
         later: (call, pause) => setTimeout(call, pause),
         now: () => Date.now(),
       });
-      setPaper({ instructions: answer.body.instructions, slots: answer.body.slots });
+      setPaper({ instructions: opening.instructions, slots: opening.slots });
       setState({ kind: 'saved', at: null });
       const recovered = own.recover();
       setAnswers(
         Object.fromEntries(
-          [...answer.body.answers, ...recovered].map(({ slotId, value, comeBack }) => [slotId, { value, comeBack }]),
+          [...opening.answers, ...recovered].map(({ slotId, value, comeBack }) => [slotId, { value, comeBack }]),
         ),
       );
       keeper.current = own;
