@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -19,11 +20,17 @@ const option = (name: string) => {
   const at = words.indexOf(name);
   return at < 0 ? null : (words.splice(at, 2)[1] ?? null);
 };
-const source = option('--data') ?? 'data/demo';
+const source = option('--data');
 const out = option('--out') ?? 'docs/screenshots';
 
 const folder = mkdtempSync(join(tmpdir(), 'wuzzen-pictures-'));
-cpSync(source, folder, { recursive: true });
+if (source) cpSync(source, folder, { recursive: true });
+// Without a folder the demo is loaded anew, so that somebody is in the middle of an exam.
+else
+  spawnSync('npx', ['tsx', 'demo/main.ts'], {
+    stdio: 'inherit',
+    env: { ...process.env, WUZZEN_DATA: folder, WUZZEN_KIND: 'demo' },
+  });
 rmSync(join(folder, 'server.pid'), { force: true });
 mkdirSync(out, { recursive: true });
 
