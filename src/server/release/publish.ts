@@ -1,12 +1,12 @@
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
-import { publication, sitting } from '@/db/schema';
+import { publication } from '@/db/schema';
 import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { send } from '../house/outbox';
 import { admit } from '../people/permission';
-import { audienceOf } from '../sitting/audience';
+import { audienceOf, sittingOf } from '../sitting/audience';
 import { differs, resultsOf, standingPublications } from './results';
 
 /** What publishing would do, in numbers, before it does. */
@@ -56,11 +56,7 @@ export function publishReady(
   if (!admitted.ok) return admitted;
   return context.db.transaction(
     (tx) => {
-      const row = tx
-        .select()
-        .from(sitting)
-        .where(and(eq(sitting.id, sittingId), eq(sitting.courseId, courseId)))
-        .get();
+      const row = sittingOf(tx, courseId, sittingId);
       if (!row) return notFound('sitting');
       const standing = standingPublications(tx, sittingId);
       const people = new Map(audienceOf(tx, row).map((student) => [student.userId, student]));
@@ -123,11 +119,7 @@ export function withdrawPublished(
   if (!admitted.ok) return admitted;
   return context.db.transaction(
     (tx) => {
-      const row = tx
-        .select()
-        .from(sitting)
-        .where(and(eq(sitting.id, sittingId), eq(sitting.courseId, courseId)))
-        .get();
+      const row = sittingOf(tx, courseId, sittingId);
       if (!row) return notFound('sitting');
       const taken = tx
         .update(publication)

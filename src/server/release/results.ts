@@ -10,7 +10,7 @@ import { attempt, mark, paperSlot, publication, question, response, sitting } fr
 import type { Context } from '../house/context';
 import { newestMark, scoredAttempts } from '../marking/newestMarks';
 import { admit } from '../people/permission';
-import { audienceOf, phaseOf, type SittingPhase, type SittingRow } from '../sitting/audience';
+import { audienceOf, phaseOf, type SittingPhase, type SittingRow, sittingOf } from '../sitting/audience';
 
 /** What was published last and stands, not withdrawn. */
 export type Published = { id: number; earned: number; possible: number; publishedAt: Instant };
@@ -79,11 +79,7 @@ export const differs = (published: { earned: number; possible: number }, result:
 export function sittingResults(context: Context, courseId: string, sittingId: string): Result<ResultsPage> {
   const admitted = admit(context, courseId, 'results.see');
   if (!admitted.ok) return admitted;
-  const row = context.db
-    .select()
-    .from(sitting)
-    .where(and(eq(sitting.id, sittingId), eq(sitting.courseId, courseId)))
-    .get();
+  const row = sittingOf(context.db, courseId, sittingId);
   if (!row) return notFound('sitting');
   const withNames = admitted.value.role === 'instructor';
   const results = resultsOf(context.db, row);

@@ -1,12 +1,11 @@
-import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result } from '@/core/base/result';
-import { arrangement, sitting } from '@/db/schema';
+import { arrangement } from '@/db/schema';
 import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { admit } from '../people/permission';
-import { audienceOf } from './audience';
+import { audienceOf, sittingOf } from './audience';
 
 const wholeNumber = z.number({ message: 'Give a whole number.' }).int('Give a whole number.');
 
@@ -31,11 +30,7 @@ export function arrange(
   if (!parsed.ok) return parsed;
   return context.db.transaction(
     (tx) => {
-      const row = tx
-        .select()
-        .from(sitting)
-        .where(and(eq(sitting.id, sittingId), eq(sitting.courseId, courseId)))
-        .get();
+      const row = sittingOf(tx, courseId, sittingId);
       if (!row) return notFound('sitting');
       if (!audienceOf(tx, row).some((student) => student.userId === userId)) return notFound('student');
       tx.insert(arrangement)

@@ -19,6 +19,14 @@ export const rulesOf = (row: SittingRow): SittingRules => ({
   attemptCounts: row.attemptCounts,
 });
 
+/** A sitting of a course; undefined when the two do not belong together. */
+export const sittingOf = (db: Db | Tx, courseId: string, sittingId: string): SittingRow | undefined =>
+  db
+    .select()
+    .from(sitting)
+    .where(and(eq(sitting.id, sittingId), eq(sitting.courseId, courseId)))
+    .get();
+
 type ArrangementRow = typeof arrangement.$inferSelect | null;
 
 /** The standing arrangement and the sitting's own, as one. */

@@ -34,6 +34,7 @@ import {
   rulesOf,
   type SittingPhase,
   type SittingRow,
+  sittingOf,
 } from './audience';
 
 export type SittingListRow = {
@@ -140,11 +141,7 @@ export type OpenSitting = {
 export function openSitting(context: Context, courseId: string, sittingId: string): Result<OpenSitting> {
   const admitted = admit(context, courseId, 'sitting.see');
   if (!admitted.ok) return admitted;
-  const row = context.db
-    .select()
-    .from(sitting)
-    .where(and(eq(sitting.id, sittingId), eq(sitting.courseId, courseId)))
-    .get();
+  const row = sittingOf(context.db, courseId, sittingId);
   if (!row) return notFound('sitting');
   const examRow = context.db.select().from(exam).where(eq(exam.id, row.examId)).get();
   const revision = context.db
@@ -242,11 +239,7 @@ export function saveSitting(context: Context, courseId: string, sittingId: strin
   }
   return context.db.transaction(
     (tx) => {
-      const row = tx
-        .select()
-        .from(sitting)
-        .where(and(eq(sitting.id, sittingId), eq(sitting.courseId, courseId)))
-        .get();
+      const row = sittingOf(tx, courseId, sittingId);
       if (!row) return notFound('sitting');
       const next = {
         title: fields.title,
@@ -308,11 +301,7 @@ export function scheduleSitting(context: Context, courseId: string, sittingId: s
   if (!admitted.ok) return admitted;
   return context.db.transaction(
     (tx) => {
-      const row = tx
-        .select()
-        .from(sitting)
-        .where(and(eq(sitting.id, sittingId), eq(sitting.courseId, courseId)))
-        .get();
+      const row = sittingOf(tx, courseId, sittingId);
       const found = row && examWithRevision(tx, courseId, row.examId);
       if (!row || !found) return notFound('sitting');
       if (row.state === 'scheduled') return refused('conflict', 'This sitting is scheduled already.');
