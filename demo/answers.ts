@@ -1,7 +1,8 @@
 import type { Random } from '../src/core/base/random';
 import type { QuestionContent } from '../src/core/question/content';
+import type { Presentation } from '../src/core/question/presentation';
 import { rightResponse } from '../src/core/question/score';
-import type { Presentation, QuestionResponse } from '../src/core/question/student';
+import type { QuestionResponse, ResponseOf } from '../src/core/question/student';
 import type { Difficulty } from '../src/core/question/types';
 
 const ease: Record<Difficulty, number> = { easy: 1.3, medium: 0.4, hard: -0.7 };
@@ -36,6 +37,49 @@ export function answer(
     }
     case 'written':
       return { text: written(content.modelAnswer, right, ability, random) };
+    default:
+      return right ? rightResponse(content, presentation) : spoiled(content, presentation, random);
+  }
+}
+
+/** A believable wrong answer: the right one with something in it gone wrong. */
+function spoiled(content: QuestionContent, presentation: Presentation, random: Random): QuestionResponse {
+  const solution = rightResponse(content, presentation);
+  const some = <T>(items: readonly T[]) => items[random.below(items.length)] as T;
+  switch (content.type) {
+    case 'multiple-choice': {
+      const { picked } = solution as ResponseOf<'multiple-choice'>;
+      const key = some(presentation.choices ?? []).key;
+      const other = picked.includes(key) ? picked.filter((one) => one !== key) : [...picked, key];
+      return { picked: other.length ? other : [key] };
+    }
+    case 'true-false':
+      return { picked: !content.answer };
+    case 'short-text':
+      return { text: some(['not sure', `the ${content.accepted[0]?.text ?? 'answer'} line`, 'I think it depends']) };
+    case 'gap-fill': {
+      const { gaps } = solution as ResponseOf<'gap-fill'>;
+      const gap = some(content.gaps);
+      const given =
+        gap.kind === 'pick' ? some(presentation.lists?.[gap.id] ?? []).key : gap.kind === 'number' ? '7' : 'ebb';
+      return { gaps: { ...gaps, [gap.id]: given } };
+    }
+    case 'matching': {
+      const { pairs } = solution as ResponseOf<'matching'>;
+      const keys = Object.keys(pairs);
+      const [a, b] = [some(keys), some(keys)];
+      return { pairs: { ...pairs, [a]: pairs[b] as string, [b]: pairs[a] as string } };
+    }
+    case 'ordering': {
+      const order = [...(solution as ResponseOf<'ordering'>).order];
+      const at = random.below(order.length - 1);
+      order.splice(at, 2, order[at + 1] as string, order[at] as string);
+      return { order };
+    }
+    case 'rating-scale':
+      return { step: 1 + random.below(content.steps) };
+    default:
+      return solution;
   }
 }
 

@@ -7,9 +7,25 @@ export type RichMark =
   | { type: 'bold' | 'italic' | 'code' | 'subscript' | 'superscript' | 'underline' }
   | { type: 'link'; attrs: { href: string } };
 
-export type RichInline = { type: 'text'; text: string; marks?: RichMark[] } | { type: 'hardBreak' };
+export type RichInline =
+  | { type: 'text'; text: string; marks?: RichMark[] }
+  | { type: 'hardBreak' }
+  /** Mathematics in TeX. `html` is what the server typeset from it for showing; it is never read from outside. */
+  | { type: 'math'; attrs: { tex: string; display: boolean; html?: string } }
+  /** The place of a variable's value; `decimals` null shows it as it is. */
+  | { type: 'variable'; attrs: { id: string; decimals: number | null } }
+  /** The place of a gap in a running text. */
+  | { type: 'gap'; attrs: { id: string } };
+
+/** A picture, sound or video of the data folder, named by the hash of its content. */
+export type RichMedia = {
+  type: 'media';
+  attrs: { hash: string; kind: MediaKind; alt: string; width: number | null; height: number | null };
+};
+export type MediaKind = 'picture' | 'sound' | 'video';
 
 export type RichBlock =
+  | RichMedia
   | { type: 'paragraph'; content?: RichInline[] }
   | { type: 'bulletList' | 'orderedList'; content: RichItem[] }
   | { type: 'codeBlock'; content?: { type: 'text'; text: string }[] }
@@ -42,6 +58,10 @@ type AnyNode = RichBlock | RichItem | RichRow | RichCell | RichInline;
 function textOf(node: AnyNode): string {
   if (node.type === 'text') return node.text;
   if (node.type === 'hardBreak') return '\n';
+  if (node.type === 'math') return node.attrs.tex;
+  if (node.type === 'variable') return '\u2026';
+  if (node.type === 'gap') return '____';
+  if (node.type === 'media') return node.attrs.alt ? `[${node.attrs.alt}]` : `[${node.attrs.kind}]`;
   const inner = (node.content ?? []) as AnyNode[];
   const between = node.type === 'paragraph' || node.type === 'codeBlock' ? '' : node.type === 'tableRow' ? '\t' : '\n';
   return inner.map(textOf).join(between);
@@ -51,6 +71,33 @@ function textOf(node: AnyNode): string {
 export const richText = (rich: Rich): string => rich.content.map(textOf).join('\n').trim();
 
 export const isEmptyRich = (rich: Rich): boolean => richText(rich) === '';
+
+/** Every node of rich content, from the outside in, in reading order. */
+export function* richNodes(rich: Rich): Generator<AnyNode> {
+  const waiting: AnyNode[] = [...rich.content].reverse();
+  for (let node = waiting.pop(); node; node = waiting.pop()) {
+    yield node;
+    if ('content' in node && node.content) waiting.push(...([...node.content].reverse() as AnyNode[]));
+  }
+}
+
+/**
+ * A copy in which each inline node has been replaced by what the function gives for it. Content in which nothing changes
+ * is given back as it is.
+ */
+export function mapInline(rich: Rich, change: (inline: RichInline) => RichInline): Rich {
+  const walk = <Node extends AnyNode>(node: Node): Node => {
+    if (!('content' in node) || !node.content) return isInline(node) ? (change(node) as Node) : node;
+    const before = node.content as AnyNode[];
+    const after = before.map(walk);
+    return after.some((one, i) => one !== before[i]) ? { ...node, content: after } : node;
+  };
+  const content = rich.content.map(walk);
+  return content.some((one, i) => one !== rich.content[i]) ? { ...rich, content } : rich;
+}
+
+const inlineTypes = new Set(['text', 'hardBreak', 'math', 'variable', 'gap']);
+const isInline = (node: AnyNode): node is RichInline => inlineTypes.has(node.type);
 
 const plainMarks = new Set(['bold', 'italic', 'code', 'subscript', 'superscript', 'underline']);
 const safeLink = /^(https?:\/\/|mailto:)[^\s<>"']+$/i;
@@ -89,6 +136,8 @@ function readAll<T>(input: unknown, read: (child: unknown) => T | null): T[] | n
 function readBlock(input: unknown, depth: number, budget: Budget): RichBlock | null {
   if (!isNode(input) || depth > richLimits.depth || --budget.nodes < 0) return null;
   switch (input.type) {
+    case 'media':
+      return readMedia(input.attrs);
     case 'paragraph': {
       const content = readAll(input.content, (child) => readInline(child, budget));
       return content && (content.length ? { type: 'paragraph', content } : { type: 'paragraph' });
@@ -131,12 +180,48 @@ const readBlocks = (input: unknown, depth: number, budget: Budget) =>
 function readInline(input: unknown, budget: Budget): RichInline | null {
   if (!isNode(input) || --budget.nodes < 0) return null;
   if (input.type === 'hardBreak') return { type: 'hardBreak' };
+  if (input.type === 'math' || input.type === 'variable' || input.type === 'gap') return readChip(input, budget);
   if (input.type !== 'text' || typeof input.text !== 'string' || input.text === '') return null;
   budget.characters -= input.text.length;
   if (budget.characters < 0) return null;
   const marks = readAll(input.marks, readMark);
   if (!marks) return null;
   return marks.length ? { type: 'text', text: input.text, marks } : { type: 'text', text: input.text };
+}
+
+const chipId = /^[a-z0-9]{1,20}$/;
+
+function readChip(input: Loose, budget: Budget): RichInline | null {
+  const attrs = (input.attrs ?? {}) as { id?: unknown; tex?: unknown; display?: unknown; decimals?: unknown };
+  if (input.type === 'math') {
+    if (typeof attrs.tex !== 'string' || attrs.tex.trim() === '' || attrs.tex.length > 4_000) return null;
+    budget.characters -= attrs.tex.length;
+    return budget.characters < 0 ? null : { type: 'math', attrs: { tex: attrs.tex, display: attrs.display === true } };
+  }
+  if (typeof attrs.id !== 'string' || !chipId.test(attrs.id)) return null;
+  if (input.type === 'gap') return { type: 'gap', attrs: { id: attrs.id } };
+  const { decimals } = attrs;
+  const whole = typeof decimals === 'number' && Number.isInteger(decimals) && decimals >= 0 && decimals <= 9;
+  return { type: 'variable', attrs: { id: attrs.id, decimals: whole ? decimals : null } };
+}
+
+function readMedia(input: unknown): RichMedia | null {
+  const attrs = (input ?? {}) as Record<string, unknown>;
+  const { hash, kind, alt } = attrs;
+  if (typeof hash !== 'string' || !/^[0-9a-f]{64}$/.test(hash)) return null;
+  if (kind !== 'picture' && kind !== 'sound' && kind !== 'video') return null;
+  const size = (value: unknown) =>
+    typeof value === 'number' && Number.isInteger(value) && value > 0 && value <= 20_000 ? value : null;
+  return {
+    type: 'media',
+    attrs: {
+      hash,
+      kind,
+      alt: typeof alt === 'string' ? alt.slice(0, 1_000) : '',
+      width: size(attrs.width),
+      height: size(attrs.height),
+    },
+  };
 }
 
 function readMark(input: unknown): RichMark | null {

@@ -1,16 +1,90 @@
 import type { Random } from '../base/random';
-import type { QuestionContent } from './content';
-import type { Scored } from './scored';
-import { type Presentation, type QuestionResponse, readResponse } from './student';
-import { rightNumeric, scoreNumeric } from './types/numeric/score';
-import type { NumericResponse } from './types/numeric/student';
-import { presentSingleChoice, rightSingleChoice, scoreSingleChoice } from './types/single-choice/score';
-import type { SingleChoiceResponse } from './types/single-choice/student';
-import { rightWritten, scoreWritten } from './types/written/score';
+import type { ContentOf, QuestionContent } from './content';
+import type { Presentation } from './presentation';
+import { creditOf, type Scored } from './scored';
+import { settle } from './settle';
+import { type QuestionResponse, type ResponseOf, readResponse } from './student';
+import type { QuestionType } from './types';
+import { dateResponseText, rightDate, scoreDate } from './types/date/score';
+import { gapFillResponseText, presentGapFill, rightGapFill, scoreGapFill } from './types/gap-fill/score';
+import { matchingResponseText, presentMatching, rightMatching, scoreMatching } from './types/matching/score';
+import { multipleChoiceResponseText, rightMultipleChoice, scoreMultipleChoice } from './types/multiple-choice/score';
+import { numericResponseText, rightNumber, scoreNumeric } from './types/numeric/score';
+import { orderingResponseText, presentOrdering, rightOrdering, scoreOrdering } from './types/ordering/score';
+import { ratingScaleResponseText, rightRatingScale, scoreRatingScale } from './types/rating-scale/score';
+import { rightShortText, scoreShortText } from './types/short-text/score';
+import {
+  presentChoices,
+  rightSingleChoice,
+  scoreSingleChoice,
+  singleChoiceResponseText,
+} from './types/single-choice/score';
+import { rightTrueFalse, scoreTrueFalse, trueFalseResponseText } from './types/true-false/score';
+import { rightWritten, scoreWritten, writtenResponseText } from './types/written/score';
+import { drawValues, planValues } from './variables/drawValues';
 
-/** Fixes for one paper what may differ between papers. */
-export const present = (content: QuestionContent, random: Random): Presentation =>
-  content.type === 'single-choice' ? presentSingleChoice(content, random) : {};
+/** What each type says about one of its questions on one paper. The content has the paper's values in it. */
+type Scoring<Type extends QuestionType> = {
+  /** What may differ between papers; absent where nothing does. */
+  present?: (content: ContentOf<Type>, random: Random) => Presentation;
+  score: (content: ContentOf<Type>, presentation: Presentation, response: ResponseOf<Type>) => Scored;
+  right: (content: ContentOf<Type>, presentation: Presentation) => ResponseOf<Type>;
+  text: (content: ContentOf<Type>, presentation: Presentation, response: ResponseOf<Type>) => string;
+};
+
+const scorings: { [Type in QuestionType]: Scoring<Type> } = {
+  'single-choice': {
+    present: presentChoices,
+    score: scoreSingleChoice,
+    right: rightSingleChoice,
+    text: singleChoiceResponseText,
+  },
+  'multiple-choice': {
+    present: presentChoices,
+    score: scoreMultipleChoice,
+    right: rightMultipleChoice,
+    text: multipleChoiceResponseText,
+  },
+  'true-false': {
+    score: (content, _, response) => scoreTrueFalse(content, response),
+    right: rightTrueFalse,
+    text: (_, __, response) => trueFalseResponseText(response),
+  },
+  'short-text': {
+    score: (content, _, response) => scoreShortText(content, response),
+    right: rightShortText,
+    text: (_, __, response) => response.text,
+  },
+  numeric: {
+    score: (content, _, response) => scoreNumeric(content, response),
+    right: rightNumber,
+    text: (_, __, response) => numericResponseText(response),
+  },
+  'gap-fill': { present: presentGapFill, score: scoreGapFill, right: rightGapFill, text: gapFillResponseText },
+  matching: { present: presentMatching, score: scoreMatching, right: rightMatching, text: matchingResponseText },
+  ordering: { present: presentOrdering, score: scoreOrdering, right: rightOrdering, text: orderingResponseText },
+  written: { score: scoreWritten, right: rightWritten, text: (_, __, response) => writtenResponseText(response) },
+  'rating-scale': {
+    score: (content, _, response) => scoreRatingScale(content, response),
+    right: rightRatingScale,
+    text: (content, _, response) => ratingScaleResponseText(content, response),
+  },
+  date: {
+    score: (content, _, response) => scoreDate(content, response),
+    right: rightDate,
+    text: (_, __, response) => dateResponseText(response),
+  },
+};
+
+const scoringOf = <Type extends QuestionType>(type: Type): Scoring<Type> => scorings[type];
+
+/** Fixes for one paper what may differ between papers: orders, keys and the values of variables. */
+export function present(content: QuestionContent, random: Random): Presentation {
+  const presentation = scoringOf(content.type).present?.(content as never, random) ?? {};
+  if ((content.type !== 'numeric' && content.type !== 'gap-fill') || !content.variables?.length) return presentation;
+  const values = drawValues(planValues(content), random);
+  return values ? { ...presentation, values } : presentation;
+}
 
 /**
  * Scores a stored response. Total: any JSON gives credit in [0, 1] or the word that a person judges it. An empty
@@ -18,25 +92,17 @@ export const present = (content: QuestionContent, random: Random): Presentation 
  */
 export function scoreResponse(content: QuestionContent, presentation: Presentation, stored: unknown): Scored {
   const response = readResponse(content.type, stored);
-  if (response === undefined || response === null) return { kind: 'credit', credit: 0 };
-  switch (content.type) {
-    case 'single-choice':
-      return scoreSingleChoice(content, { choices: presentation.choices ?? [] }, response as SingleChoiceResponse);
-    case 'numeric':
-      return scoreNumeric(content, response as NumericResponse);
-    case 'written':
-      return scoreWritten();
-  }
+  if (response === undefined || response === null) return creditOf(0);
+  return scoringOf(content.type).score(settle(content, presentation) as never, presentation, response as never);
 }
 
 /** A response that earns full credit; for written answers, the model answer. */
-export function rightResponse(content: QuestionContent, presentation: Presentation): QuestionResponse {
-  switch (content.type) {
-    case 'single-choice':
-      return rightSingleChoice(content, { choices: presentation.choices ?? [] });
-    case 'numeric':
-      return rightNumeric(content);
-    case 'written':
-      return rightWritten(content);
-  }
+export const rightResponse = (content: QuestionContent, presentation: Presentation): QuestionResponse =>
+  scoringOf(content.type).right(settle(content, presentation) as never, presentation);
+
+/** A response in words, for markers and for export; empty where nothing was entered. */
+export function responseText(content: QuestionContent, presentation: Presentation, stored: unknown): string {
+  const response = readResponse(content.type, stored);
+  if (response === undefined || response === null) return '';
+  return scoringOf(content.type).text(settle(content, presentation) as never, presentation, response as never);
 }

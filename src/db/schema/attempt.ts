@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
-import type { Presentation } from '@/core/question/student';
+import type { Presentation } from '@/core/question/presentation';
 import { passageVersion, questionVersion } from './bank';
 import { id, json, moment } from './columns';
 import { user } from './people';

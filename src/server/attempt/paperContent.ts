@@ -1,4 +1,6 @@
 import { inArray } from 'drizzle-orm';
+import katex from 'katex';
+import { typeset } from '@/core/base/typeset';
 import type { QuestionContent } from '@/core/question/content';
 import type { Db, Tx } from '@/db/client';
 import { questionVersion } from '@/db/schema';
@@ -7,9 +9,8 @@ const kept = new Map<string, QuestionContent>();
 const mostKept = 4_000;
 
 /**
- * The contents of versions that stand on papers. They are frozen, so that they may be kept in memory.
+ * The contents of versions as they are shown on papers, mathematics typeset. Frozen ones are kept in memory.
  *
- * @param versionIds versions that are frozen, or are being frozen in this transaction
  */
 export function frozenContents(db: Db | Tx, versionIds: readonly string[]): Map<string, QuestionContent> {
   const found = new Map<string, QuestionContent>();
@@ -27,8 +28,9 @@ export function frozenContents(db: Db | Tx, versionIds: readonly string[]): Map<
       .where(inArray(questionVersion.id, [...lacking]))
       .all();
     for (const row of rows) {
-      found.set(row.id, row.content);
-      if (row.frozenAt !== null) kept.set(row.id, row.content);
+      const content = typeset(row.content, katex);
+      found.set(row.id, content);
+      if (row.frozenAt !== null) kept.set(row.id, content);
     }
   }
   return found;

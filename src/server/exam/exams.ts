@@ -9,10 +9,13 @@ import { type PlanCheck, planCheck } from '@/core/exam/planCheck';
 import type { Action } from '@/core/people/policy';
 import type { QuestionContent } from '@/core/question/content';
 import { stemLine } from '@/core/question/content';
+import type { Presentation } from '@/core/question/presentation';
 import { present } from '@/core/question/score';
+import { settle } from '@/core/question/settle';
 import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { exam, examRevision, question, questionVersion, sitting } from '@/db/schema';
+import { frozenContents } from '../attempt/paperContent';
 import { courseSnapshot } from '../bank/courseSnapshot';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
@@ -213,7 +216,7 @@ export type SampleSlot = {
   points: number;
   content: QuestionContent;
   /** The order in which this paper shows the choices, by id. */
-  choiceOrder: string[] | undefined;
+  presentation: Presentation;
   from: string;
 };
 
@@ -225,33 +228,25 @@ export function samplePaper(context: Context, courseId: string, examId: string, 
   const { snapshot, categoryNames } = courseSnapshot(context.db, courseId);
   const slots = drawPaper(design, snapshot, `sample/${examId}/${seed}`);
   if (!slots || slots.length === 0) return refused('conflict', 'No paper can be drawn yet: the plan check says why.');
-  const contents = new Map(
-    context.db
-      .select({ id: questionVersion.id, content: questionVersion.content })
-      .from(questionVersion)
-      .where(
-        inArray(
-          questionVersion.id,
-          slots.map((slot) => slot.versionId),
-        ),
-      )
-      .all()
-      .map((row) => [row.id, row.content]),
+  const contents = frozenContents(
+    context.db,
+    slots.map((slot) => slot.versionId),
   );
   const titles = new Map(design.parts.map((part) => [part.id, part.title]));
   const entries = new Map(snapshot.entries.map((entry) => [entry.questionId, entry]));
   return ok(
-    slots.map((slot, i) => ({
-      number: i + 1,
-      choiceOrder: present(
-        contents.get(slot.versionId) as QuestionContent,
-        seededRandom(seed, `slot/${i}`),
-      ).choices?.map((choice) => choice.id),
-      partTitle: titles.get(slot.partId) ?? '',
-      points: slot.points,
-      content: contents.get(slot.versionId) as QuestionContent,
-      from: categoryNames.get(entries.get(slot.questionId)?.categoryPath.at(-1) ?? '') ?? '',
-    })),
+    slots.map((slot, i) => {
+      const content = contents.get(slot.versionId) as QuestionContent;
+      const presentation = present(content, seededRandom(seed, `slot/${i}`));
+      return {
+        number: i + 1,
+        presentation,
+        partTitle: titles.get(slot.partId) ?? '',
+        points: slot.points,
+        content: settle(content, presentation),
+        from: categoryNames.get(entries.get(slot.questionId)?.categoryPath.at(-1) ?? '') ?? '',
+      };
+    }),
   );
 }
 

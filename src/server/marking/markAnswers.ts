@@ -1,11 +1,15 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import type { Rich } from '@/core/base/rich';
+import { emptyRich, type Rich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
 import { markingOrder } from '@/core/marking/markingOrder';
-import { attempt, mark, paperSlot, question, questionVersion, response, sitting } from '@/db/schema';
+import type { QuestionContent } from '@/core/question/content';
+import { responseText } from '@/core/question/score';
+import { questionTypeNames, typesMarkedByHand } from '@/core/question/types';
+import { attempt, mark, paperSlot, question, response, sitting } from '@/db/schema';
+import { frozenContents } from '../attempt/paperContent';
 import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { markableSittings } from './markingQueue';
@@ -45,6 +49,7 @@ export function answersToMark(
       slotId: paperSlot.id,
       versionId: paperSlot.versionId,
       outOf: paperSlot.points,
+      presentation: paperSlot.presentation,
       value: response.value,
       revision: response.revision,
       points: mark.points,
@@ -65,7 +70,7 @@ export function answersToMark(
         eq(sitting.courseId, courseId),
         eq(paperSlot.questionId, questionId),
         eq(attempt.state, 'handed-in'),
-        eq(question.type, 'written'),
+        inArray(question.type, typesMarkedByHand),
         // An empty answer has its 0 from the rule; there is nothing to read.
         sql`(${mark.kind} is null or ${mark.kind} = 'hand')`,
       ),
@@ -73,25 +78,24 @@ export function answersToMark(
     .all();
   const [first] = rows;
   if (!first) return notFound('marking');
-  const content = context.db
-    .select({ content: questionVersion.content })
-    .from(questionVersion)
-    .where(eq(questionVersion.id, first.versionId))
-    .get()?.content;
-  if (content?.type !== 'written') return notFound('marking');
+  const contents = frozenContents(
+    context.db,
+    rows.map((row) => row.versionId),
+  );
+  const content = contents.get(first.versionId) as QuestionContent;
   const bySlot = new Map(rows.map((row) => [row.slotId, row]));
   const order = markingOrder([...bySlot.keys()], context.actor.userId, questionId);
   return ok({
     sittingTitle: first.sittingTitle,
     stem: content.stem,
-    modelAnswer: content.modelAnswer,
-    questionName: first.shortName || 'Written answer',
+    modelAnswer: content.type === 'written' ? content.modelAnswer : emptyRich,
+    questionName: first.shortName || questionTypeNames[content.type],
     answers: order.map((slotId, i) => {
       const row = bySlot.get(slotId) as (typeof rows)[number];
       return {
         slotId,
         number: i + 1,
-        text: (row.value as { text?: string } | null)?.text ?? '',
+        text: responseText(contents.get(row.versionId) as QuestionContent, row.presentation, row.value),
         revision: row.revision,
         outOf: row.outOf,
         points: row.points,
@@ -141,7 +145,7 @@ export function giveMark(
         .leftJoin(mark, newestMark)
         .where(and(eq(paperSlot.id, slotId), eq(sitting.courseId, courseId)))
         .get();
-      if (row?.state !== 'handed-in' || row.type !== 'written') return notFound('answer');
+      if (row?.state !== 'handed-in' || !typesMarkedByHand.includes(row.type)) return notFound('answer');
       if (mine.value && !mine.value.has(row.sittingId)) return notFound('answer');
       if (points > row.slot.points)
         return refused('bad-input', `This question carries ${pointsText(row.slot.points)} points at most.`, 'points');

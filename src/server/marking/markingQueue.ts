@@ -1,7 +1,8 @@
-import { and, eq, isNull, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
 import { permits } from '@/core/people/policy';
 import { stemLine } from '@/core/question/content';
+import { typesMarkedByHand } from '@/core/question/types';
 import { attempt, mark, markerAssignment, paperSlot, question, questionVersion, sitting } from '@/db/schema';
 import type { Context } from '../house/context';
 import { admit } from '../people/permission';
@@ -49,7 +50,9 @@ export function markingQueue(context: Context, courseId: string): Result<QueueRo
     .innerJoin(question, eq(question.id, paperSlot.questionId))
     .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
     .leftJoin(mark, newestMark)
-    .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in'), eq(question.type, 'written')))
+    .where(
+      and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in'), inArray(question.type, typesMarkedByHand)),
+    )
     .groupBy(sitting.id, paperSlot.questionId)
     .orderBy(sitting.closes, sitting.title, question.createdAt)
     .all();

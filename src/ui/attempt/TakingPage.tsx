@@ -15,6 +15,9 @@ import { SaveState } from './SaveState';
 import { TimeLeft } from './TimeLeft';
 import { useAttempt } from './useAttempt';
 
+/** Types whose every change is a decision, sent at once; what is typed waits for a pause. */
+const atOnce = new Set(['single-choice', 'multiple-choice', 'true-false', 'matching', 'ordering', 'rating-scale']);
+
 const isAnswered = (answer: Answer | undefined) => answer?.value !== null && answer?.value !== undefined;
 
 /** The exam as a student takes it: fetches the paper, then shows one question, the ruler, the time left, the save state. */
@@ -111,7 +114,6 @@ export function TakingPage({ attemptId, title }: { attemptId: string; title: str
                 {pointsText(slot.points)} {slot.points === 1 ? 'point' : 'points'}
               </span>
             </div>
-            <RichText rich={slot.view.stem} className="mb-4 text-xl" />
             <QuestionPlayer
               key={slot.slotId}
               view={slot.view}
@@ -119,7 +121,7 @@ export function TakingPage({ attemptId, title }: { attemptId: string; title: str
               disabled={closed}
               response={(answer?.value ?? undefined) as QuestionResponse | undefined}
               onRespond={(value) =>
-                change(slot.slotId, { value: value ?? null }, slot.view.type === 'single-choice' ? 0 : undefined)
+                change(slot.slotId, { value: value ?? null }, atOnce.has(slot.view.type) ? 0 : undefined)
               }
             />
           </article>

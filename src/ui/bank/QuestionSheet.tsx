@@ -1,24 +1,25 @@
 'use client';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { CategoryNode } from '@/core/bank/categoryTree';
-import { seededRandom } from '@/core/base/random';
-import { emptyRich, isEmptyRich, type Rich } from '@/core/base/rich';
+import { emptyRich, type Rich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
-import { type QuestionContent, questionContent } from '@/core/question/content';
-import { present, rightResponse, scoreResponse } from '@/core/question/score';
-import { forStudent, type QuestionResponse } from '@/core/question/student';
+import { freeId } from '@/core/question/choices';
+import type { QuestionContent } from '@/core/question/content';
 import { difficulties, type QuestionType, questionTypeNames } from '@/core/question/types';
+import { blankGap } from '@/core/question/types/gap-fill/content';
+import { withoutEmptyParts } from '@/core/question/withoutEmptyParts';
 import { Button } from '../kit/Button';
 import { SelectField, TextField } from '../kit/Field';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
-import { RichText } from '../kit/RichText';
 import { usePerform } from '../kit/usePerform';
+import { type Authoring, AuthoringProvider } from '../question/authoring';
 import { contentProblem } from '../question/editing';
+import { gapAnswer } from '../question/gap-fill/Review';
 import { QuestionEditor } from '../question/QuestionEditor';
-import { QuestionPlayer } from '../question/QuestionPlayer';
-import { RichEditor } from '../question/RichEditor';
+import { RichEditor } from '../question/rich/RichEditor';
 import type { BankCommands, OpenQuestion } from './model';
+import { QuestionPreview } from './QuestionPreview';
 
 type Props = {
   question: OpenQuestion;
@@ -67,15 +68,39 @@ export function QuestionSheet({ question, categories, commands, onSaved, onNext,
     setRound((count) => count + 1);
   }, [draftKey, question.edit]);
 
+  /** What is on the sheet now: two changes may come before the sheet is drawn again. */
+  const now = useRef(fields);
+  now.current = fields;
+  const [openGap, setOpenGap] = useState<string | null>(null);
   const change = (part: Partial<Fields>) => {
-    const next = { ...fields, ...part };
+    const next = { ...now.current, ...part };
+    now.current = next;
     setFields(next);
     setState('unsaved');
     keepDraft(draftKey, edit, next);
   };
   const setFeedback = (part: (typeof feedbackParts)[number][0], rich: Rich | undefined) => {
-    const feedback = { ...fields.content.feedback, [part]: rich };
-    change({ content: { ...fields.content, feedback } });
+    const { content } = now.current;
+    change({ content: { ...content, feedback: { ...content.feedback, [part]: rich } } });
+  };
+  const { content } = fields;
+  const makeGap = (words: string): string => {
+    const { content: current } = now.current;
+    if (current.type !== 'gap-fill') return '';
+    const id = freeId(current.gaps, 'g');
+    change({ content: { ...current, gaps: [...current.gaps, blankGap(id, 'text', words)] } });
+    setOpenGap(id);
+    return id;
+  };
+  const authoring: Authoring = {
+    variables:
+      (content.type === 'numeric' || content.type === 'gap-fill') && content.variables ? content.variables : [],
+    gapText: (id) => {
+      const gap = content.type === 'gap-fill' ? content.gaps.find((one) => one.id === id) : null;
+      return gap ? gapAnswer(gap) : '';
+    },
+    openGap: setOpenGap,
+    store: null,
   };
 
   const save = async (andNext: boolean) => {
@@ -83,7 +108,7 @@ export function QuestionSheet({ question, categories, commands, onSaved, onNext,
     const input = {
       ...fields,
       points: fields.points.trim() === '' ? null : points,
-      content: withoutEmptyFeedback(fields.content),
+      content: withoutEmptyParts(fields.content),
     };
     if (isNew) {
       await perform(
@@ -143,184 +168,138 @@ export function QuestionSheet({ question, categories, commands, onSaved, onNext,
     ...problems.map((problem) => problem.field ?? '').filter((field) => field.startsWith('content.')),
   ];
   return (
-    <Sheet label={isNew ? `New question: ${questionTypeNames[fields.content.type]}` : 'Question'} className="min-w-0">
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: the keys work in every field of the sheet */}
-      <div onKeyDown={onKey} className="space-y-5 px-5 py-4" key={round}>
-        <div className="grid grid-cols-[2fr_2fr_1fr_0.8fr] gap-3">
-          <TextField
-            label="Short name (private)"
-            value={fields.shortName}
-            onChange={(event) => change({ shortName: event.target.value })}
-            problem={problemAt(problems, 'shortName')}
-          />
-          <SelectField
-            label="Category"
-            value={fields.categoryId}
-            onChange={(event) => change({ categoryId: event.target.value })}
-            problem={problemAt(problems, 'categoryId')}
-          >
-            {categories.map((one) => (
-              <option key={one.id} value={one.id}>
-                {'\u2003'.repeat(one.depth)}
-                {one.name}
-              </option>
-            ))}
-          </SelectField>
-          <SelectField
-            label="Difficulty"
-            value={fields.difficulty ?? ''}
-            onChange={(event) => change({ difficulty: (event.target.value || null) as Fields['difficulty'] })}
-          >
-            <option value="">not set</option>
-            {difficulties.map((one) => (
-              <option key={one}>{one}</option>
-            ))}
-          </SelectField>
-          <TextField
-            label="Points"
-            inputMode="decimal"
-            value={fields.points}
-            onChange={(event) => change({ points: event.target.value })}
-            problem={problemAt(problems, 'points')}
-          />
-        </div>
-        <RichEditor
-          label={`${questionTypeNames[fields.content.type]}: the question`}
-          value={fields.content.stem}
-          onChange={(stem) => change({ content: { ...fields.content, stem } })}
-          problem={contentProblem(problems, 'stem')}
-        />
-        <QuestionEditor content={fields.content} onChange={(content) => change({ content })} problems={problems} />
-        <div className="space-y-3 border-t border-line pt-3">
-          {feedbackParts.map(([part, label]) => {
-            const value = fields.content.feedback[part];
-            return value ? (
-              <RichEditor key={part} low label={label} value={value} onChange={(rich) => setFeedback(part, rich)} />
-            ) : null;
-          })}
-          <p className="flex flex-wrap gap-x-4 text-sm">
-            {feedbackParts
-              .filter(([part]) => !fields.content.feedback[part])
-              .map(([part, label]) => (
-                <button
-                  key={part}
-                  type="button"
-                  className="text-prussian underline"
-                  onClick={() => setFeedback(part, emptyRich)}
-                >
-                  Add {label.toLowerCase()}
-                </button>
+    <AuthoringProvider value={authoring}>
+      <Sheet label={isNew ? `New question: ${questionTypeNames[fields.content.type]}` : 'Question'} className="min-w-0">
+        {/* biome-ignore lint/a11y/noStaticElementInteractions: the keys work in every field of the sheet */}
+        <div onKeyDown={onKey} className="space-y-5 px-5 py-4" key={round}>
+          <div className="grid grid-cols-[2fr_2fr_1fr_0.8fr] gap-3">
+            <TextField
+              label="Short name (private)"
+              value={fields.shortName}
+              onChange={(event) => change({ shortName: event.target.value })}
+              problem={problemAt(problems, 'shortName')}
+            />
+            <SelectField
+              label="Category"
+              value={fields.categoryId}
+              onChange={(event) => change({ categoryId: event.target.value })}
+              problem={problemAt(problems, 'categoryId')}
+            >
+              {categories.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {'\u2003'.repeat(one.depth)}
+                  {one.name}
+                </option>
               ))}
-          </p>
-          {question.objectives.length > 0 && (
-            <p className="text-sm text-ink-2">
-              Objectives: {question.objectives.map((one) => `${one.code} ${one.wording}`).join('; ')}
+            </SelectField>
+            <SelectField
+              label="Difficulty"
+              value={fields.difficulty ?? ''}
+              onChange={(event) => change({ difficulty: (event.target.value || null) as Fields['difficulty'] })}
+            >
+              <option value="">not set</option>
+              {difficulties.map((one) => (
+                <option key={one}>{one}</option>
+              ))}
+            </SelectField>
+            <TextField
+              label="Points"
+              inputMode="decimal"
+              value={fields.points}
+              onChange={(event) => change({ points: event.target.value })}
+              problem={problemAt(problems, 'points')}
+            />
+          </div>
+          <RichEditor
+            label={`${questionTypeNames[fields.content.type]}: the question`}
+            value={fields.content.stem}
+            makeGap={content.type === 'gap-fill' ? makeGap : undefined}
+            onChange={(stem) => change({ content: { ...now.current.content, stem } })}
+            problem={contentProblem(problems, 'stem')}
+          />
+          <QuestionEditor
+            content={content}
+            onChange={(next) => change({ content: { ...next, stem: now.current.content.stem } as QuestionContent })}
+            problems={problems}
+            openGap={openGap}
+            onOpenGap={setOpenGap}
+          />
+          <div className="space-y-3 border-t border-line pt-3">
+            {feedbackParts.map(([part, label]) => {
+              const value = fields.content.feedback[part];
+              return value ? (
+                <RichEditor key={part} low label={label} value={value} onChange={(rich) => setFeedback(part, rich)} />
+              ) : null;
+            })}
+            <p className="flex flex-wrap gap-x-4 text-sm">
+              {feedbackParts
+                .filter(([part]) => !fields.content.feedback[part])
+                .map(([part, label]) => (
+                  <button
+                    key={part}
+                    type="button"
+                    className="text-prussian underline"
+                    onClick={() => setFeedback(part, emptyRich)}
+                  >
+                    Add {label.toLowerCase()}
+                  </button>
+                ))}
             </p>
+            {question.objectives.length > 0 && (
+              <p className="text-sm text-ink-2">
+                Objectives: {question.objectives.map((one) => `${one.code} ${one.wording}`).join('; ')}
+              </p>
+            )}
+          </div>
+          <QuestionPreview content={fields.content} points={Number(fields.points.replace(',', '.')) || 0} />
+        </div>
+        <footer className="sticky bottom-0 flex flex-wrap items-center gap-2 border-t border-line bg-sheet px-5 py-2.5">
+          <span role="status" className="mr-auto text-sm text-ink-2">
+            {state === 'unsaved'
+              ? `Not saved yet; kept in this browser. ${note}`
+              : note ||
+                (question.versions.length > 0
+                  ? `Version ${question.version}${question.frozen ? ', stands on papers: an edit makes the next version' : ''}`
+                  : '')}
+          </span>
+          <Problems problems={problemsBesides(problems, shown)} className="w-full" />
+          {problems.length > 0 && (
+            <span className="text-sm text-brick">
+              Not saved: {problems.length === 1 ? 'one thing is' : `${problems.length} things are`} to be mended above.
+            </span>
           )}
-        </div>
-        <Preview content={fields.content} points={Number(fields.points.replace(',', '.')) || 0} />
-      </div>
-      <footer className="sticky bottom-0 flex flex-wrap items-center gap-2 border-t border-line bg-sheet px-5 py-2.5">
-        <span role="status" className="mr-auto text-sm text-ink-2">
-          {state === 'unsaved'
-            ? `Not saved yet; kept in this browser. ${note}`
-            : note ||
-              (question.versions.length > 0
-                ? `Version ${question.version}${question.frozen ? ', stands on papers: an edit makes the next version' : ''}`
-                : '')}
-        </span>
-        <Problems problems={problemsBesides(problems, shown)} className="w-full" />
-        {problems.length > 0 && (
-          <span className="text-sm text-brick">
-            Not saved: {problems.length === 1 ? 'one thing is' : `${problems.length} things are`} to be mended above.
-          </span>
-        )}
-        {!isNew && (
+          {!isNew && (
+            <Button
+              look="quiet"
+              disabled={busy}
+              onClick={() =>
+                void perform(
+                  () => commands.retire(question.id),
+                  ({ auditId }) => onRetired(auditId),
+                )
+              }
+            >
+              Retire
+            </Button>
+          )}
           <Button
-            look="quiet"
             disabled={busy}
-            onClick={() =>
-              void perform(
-                () => commands.retire(question.id),
-                ({ auditId }) => onRetired(auditId),
-              )
-            }
+            keys="Ctrl+Enter"
+            title="Save and begin the next of the same kind"
+            onClick={() => void save(true)}
           >
-            Retire
+            Save, next
           </Button>
-        )}
-        <Button
-          disabled={busy}
-          keys="Ctrl+Enter"
-          title="Save and begin the next of the same kind"
-          onClick={() => void save(true)}
-        >
-          Save, next
-        </Button>
-        <Button look="main" disabled={busy} keys="Ctrl+S" onClick={() => void save(false)}>
-          Save
-        </Button>
-      </footer>
-    </Sheet>
-  );
-}
-
-/** The student's view, live: it can be answered, filled with the right answer, and shows the credit for what is entered. */
-function Preview({ content, points }: { content: QuestionContent; points: number }) {
-  const [response, setResponse] = useState<QuestionResponse | undefined>();
-  const shape =
-    content.type === 'single-choice'
-      ? `${content.shuffle}/${content.choices.map((choice) => `${choice.id}${choice.pinned}`)}`
-      : content.type;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the order of choices is drawn anew only when they change in kind
-  const presentation = useMemo(() => present(content, seededRandom('preview')), [shape]);
-  const valid = questionContent.safeParse(content).success;
-  const scored = scoreResponse(content, presentation, response);
-  return (
-    <details className="border-t border-line pt-3">
-      <summary className="text-sm font-medium text-prussian">As the student sees it</summary>
-      <div className="mt-2 border border-line bg-paper px-4 py-3">
-        {isEmptyRich(content.stem) ? (
-          <p className="text-ink-2">The question has no text yet.</p>
-        ) : (
-          <RichText rich={content.stem} className="mb-3 text-lg" />
-        )}
-        <QuestionPlayer
-          view={forStudent(content, presentation)}
-          response={response}
-          onRespond={setResponse}
-          name="preview"
-        />
-        <div className="mt-3 flex items-center gap-3 text-sm">
-          <Button disabled={!valid} onClick={() => setResponse(rightResponse(content, presentation))}>
-            Fill in the right answer
+          <Button look="main" disabled={busy} keys="Ctrl+S" onClick={() => void save(false)}>
+            Save
           </Button>
-          <span aria-live="polite">
-            {response === undefined
-              ? 'Nothing entered: 0 points.'
-              : scored.kind === 'by-hand'
-                ? `Marked by hand, up to ${pointsText(points)} points.`
-                : `Earns ${pointsText(scored.credit * points)} of ${pointsText(points)} points.`}
-          </span>
-        </div>
-      </div>
-    </details>
+        </footer>
+      </Sheet>
+    </AuthoringProvider>
   );
 }
 
 const clock = () => new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
-
-function withoutEmptyFeedback(content: QuestionContent): QuestionContent {
-  const kept = Object.fromEntries(Object.entries(content.feedback).filter(([, rich]) => rich && !isEmptyRich(rich)));
-  const next = { ...content, feedback: kept } as QuestionContent;
-  if (next.type !== 'single-choice') return next;
-  return {
-    ...next,
-    choices: next.choices.map(({ feedback, ...choice }) =>
-      feedback && !isEmptyRich(feedback) ? { ...choice, feedback } : choice,
-    ),
-  };
-}
 
 function readDraft(key: string, edit: number): Fields | null {
   try {

@@ -14,7 +14,7 @@ import { Sheet } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
 import { Problems } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
-import { RichEditor } from '../question/RichEditor';
+import { RichEditor } from '../question/rich/RichEditor';
 import { type Choosable, PartSheet } from './PartSheet';
 
 type Fixed = Record<string, { name: string; type: QuestionType }>;

@@ -1,28 +1,44 @@
-import type { QuestionResponse, ShownQuestion } from '@/core/question/student';
-import type { NumericResponse } from '@/core/question/types/numeric/student';
-import type { SingleChoiceResponse } from '@/core/question/types/single-choice/student';
-import type { WrittenText } from '@/core/question/types/written/student';
+import type { ComponentType } from 'react';
+import type { QuestionResponse, ResponseOf, ShownQuestion, ViewOf } from '@/core/question/student';
+import type { QuestionType } from '@/core/question/types';
+import { RichText } from '../kit/RichText';
+import { DatePlayer } from './date/Player';
+import { GapFillPlayer } from './gap-fill/Player';
+import { MatchingPlayer } from './matching/Player';
+import { MultipleChoicePlayer } from './multiple-choice/Player';
 import { NumericPlayer } from './numeric/Player';
+import { OrderingPlayer } from './ordering/Player';
+import type { PlayerProps } from './playing';
+import { RatingScalePlayer } from './rating-scale/Player';
+import { ShortTextPlayer } from './short-text/Player';
 import { SingleChoicePlayer } from './single-choice/Player';
+import { TrueFalsePlayer } from './true-false/Player';
 import { WrittenPlayer } from './written/Player';
 
-type Props = {
-  view: ShownQuestion;
-  response: QuestionResponse | undefined;
-  onRespond: (response: QuestionResponse | undefined) => void;
-  /** Tells this question's controls from those of others on the page. */
-  name: string;
-  disabled?: boolean;
+const players: { [Type in QuestionType]: ComponentType<PlayerProps<ViewOf<Type>, ResponseOf<Type>>> } = {
+  'single-choice': SingleChoicePlayer,
+  'multiple-choice': MultipleChoicePlayer,
+  'true-false': TrueFalsePlayer,
+  'short-text': ShortTextPlayer,
+  numeric: NumericPlayer,
+  'gap-fill': GapFillPlayer,
+  matching: MatchingPlayer,
+  ordering: OrderingPlayer,
+  written: WrittenPlayer,
+  'rating-scale': RatingScalePlayer,
+  date: DatePlayer,
 };
 
-/** The controls with which a student answers a question of any type. */
-export function QuestionPlayer({ view, response, ...rest }: Props) {
-  switch (view.type) {
-    case 'single-choice':
-      return <SingleChoicePlayer view={view} response={response as SingleChoiceResponse | undefined} {...rest} />;
-    case 'numeric':
-      return <NumericPlayer response={response as NumericResponse | undefined} {...rest} />;
-    case 'written':
-      return <WrittenPlayer view={view} response={response as WrittenText | undefined} {...rest} />;
-  }
+type Props = PlayerProps<ShownQuestion, QuestionResponse> & { stemClass?: string };
+
+/** A question of any type as a student works with it: its text and the controls to answer it. */
+export function QuestionPlayer({ stemClass = 'mb-4 text-xl', ...props }: Props) {
+  const Player = players[props.view.type] as ComponentType<PlayerProps<ShownQuestion, QuestionResponse>>;
+  return (
+    <>
+      {/* The running text of a gap-fill is where it is answered, so its player shows it. */}
+      {props.view.type !== 'gap-fill' && <RichText rich={props.view.stem} className={stemClass} />}
+      <Player {...props} />
+    </>
+  );
 }

@@ -6,6 +6,9 @@ export type EditorProps<Content extends QuestionContent> = {
   content: Content;
   onChange: (content: Content) => void;
   problems: readonly Problem[];
+  /** The gap whose answers are shown, for a text with gaps. */
+  openGap?: string | null;
+  onOpenGap?: (id: string | null) => void;
 };
 
 export const contentProblem = (problems: readonly Problem[], path: string): string | null =>

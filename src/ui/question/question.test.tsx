@@ -87,9 +87,14 @@ describe('what a student works with', () => {
 
 describe('the key, for those who may see it', () => {
   it('marks the right choice in words and shows the feedback of each', () => {
-    const markup = renderToStaticMarkup(<QuestionReview content={choice} order={['c2', 'c1', 'c0']} />);
+    const markup = renderToStaticMarkup(
+      <QuestionReview
+        content={choice}
+        presentation={{ choices: ['c2', 'c1', 'c0'].map((id) => ({ key: `k${id}`, id })) }}
+      />,
+    );
     expect(markup.indexOf('gamma')).toBeLessThan(markup.indexOf('alpha'));
-    expect(markup.match(/> right</g)).toHaveLength(1);
+    expect(markup.match(/>right</g)).toHaveLength(1);
     expect(markup).toContain('because of beta');
   });
 

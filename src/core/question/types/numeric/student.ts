@@ -1,17 +1,29 @@
 import type { Rich } from '../../../base/rich';
+import { asFields } from '../../readJson';
 import type { NumericContent } from './content';
 
-export type NumericView = { type: 'numeric'; stem: Rich };
+/** `unit` says whether a unit belongs to the answer; names are sent only where the student picks from a list. */
+export type NumericView = { type: 'numeric'; stem: Rich; unit: 'none' | 'typed' | string[] };
 
 /** The text as it was typed; reading it as a number is the scorer's business, and the player's, who echoes it. */
-export type NumericResponse = { text: string };
+export type NumericResponse = { text: string; unit?: string };
 
-export const viewNumeric = (content: NumericContent): NumericView => ({ type: 'numeric', stem: content.stem });
+export const viewNumeric = (content: NumericContent): NumericView => ({
+  type: 'numeric',
+  stem: content.stem,
+  unit: !content.units
+    ? 'none'
+    : content.units.entry === 'typed'
+      ? 'typed'
+      : content.units.list.map((unit) => unit.name),
+});
 
 export function readNumericResponse(input: unknown): NumericResponse | undefined | null {
   if (input === null || input === undefined) return undefined;
-  if (typeof input !== 'object') return null;
-  const text = (input as { text?: unknown }).text;
-  if (typeof text !== 'string' || text.length > 200) return null;
-  return text.trim() === '' ? undefined : { text };
+  const fields = asFields(input);
+  if (!fields || typeof fields.text !== 'string' || fields.text.length > 200) return null;
+  const { text, unit } = fields;
+  if (unit !== undefined && (typeof unit !== 'string' || unit.length > 40)) return null;
+  if (text.trim() === '') return undefined;
+  return unit ? { text, unit } : { text };
 }

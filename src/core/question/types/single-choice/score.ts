@@ -1,39 +1,39 @@
-import { type Random, randomName, shuffled } from '../../../base/random';
-import type { Scored } from '../../scored';
+import type { Random } from '../../../base/random';
+import { richText } from '../../../base/rich';
+import { idOf, keyOf, layOut, type Presentation } from '../../presentation';
+import { creditOf, type Scored } from '../../scored';
 import type { SingleChoiceContent } from './content';
-import type { SingleChoicePresentation, SingleChoiceResponse } from './student';
+import type { SingleChoiceResponse } from './student';
 
 /** Lays the choices out for one paper: shuffled if the question allows it, pinned choices staying in their places. */
-export function presentSingleChoice(content: SingleChoiceContent, random: Random): SingleChoicePresentation {
-  const free = content.choices.filter((choice) => content.shuffle && !choice.pinned);
-  const order = shuffled(free, random);
-  const used = new Set<string>();
-  return {
-    choices: content.choices.map((choice) => {
-      const shown = content.shuffle && !choice.pinned ? (order.shift() ?? choice) : choice;
-      let key = randomName(random, 6);
-      while (used.has(key)) key = randomName(random, 6);
-      used.add(key);
-      return { key, id: shown.id };
-    }),
-  };
-}
+export const presentChoices = (
+  content: Pick<SingleChoiceContent, 'choices' | 'shuffle'>,
+  random: Random,
+): Presentation => ({
+  choices: layOut(content.choices, content.shuffle, random),
+});
 
 /** Credit 1 for the right choice, else 0. A key that is not on the paper earns 0. */
 export function scoreSingleChoice(
   content: SingleChoiceContent,
-  presentation: SingleChoicePresentation,
+  presentation: Presentation,
   response: SingleChoiceResponse,
 ): Scored {
-  const id = presentation.choices.find((choice) => choice.key === response.picked)?.id;
-  const choice = content.choices.find((one) => one.id === id);
-  return { kind: 'credit', credit: choice?.right ? 1 : 0 };
+  const id = idOf(presentation.choices, response.picked);
+  return creditOf(content.choices.find((choice) => choice.id === id)?.right ? 1 : 0);
 }
 
-export function rightSingleChoice(
+export const rightSingleChoice = (content: SingleChoiceContent, presentation: Presentation): SingleChoiceResponse => ({
+  picked: keyOf(presentation.choices, content.choices.find((choice) => choice.right)?.id),
+});
+
+/** The words of the picked choice. */
+export function singleChoiceResponseText(
   content: SingleChoiceContent,
-  presentation: SingleChoicePresentation,
-): SingleChoiceResponse {
-  const right = content.choices.find((choice) => choice.right)?.id;
-  return { picked: presentation.choices.find((choice) => choice.id === right)?.key ?? '' };
+  presentation: Presentation,
+  response: SingleChoiceResponse,
+): string {
+  const id = idOf(presentation.choices, response.picked);
+  const choice = content.choices.find((one) => one.id === id);
+  return choice ? richText(choice.content) : '';
 }

@@ -1,7 +1,38 @@
 import { z } from 'zod';
-import { emptyRich, isEmptyRich, richText } from '../../../base/rich';
+import { emptyRich, richText } from '../../../base/rich';
 import { richSchema } from '../../../base/richSchema';
+import { innerId, needsStem } from '../../choices';
 import { feedbackSchema, noFeedback } from '../../feedback';
+import { fileKinds } from './fileKinds';
+
+const criterionSchema = z.object({
+  id: innerId,
+  name: z.string().trim().min(1, 'Name the criterion.').max(200, 'At most 200 characters.'),
+  /** Relative to the weights of the other criteria. */
+  weight: z.number({ message: 'Give the weight as a number.' }).gt(0, 'A weight is more than 0.').max(1_000),
+  levels: z
+    .array(
+      z.object({
+        id: innerId,
+        name: z.string().trim().min(1, 'Name the level.').max(200, 'At most 200 characters.'),
+        /** Share of the criterion's points that the level earns, 0 to 1. */
+        share: z.number().min(0).max(1),
+      }),
+    )
+    .min(2, 'A criterion needs at least two levels.')
+    .max(10, 'At most 10 levels.')
+    .refine(
+      (levels) => levels.some((level) => level.share === 1),
+      'One level must earn all the points of its criterion.',
+    ),
+});
+
+/** What markers look at, and how much each counts. */
+export const rubricSchema = z.object({
+  criteria: z.array(criterionSchema).min(1, 'A rubric needs at least one criterion.').max(20, 'At most 20 criteria.'),
+});
+
+export type Rubric = z.output<typeof rubricSchema>;
 
 /** An answer in the student's own words, marked by hand. */
 export const writtenContent = z
@@ -15,11 +46,21 @@ export const writtenContent = z
       least: z.number().int().min(0).max(20_000).nullable(),
       most: z.number().int().min(1).max(20_000).nullable(),
     }),
+    /** Plain text unless said otherwise. */
+    format: z.enum(['plain', 'rich']).optional(),
+    rubric: rubricSchema.optional(),
+    /** Files that may be handed in with the answer. */
+    files: z
+      .object({
+        most: z.number().int().min(1).max(10, 'At most 10 files.'),
+        kinds: z.array(z.enum(fileKinds)).min(1, 'Allow at least one kind of file.'),
+        megabytes: z.number().gt(0).max(50, 'At most 50 MB for each file.'),
+      })
+      .optional(),
     feedback: feedbackSchema,
   })
   .superRefine((content, context) => {
-    if (isEmptyRich(content.stem))
-      context.addIssue({ code: 'custom', path: ['stem'], message: 'The question has no text yet.' });
+    needsStem(content, context);
     const { least, most } = content.words;
     if (least !== null && most !== null && least > most)
       context.addIssue({ code: 'custom', path: ['words'], message: 'The fewest words are more than the most.' });

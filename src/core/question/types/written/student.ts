@@ -1,10 +1,21 @@
-import type { Rich } from '../../../base/rich';
+import { type Rich, readRich, richText } from '../../../base/rich';
+import { asFields } from '../../readJson';
 import type { WrittenContent } from './content';
+import type { FileKind } from './fileKinds';
 
-export type WrittenView = { type: 'written'; stem: Rich; words: { least: number | null; most: number | null } };
+export type WrittenView = {
+  type: 'written';
+  stem: Rich;
+  words: { least: number | null; most: number | null };
+  format: 'plain' | 'rich';
+  files: { most: number; kinds: FileKind[]; megabytes: number } | null;
+};
 
-/** Plain text as it was typed. */
-export type WrittenText = { text: string };
+/** A file that was handed in: the id under which the server keeps it for this answer. */
+export type HandedFile = { id: string; name: string; size: number };
+
+/** The text as it was typed; where form was allowed also the rich content; and the files handed in. */
+export type WrittenText = { text: string; rich?: Rich; files?: HandedFile[] };
 
 /** The most characters one written answer may hold. */
 export const longestWritten = 200_000;
@@ -13,14 +24,37 @@ export const viewWritten = (content: WrittenContent): WrittenView => ({
   type: 'written',
   stem: content.stem,
   words: { least: content.words.least, most: content.words.most },
+  format: content.format ?? 'plain',
+  files: content.files
+    ? { most: content.files.most, kinds: [...content.files.kinds], megabytes: content.files.megabytes }
+    : null,
 });
+
+function readFiles(input: unknown): HandedFile[] | null {
+  if (input === undefined) return [];
+  if (!Array.isArray(input) || input.length > 10) return null;
+  const files: HandedFile[] = [];
+  for (const one of input) {
+    const file = asFields(one);
+    if (!file || typeof file.id !== 'string' || typeof file.name !== 'string' || typeof file.size !== 'number')
+      return null;
+    if (!/^[\w-]{1,40}$/.test(file.id) || file.name.length > 200 || !(file.size >= 0)) return null;
+    files.push({ id: file.id, name: file.name, size: file.size });
+  }
+  return files;
+}
 
 export function readWritten(input: unknown): WrittenText | undefined | null {
   if (input === null || input === undefined) return undefined;
-  if (typeof input !== 'object') return null;
-  const text = (input as { text?: unknown }).text;
+  const fields = asFields(input);
+  if (!fields) return null;
+  const files = readFiles(fields.files);
+  const rich = fields.rich === undefined ? undefined : readRich(fields.rich);
+  if (files === null || rich === null) return null;
+  const text = rich ? richText(rich) : fields.text;
   if (typeof text !== 'string' || text.length > longestWritten) return null;
-  return text.trim() === '' ? undefined : { text };
+  if (text.trim() === '' && files.length === 0) return undefined;
+  return { text, ...(rich ? { rich } : {}), ...(files.length ? { files } : {}) };
 }
 
 /** Words as a person counts them: runs of letters or digits, apostrophes and hyphens inside a word not dividing it. */

@@ -6,7 +6,6 @@ import { ButtonLink } from '@/ui/kit/Button';
 import { PageTitle, Sheet } from '@/ui/kit/Page';
 import { PaperRuler } from '@/ui/kit/PaperRuler';
 import { Problems } from '@/ui/kit/Problems';
-import { RichText } from '@/ui/kit/RichText';
 import { QuestionReview } from '@/ui/question/QuestionReview';
 import { orNotFound, pageContext } from '../../../../../request';
 
@@ -59,8 +58,7 @@ export default async function SamplePage({
                 </span>
                 <span>{pointsText(slot.points)} p</span>
               </p>
-              <RichText rich={slot.content.stem} className="mb-2 text-lg" />
-              <QuestionReview content={slot.content} order={slot.choiceOrder} />
+              <QuestionReview content={slot.content} presentation={slot.presentation} />
             </Sheet>
           </li>
         ))}

@@ -1,0 +1,38 @@
+import type { Rich } from '../../../base/rich';
+import type { Presentation } from '../../presentation';
+import { asFields, asTexts } from '../../readJson';
+import { type ShownChoice, shownChoices } from '../single-choice/student';
+import type { GapFillContent } from './content';
+
+/** A gap as a student sees it: what kind of thing goes in, and for a pick the options of this paper. */
+export type GapView =
+  | { id: string; kind: 'text' }
+  | { id: string; kind: 'number' }
+  | { id: string; kind: 'pick'; look: 'list' | 'row'; options: ShownChoice[] };
+
+export type GapFillView = { type: 'gap-fill'; stem: Rich; gaps: GapView[] };
+
+/** What stands in each gap by its id: a text, a number as typed, or the key of the picked option. */
+export type GapFillResponse = { gaps: Record<string, string> };
+
+export const viewGapFill = (content: GapFillContent, presentation: Presentation): GapFillView => ({
+  type: 'gap-fill',
+  stem: content.stem,
+  gaps: content.gaps.map((gap): GapView => {
+    if (gap.kind !== 'pick') return { id: gap.id, kind: gap.kind };
+    return {
+      id: gap.id,
+      kind: 'pick',
+      look: gap.look,
+      options: shownChoices(gap.options, presentation.lists?.[gap.id]),
+    };
+  }),
+});
+
+export function readGapFillResponse(input: unknown): GapFillResponse | undefined | null {
+  if (input === null || input === undefined) return undefined;
+  const texts = asTexts(asFields(input)?.gaps, 50, 500);
+  if (!texts) return null;
+  const filled = Object.entries(texts).filter(([, text]) => text.trim() !== '');
+  return filled.length ? { gaps: Object.fromEntries(filled) } : undefined;
+}

@@ -1,0 +1,35 @@
+import { z } from 'zod';
+import { emptyRich, richText } from '../../../base/rich';
+import { richSchema } from '../../../base/richSchema';
+import { needsStem } from '../../choices';
+import { feedbackSchema, noFeedback } from '../../feedback';
+
+const endLabel = z.string().trim().max(80, 'At most 80 characters.');
+
+/** A scale of steps between two named ends, for surveys. It has no right answer. */
+export const ratingScaleContent = z
+  .object({
+    type: z.literal('rating-scale'),
+    stem: richSchema,
+    steps: z.number().int().min(2, 'A scale has at least 2 steps.').max(11, 'A scale has at most 11 steps.'),
+    low: endLabel,
+    high: endLabel,
+    /** Whether "cannot say" is offered beside the steps. */
+    cannotSay: z.boolean(),
+    feedback: feedbackSchema,
+  })
+  .superRefine(needsStem);
+
+export type RatingScaleContent = z.output<typeof ratingScaleContent>;
+
+export const blankRatingScale = (): RatingScaleContent => ({
+  type: 'rating-scale',
+  stem: emptyRich,
+  steps: 5,
+  low: 'not at all',
+  high: 'very much',
+  cannotSay: false,
+  feedback: noFeedback,
+});
+
+export const ratingScaleText = (content: RatingScaleContent): string => richText(content.stem);

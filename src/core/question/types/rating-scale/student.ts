@@ -1,0 +1,30 @@
+import type { Rich } from '../../../base/rich';
+import { asFields } from '../../readJson';
+import type { RatingScaleContent } from './content';
+
+export type RatingScaleView = {
+  type: 'rating-scale';
+  stem: Rich;
+  steps: number;
+  low: string;
+  high: string;
+  cannotSay: boolean;
+};
+
+/** A step counted from 1, or 0 for "cannot say". */
+export type RatingScaleResponse = { step: number };
+
+export const viewRatingScale = ({ stem, steps, low, high, cannotSay }: RatingScaleContent): RatingScaleView => ({
+  type: 'rating-scale',
+  stem,
+  steps,
+  low,
+  high,
+  cannotSay,
+});
+
+export function readRatingScale(input: unknown): RatingScaleResponse | undefined | null {
+  if (input === null || input === undefined) return undefined;
+  const step = asFields(input)?.step;
+  return typeof step === 'number' && Number.isInteger(step) && step >= 0 && step <= 11 ? { step } : null;
+}

@@ -1,0 +1,30 @@
+import { z } from 'zod';
+import { emptyRich, richText } from '../../../base/rich';
+import { richSchema } from '../../../base/richSchema';
+import { needsStem } from '../../choices';
+import { feedbackSchema, noFeedback } from '../../feedback';
+
+/** A statement to be judged. */
+export const trueFalseContent = z
+  .object({
+    type: z.literal('true-false'),
+    stem: richSchema,
+    /** Whether the statement is true. */
+    answer: z.boolean(),
+    /** Feedback for picking one or the other. */
+    onTrue: richSchema.optional(),
+    onFalse: richSchema.optional(),
+    feedback: feedbackSchema,
+  })
+  .superRefine(needsStem);
+
+export type TrueFalseContent = z.output<typeof trueFalseContent>;
+
+export const blankTrueFalse = (): TrueFalseContent => ({
+  type: 'true-false',
+  stem: emptyRich,
+  answer: true,
+  feedback: noFeedback,
+});
+
+export const trueFalseText = (content: TrueFalseContent): string => richText(content.stem);

@@ -1,0 +1,90 @@
+'use client';
+import katex from 'katex';
+import { useMemo, useState } from 'react';
+import { seededRandom } from '@/core/base/random';
+import { isEmptyRich } from '@/core/base/rich';
+import { pointsText } from '@/core/base/rounding';
+import { typeset } from '@/core/base/typeset';
+import { type QuestionContent, questionContent } from '@/core/question/content';
+import { present, rightResponse, scoreResponse } from '@/core/question/score';
+import { forStudent, type QuestionResponse } from '@/core/question/student';
+import { Button } from '../kit/Button';
+import { QuestionPlayer } from '../question/QuestionPlayer';
+
+/** The student's view, live: it can be answered, filled with the right answer, and shows the credit for what is entered. */
+export function QuestionPreview({ content, points }: { content: QuestionContent; points: number }) {
+  const [response, setResponse] = useState<QuestionResponse | undefined>();
+  const [paper, setPaper] = useState(1);
+  const shape = shapeOf(content);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: orders and values are drawn anew only when what they are drawn from changes
+  const presentation = useMemo(() => present(content, seededRandom(`preview ${paper}`)), [shape, paper]);
+  const parsed = questionContent.safeParse(content);
+  const scored = scoreResponse(content, presentation, response);
+  const differs = Object.keys(presentation).length > 0;
+  return (
+    <details className="border-t border-line pt-3">
+      <summary className="text-sm font-medium text-prussian">As the student sees it</summary>
+      <div className="mt-2 border border-line bg-paper px-4 py-3">
+        {isEmptyRich(content.stem) && <p className="text-ink-2">The question has no text yet.</p>}
+        <QuestionPlayer
+          view={typeset(forStudent(content, presentation), katex)}
+          response={response}
+          onRespond={setResponse}
+          name="preview"
+          stemClass="mb-3 text-lg"
+        />
+        <div className="mt-3 flex flex-wrap items-center gap-3 text-sm">
+          <Button
+            whyNot={parsed.success ? null : 'It can be filled in once the question is complete.'}
+            onClick={() => setResponse(rightResponse(content, presentation))}
+          >
+            Fill in the right answer
+          </Button>
+          {differs && (
+            <Button
+              onClick={() => {
+                setPaper(paper + 1);
+                setResponse(undefined);
+              }}
+            >
+              Another paper
+            </Button>
+          )}
+          <span aria-live="polite">
+            {response === undefined
+              ? 'Nothing entered: 0 points.'
+              : scored.kind === 'by-hand'
+                ? `Marked by hand, up to ${pointsText(points)} points.`
+                : `Earns ${pointsText(scored.credit * points)} of ${pointsText(points)} points.`}
+          </span>
+        </div>
+      </div>
+    </details>
+  );
+}
+
+/** All that the orders and values of a paper are drawn from. */
+function shapeOf(content: QuestionContent): string {
+  switch (content.type) {
+    case 'single-choice':
+    case 'multiple-choice':
+      return JSON.stringify([content.shuffle, content.choices.map((choice) => [choice.id, choice.pinned])]);
+    case 'numeric':
+      return JSON.stringify([content.variables, content.constraints]);
+    case 'gap-fill':
+      return JSON.stringify([
+        content.variables,
+        content.constraints,
+        content.gaps.map((gap) => [
+          gap.id,
+          gap.kind === 'pick' && [gap.look, gap.shuffle, gap.options.map(({ id }) => id)],
+        ]),
+      ]);
+    case 'matching':
+      return JSON.stringify([content.pairs.map(({ id, answer }) => [id, answer]), content.extras]);
+    case 'ordering':
+      return JSON.stringify(content.items.map(({ id }) => id));
+    default:
+      return content.type;
+  }
+}

@@ -1,0 +1,169 @@
+'use client';
+import { ArrowDown, ArrowUp, Pin, Plus, X } from 'lucide-react';
+import type { Problem } from '@/core/base/result';
+import { emptyRich } from '@/core/base/rich';
+import { type Choice, choiceLimits, freeId } from '@/core/question/choices';
+import { Button } from '../kit/Button';
+import { contentProblem } from './editing';
+import { letterOf } from './letterOf';
+import { RichEditor } from './rich/RichEditor';
+
+const iconButton = 'p-1.5 text-ink-2 hover:bg-prussian-wash hover:text-prussian disabled:opacity-40';
+
+type Content = { choices: Choice[]; shuffle: boolean };
+type Props<Kind extends Content> = {
+  content: Kind;
+  onChange: (content: Kind) => void;
+  problems: readonly Problem[];
+  /** Whether several choices can be right. */
+  several?: boolean;
+};
+
+/**
+ * Choices one below the other: the right ones marked at the left or with Alt+M, order by arrows, feedback below each
+ * where wanted.
+ */
+export function ChoicesEditor<Kind extends Content>({ content, onChange, problems, several }: Props<Kind>) {
+  const { choices } = content;
+  const set = (next: Choice[]) => onChange({ ...content, choices: next });
+  const change = (id: string, part: Partial<Choice>) =>
+    set(choices.map((choice) => (choice.id === id ? { ...choice, ...part } : choice)));
+  const markRight = (id: string) =>
+    set(
+      choices.map((choice) =>
+        several
+          ? choice.id === id
+            ? { ...choice, right: !choice.right }
+            : choice
+          : { ...choice, right: choice.id === id },
+      ),
+    );
+  const move = (from: number, to: number) => {
+    const next = [...choices];
+    next.splice(to, 0, ...next.splice(from, 1));
+    set(next);
+  };
+  const add = () => set([...choices, { id: freeId(choices), content: emptyRich, right: false, pinned: false }]);
+  const whole = contentProblem(problems, 'choices');
+  return (
+    <div>
+      <div className="mb-1 flex items-end justify-between">
+        <h3 className="font-sans text-sm font-medium">Choices</h3>
+        <label className="flex items-center gap-1.5 text-sm">
+          <input
+            type="checkbox"
+            className="accent-prussian"
+            checked={content.shuffle}
+            onChange={(event) => onChange({ ...content, shuffle: event.target.checked })}
+          />
+          Shuffle for each paper
+        </label>
+      </div>
+      {whole && <p className="mb-1 text-sm text-brick">{whole}</p>}
+      <ol className="space-y-2">
+        {choices.map((choice, i) => {
+          const letter = letterOf(i);
+          return (
+            <li
+              key={choice.id}
+              onKeyDown={(event) => {
+                if (!event.altKey || event.key.toLowerCase() !== 'm') return;
+                event.preventDefault();
+                markRight(choice.id);
+              }}
+              className={`grid grid-cols-[auto_1fr_auto] gap-x-2 border-l-[3px] pl-2 ${choice.right ? 'border-pine' : 'border-line'}`}
+            >
+              <label className="flex h-9 items-center gap-1.5 text-sm" title="Mark as right (Alt+M in the choice)">
+                <input
+                  type={several ? 'checkbox' : 'radio'}
+                  name="right-choice"
+                  checked={choice.right}
+                  onChange={() => markRight(choice.id)}
+                  className="size-4 accent-pine"
+                  aria-label={`Choice ${letter} is right`}
+                />
+                <span className="w-4 text-ink-2">{letter}</span>
+              </label>
+              <RichEditor
+                quiet
+                low
+                label={`Choice ${letter}`}
+                value={choice.content}
+                onChange={(next) => change(choice.id, { content: next })}
+                problem={contentProblem(problems, `choices.${i}.content`)}
+              />
+              <div className="flex h-9 items-center">
+                <button
+                  type="button"
+                  className={iconButton}
+                  disabled={i === 0}
+                  onClick={() => move(i, i - 1)}
+                  aria-label={`Move choice ${letter} up`}
+                  title="Move up"
+                >
+                  <ArrowUp size={15} />
+                </button>
+                <button
+                  type="button"
+                  className={iconButton}
+                  disabled={i === choices.length - 1}
+                  onClick={() => move(i, i + 1)}
+                  aria-label={`Move choice ${letter} down`}
+                  title="Move down"
+                >
+                  <ArrowDown size={15} />
+                </button>
+                <button
+                  type="button"
+                  className={`${iconButton} ${choice.pinned ? 'bg-prussian-wash text-prussian' : ''}`}
+                  aria-pressed={choice.pinned}
+                  onClick={() => change(choice.id, { pinned: !choice.pinned })}
+                  aria-label={`Keep choice ${letter} in its place`}
+                  title="Keep in its place when shuffled"
+                >
+                  <Pin size={15} />
+                </button>
+                <button
+                  type="button"
+                  className={iconButton}
+                  disabled={choices.length <= choiceLimits.fewest}
+                  onClick={() => set(choices.filter((one) => one.id !== choice.id))}
+                  aria-label={`Remove choice ${letter}`}
+                  title="Remove"
+                >
+                  <X size={15} />
+                </button>
+              </div>
+              <div className="col-start-2 mt-1">
+                {choice.feedback === undefined ? (
+                  <button
+                    type="button"
+                    className="text-sm text-prussian underline"
+                    onClick={() => change(choice.id, { feedback: emptyRich })}
+                  >
+                    Add feedback for {letter}
+                  </button>
+                ) : (
+                  <RichEditor
+                    low
+                    label={`Feedback for ${letter}`}
+                    value={choice.feedback}
+                    onChange={(feedback) => change(choice.id, { feedback })}
+                  />
+                )}
+              </div>
+            </li>
+          );
+        })}
+      </ol>
+      <Button
+        look="quiet"
+        className="mt-2"
+        onClick={add}
+        whyNot={choices.length >= choiceLimits.most ? 'A choice question takes at most 20 choices.' : null}
+      >
+        <Plus size={15} aria-hidden="true" /> Add a choice
+      </Button>
+    </div>
+  );
+}
