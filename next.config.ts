@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['better-sqlite3'],
+  serverExternalPackages: ['sharp', 'file-type', 'exceljs', 'katex', 'better-sqlite3'],
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,

@@ -13,6 +13,7 @@ export const categories = [
   'Weather',
   'Passage planning',
   'Safety at sea',
+  'Course survey',
 ];
 
 export const objectives: [code: string, wording: string][] = [

@@ -28,6 +28,7 @@ import { sittingResults } from '../src/server/release/results';
 import { createSitting, saveSitting, scheduleSitting } from '../src/server/sitting/sittings';
 import { answer, knows } from './answers';
 import { categories, type DemoQuestion, objectives, questions } from './bank';
+import { composed } from './composed';
 import { emailOf, guest, instructors, marker, students } from './people';
 
 const zone = 'Europe/Oslo';
@@ -201,15 +202,16 @@ function bankFor(stage: Stage): void {
     ]),
   );
   const questionIds = new Map<string, string>();
-  questions.forEach((one, i) => {
-    const at = stage.as(stage.teacher, today - 50 * day + i * hour);
+  const all = [...questions.map((one) => ({ ...one, content: contentOf(one) })), ...composed];
+  all.forEach((one, i) => {
+    const at = stage.as(stage.teacher, today - 50 * day + i * 20 * minute);
     const { questionId } = must(
       createQuestion(at, courseId, bankId, {
         categoryId: ids.get(one.in),
         shortName: one.name,
         difficulty: one.difficulty,
-        points: usualPoints[one.type],
-        content: contentOf(one),
+        points: usualPoints[one.content.type],
+        content: one.content,
       }),
     );
     must(alignQuestion(at, courseId, bankId, questionId, [objectiveIds.get(one.objective) as string]));

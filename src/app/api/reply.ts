@@ -51,29 +51,52 @@ export async function bodyOf(request: Request): Promise<unknown> {
   }
 }
 
+/** Whether a changing request is ours and comes from someone signed in. */
+async function asking(request: Request): Promise<{ ok: true; context: Context } | { ok: false; response: Response }> {
+  if (!isOwnOrigin(request))
+    return { ok: false, response: refuse('not-allowed', 'This request does not come from a page of Wuzzen.') };
+  const actor = await actorOf(request.headers);
+  if (actor) return { ok: true, context: contextFor(actor) };
+  const message = 'You are signed out. Sign in again; your answers are kept in this browser.';
+  return { ok: false, response: Response.json({ problems: [{ code: 'not-allowed', message }] }, { status: 401 }) };
+}
+
 /** What a changing route needs: our own origin, a signed-in person, readable JSON. */
 export async function changing(
   request: Request,
 ): Promise<{ ok: true; context: Context; body: unknown } | { ok: false; response: Response }> {
-  if (!isOwnOrigin(request))
-    return { ok: false, response: refuse('not-allowed', 'This request does not come from a page of Wuzzen.') };
-  const actor = await actorOf(request.headers);
-  if (!actor)
-    return {
-      ok: false,
-      response: Response.json(
-        {
-          problems: [
-            {
-              code: 'not-allowed',
-              message: 'You are signed out. Sign in again; your answers are kept in this browser.',
-            },
-          ],
-        },
-        { status: 401 },
-      ),
-    };
+  const asked = await asking(request);
+  if (!asked.ok) return asked;
   const body = await bodyOf(request);
   if (body === undefined) return { ok: false, response: refuse('bad-input', 'The request could not be read.') };
-  return { ok: true, context: contextFor(actor), body };
+  return { ...asked, body };
+}
+
+/**
+ * What a route that takes a file needs: our own origin, a signed-in person, and no more than so many bytes. A body that
+ * turns out longer is not read to its end.
+ */
+export async function uploading(
+  request: Request,
+  most: number,
+): Promise<{ ok: true; context: Context; bytes: Uint8Array } | { ok: false; response: Response }> {
+  const asked = await asking(request);
+  if (!asked.ok) return asked;
+  const tooLarge = () => ({
+    ok: false as const,
+    response: refuse('bad-input', `The file is larger than ${Math.floor(most / 1_000_000)} MB.`),
+  });
+  if (Number(request.headers.get('content-length') ?? 0) > most) return tooLarge();
+  const parts: Uint8Array[] = [];
+  let length = 0;
+  const reader = request.body?.getReader();
+  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
+    length += part.value.length;
+    if (length > most) {
+      await reader?.cancel();
+      return tooLarge();
+    }
+    parts.push(part.value);
+  }
+  return { ...asked, bytes: Buffer.concat(parts) };
 }

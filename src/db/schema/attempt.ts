@@ -104,6 +104,23 @@ export const responseAside = sqliteTable(
   (table) => [primaryKey({ columns: [table.slotId, table.epoch, table.sequence] })],
 );
 
+/** A file that a student brought for a written answer. Which of them belong to the answer, the response says. */
+export const responseFile = sqliteTable(
+  'response_file',
+  {
+    id: id(),
+    slotId: text('slot_id')
+      .notNull()
+      .references(() => paperSlot.id),
+    name: text('name').notNull(),
+    type: text('type').notNull(),
+    bytes: integer('bytes').notNull(),
+    hash: text('hash').notNull(),
+    receivedAt: moment('received_at').notNull(),
+  },
+  (table) => [index('response_file_slot').on(table.slotId)],
+);
+
 /** Everything that happened to an attempt, in order. */
 export const attemptEvent = sqliteTable(
   'attempt_event',

@@ -1,5 +1,5 @@
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
-import type { Rich } from '@/core/base/rich';
+import type { MediaKind, Rich } from '@/core/base/rich';
 import type { QuestionContent } from '@/core/question/content';
 import type { Difficulty, QuestionType } from '@/core/question/types';
 import { id, json, moment } from './columns';
@@ -8,6 +8,8 @@ import { course } from './people';
 export const bank = sqliteTable('bank', {
   id: id(),
   name: text('name').notNull(),
+  /** Points a question of a type begins with here, where they differ from the usual ones. */
+  usualPoints: json<Partial<Record<QuestionType, number>>>('usual_points'),
   createdBy: text('created_by').notNull(),
   createdAt: moment('created_at').notNull(),
 });
@@ -111,6 +113,7 @@ export const question = sqliteTable(
     index('question_category').on(table.categoryId, table.createdAt),
     index('question_bank').on(table.bankId, table.createdAt),
     index('question_passage').on(table.passageId),
+    index('question_changed').on(table.bankId, table.updatedAt),
   ],
 );
 
@@ -146,5 +149,99 @@ export const questionObjective = sqliteTable(
   (table) => [
     primaryKey({ columns: [table.questionId, table.objectiveId] }),
     index('question_objective_objective').on(table.objectiveId),
+  ],
+);
+
+/** Free words on a question, besides difficulty and objectives. */
+export const questionTag = sqliteTable(
+  'question_tag',
+  {
+    questionId: text('question_id')
+      .notNull()
+      .references(() => question.id, { onDelete: 'cascade' }),
+    tag: text('tag').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.questionId, table.tag] }), index('question_tag_tag').on(table.tag)],
+);
+
+/** The row of the full-text table that holds a question's words: that table knows its rows by number only. */
+export const questionWords = sqliteTable('question_words', {
+  row: integer('row').primaryKey(),
+  questionId: text('question_id')
+    .notNull()
+    .unique()
+    .references(() => question.id, { onDelete: 'cascade' }),
+});
+
+/** A filter of a bank under a name, for one person. */
+export const savedFilter = sqliteTable(
+  'saved_filter',
+  {
+    id: id(),
+    userId: text('user_id').notNull(),
+    bankId: text('bank_id')
+      .notNull()
+      .references(() => bank.id),
+    name: text('name').notNull(),
+    /** As it stands in the address. */
+    query: text('query').notNull(),
+  },
+  (table) => [uniqueIndex('saved_filter_name').on(table.userId, table.bankId, table.name)],
+);
+
+/** What a person has typed into a question sheet and not saved yet. */
+export const questionDraft = sqliteTable(
+  'question_draft',
+  {
+    userId: text('user_id').notNull(),
+    bankId: text('bank_id')
+      .notNull()
+      .references(() => bank.id),
+    /** The question, or `new/` and a type. */
+    subject: text('subject').notNull(),
+    /** The edit of the question it was begun from. */
+    edit: integer('edit').notNull(),
+    fields: json<unknown>('fields').notNull(),
+    savedAt: moment('saved_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.userId, table.bankId, table.subject] })],
+);
+
+/** A file of the data folder, known by the hash of its content. */
+export const media = sqliteTable('media', {
+  hash: text('hash').primaryKey(),
+  type: text('type').notNull(),
+  kind: text('kind').$type<MediaKind>().notNull(),
+  bytes: integer('bytes').notNull(),
+  width: integer('width'),
+  height: integer('height'),
+  createdAt: moment('created_at').notNull(),
+});
+
+/** Where a file may be seen: the bank it was brought into, and the versions that show it. */
+export const mediaBank = sqliteTable(
+  'media_bank',
+  {
+    hash: text('hash')
+      .notNull()
+      .references(() => media.hash),
+    bankId: text('bank_id')
+      .notNull()
+      .references(() => bank.id),
+  },
+  (table) => [primaryKey({ columns: [table.hash, table.bankId] })],
+);
+
+export const mediaVersion = sqliteTable(
+  'media_version',
+  {
+    hash: text('hash')
+      .notNull()
+      .references(() => media.hash),
+    versionId: text('version_id').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.hash, table.versionId] }),
+    index('media_version_version').on(table.versionId),
   ],
 );

@@ -1,4 +1,4 @@
-import { index, integer, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 import { json, moment } from './columns';
 
 /** One row for each fact about this installation: its kind (production, demo, test) and its secret. */
@@ -56,4 +56,15 @@ export const job = sqliteTable(
     endedAt: moment('ended_at'),
   },
   (table) => [index('job_state').on(table.state, table.createdAt)],
+);
+
+/** What a person set last, where the next one begins with it. */
+export const preference = sqliteTable(
+  'preference',
+  {
+    userId: text('user_id').notNull(),
+    name: text('name').notNull(),
+    value: json<unknown>('value').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.userId, table.name] })],
 );

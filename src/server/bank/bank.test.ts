@@ -1,15 +1,19 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { everyQuestion, type QuestionFilter } from '@/core/bank/questionFilter';
 import { audit, question, questionVersion } from '@/db/schema';
 import { undoChange } from '../house/undo';
 import { choiceContent, must, numberContent, refusal, School } from '../testing/school';
 import { listBanks } from './banks';
 import { createCategory, deleteCategory, moveCategory, renameCategory, seeCategories } from './categories';
-import { createQuestion, listQuestions, openQuestion, retireQuestion, saveQuestion } from './questions';
+import { listQuestions } from './questionList';
+import { createQuestion, openQuestion, retireQuestion, saveQuestion } from './questions';
 
 let school: School;
 const teacher = () => school.as(school.teacher);
 const where = () => [school.courseId, school.bankId] as const;
+const list = (filter: Partial<QuestionFilter>) =>
+  must(listQuestions(teacher(), ...where(), { ...everyQuestion, ...filter })).rows;
 const add = (name: string, parentId: string | null = null) =>
   must(createCategory(teacher(), ...where(), { name, parentId })).categoryId;
 const tree = () =>
@@ -144,20 +148,22 @@ describe('questions', () => {
     const below = add('Below', school.categoryId);
     school.question(choiceContent('the wind is 100% fair'), { categoryId: below });
     school.question(choiceContent('the wind is 1000 foul'));
-    expect(must(listQuestions(teacher(), ...where(), { categoryId: school.categoryId }))).toHaveLength(2);
-    expect(must(listQuestions(teacher(), ...where(), { categoryId: below }))).toHaveLength(1);
-    expect(must(listQuestions(teacher(), ...where(), { text: 'wind' }))).toHaveLength(2);
-    expect(must(listQuestions(teacher(), ...where(), { text: '100%' }))).toHaveLength(1);
-    expect(must(listQuestions(teacher(), ...where(), { text: '_' }))).toHaveLength(0);
+    expect(list({ categories: [school.categoryId] })).toHaveLength(2);
+    expect(list({ categories: [below] })).toHaveLength(1);
+    expect(list({ text: 'wind' })).toHaveLength(2);
+    expect(list({ text: '1000' })).toHaveLength(1);
+    expect(list({ text: 'fair 100%' })).toHaveLength(1);
+    expect(list({ text: 'WIND fou' })).toHaveLength(1);
+    expect(list({ text: '_' })).toHaveLength(0);
   });
 
   it('are retired and brought back', () => {
     const id = school.question(choiceContent('old'));
     const { auditId } = must(retireQuestion(teacher(), ...where(), id));
-    expect(must(listQuestions(teacher(), ...where(), {}))).toHaveLength(0);
+    expect(list({})).toHaveLength(0);
     expect(refusal(openQuestion(teacher(), ...where(), id))).toBe('not-found');
     must(undoChange(teacher(), school.courseId, auditId));
-    expect(must(listQuestions(teacher(), ...where(), {}))).toHaveLength(1);
+    expect(list({})).toHaveLength(1);
   });
 });
 

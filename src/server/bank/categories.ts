@@ -1,4 +1,4 @@
-import { and, asc, count, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, count, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type CategoryNode, type CategoryRow, categoryTree, mayMoveBelow } from '@/core/bank/categoryTree';
 import { parse } from '@/core/base/parse';
@@ -189,4 +189,70 @@ export function deleteCategory(
     },
     { behavior: 'immediate' },
   );
+}
+
+/**
+ * Deletes a category after moving all it holds, retired questions and categories below it included, into another: the
+ * way to merge two. Draws that name it lose it; the plan check of their exams says so.
+ */
+export function emptyCategoryInto(
+  context: Context,
+  courseId: string,
+  bankId: string,
+  categoryId: string,
+  targetId: string,
+): Result<{ auditId: number; questions: number; categories: number }> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
+  if (!admitted.ok) return admitted;
+  return context.db.transaction(
+    (tx) => {
+      const rows = categoryRows(tx, bankId);
+      const gone = rows.find((row) => row.id === categoryId);
+      if (!gone || !rows.some((row) => row.id === targetId)) return notFound('category');
+      if (!mayMoveBelow(rows, categoryId, targetId))
+        return refused(
+          'conflict',
+          `The contents of ${gone.name} cannot go into something that lies in it.`,
+          'targetId',
+        );
+      const childIds = rows.filter((row) => row.parentId === categoryId).map((row) => row.id);
+      let place = rows.filter((row) => row.parentId === targetId).length;
+      for (const childId of childIds)
+        tx.update(category).set({ parentId: targetId, position: place++ }).where(eq(category.id, childId)).run();
+      const questionIds = tx
+        .update(question)
+        .set({ categoryId: targetId })
+        .where(eq(question.categoryId, categoryId))
+        .returning({ id: question.id })
+        .all()
+        .map((row) => row.id);
+      tx.delete(category).where(eq(category.id, categoryId)).run();
+      const auditId = record(tx, context, {
+        action: 'category.empty',
+        courseId,
+        subjectId: categoryId,
+        detail: { name: gone.name, into: targetId, questions: questionIds.length },
+        undo: { kind: 'category.empty', bankId, row: gone, questionIds, childIds },
+      });
+      return ok({ auditId, questions: questionIds.length, categories: childIds.length });
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+/** Brings an emptied category back with what it held. */
+export function refillCategory(
+  tx: Tx,
+  was: { bankId: string; row: CategoryRow; questionIds: string[]; childIds: string[] },
+): void {
+  tx.insert(category)
+    .values({ ...was.row, bankId: was.bankId })
+    .run();
+  for (let i = 0; i < was.questionIds.length; i += 500)
+    tx.update(question)
+      .set({ categoryId: was.row.id })
+      .where(inArray(question.id, was.questionIds.slice(i, i + 500)))
+      .run();
+  for (const [position, childId] of was.childIds.entries())
+    tx.update(category).set({ parentId: was.row.id, position }).where(eq(category.id, childId)).run();
 }

@@ -2,6 +2,7 @@ import { and, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { Db } from '@/db/client';
 import { objective, question, questionObjective } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
@@ -11,6 +12,15 @@ const objectiveInput = z.object({
   code: z.string().trim().min(1, 'Give the objective a code.').max(20),
   wording: z.string().trim().min(1, 'Word the objective.').max(300),
 });
+
+/** The objectives of a bank by code, numbers in codes counting as numbers. */
+export const objectivesOf = (db: Db, bankId: string): { id: string; code: string; wording: string }[] =>
+  db
+    .select({ id: objective.id, code: objective.code, wording: objective.wording })
+    .from(objective)
+    .where(eq(objective.bankId, bankId))
+    .all()
+    .sort((a, b) => a.code.localeCompare(b.code, 'en', { numeric: true }));
 
 /** Adds a learning objective to a bank; its code is its own there. */
 export function createObjective(

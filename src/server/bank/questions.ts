@@ -1,86 +1,23 @@
-import { and, asc, desc, eq, inArray, isNull, like, or, sql } from 'drizzle-orm';
+import { and, desc, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
-import { categoryPathNames, categoryPaths } from '@/core/bank/categoryTree';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
-import { contentText, type QuestionContent, questionContent } from '@/core/question/content';
-import { type Difficulty, difficulties, type QuestionType, questionTypes, usualPoints } from '@/core/question/types';
-import type { Tx } from '@/db/client';
+import { type QuestionContent, questionContent } from '@/core/question/content';
+import { type Difficulty, difficulties, type QuestionType, questionTypes } from '@/core/question/types';
+import { variationProblems } from '@/core/question/variables/inspectQuestion';
 import { objective, question, questionObjective, questionVersion } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { admitToBank } from './banks';
 import { categoryRows } from './categories';
-
-export type QuestionRow = {
-  id: string;
-  type: QuestionType;
-  shortName: string;
-  text: string;
-  category: string;
-  difficulty: Difficulty | null;
-  points: number;
-};
-
-export type QuestionFilter = { categoryId?: string; text?: string; type?: QuestionType };
-
-/** The most rows a list carries at once. */
-const longestList = 5_000;
-
-/** The questions of a bank that match a filter: those of a category with everything below it, those with a text. */
-export function listQuestions(
-  context: Context,
-  courseId: string,
-  bankId: string,
-  filter: QuestionFilter,
-): Result<QuestionRow[]> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
-  if (!admitted.ok) return admitted;
-  const rows = categoryRows(context.db, bankId);
-  const names = categoryPathNames(rows);
-  const wanted = filter.categoryId
-    ? [...categoryPaths(rows)].filter(([, path]) => path.includes(filter.categoryId as string)).map(([id]) => id)
-    : null;
-  const text = filter.text?.trim().slice(0, 200);
-  const pattern = `%${text?.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
-  const found = context.db
-    .select({
-      id: question.id,
-      type: question.type,
-      shortName: question.shortName,
-      text: sql<string>`substr(${questionVersion.plainText}, 1, 160)`,
-      categoryId: question.categoryId,
-      difficulty: question.difficulty,
-      points: question.points,
-    })
-    .from(question)
-    .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
-    .where(
-      and(
-        eq(question.bankId, bankId),
-        isNull(question.retiredAt),
-        wanted ? inArray(question.categoryId, wanted.length ? wanted : ['']) : undefined,
-        filter.type ? eq(question.type, filter.type) : undefined,
-        text
-          ? or(
-              sql`${like(questionVersion.plainText, pattern)} escape '\\'`,
-              sql`${like(question.shortName, pattern)} escape '\\'`,
-            )
-          : undefined,
-      ),
-    )
-    .orderBy(asc(question.createdAt), asc(question.id))
-    .limit(longestList)
-    .all();
-  return ok(
-    found.map(({ categoryId, points, ...row }) => ({
-      ...row,
-      category: names.get(categoryId) ?? '',
-      points: points ?? usualPoints[row.type],
-    })),
-  );
-}
+import { type Draft, draftOf, dropDraft } from './drafts';
+import { setLabels, tagsInput, tagsOf } from './labels';
+import { pointsIn } from './points';
+import { type QuestionUsage, questionUsage, whatChanged } from './questionUsage';
+import { rememberChoices } from './remembered';
+import { keepWords } from './searchWords';
+import { beginVersions, changeContent } from './versions';
 
 export type OpenQuestion = {
   id: string;
@@ -89,14 +26,21 @@ export type OpenQuestion = {
   shortName: string;
   difficulty: Difficulty | null;
   points: number;
+  /** Null where the points of its bank hold, which `usualPoints` says. */
+  ownPoints: number | null;
+  usualPoints: number;
   /** The number to send back with a save: another's edit in between has raised it. */
   edit: number;
   version: number;
   /** Whether this version stands on a student's paper, so that an edit makes the next one. */
   frozen: boolean;
   content: QuestionContent;
-  versions: { number: number; createdAt: Instant; frozen: boolean }[];
-  objectives: { code: string; wording: string }[];
+  versions: { number: number; createdAt: Instant; frozen: boolean; changed: string[] }[];
+  objectives: { id: string; code: string; wording: string }[];
+  tags: string[];
+  usage: QuestionUsage | null;
+  /** What this person typed into its sheet and did not save. */
+  draft: Draft | null;
 };
 
 /** One question for its editor. */
@@ -122,8 +66,9 @@ export function openQuestion(
     .all();
   const current = versions.find((one) => one.id === row.currentVersionId);
   if (!current) return notFound('question');
+  const usual = pointsIn(context.db, bankId)(row.type);
   const objectives = context.db
-    .select({ code: objective.code, wording: objective.wording })
+    .select({ id: objective.id, code: objective.code, wording: objective.wording })
     .from(questionObjective)
     .innerJoin(objective, eq(objective.id, questionObjective.objectiveId))
     .where(eq(questionObjective.questionId, questionId))
@@ -134,13 +79,23 @@ export function openQuestion(
     categoryId: row.categoryId,
     shortName: row.shortName,
     difficulty: row.difficulty,
-    points: row.points ?? usualPoints[row.type],
+    points: row.points ?? usual,
+    ownPoints: row.points,
+    usualPoints: usual,
     edit: row.edit,
     version: current.number,
     frozen: current.frozenAt !== null,
     content: current.content,
-    versions: versions.map((one) => ({ number: one.number, createdAt: one.createdAt, frozen: one.frozenAt !== null })),
+    versions: versions.map((one, i) => ({
+      number: one.number,
+      createdAt: one.createdAt,
+      frozen: one.frozenAt !== null,
+      changed: whatChanged(versions[i + 1]?.content, one.content),
+    })),
     objectives,
+    tags: tagsOf(context.db, questionId),
+    usage: questionUsage(context.db, questionId),
+    draft: draftOf(context, bankId, questionId),
   });
 }
 
@@ -155,6 +110,9 @@ const propertiesInput = z.object({
     .nullable()
     .default(null),
   content: questionContent,
+  /** Left as they are where absent. */
+  objectives: z.array(z.string().max(40)).max(50).optional(),
+  tags: tagsInput.optional(),
 });
 
 /** Adds a question. A question that cannot be scored is refused, with a message at each field. */
@@ -168,7 +126,9 @@ export function createQuestion(
   if (!admitted.ok) return admitted;
   const parsed = parse(propertiesInput, input);
   if (!parsed.ok) return parsed;
-  const { content, ...properties } = parsed.value;
+  const { content, objectives, tags, ...properties } = parsed.value;
+  const varied = variationProblems(content);
+  if (varied.length) return { ok: false, problems: varied };
   return context.db.transaction(
     (tx) => {
       if (!categoryRows(tx, bankId).some((row) => row.id === properties.categoryId)) return notFound('category');
@@ -186,7 +146,15 @@ export function createQuestion(
           updatedAt: context.now,
         })
         .run();
-      insertVersion(tx, context, { id: versionId, questionId, number: 1, content });
+      beginVersions(
+        tx,
+        context,
+        { id: questionId, currentVersionId: versionId, shortName: properties.shortName },
+        content,
+      );
+      setLabels(tx, bankId, questionId, { objectives, tags });
+      rememberChoices(tx, context, content, properties);
+      dropDraft(tx, context, bankId, `new/${content.type}`);
       const undo = { kind: 'question.create', questionId };
       record(tx, context, { action: 'question.create', courseId, subjectId: questionId, undo });
       return ok({ questionId });
@@ -212,7 +180,9 @@ export function saveQuestion(
   if (!admitted.ok) return admitted;
   const parsed = parse(saveInput, input);
   if (!parsed.ok) return parsed;
-  const { content, edit, ...properties } = parsed.value;
+  const { content, edit, objectives, tags, ...properties } = parsed.value;
+  const varied = variationProblems(content);
+  if (varied.length) return { ok: false, problems: varied };
   return context.db.transaction(
     (tx) => {
       const row = tx
@@ -232,19 +202,20 @@ export function saveQuestion(
           'Someone else has changed this question since you opened it. Your text is kept here; open the question anew beside it and bring the two together.',
         );
       const changed = JSON.stringify(current.content) !== JSON.stringify(content);
-      const newVersion = changed && current.frozenAt !== null;
-      const versionId = newVersion ? newId() : current.id;
-      const number = newVersion ? current.number + 1 : current.number;
-      if (newVersion) insertVersion(tx, context, { id: versionId, questionId, number, content });
-      else if (changed)
-        tx.update(questionVersion)
-          .set({ content, plainText: contentText(content) })
-          .where(eq(questionVersion.id, current.id))
-          .run();
+      const head = { id: questionId, currentVersionId: current.id, shortName: properties.shortName };
+      const kept = changed
+        ? changeContent(tx, context, head, current, content)
+        : { id: current.id, number: current.number, isNew: false };
+      if (!changed && properties.shortName !== row.shortName)
+        keepWords(tx, questionId, properties.shortName, current.plainText);
       tx.update(question)
-        .set({ ...properties, currentVersionId: versionId, edit: edit + 1, updatedAt: context.now })
+        .set({ ...properties, edit: edit + 1, updatedAt: context.now })
         .where(eq(question.id, questionId))
         .run();
+      setLabels(tx, bankId, questionId, { objectives, tags });
+      rememberChoices(tx, context, content, properties);
+      dropDraft(tx, context, bankId, questionId);
+      const { number, isNew: newVersion } = kept;
       record(tx, context, { action: 'question.save', courseId, subjectId: questionId, detail: { version: number } });
       return ok({ edit: edit + 1, version: number, newVersion });
     },
@@ -274,21 +245,6 @@ export function retireQuestion(
     },
     { behavior: 'immediate' },
   );
-}
-
-function insertVersion(
-  tx: Tx,
-  context: Context,
-  version: { id: string; questionId: string; number: number; content: QuestionContent },
-) {
-  tx.insert(questionVersion)
-    .values({
-      ...version,
-      plainText: contentText(version.content),
-      createdBy: context.actor.userId,
-      createdAt: context.now,
-    })
-    .run();
 }
 
 export const isQuestionType = (text: string | undefined): text is QuestionType =>

@@ -1,10 +1,12 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNull } from 'drizzle-orm';
 import type { CategoryRow } from '@/core/bank/categoryTree';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Action } from '@/core/people/policy';
 import type { Tx } from '@/db/client';
 import { audit, category, membership, question } from '@/db/schema';
-import { placeCategory } from '../bank/categories';
+import { placeCategory, refillCategory } from '../bank/categories';
+import type { BeforeChange } from '../bank/editMany';
+import { changedSince, takeBack } from '../bank/takeBack';
 import { admit } from '../people/permission';
 import { record } from './audit';
 import type { Context } from './context';
@@ -17,6 +19,9 @@ type Undo =
   | { kind: 'category.delete'; bankId: string; row: CategoryRow }
   | { kind: 'question.create'; questionId: string }
   | { kind: 'question.retire'; questionId: string }
+  | { kind: 'questions.edit'; bankId: string; before: BeforeChange[] }
+  | { kind: 'questions.create'; bankId: string; questionIds: string[] }
+  | { kind: 'category.empty'; bankId: string; row: CategoryRow; questionIds: string[]; childIds: string[] }
   | { kind: 'people.remove'; membershipId: string };
 
 const actionOf = (undo: Undo): Action => (undo.kind === 'people.remove' ? 'people.change' : 'bank.change');
@@ -57,8 +62,17 @@ function hindrance(tx: Tx, undo: Undo): string | null {
     const below = tx.select({ id: category.id }).from(category).where(eq(category.parentId, undo.categoryId)).get();
     return held || below ? 'The category has been filled since. Empty it first.' : null;
   }
+  if (undo.kind === 'questions.edit') {
+    const later = changedSince(tx, undo.before);
+    if (later > 0)
+      return `${later} of these questions ${later === 1 ? 'has' : 'have'} been changed since. Nothing was taken back.`;
+  }
   const parentId =
-    undo.kind === 'category.delete' ? undo.row.parentId : undo.kind === 'category.move' ? undo.parentId : null;
+    undo.kind === 'category.delete' || undo.kind === 'category.empty'
+      ? undo.row.parentId
+      : undo.kind === 'category.move'
+        ? undo.parentId
+        : null;
   if (parentId === null) return null;
   const parent = tx.select({ id: category.id }).from(category).where(eq(category.id, parentId)).get();
   return parent ? null : 'The category it stood below has been deleted since.';
@@ -85,6 +99,19 @@ function apply(tx: Tx, context: Context, undo: Undo): void {
       return;
     case 'question.retire':
       tx.update(question).set({ retiredAt: null }).where(eq(question.id, undo.questionId)).run();
+      return;
+    case 'questions.edit':
+      takeBack(tx, context, undo.before);
+      return;
+    case 'questions.create':
+      for (let i = 0; i < undo.questionIds.length; i += 500)
+        tx.update(question)
+          .set({ retiredAt: context.now })
+          .where(inArray(question.id, undo.questionIds.slice(i, i + 500)))
+          .run();
+      return;
+    case 'category.empty':
+      refillCategory(tx, undo);
       return;
     case 'people.remove':
       tx.update(membership).set({ removedAt: null }).where(eq(membership.id, undo.membershipId)).run();

@@ -1,11 +1,23 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { everyQuestion } from '@/core/bank/questionFilter';
 import type { Result } from '@/core/base/result';
 import { minute } from '@/core/base/time';
 import { audit } from '@/db/schema';
 import { listBanks } from '../bank/banks';
-import { createCategory, deleteCategory, moveCategory, renameCategory, seeCategories } from '../bank/categories';
+import {
+  createCategory,
+  deleteCategory,
+  emptyCategoryInto,
+  moveCategory,
+  renameCategory,
+  seeCategories,
+} from '../bank/categories';
+import { giveUpDraft, keepDraft } from '../bank/drafts';
+import { editMany } from '../bank/editMany';
 import { alignQuestion, createObjective } from '../bank/objectives';
-import { createQuestion, listQuestions, openQuestion, retireQuestion, saveQuestion } from '../bank/questions';
+import { setUsualPoints } from '../bank/points';
+import { listQuestions } from '../bank/questionList';
+import { createQuestion, openQuestion, retireQuestion, saveQuestion } from '../bank/questions';
 import { desk } from '../desk/desk';
 import { choosableQuestions, createExam, listExams, openExam, samplePaper, saveExam } from '../exam/exams';
 import { gradebook, gradebookCsv } from '../gradebook/gradebook';
@@ -60,7 +72,12 @@ beforeAll(() => {
     deleteCategory: { call: (c, id) => deleteCategory(c, id, bankId, categoryId) },
     createObjective: { call: (c, id) => createObjective(c, id, bankId, {}) },
     alignQuestion: { call: (c, id) => alignQuestion(c, id, bankId, questionId, ['none']) },
-    listQuestions: { call: (c, id) => listQuestions(c, id, bankId, {}) },
+    listQuestions: { call: (c, id) => listQuestions(c, id, bankId, everyQuestion) },
+    emptyCategoryInto: { call: (c, id) => emptyCategoryInto(c, id, bankId, categoryId, 'none') },
+    editMany: { call: (c, id) => editMany(c, id, bankId, {}) },
+    setUsualPoints: { call: (c, id) => setUsualPoints(c, id, bankId, { numeric: -1 }) },
+    keepDraft: { call: (c, id) => keepDraft(c, id, bankId, {}) },
+    giveUpDraft: { call: (c, id) => giveUpDraft(c, id, bankId, 'none') },
     openQuestion: { call: (c, id) => openQuestion(c, id, bankId, questionId) },
     createQuestion: { call: (c, id) => createQuestion(c, id, bankId, {}) },
     saveQuestion: { call: (c, id) => saveQuestion(c, id, bankId, questionId, {}) },
@@ -108,6 +125,9 @@ describe('every use-case of a course', () => {
     const byId = [
       'seeCategories',
       'listQuestions',
+      'editMany',
+      'emptyCategoryInto',
+      'giveUpDraft',
       'openQuestion',
       'retireQuestion',
       'openExam',

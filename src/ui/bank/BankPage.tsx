@@ -3,84 +3,68 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { ChevronDown } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
-import { blankContent } from '@/core/question/content';
-import { questionTypeNames, questionTypes, usualPoints } from '@/core/question/types';
-import { Button } from '../kit/Button';
-import { inputShape } from '../kit/Field';
+import { useState } from 'react';
+import { filterToQuery } from '@/core/bank/questionFilter';
+import { questionTypeNames, questionTypes } from '@/core/question/types';
+import { Button, ButtonLink } from '../kit/Button';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
+import { BulkBar } from './BulkBar';
 import { CategoryTools } from './CategoryTools';
-import type { BankPageProps, OpenQuestion } from './model';
+import { FilterBar } from './FilterBar';
+import type { BankPageProps } from './model';
 import { Outline } from './Outline';
 import { QuestionSheet } from './QuestionSheet';
+import { useRows } from './useRows';
+import { useSelection } from './useSelection';
 
-/** The bank as an outline at the left and the open question on its sheet at the right. The address names both. */
+/** The bank as an outline or a filtered list at the left, and the open question on its sheet at the right. The address names all of it. */
 export function BankPage(props: BankPageProps) {
-  const { base, banks, bankId, categories, openCategory, find, questions, question, begin, commands } = props;
+  const { base, banks, bankId, categories, filter, flat, list, question, begin, commands } = props;
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
-  const [undone, setUndo] = useState<{ auditId: number; text: string } | null>(null);
-  const searchBox = useRef<HTMLInputElement>(null);
-  const [text, setText] = useState(find);
+  const [done, setDone] = useState<{ auditId: number | null; text: string } | null>(null);
+  const rows = useRows(list, filter, commands.more);
+  const selection = useSelection(filter, list.total, rows.row);
+  const openCategory = filter.categories[0] ?? null;
 
   const address = (change: Record<string, string | null>) => {
-    const wanted = new URLSearchParams();
-    const parts = {
-      category: openCategory,
-      find: find || null,
-      question: question?.id ?? null,
-      begin: null,
-      ...change,
-    };
-    for (const [name, value] of Object.entries(parts)) if (value) wanted.set(name, value);
+    const wanted = new URLSearchParams(filterToQuery(filter));
+    if (flat) wanted.set('all', 'yes');
+    if (question) wanted.set('question', question.id);
+    for (const [name, value] of Object.entries(change)) {
+      if (value) wanted.set(name, value);
+      else wanted.delete(name);
+    }
     return `${base}?${wanted}`;
   };
 
-  useEffect(() => {
-    if (text === find) return;
-    const timer = setTimeout(
-      () =>
-        router.replace(
-          `${base}?${new URLSearchParams(text ? { find: text } : openCategory ? { category: openCategory } : {})}`,
-        ),
-      250,
-    );
-    return () => clearTimeout(timer);
-  }, [text, find, base, openCategory, router]);
-
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const inField = (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]');
-      if (event.key !== '/' || inField) return;
-      event.preventDefault();
-      searchBox.current?.focus();
-    };
-    document.addEventListener('keydown', onKey);
-    return () => document.removeEventListener('keydown', onKey);
-  }, []);
-
   const total = categories.filter((one) => one.depth === 0).reduce((sum, one) => sum + one.below, 0);
-  const home = openCategory ?? question?.categoryId ?? categories[0]?.id ?? null;
-  const fresh: OpenQuestion | null =
-    begin && home
-      ? {
-          id: '',
-          categoryId: home,
-          shortName: '',
-          difficulty: null,
-          points: usualPoints[begin],
-          edit: 0,
-          version: 1,
-          frozen: false,
-          content: blankContent(begin),
-          versions: [],
-          objectives: [],
-        }
-      : null;
-  const onSheet = fresh ?? question;
-
+  const onSheet = question;
+  const moveQuestions = (dragged: string, categoryId: string) => {
+    const picked = selection.isSelected(dragged) ? selection.value : { ids: [dragged] };
+    void perform(
+      () => commands.editMany({ selection: picked, change: { kind: 'move', categoryId } }),
+      ({ changed, auditId }) => {
+        setDone({ auditId, text: `${said(changed)} moved.` });
+        selection.clear();
+      },
+    );
+  };
+  const dropCategory = (dragged: string, target: string, where: 'into' | 'before') => {
+    const at = categories.find((one) => one.id === target);
+    if (!at) return;
+    const beside = categories.filter((one) => one.parentId === at.parentId && one.id !== dragged);
+    const place =
+      where === 'into'
+        ? { parentId: target, place: Number.MAX_SAFE_INTEGER }
+        : { parentId: at.parentId, place: beside.findIndex((one) => one.id === target) };
+    void perform(
+      () => commands.putCategory(dragged, place),
+      ({ auditId }) => setDone({ auditId, text: 'Category moved.' }),
+    );
+  };
   return (
     <div className="min-w-0">
       <PageTitle
@@ -103,6 +87,8 @@ export function BankPage(props: BankPageProps) {
         }
         note={`${total} ${total === 1 ? 'question' : 'questions'} in ${categories.length} ${categories.length === 1 ? 'category' : 'categories'}`}
       >
+        <ButtonLink href={`${base}/health`}>Health</ButtonLink>
+        <ButtonLink href={`${base}/bring-in`}>Bring in, take out</ButtonLink>
         <Menu>
           <MenuButton as={Button} look="main">
             Write a question <ChevronDown size={15} aria-hidden="true" />
@@ -115,7 +101,7 @@ export function BankPage(props: BankPageProps) {
               <MenuItem key={type}>
                 <Link
                   href={address({ begin: type, question: null })}
-                  className="block px-4 py-2 data-focus:bg-prussian-wash"
+                  className="block px-4 py-1.5 data-focus:bg-prussian-wash"
                 >
                   {questionTypeNames[type]}
                 </Link>
@@ -126,94 +112,147 @@ export function BankPage(props: BankPageProps) {
       </PageTitle>
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(320px,5fr)_7fr]">
         <Sheet label="Questions by category" className="lg:sticky lg:top-3">
-          <div className="border-b border-line p-2">
-            <input
-              ref={searchBox}
-              type="search"
-              aria-label="Find questions"
-              placeholder="Find questions  /"
-              value={text}
-              onChange={(event) => setText(event.target.value)}
-              className={inputShape}
-            />
-          </div>
-          {openCategory && !find && (
-            <CategoryTools
-              key={openCategory}
-              categories={categories}
-              openCategory={openCategory}
+          <FilterBar {...props} />
+          {selection.count > 0 ? (
+            <BulkBar
+              {...props}
+              count={selection.count}
+              total={list.total}
+              all={selection.all}
+              otherBanks={banks.filter((bank) => bank.id !== bankId)}
               busy={busy}
-              onAdd={(name, parentId) =>
-                perform(
-                  () => commands.addCategory(name, parentId),
-                  ({ categoryId }) => router.push(address({ category: categoryId, find: null })),
+              problem={problems[0]?.message ?? null}
+              onAll={selection.selectAll}
+              onNone={selection.clear}
+              onChange={(change) =>
+                void perform(
+                  () => commands.editMany({ selection: selection.value, change }),
+                  ({ selected, changed, auditId }) => {
+                    setDone({
+                      auditId,
+                      text: `${said(changed)} changed${changed < selected ? `; ${selected - changed} were so already or are not concerned` : ''}.`,
+                    });
+                    selection.clear();
+                  },
                 )
               }
-              onName={(name) =>
-                perform(
-                  () => commands.nameCategory(openCategory, name),
-                  ({ auditId }) => setUndo({ auditId, text: `Renamed to ${name}.` }),
-                )
-              }
-              onMove={(target) =>
-                perform(
-                  () => commands.putCategory(openCategory, target),
-                  ({ auditId }) => setUndo({ auditId, text: 'Moved.' }),
-                )
-              }
-              onDrop={() =>
-                perform(
-                  () => commands.dropCategory(openCategory),
-                  ({ auditId }) => {
-                    setUndo({ auditId, text: 'Category deleted.' });
-                    router.push(base);
+              onCopy={(to) =>
+                void perform(
+                  () => commands.copyTo(selection.value, to),
+                  ({ copied, auditId }) => {
+                    setDone({ auditId, text: `${said(copied)} copied.` });
+                    selection.clear();
                   },
                 )
               }
             />
+          ) : (
+            openCategory &&
+            !flat && (
+              <CategoryTools
+                key={openCategory}
+                categories={categories}
+                openCategory={openCategory}
+                busy={busy}
+                onAdd={(name, parentId) =>
+                  perform(
+                    () => commands.addCategory(name, parentId),
+                    ({ categoryId }) => router.push(address({ category: categoryId })),
+                  )
+                }
+                onName={(name) =>
+                  perform(
+                    () => commands.nameCategory(openCategory, name),
+                    ({ auditId }) => setDone({ auditId, text: `Renamed to ${name}.` }),
+                  )
+                }
+                onMove={(target) =>
+                  perform(
+                    () => commands.putCategory(openCategory, target),
+                    ({ auditId }) => setDone({ auditId, text: 'Moved.' }),
+                  )
+                }
+                onDrop={() =>
+                  perform(
+                    () => commands.dropCategory(openCategory),
+                    ({ auditId }) => {
+                      setDone({ auditId, text: 'Category deleted.' });
+                      router.push(base);
+                    },
+                  )
+                }
+                onEmpty={(targetId) =>
+                  perform(
+                    () => commands.emptyCategory(openCategory, targetId),
+                    ({ auditId, questions }) => {
+                      setDone({ auditId, text: `Category deleted; ${said(questions)} moved.` });
+                      router.push(`${base}?category=${targetId}`);
+                    },
+                  )
+                }
+              />
+            )
           )}
-          <Problems problems={onSheet ? [] : problems} className="m-2" />
-          {undone && (
+          <Problems problems={onSheet || begin || selection.count ? [] : problems} className="m-2" />
+          {done && (
             <p
               role="status"
               className="flex items-center justify-between gap-3 border-b border-line bg-prussian-wash px-3 py-1.5 text-sm"
             >
-              {undone.text}
-              <button
-                type="button"
-                className="text-prussian underline"
-                onClick={() =>
-                  void perform(
-                    () => commands.undo(undone.auditId),
-                    () => setUndo(null),
-                  )
-                }
-              >
-                Undo
-              </button>
+              {done.text}
+              {done.auditId !== null && (
+                <button
+                  type="button"
+                  className="text-prussian underline"
+                  onClick={() =>
+                    void perform(
+                      () => commands.undo(done.auditId ?? 0),
+                      () => setDone(null),
+                    )
+                  }
+                >
+                  Undo
+                </button>
+              )}
             </p>
           )}
-          <Outline {...props} current={question?.id ?? null} address={address} />
+          {flat && list.total === 0 ? (
+            <p className="px-4 py-6 text-ink-2">
+              {filter.text ? `No question holds “${filter.text}”` : 'No question matches'}; loosen the filter above.
+            </p>
+          ) : (
+            <Outline
+              categories={categories}
+              openCategory={openCategory}
+              flat={flat}
+              rows={rows}
+              current={question?.id ?? null}
+              isSelected={selection.isSelected}
+              onSelect={selection.select}
+              address={address}
+              onDropCategory={dropCategory}
+              onDropQuestions={moveQuestions}
+            />
+          )}
         </Sheet>
         {onSheet ? (
           <QuestionSheet
             key={`${onSheet.id}/${onSheet.content.type}/${begin ?? ''}`}
             question={onSheet}
-            categories={categories}
-            commands={commands}
+            bank={props}
             onSaved={(questionId) => router.push(address({ question: questionId, begin: null }))}
             onNext={(type) => router.push(address({ question: null, begin: type }))}
             onRetired={(auditId) => {
-              setUndo({ auditId, text: 'Question retired.' });
+              setDone({ auditId, text: 'Question retired.' });
               router.push(address({ question: null }));
             }}
           />
         ) : (
           <Empty title={total === 0 ? 'An empty bank' : 'No question is open'}>
             {total === 0
-              ? 'Write the first question with the button above. It is kept here for every term to come.'
-              : questions.length > 0
-                ? 'Choose one at the left with the mouse, or with the arrow keys and Enter.'
+              ? 'Write the first question with the button above, or bring in what you have in a document or a spreadsheet. It is kept here for every term to come.'
+              : list.total > 0
+                ? 'Choose one at the left with the mouse, or with the arrow keys and Enter; Space selects it.'
                 : 'Open a category at the left, or find a question by any word in it.'}
           </Empty>
         )}
@@ -221,3 +260,5 @@ export function BankPage(props: BankPageProps) {
     </div>
   );
 }
+
+const said = (count: number) => `${count} ${count === 1 ? 'question' : 'questions'}`;

@@ -1,9 +1,10 @@
 'use client';
-import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp, FolderPlus, Pencil, Trash2 } from 'lucide-react';
+import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp, FolderPlus, Merge, Pencil, Trash2 } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import type { CategoryNode } from '@/core/bank/categoryTree';
 import { Button } from '../kit/Button';
-import { TextField } from '../kit/Field';
+import { Decision } from '../kit/Decision';
+import { SelectField, TextField } from '../kit/Field';
 
 type Props = {
   categories: CategoryNode[];
@@ -13,11 +14,14 @@ type Props = {
   onName: (name: string) => Promise<unknown>;
   onMove: (target: { parentId: string | null; place: number }) => Promise<unknown>;
   onDrop: () => Promise<unknown>;
+  /** Deletes it after moving all it holds into another: also the way to merge two. */
+  onEmpty: (targetId: string) => Promise<unknown>;
 };
 
 /** What can be done with the open category: name, place in the tree, a category below it, deletion while empty. */
-export function CategoryTools({ categories, openCategory, busy, onAdd, onName, onMove, onDrop }: Props) {
+export function CategoryTools({ categories, openCategory, busy, onAdd, onName, onMove, onDrop, onEmpty }: Props) {
   const [naming, setNaming] = useState<{ as: 'rename' | 'below' | 'beside'; text: string } | null>(null);
+  const [into, setInto] = useState<string | null>(null);
   const node = categories.find((one) => one.id === openCategory) as CategoryNode;
   const beside = categories.filter((one) => one.parentId === node.parentId);
   const place = beside.findIndex((one) => one.id === node.id);
@@ -26,6 +30,12 @@ export function CategoryTools({ categories, openCategory, busy, onAdd, onName, o
   const parentPlace = parent
     ? categories.filter((one) => one.parentId === parent.parentId).findIndex((one) => one.id === parent.id)
     : -1;
+
+  const below = categories.filter((one) => one.parentId === node.id).length;
+  const holds = node.below > 0 || below > 0;
+  const inside = new Set([node.id]);
+  for (const one of categories) if (one.parentId && inside.has(one.parentId)) inside.add(one.id);
+  const others = categories.filter((one) => !inside.has(one.id));
 
   const submit = async () => {
     if (!naming) return;
@@ -114,12 +124,39 @@ export function CategoryTools({ categories, openCategory, busy, onAdd, onName, o
         above ? null : 'There is no category above it to move into.',
       )}
       {tool(
+        'Merge into another category',
+        <Merge size={15} />,
+        () => setInto(others[0]?.id ?? null),
+        others.length === 0 ? 'There is no other category.' : null,
+      )}
+      {tool(
         'Delete this category',
         <Trash2 size={15} />,
-        () => void onDrop(),
-        node.below > 0 || categories.some((one) => one.parentId === node.id)
-          ? 'It can be deleted once it is empty.'
-          : null,
+        () => (holds ? setInto(others[0]?.id ?? null) : void onDrop()),
+        holds && others.length === 0 ? 'There is no other category to move its contents to.' : null,
+      )}
+      {into !== null && (
+        <Decision
+          title={`Move what ${node.name} holds, and delete it`}
+          act="Move and delete"
+          busy={busy}
+          onAct={() => void onEmpty(into).then(() => setInto(null))}
+          onClose={() => setInto(null)}
+        >
+          <p>
+            {node.own} {node.own === 1 ? 'question' : 'questions'} of its own
+            {below > 0 && ` and ${below} ${below === 1 ? 'category' : 'categories'} below it`} go into the category
+            chosen here. Draws of exams that name {node.name} lose it; their plan check says so. It can be undone.
+          </p>
+          <SelectField label="Into" value={into} onChange={(event) => setInto(event.target.value)}>
+            {others.map((one) => (
+              <option key={one.id} value={one.id}>
+                {'\u2003'.repeat(one.depth)}
+                {one.name}
+              </option>
+            ))}
+          </SelectField>
+        </Decision>
       )}
     </div>
   );

@@ -1,8 +1,8 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { CategoryNode } from '@/core/bank/categoryTree';
 import { emptyRich, type Rich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
+import { beginContent, settingsIn } from '@/core/question/beginning';
 import { freeId } from '@/core/question/choices';
 import type { QuestionContent } from '@/core/question/content';
 import { difficulties, type QuestionType, questionTypeNames } from '@/core/question/types';
@@ -18,19 +18,22 @@ import { contentProblem } from '../question/editing';
 import { gapAnswer } from '../question/gap-fill/Review';
 import { QuestionEditor } from '../question/QuestionEditor';
 import { RichEditor } from '../question/rich/RichEditor';
-import type { BankCommands, OpenQuestion } from './model';
+import { type Fields, fieldsOf } from './fields';
+import { LabelFields } from './LabelFields';
+import type { BankPageProps, OpenQuestion } from './model';
 import { QuestionPreview } from './QuestionPreview';
+import { Superseded } from './Superseded';
+import { storeMedia } from './storeMedia';
+import { UsagePanel } from './UsagePanel';
+import { useDraft } from './useDraft';
 
 type Props = {
   question: OpenQuestion;
-  categories: CategoryNode[];
-  commands: BankCommands;
+  bank: Pick<BankPageProps, 'categories' | 'objectives' | 'tags' | 'commands' | 'base'>;
   onSaved: (questionId: string) => void;
   onNext: (type: QuestionType) => void;
   onRetired: (auditId: number) => void;
 };
-
-type Fields = Pick<OpenQuestion, 'categoryId' | 'shortName' | 'difficulty' | 'content'> & { points: string };
 
 const feedbackParts = [
   ['right', 'Feedback when right'],
@@ -39,45 +42,50 @@ const feedbackParts = [
   ['hint', 'Hint'],
 ] as const;
 
-const fieldsOf = (question: OpenQuestion): Fields => ({
-  categoryId: question.categoryId,
-  shortName: question.shortName,
-  difficulty: question.difficulty,
-  points: pointsText(question.points),
-  content: question.content,
-});
-
-/** One question, edited in place. What is typed is kept in this browser until it is saved. */
-export function QuestionSheet({ question, categories, commands, onSaved, onNext, onRetired }: Props) {
-  const { perform, problems, busy } = usePerform();
+/** One question, edited in place. What is typed is kept, in this browser and on the server, until it is saved. */
+export function QuestionSheet({ question, bank, onSaved, onNext, onRetired }: Props) {
+  const { commands, categories } = bank;
+  const { perform, problems, busy, setProblems } = usePerform();
   const isNew = question.id === '';
-  const draftKey = `wuzzen-draft/${question.id || `new/${question.content.type}`}`;
   const [fields, setFields] = useState<Fields>(fieldsOf(question));
   const [edit, setEdit] = useState(question.edit);
   const [state, setState] = useState<'untouched' | 'unsaved' | 'saved'>('untouched');
   const [note, setNote] = useState('');
   /** Raised when the fields are filled from outside, so that the text editors begin anew with them. */
   const [round, setRound] = useState(0);
-
-  useEffect(() => {
-    const draft = readDraft(draftKey, question.edit);
-    if (!draft) return;
-    setFields(draft);
-    setState('unsaved');
-    setNote('What you typed here before has been brought back.');
-    setRound((count) => count + 1);
-  }, [draftKey, question.edit]);
-
+  const [openGap, setOpenGap] = useState<string | null>(null);
+  const [theirs, setTheirs] = useState<OpenQuestion | null>(null);
+  const draft = useDraft<Fields>(question.id || `new/${question.content.type}`, commands, (where) =>
+    setNote(
+      where === 'server'
+        ? `Draft kept ${clock()}.`
+        : 'The draft is kept in this browser; the server cannot be reached.',
+    ),
+  );
   /** What is on the sheet now: two changes may come before the sheet is drawn again. */
   const now = useRef(fields);
   now.current = fields;
-  const [openGap, setOpenGap] = useState<string | null>(null);
+
+  const fill = (next: Fields) => {
+    setFields(next);
+    setRound((count) => count + 1);
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a draft is looked for once, when the sheet opens
+  useEffect(() => {
+    const found = draft.newest(question.draft);
+    if (!found || found.fields.content?.type !== question.content.type) return;
+    fill({ ...fieldsOf(question), ...found.fields });
+    setEdit(found.edit);
+    setState('unsaved');
+    setNote('What you typed here before has been brought back.');
+  }, []);
+
   const change = (part: Partial<Fields>) => {
     const next = { ...now.current, ...part };
     now.current = next;
     setFields(next);
     setState('unsaved');
-    keepDraft(draftKey, edit, next);
+    draft.keep(edit, next);
   };
   const setFeedback = (part: (typeof feedbackParts)[number][0], rich: Rich | undefined) => {
     const { content } = now.current;
@@ -100,50 +108,57 @@ export function QuestionSheet({ question, categories, commands, onSaved, onNext,
       return gap ? gapAnswer(gap) : '';
     },
     openGap: setOpenGap,
-    store: null,
+    store: (file) => storeMedia(`${bank.base}/media`, file),
   };
 
-  const save = async (andNext: boolean) => {
-    const points = Number(fields.points.replace(',', '.'));
+  const save = async (andNext: boolean, over: number | null = null) => {
+    const typed = fields.points.trim();
     const input = {
       ...fields,
-      points: fields.points.trim() === '' ? null : points,
-      content: withoutEmptyParts(fields.content),
+      points: typed === '' ? null : Number(typed.replace(',', '.')),
+      content: withoutEmptyParts(content),
     };
     if (isNew) {
       await perform(
         () => commands.addQuestion(input),
         ({ questionId }) => {
-          dropDraft(draftKey);
-          if (andNext) {
-            setFields({
-              ...fieldsOf(question),
-              categoryId: fields.categoryId,
-              difficulty: fields.difficulty,
-              points: fields.points,
-            });
-            setState('untouched');
-            setNote('Saved. Here is the next.');
-            setRound((count) => count + 1);
-          } else onSaved(questionId);
+          draft.forget(false);
+          if (!andNext) return onSaved(questionId);
+          fill({
+            ...fieldsOf(question),
+            categoryId: fields.categoryId,
+            difficulty: fields.difficulty,
+            points: fields.points,
+            tags: fields.tags,
+            objectives: fields.objectives,
+            content: blankLike(question.content, content),
+          });
+          setState('untouched');
+          setNote('Saved. Here is the next.');
         },
       );
       return;
     }
-    await perform(
-      () => commands.changeQuestion(question.id, { ...input, edit }),
-      (saved) => {
-        dropDraft(draftKey);
-        setEdit(saved.edit);
+    const sent = over ?? edit;
+    const saved = await perform(
+      () => commands.changeQuestion(question.id, { ...input, edit: sent }),
+      (done) => {
+        draft.forget(false);
+        setEdit(done.edit);
+        setTheirs(null);
         setState('saved');
         setNote(
-          saved.newVersion
-            ? `Saved as version ${saved.version}; papers that hold an earlier version keep it.`
+          done.newVersion
+            ? `Saved as version ${done.version}; papers that hold an earlier version keep it.`
             : `Saved ${clock()}.`,
         );
-        if (andNext) onNext(fields.content.type);
+        if (andNext) onNext(content.type);
       },
     );
+    if (!saved) {
+      const found = await commands.current(question.id).catch(() => null);
+      if (found?.ok && found.value.edit !== sent) setTheirs(found.value);
+    }
   };
   const latest = useRef(save);
   latest.current = save;
@@ -154,12 +169,6 @@ export function QuestionSheet({ question, categories, commands, onSaved, onNext,
       void latest.current(event.key === 'Enter');
     }
   }, []);
-  useEffect(() => {
-    if (state !== 'unsaved') return;
-    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
-    window.addEventListener('beforeunload', warn);
-    return () => window.removeEventListener('beforeunload', warn);
-  }, [state]);
 
   const shown = [
     'shortName',
@@ -169,7 +178,24 @@ export function QuestionSheet({ question, categories, commands, onSaved, onNext,
   ];
   return (
     <AuthoringProvider value={authoring}>
-      <Sheet label={isNew ? `New question: ${questionTypeNames[fields.content.type]}` : 'Question'} className="min-w-0">
+      <Sheet label={isNew ? `New question: ${questionTypeNames[content.type]}` : 'Question'} className="min-w-0">
+        {theirs && (
+          <Superseded
+            mine={fields}
+            theirs={theirs}
+            objectives={bank.objectives}
+            onMine={() => void save(false, theirs.edit)}
+            onTheirs={() => {
+              draft.forget(true);
+              fill(fieldsOf(theirs));
+              setEdit(theirs.edit);
+              setTheirs(null);
+              setProblems([]);
+              setState('untouched');
+              setNote('This is the other person’s text.');
+            }}
+          />
+        )}
         {/* biome-ignore lint/a11y/noStaticElementInteractions: the keys work in every field of the sheet */}
         <div onKeyDown={onKey} className="space-y-5 px-5 py-4" key={round}>
           <div className="grid grid-cols-[2fr_2fr_1fr_0.8fr] gap-3">
@@ -205,14 +231,15 @@ export function QuestionSheet({ question, categories, commands, onSaved, onNext,
             <TextField
               label="Points"
               inputMode="decimal"
+              placeholder={pointsText(question.usualPoints)}
               value={fields.points}
               onChange={(event) => change({ points: event.target.value })}
               problem={problemAt(problems, 'points')}
             />
           </div>
           <RichEditor
-            label={`${questionTypeNames[fields.content.type]}: the question`}
-            value={fields.content.stem}
+            label={`${questionTypeNames[content.type]}: ${content.type === 'true-false' ? 'the statement' : content.type === 'gap-fill' ? 'the text with its gaps' : 'the question'}`}
+            value={content.stem}
             makeGap={content.type === 'gap-fill' ? makeGap : undefined}
             onChange={(stem) => change({ content: { ...now.current.content, stem } })}
             problem={contentProblem(problems, 'stem')}
@@ -226,14 +253,21 @@ export function QuestionSheet({ question, categories, commands, onSaved, onNext,
           />
           <div className="space-y-3 border-t border-line pt-3">
             {feedbackParts.map(([part, label]) => {
-              const value = fields.content.feedback[part];
+              const value = content.feedback[part];
               return value ? (
-                <RichEditor key={part} low label={label} value={value} onChange={(rich) => setFeedback(part, rich)} />
+                <RichEditor
+                  key={part}
+                  low
+                  label={label}
+                  value={value}
+                  onChange={(rich) => setFeedback(part, rich)}
+                  problem={contentProblem(problems, `feedback.${part}`)}
+                />
               ) : null;
             })}
             <p className="flex flex-wrap gap-x-4 text-sm">
               {feedbackParts
-                .filter(([part]) => !fields.content.feedback[part])
+                .filter(([part]) => !content.feedback[part])
                 .map(([part, label]) => (
                   <button
                     key={part}
@@ -245,28 +279,51 @@ export function QuestionSheet({ question, categories, commands, onSaved, onNext,
                   </button>
                 ))}
             </p>
-            {question.objectives.length > 0 && (
-              <p className="text-sm text-ink-2">
-                Objectives: {question.objectives.map((one) => `${one.code} ${one.wording}`).join('; ')}
-              </p>
-            )}
+            <LabelFields
+              objectives={bank.objectives}
+              known={bank.tags}
+              tags={fields.tags}
+              chosen={fields.objectives}
+              onTags={(tags) => change({ tags })}
+              onObjectives={(objectives) => change({ objectives })}
+            />
           </div>
-          <QuestionPreview content={fields.content} points={Number(fields.points.replace(',', '.')) || 0} />
+          <QuestionPreview
+            content={content}
+            points={fields.points.trim() === '' ? question.usualPoints : Number(fields.points.replace(',', '.')) || 0}
+          />
+          {!isNew && <UsagePanel question={question} />}
         </div>
-        <footer className="sticky bottom-0 flex flex-wrap items-center gap-2 border-t border-line bg-sheet px-5 py-2.5">
+        <footer className="sticky bottom-0 z-10 flex flex-wrap items-center gap-2 border-t border-line bg-sheet px-5 py-2.5">
           <span role="status" className="mr-auto text-sm text-ink-2">
             {state === 'unsaved'
-              ? `Not saved yet; kept in this browser. ${note}`
+              ? `Not saved yet. ${note}`
               : note ||
                 (question.versions.length > 0
                   ? `Version ${question.version}${question.frozen ? ', stands on papers: an edit makes the next version' : ''}`
                   : '')}
           </span>
           <Problems problems={problemsBesides(problems, shown)} className="w-full" />
-          {problems.length > 0 && (
+          {problems.length > 0 && !theirs && (
             <span className="text-sm text-brick">
               Not saved: {problems.length === 1 ? 'one thing is' : `${problems.length} things are`} to be mended above.
             </span>
+          )}
+          {state === 'unsaved' && (
+            <Button
+              look="quiet"
+              disabled={busy}
+              onClick={() => {
+                draft.forget(true);
+                fill(fieldsOf(question));
+                setEdit(question.edit);
+                setProblems([]);
+                setState('untouched');
+                setNote('Back to what was saved.');
+              }}
+            >
+              Give up the changes
+            </Button>
           )}
           {!isNew && (
             <Button
@@ -299,29 +356,8 @@ export function QuestionSheet({ question, categories, commands, onSaved, onNext,
   );
 }
 
+/** A blank question with the settings of the one just written. */
+const blankLike = (blank: QuestionContent, written: QuestionContent): QuestionContent =>
+  beginContent(blank.type, { settings: settingsIn(written) });
+
 const clock = () => new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
-
-function readDraft(key: string, edit: number): Fields | null {
-  try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as { edit: number; fields: Fields } | null;
-    return kept && kept.edit === edit ? kept.fields : null;
-  } catch {
-    return null;
-  }
-}
-
-function keepDraft(key: string, edit: number, fields: Fields): void {
-  try {
-    localStorage.setItem(key, JSON.stringify({ edit, fields }));
-  } catch {
-    // Without room in the browser's store the sheet itself still holds what is typed, and closing it warns.
-  }
-}
-
-function dropDraft(key: string): void {
-  try {
-    localStorage.removeItem(key);
-  } catch {
-    // Nothing was kept, so nothing has to go.
-  }
-}

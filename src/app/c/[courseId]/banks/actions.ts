@@ -1,6 +1,19 @@
 'use server';
-import { createCategory, deleteCategory, moveCategory, renameCategory } from '@/server/bank/categories';
-import { createQuestion, retireQuestion, saveQuestion } from '@/server/bank/questions';
+import { type QuestionFilter, questionFilterSchema } from '@/core/bank/questionFilter';
+import { parse } from '@/core/base/parse';
+import {
+  createCategory,
+  deleteCategory,
+  emptyCategoryInto,
+  moveCategory,
+  renameCategory,
+} from '@/server/bank/categories';
+import { copyQuestions } from '@/server/bank/copyQuestions';
+import { giveUpDraft as giveUp, keepDraft as keep } from '@/server/bank/drafts';
+import { editMany as edit } from '@/server/bank/editMany';
+import { listQuestions } from '@/server/bank/questionList';
+import { createQuestion, openQuestion, retireQuestion, saveQuestion } from '@/server/bank/questions';
+import { dropFilter as drop, saveFilter as save } from '@/server/bank/savedFilters';
 import { undoChange } from '@/server/house/undo';
 import { acting } from '../../../request';
 
@@ -44,4 +57,44 @@ export async function retire(courseId: string, bankId: string, questionId: strin
 
 export async function undo(courseId: string, auditId: number) {
   return acting((context) => undoChange(context, courseId, Number(auditId)));
+}
+
+export async function emptyCategory(courseId: string, bankId: string, categoryId: string, targetId: string) {
+  return acting((context) => emptyCategoryInto(context, courseId, bankId, categoryId, targetId));
+}
+
+export async function more(courseId: string, bankId: string, filter: QuestionFilter, from: number) {
+  return acting((context) => {
+    const parsed = parse(questionFilterSchema, filter);
+    return parsed.ok ? listQuestions(context, courseId, bankId, parsed.value, Number(from) || 0) : parsed;
+  });
+}
+
+export async function editMany(courseId: string, bankId: string, input: unknown) {
+  return acting((context) => edit(context, courseId, bankId, input));
+}
+
+export async function copyTo(courseId: string, bankId: string, selection: unknown, toBankId: string) {
+  return acting((context) => copyQuestions(context, courseId, bankId, selection, String(toBankId)));
+}
+
+export async function keepDraft(courseId: string, bankId: string, input: unknown) {
+  return acting((context) => keep(context, courseId, bankId, input));
+}
+
+export async function giveUpDraft(courseId: string, bankId: string, subject: string) {
+  return acting((context) => giveUp(context, courseId, bankId, String(subject)));
+}
+
+export async function saveFilter(courseId: string, bankId: string, input: unknown) {
+  return acting((context) => save(context, courseId, bankId, input));
+}
+
+export async function dropFilter(courseId: string, bankId: string, filterId: string) {
+  return acting((context) => drop(context, courseId, bankId, String(filterId)));
+}
+
+/** The question as it is stored now, for whoever was overtaken while writing. */
+export async function current(courseId: string, bankId: string, questionId: string) {
+  return acting((context) => openQuestion(context, courseId, bankId, String(questionId)));
 }

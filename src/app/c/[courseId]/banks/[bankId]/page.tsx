@@ -1,23 +1,20 @@
 import type { Metadata } from 'next';
+import { filterFromQuery, isNarrowed } from '@/core/bank/questionFilter';
 import { listBanks } from '@/server/bank/banks';
 import { seeCategories } from '@/server/bank/categories';
-import { isQuestionType, listQuestions, openQuestion } from '@/server/bank/questions';
+import { tagsInBank } from '@/server/bank/labels';
+import { newQuestion } from '@/server/bank/newQuestion';
+import { objectivesOf } from '@/server/bank/objectives';
+import { listQuestions } from '@/server/bank/questionList';
+import { isQuestionType, openQuestion } from '@/server/bank/questions';
+import { savedFilters } from '@/server/bank/savedFilters';
 import { BankPage } from '@/ui/bank/BankPage';
 import { orNotFound, pageContext } from '../../../../request';
-import {
-  addCategory,
-  addQuestion,
-  changeQuestion,
-  dropCategory,
-  nameCategory,
-  putCategory,
-  retire,
-  undo,
-} from '../actions';
+import * as commands from '../actions';
 
 export const metadata: Metadata = { title: 'Bank' };
 
-type Search = { category?: string; find?: string; question?: string; begin?: string };
+type Search = Record<string, string | undefined> & { question?: string; begin?: string; all?: string };
 
 export default async function Bank({
   params,
@@ -27,15 +24,20 @@ export default async function Bank({
   searchParams: Promise<Search>;
 }) {
   const { courseId, bankId } = await params;
-  const { category, find, question, begin } = await searchParams;
+  const { question, begin, all, ...query } = await searchParams;
   const context = await pageContext();
   const categories = orNotFound(seeCategories(context, courseId, bankId));
-  const open = categories.find((one) => one.id === category) ?? null;
-  const questions =
-    find || open
-      ? orNotFound(listQuestions(context, courseId, bankId, find ? { text: find } : { categoryId: open?.id }))
-      : [];
+  const asked = filterFromQuery(query);
+  const filter = { ...asked, categories: asked.categories.filter((id) => categories.some((one) => one.id === id)) };
+  const flat = all === 'yes' || isNarrowed({ ...filter, categories: [] }) || filter.categories.length > 1;
+  const wanted = flat || filter.categories.length > 0;
+  const list = wanted ? orNotFound(listQuestions(context, courseId, bankId, filter)) : { total: 0, rows: [] };
   const opened = question ? openQuestion(context, courseId, bankId, question) : null;
+  const type = isQuestionType(begin) ? begin : null;
+  const home = filter.categories[0] ?? categories[0]?.id;
+  const fresh = type && home ? newQuestion(context, bankId, type, home) : null;
+  const bound = <Rest extends unknown[], Value>(command: (courseId: string, bankId: string, ...rest: Rest) => Value) =>
+    command.bind(null, courseId, bankId) as (...rest: Rest) => Value;
   return (
     <BankPage
       base={`/c/${courseId}/banks/${bankId}`}
@@ -45,20 +47,32 @@ export default async function Bank({
       }))}
       bankId={bankId}
       categories={categories}
-      openCategory={open?.id ?? null}
-      find={find ?? ''}
-      questions={questions}
-      question={opened?.ok ? opened.value : null}
-      begin={isQuestionType(begin) ? begin : null}
+      filter={filter}
+      flat={flat}
+      list={list}
+      objectives={objectivesOf(context.db, bankId)}
+      tags={tagsInBank(context.db, bankId)}
+      savedFilters={savedFilters(context, bankId)}
+      question={fresh ?? (opened?.ok ? opened.value : null)}
+      begin={type}
       commands={{
-        addCategory: addCategory.bind(null, courseId, bankId),
-        nameCategory: nameCategory.bind(null, courseId, bankId),
-        putCategory: putCategory.bind(null, courseId, bankId),
-        dropCategory: dropCategory.bind(null, courseId, bankId),
-        addQuestion: addQuestion.bind(null, courseId, bankId),
-        changeQuestion: changeQuestion.bind(null, courseId, bankId),
-        retire: retire.bind(null, courseId, bankId),
-        undo: undo.bind(null, courseId),
+        addCategory: bound(commands.addCategory),
+        nameCategory: bound(commands.nameCategory),
+        putCategory: bound(commands.putCategory),
+        dropCategory: bound(commands.dropCategory),
+        emptyCategory: bound(commands.emptyCategory),
+        addQuestion: bound(commands.addQuestion),
+        changeQuestion: bound(commands.changeQuestion),
+        retire: bound(commands.retire),
+        undo: commands.undo.bind(null, courseId),
+        more: bound(commands.more),
+        editMany: bound(commands.editMany),
+        copyTo: bound(commands.copyTo),
+        keepDraft: bound(commands.keepDraft),
+        giveUpDraft: bound(commands.giveUpDraft),
+        saveFilter: bound(commands.saveFilter),
+        dropFilter: bound(commands.dropFilter),
+        current: bound(commands.current),
       }}
     />
   );

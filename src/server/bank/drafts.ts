@@ -1,0 +1,83 @@
+import { and, eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { ok, type Result } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
+import type { Tx } from '@/db/client';
+import { questionDraft } from '@/db/schema';
+import type { Context } from '../house/context';
+import { admitToBank } from './banks';
+
+/** The most characters one draft may hold as JSON. */
+const longestDraft = 500_000;
+
+const draftInput = z.object({
+  /** The question, or `new/` and a type. */
+  subject: z.string().min(1).max(80),
+  edit: z.number().int(),
+  fields: z
+    .record(z.string(), z.unknown())
+    .refine((fields) => JSON.stringify(fields).length <= longestDraft, 'This is too long to be kept.'),
+});
+
+/** Keeps what a person is typing, complete or not. It is theirs alone and never counts as the question. */
+export function keepDraft(
+  context: Context,
+  courseId: string,
+  bankId: string,
+  input: unknown,
+): Result<{ savedAt: Instant }> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(draftInput, input);
+  if (!parsed.ok) return parsed;
+  const values = { userId: context.actor.userId, bankId, ...parsed.value, savedAt: context.now };
+  context.db
+    .insert(questionDraft)
+    .values(values)
+    .onConflictDoUpdate({
+      target: [questionDraft.userId, questionDraft.bankId, questionDraft.subject],
+      set: { edit: values.edit, fields: values.fields, savedAt: values.savedAt },
+    })
+    .run();
+  return ok({ savedAt: context.now });
+}
+
+export type Draft = { edit: number; fields: Record<string, unknown>; savedAt: Instant };
+
+/** What this person has typed into a sheet and not saved. */
+export function draftOf(context: Context, bankId: string, subject: string): Draft | null {
+  const row = context.db
+    .select()
+    .from(questionDraft)
+    .where(
+      and(
+        eq(questionDraft.userId, context.actor.userId),
+        eq(questionDraft.bankId, bankId),
+        eq(questionDraft.subject, subject),
+      ),
+    )
+    .get();
+  return row ? { edit: row.edit, fields: row.fields as Record<string, unknown>, savedAt: row.savedAt } : null;
+}
+
+/** Drops a draft: its question has been saved, or its author does not want it. */
+export function dropDraft(tx: Tx, context: Context, bankId: string, subject: string): void {
+  tx.delete(questionDraft)
+    .where(
+      and(
+        eq(questionDraft.userId, context.actor.userId),
+        eq(questionDraft.bankId, bankId),
+        eq(questionDraft.subject, subject),
+      ),
+    )
+    .run();
+}
+
+/** Gives up what was typed. */
+export function giveUpDraft(context: Context, courseId: string, bankId: string, subject: string): Result<null> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
+  if (!admitted.ok) return admitted;
+  context.db.transaction((tx) => dropDraft(tx, context, bankId, subject));
+  return ok(null);
+}

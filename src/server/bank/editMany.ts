@@ -1,0 +1,245 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { type BulkChange, bulkChangeSchema, type ContentChange, changedContent } from '@/core/bank/bulkChange';
+import { spreadRightAnswers } from '@/core/bank/rightPlaces';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Result } from '@/core/base/result';
+import type { QuestionContent } from '@/core/question/content';
+import type { Difficulty } from '@/core/question/types';
+import type { Tx } from '@/db/client';
+import { objective, question, questionObjective, questionTag, questionVersion } from '@/db/schema';
+import { record } from '../house/audit';
+import type { Context } from '../house/context';
+import { admitToBank } from './banks';
+import { categoryRows } from './categories';
+import { selectedIds, selectionSchema } from './selection';
+import { changeContent } from './versions';
+
+/** One question as it was before a bulk change, and the edit that the change made of it. */
+export type BeforeChange = {
+  id: string;
+  edit: number;
+  points?: number | null;
+  difficulty?: Difficulty | null;
+  categoryId?: string;
+  retiredAt?: null;
+  /** The version that was current, and its content where it was changed in place. */
+  version?: { id: string; content: QuestionContent | null };
+  tags?: string[];
+  objectives?: string[];
+};
+
+const input = z.object({ selection: selectionSchema, change: bulkChangeSchema });
+
+/**
+ * Does one thing to every selected question, in one transaction and under one undo. Questions that it would leave as
+ * they are do not count and are not touched.
+ *
+ * @returns how many were selected and how many changed
+ */
+export function editMany(
+  context: Context,
+  courseId: string,
+  bankId: string,
+  untrusted: unknown,
+): Result<{ selected: number; changed: number; auditId: number | null }> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(input, untrusted);
+  if (!parsed.ok) return parsed;
+  const { selection, change } = parsed.value;
+  return context.db.transaction(
+    (tx) => {
+      if (change.kind === 'move' && !categoryRows(tx, bankId).some((row) => row.id === change.categoryId))
+        return notFound('category');
+      const ids = selectedIds(tx, bankId, selection, context.now);
+      const before = applyChange(tx, context, bankId, ids, change);
+      if (before.length === 0) return ok({ selected: ids.length, changed: 0, auditId: null });
+      const touched = JSON.stringify(before.map((one) => one.id));
+      tx.run(
+        sql`update question set edit = edit + 1, updated_at = ${context.now} where id in (select value from json_each(${touched}))`,
+      );
+      const auditId = record(tx, context, {
+        action: 'questions.edit',
+        courseId,
+        subjectId: bankId,
+        detail: { change: change.kind, changed: before.length },
+        undo: { kind: 'questions.edit', bankId, before },
+      });
+      return ok({ selected: ids.length, changed: before.length, auditId });
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+/** Applies a change to those it concerns. @returns them as they were, each with the edit it will have */
+function applyChange(tx: Tx, context: Context, bankId: string, ids: string[], change: BulkChange): BeforeChange[] {
+  const rows = inSlices(ids, (slice) => tx.select().from(question).where(inArray(question.id, slice)).all());
+  const edited = (row: { id: string; edit: number }) => ({ id: row.id, edit: row.edit + 1 });
+  switch (change.kind) {
+    case 'points': {
+      const own = rows.filter((row) => row.points !== change.points);
+      setAll(tx, own, { points: change.points });
+      return own.map((row) => ({ ...edited(row), points: row.points }));
+    }
+    case 'difficulty': {
+      const own = rows.filter((row) => row.difficulty !== change.difficulty);
+      setAll(tx, own, { difficulty: change.difficulty });
+      return own.map((row) => ({ ...edited(row), difficulty: row.difficulty }));
+    }
+    case 'move': {
+      const own = rows.filter((row) => row.categoryId !== change.categoryId);
+      setAll(tx, own, { categoryId: change.categoryId });
+      return own.map((row) => ({ ...edited(row), categoryId: row.categoryId }));
+    }
+    case 'retire':
+      setAll(tx, rows, { retiredAt: context.now });
+      return rows.map((row) => ({ ...edited(row), retiredAt: null }));
+    case 'add-tags':
+    case 'remove-tags':
+      return changeTags(tx, rows.map(edited), change);
+    case 'add-objectives':
+    case 'remove-objectives':
+      return changeObjectives(tx, bankId, rows.map(edited), change);
+    case 'shuffle':
+    case 'choices':
+    case 'pin':
+    case 'spread':
+      return changeContents(tx, context, rows, change);
+  }
+}
+
+/** Runs a statement over slices of ids that fit its limit of parameters. */
+function inSlices<T>(ids: string[], run: (slice: string[]) => T[]): T[] {
+  const all: T[] = [];
+  for (let i = 0; i < ids.length; i += 500) for (const one of run(ids.slice(i, i + 500))) all.push(one);
+  return all;
+}
+
+/** Sets the same columns on many questions. */
+function setAll(tx: Tx, rows: { id: string }[], columns: Partial<typeof question.$inferInsert>): void {
+  for (let i = 0; i < rows.length; i += 500) {
+    const slice = rows.slice(i, i + 500).map((row) => row.id);
+    tx.update(question).set(columns).where(inArray(question.id, slice)).run();
+  }
+}
+
+type Edited = { id: string; edit: number };
+
+function changeTags(
+  tx: Tx,
+  rows: Edited[],
+  change: Extract<BulkChange, { kind: 'add-tags' | 'remove-tags' }>,
+): BeforeChange[] {
+  const held = grouped(
+    inSlices(
+      rows.map((row) => row.id),
+      (slice) =>
+        tx
+          .select({ id: questionTag.questionId, value: questionTag.tag })
+          .from(questionTag)
+          .where(inArray(questionTag.questionId, slice))
+          .all(),
+    ),
+  );
+  return rows.flatMap((row) => {
+    const before = held.get(row.id) ?? [];
+    const named = change.tags.filter((tag) => before.includes(tag) === (change.kind === 'remove-tags'));
+    if (named.length === 0) return [];
+    if (change.kind === 'add-tags')
+      tx.insert(questionTag)
+        .values(named.map((tag) => ({ questionId: row.id, tag })))
+        .onConflictDoNothing()
+        .run();
+    else
+      tx.delete(questionTag)
+        .where(and(eq(questionTag.questionId, row.id), inArray(questionTag.tag, named)))
+        .run();
+    return [{ ...row, tags: before }];
+  });
+}
+
+function changeObjectives(
+  tx: Tx,
+  bankId: string,
+  rows: Edited[],
+  change: Extract<BulkChange, { kind: 'add-objectives' | 'remove-objectives' }>,
+): BeforeChange[] {
+  const own = tx
+    .select({ id: objective.id })
+    .from(objective)
+    .where(and(eq(objective.bankId, bankId), inArray(objective.id, change.objectives)))
+    .all()
+    .map((row) => row.id);
+  const held = grouped(
+    inSlices(
+      rows.map((row) => row.id),
+      (slice) =>
+        tx
+          .select({ id: questionObjective.questionId, value: questionObjective.objectiveId })
+          .from(questionObjective)
+          .where(inArray(questionObjective.questionId, slice))
+          .all(),
+    ),
+  );
+  return rows.flatMap((row) => {
+    const before = held.get(row.id) ?? [];
+    const named = own.filter((id) => before.includes(id) === (change.kind === 'remove-objectives'));
+    if (named.length === 0) return [];
+    if (change.kind === 'add-objectives')
+      tx.insert(questionObjective)
+        .values(named.map((objectiveId) => ({ questionId: row.id, objectiveId })))
+        .run();
+    else
+      tx.delete(questionObjective)
+        .where(and(eq(questionObjective.questionId, row.id), inArray(questionObjective.objectiveId, named)))
+        .run();
+    return [{ ...row, objectives: before }];
+  });
+}
+
+function grouped(rows: { id: string; value: string }[]): Map<string, string[]> {
+  const all = new Map<string, string[]>();
+  for (const { id, value } of rows) all.set(id, [...(all.get(id) ?? []), value]);
+  return all;
+}
+
+function changeContents(
+  tx: Tx,
+  context: Context,
+  rows: (typeof question.$inferSelect)[],
+  change: ContentChange | { kind: 'spread' },
+): BeforeChange[] {
+  const versions = new Map(
+    inSlices(
+      rows.map((row) => row.currentVersionId),
+      (slice) => tx.select().from(questionVersion).where(inArray(questionVersion.id, slice)).all(),
+    ).map((version) => [version.id, version]),
+  );
+  const spread =
+    change.kind === 'spread'
+      ? spreadRightAnswers(
+          rows.flatMap((row) => {
+            const content = versions.get(row.currentVersionId)?.content;
+            return content ? [{ id: row.id, content }] : [];
+          }),
+        )
+      : null;
+  return rows.flatMap((row) => {
+    const current = versions.get(row.currentVersionId);
+    if (!current) return [];
+    const content =
+      change.kind === 'spread'
+        ? (spread?.get(row.id) ?? current.content)
+        : changedContent(current.content, change, row.id);
+    if (content === current.content) return [];
+    const kept = changeContent(tx, context, row, current, content);
+    return [
+      {
+        id: row.id,
+        edit: row.edit + 1,
+        version: { id: current.id, content: kept.isNew ? null : current.content },
+      },
+    ];
+  });
+}

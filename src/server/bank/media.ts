@@ -1,0 +1,178 @@
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { and, eq, ne, sql } from 'drizzle-orm';
+import { fileTypeFromBuffer } from 'file-type';
+import sharp from 'sharp';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { MediaKind } from '@/core/base/rich';
+import { permits } from '@/core/people/policy';
+import { attempt, courseBank, media, mediaBank, mediaVersion, membership, paperSlot } from '@/db/schema';
+import { record } from '../house/audit';
+import { type Context, newId } from '../house/context';
+import { admitToBank } from './banks';
+
+/** The most bytes of a file of each kind. */
+export const mediaLimits: Record<MediaKind, number> = { picture: 10_000_000, sound: 20_000_000, video: 50_000_000 };
+export const largestMedia = Math.max(...Object.values(mediaLimits));
+
+/** Pictures larger than this when unpacked are refused, whatever their file's size. */
+const mostPixels = 40_000_000;
+
+const kinds: Record<string, MediaKind> = {
+  'image/png': 'picture',
+  'image/jpeg': 'picture',
+  'image/webp': 'picture',
+  'image/gif': 'picture',
+  'audio/mpeg': 'sound',
+  'audio/ogg': 'sound',
+  'audio/wav': 'sound',
+  'video/mp4': 'video',
+  'video/webm': 'video',
+};
+
+export type StoredMedia = { hash: string; kind: MediaKind; width: number | null; height: number | null };
+
+/** Where files lie: in the data folder, under the hash of their content. */
+export const mediaFolder = (): string => join(process.env.WUZZEN_DATA ?? 'data/demo', 'media');
+export const mediaFile = (hash: string, folder = mediaFolder()): string => join(folder, hash.slice(0, 2), hash);
+
+/**
+ * Stores a picture, sound or video for a bank. What it is, its content decides, never its name. Pictures are unpacked
+ * and packed anew, which proves them to be pictures and leaves out what else they carried, such as where a photograph
+ * was taken; drawings (SVG) become pictures of dots, so that nothing in them can run.
+ */
+export async function storeMedia(
+  context: Context,
+  courseId: string,
+  bankId: string,
+  bytes: Uint8Array,
+  folder = mediaFolder(),
+): Promise<Result<StoredMedia>> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
+  if (!admitted.ok) return admitted;
+  if (bytes.length === 0) return refused('bad-input', 'The file is empty.');
+  const read = await readMedia(bytes);
+  if (!read.ok) return read;
+  const { content, type, kind, width, height } = read.value;
+  const hash = createHash('sha256').update(content).digest('hex');
+  const file = mediaFile(hash, folder);
+  if (!existsSync(file)) {
+    mkdirSync(dirname(file), { recursive: true });
+    const half = `${file}.${newId()}`;
+    writeFileSync(half, content);
+    renameSync(half, file);
+  }
+  context.db.transaction(
+    (tx) => {
+      tx.insert(media)
+        .values({ hash, type, kind, bytes: content.length, width, height, createdAt: context.now })
+        .onConflictDoNothing()
+        .run();
+      tx.insert(mediaBank).values({ hash, bankId }).onConflictDoNothing().run();
+      record(tx, context, {
+        action: 'media.store',
+        courseId,
+        subjectId: hash,
+        detail: { type, bytes: content.length },
+      });
+    },
+    { behavior: 'immediate' },
+  );
+  return ok({ hash, kind, width, height });
+}
+
+type ReadMedia = { content: Uint8Array; type: string; kind: MediaKind; width: number | null; height: number | null };
+
+async function readMedia(bytes: Uint8Array): Promise<Result<ReadMedia>> {
+  if (looksLikeSvg(bytes)) return readPicture(bytes, 'image/svg+xml');
+  const found = await fileTypeFromBuffer(bytes);
+  const type = found?.mime === ('audio/vnd.wave' as string) ? 'audio/wav' : found?.mime.replace(/;.*$/, '');
+  const kind = type ? kinds[type] : undefined;
+  if (!type || !kind)
+    return refused(
+      'bad-input',
+      'This is none of the files that can be kept: PNG, JPEG, WebP, GIF or SVG pictures, MP3, OGG or WAV sound, MP4 or WebM video.',
+    );
+  if (bytes.length > mediaLimits[kind])
+    return refused('bad-input', `A ${kind} may have at most ${mediaLimits[kind] / 1_000_000} MB.`);
+  if (kind === 'picture') return readPicture(bytes, type);
+  return ok({ content: bytes, type, kind, width: null, height: null });
+}
+
+const looksLikeSvg = (bytes: Uint8Array): boolean =>
+  /^\s*(<\?xml[^>]*>\s*)?(<!--[\s\S]*?-->\s*|<!DOCTYPE[^>]*>\s*)*<svg[\s>]/i.test(
+    new TextDecoder().decode(bytes.slice(0, 4_000)).replace(/^\ufeff/, ''),
+  );
+
+async function readPicture(bytes: Uint8Array, type: string): Promise<Result<ReadMedia>> {
+  if (bytes.length > mediaLimits.picture) return refused('bad-input', 'A picture may have at most 10 MB.');
+  const drawn = type === 'image/svg+xml';
+  if (drawn && /<!ENTITY|<!DOCTYPE[^>]*\[/i.test(new TextDecoder().decode(bytes)))
+    return refused('bad-input', 'This drawing declares entities of its own, which cannot be kept.');
+  try {
+    const picture = sharp(bytes, {
+      limitInputPixels: mostPixels,
+      animated: type === 'image/gif',
+      ...(drawn ? { density: 144 } : {}),
+    }).rotate();
+    const shown = drawn
+      ? picture.resize({ width: 2_000, height: 2_000, fit: 'inside', withoutEnlargement: true })
+      : picture;
+    const packed =
+      drawn || type === 'image/png'
+        ? shown.png()
+        : type === 'image/gif'
+          ? shown.gif()
+          : type === 'image/webp'
+            ? shown.webp({ quality: 90 })
+            : shown.jpeg({ quality: 90 });
+    const { data, info } = await packed.toBuffer({ resolveWithObject: true });
+    // A drawing is unpacked at twice its size, so that it is sharp on fine screens.
+    const size = (dots: number | undefined) => (dots ? Math.max(1, Math.round(drawn ? dots / 1.5 : dots)) : null);
+    return ok({
+      content: data,
+      type: drawn ? 'image/png' : type,
+      kind: 'picture',
+      width: size(info.width),
+      height: size(info.pageHeight ?? info.height),
+    });
+  } catch {
+    return refused('bad-input', 'This picture cannot be read: it is damaged, too large, or something else.');
+  }
+}
+
+/**
+ * A stored file for someone who may see a question that shows it: who works with its bank, or a student on whose running
+ * paper it stands. To everyone else it does not exist.
+ */
+export function openMedia(context: Context, hash: string): Result<{ type: string; bytes: number }> {
+  if (!/^[0-9a-f]{64}$/.test(hash)) return notFound('file');
+  const row = context.db.select().from(media).where(eq(media.hash, hash)).get();
+  if (!row) return notFound('file');
+  const { userId } = context.actor;
+  const staff = context.db
+    .select({ role: membership.role })
+    .from(mediaBank)
+    .innerJoin(courseBank, eq(courseBank.bankId, mediaBank.bankId))
+    .innerJoin(membership, eq(membership.courseId, courseBank.courseId))
+    .where(
+      and(
+        eq(mediaBank.hash, hash),
+        eq(membership.userId, userId),
+        ne(membership.role, 'student'),
+        sql`${membership.removedAt} is null`,
+      ),
+    )
+    .all();
+  if (staff.some(({ role }) => permits('exam.see', role) || permits('marking.mark', role, true)))
+    return ok({ type: row.type, bytes: row.bytes });
+  const onPaper = context.db
+    .select({ id: paperSlot.id })
+    .from(attempt)
+    .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
+    .innerJoin(mediaVersion, eq(mediaVersion.versionId, paperSlot.versionId))
+    .where(and(eq(attempt.userId, userId), eq(attempt.state, 'running'), eq(mediaVersion.hash, hash)))
+    .get();
+  return onPaper ? ok({ type: row.type, bytes: row.bytes }) : notFound('file');
+}

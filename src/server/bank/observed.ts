@@ -1,0 +1,57 @@
+import { type SQL, sql } from 'drizzle-orm';
+import type { Instant } from '@/core/base/time';
+import type { Db, Tx } from '@/db/client';
+
+/** What papers have shown of a question. */
+export type Observed = {
+  /** Mean credit over first attempts that count, in [0, 1], and over how many. Null while there is none. */
+  success: { mean: number; n: number } | null;
+  /** How often it has stood on a paper, and when last. */
+  drawn: number;
+  lastUsed: Instant | null;
+};
+
+/**
+ * First attempts that count: for each student and sitting the handed-in attempt of the lowest number. Voided attempts
+ * never count.
+ */
+const firstAttempts = sql`
+  select a.id from attempt a
+  where a.state = 'handed-in' and a.number = (
+    select min(b.number) from attempt b
+    where b.sitting_id = a.sitting_id and b.user_id = a.user_id and b.state = 'handed-in'
+  )`;
+
+/**
+ * Mean credit of each question over first attempts that count, as `question_id`, `n` and `mean`. Only marked answers
+ * count; credit above the full points counts as 1.
+ *
+ * @param which a condition on `ps`, the places on papers
+ */
+export const successTable = (which: SQL = sql`1`): SQL => sql`
+  select ps.question_id, count(*) as n, avg(max(0, min(1, m.points / ps.points))) as mean
+  from paper_slot ps
+  join mark m on m.id = (select max(x.id) from mark x where x.slot_id = ps.id)
+  where ps.attempt_id in (${firstAttempts}) and ps.points > 0 and ${which}
+  group by ps.question_id`;
+
+/** How often each question has stood on a paper and when last, as `question_id`, `drawn` and `last_used`. */
+export const usageTable = (which: SQL = sql`1`): SQL => sql`
+  select ps.question_id, count(*) as drawn, max(a.started_at) as last_used
+  from paper_slot ps join attempt a on a.id = ps.attempt_id
+  where a.state <> 'voided' and ${which}
+  group by ps.question_id`;
+
+/** What papers have shown of some questions. */
+export function observed(db: Db | Tx, questionIds: readonly string[]): Map<string, Observed> {
+  if (questionIds.length === 0) return new Map();
+  const which = sql`ps.question_id in (select value from json_each(${JSON.stringify(questionIds)}))`;
+  const found = new Map<string, Observed>();
+  for (const row of db.all<{ question_id: string; drawn: number; last_used: number }>(usageTable(which)))
+    found.set(row.question_id, { success: null, drawn: row.drawn, lastUsed: row.last_used });
+  for (const row of db.all<{ question_id: string; n: number; mean: number }>(successTable(which))) {
+    const known = found.get(row.question_id);
+    if (known) known.success = { mean: row.mean, n: row.n };
+  }
+  return found;
+}

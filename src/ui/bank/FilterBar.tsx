@@ -1,0 +1,321 @@
+'use client';
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
+import { useRouter } from 'next/navigation';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import {
+  everyQuestion,
+  filterToQuery,
+  isNarrowed,
+  type QuestionFilter,
+  type QuestionSort,
+} from '@/core/bank/questionFilter';
+import { difficulties, questionTypeNames, questionTypes } from '@/core/question/types';
+import { Button } from '../kit/Button';
+import { inputShape, TextField } from '../kit/Field';
+import { usePerform } from '../kit/usePerform';
+import type { BankCommands, BankPageProps } from './model';
+
+type Props = Pick<BankPageProps, 'base' | 'filter' | 'objectives' | 'tags' | 'savedFilters' | 'list' | 'flat'> & {
+  commands: Pick<BankCommands, 'saveFilter' | 'dropFilter'>;
+};
+
+const sortNames: Record<QuestionSort, string> = {
+  written: 'as written',
+  changed: 'by last change',
+  name: 'by name',
+  type: 'by type',
+  difficulty: 'by difficulty',
+  points: 'by points',
+  used: 'by last use',
+  success: 'by success rate',
+};
+
+/** Search, and the filter as a sentence whose pieces can be changed. The address carries all of it. */
+export function FilterBar({ base, filter, objectives, tags, savedFilters, list, flat, commands }: Props) {
+  const router = useRouter();
+  const { perform, problems } = usePerform();
+  const [text, setText] = useState(filter.text);
+  const [name, setName] = useState<string | null>(null);
+  const box = useRef<HTMLInputElement>(null);
+  const go = (next: QuestionFilter, flatly = true) => {
+    const query = new URLSearchParams(filterToQuery(next));
+    if (flatly && !isNarrowed({ ...next, categories: [] })) query.set('all', 'yes');
+    router.replace(`${base}?${query}`, { scroll: false });
+  };
+  const set = (part: Partial<QuestionFilter>) => go({ ...filter, ...part });
+  const latest = useRef(set);
+  latest.current = set;
+
+  useEffect(() => {
+    if (text === filter.text) return;
+    const timer = setTimeout(() => latest.current({ text }), 200);
+    return () => clearTimeout(timer);
+  }, [text, filter.text]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const inField = (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]');
+      if (event.key !== '/' || inField) return;
+      event.preventDefault();
+      box.current?.focus();
+    };
+    document.addEventListener('keydown', onKey);
+    return () => document.removeEventListener('keydown', onKey);
+  }, []);
+
+  const toggle = <T,>(all: readonly T[], one: T): T[] =>
+    all.includes(one) ? all.filter((x) => x !== one) : [...all, one];
+  const used =
+    typeof filter.used === 'object'
+      ? `not in ${filter.used.notWithinDays} days`
+      : filter.used === 'never'
+        ? 'never used'
+        : filter.used === 'ever'
+          ? 'used before'
+          : '';
+  const narrowed = isNarrowed(filter);
+  return (
+    <div className="border-b border-line p-2">
+      <input
+        ref={box}
+        type="search"
+        aria-label="Find questions"
+        placeholder="Find questions  /"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        className={inputShape}
+      />
+      <div className="mt-1.5 flex flex-wrap items-center gap-x-2 gap-y-0.5 text-sm">
+        <Piece
+          name="type"
+          said={filter.types.map((type) => questionTypeNames[type].toLowerCase()).join(' or ')}
+          empty="any type"
+        >
+          {questionTypes.map((type) => (
+            <Tick
+              key={type}
+              on={filter.types.includes(type)}
+              onChange={() => set({ types: toggle(filter.types, type) })}
+            >
+              {questionTypeNames[type]}
+            </Tick>
+          ))}
+        </Piece>
+        <Piece
+          name="difficulty"
+          said={filter.difficulties.map((one) => (one === 'none' ? 'no difficulty' : one)).join(' or ')}
+          empty="any difficulty"
+        >
+          {([...difficulties, 'none'] as const).map((one) => (
+            <Tick
+              key={one}
+              on={filter.difficulties.includes(one)}
+              onChange={() => set({ difficulties: toggle(filter.difficulties, one) })}
+            >
+              {one === 'none' ? 'not set' : one}
+            </Tick>
+          ))}
+        </Piece>
+        <Piece
+          name="objective"
+          said={filter.objectives.map((id) => objectives.find((one) => one.id === id)?.code ?? '?').join(' or ')}
+          empty="any objective"
+        >
+          {objectives.length === 0 && <p className="px-2">No objectives yet.</p>}
+          {objectives.map((one) => (
+            <Tick
+              key={one.id}
+              on={filter.objectives.includes(one.id)}
+              onChange={() => set({ objectives: toggle(filter.objectives, one.id) })}
+            >
+              {one.code} {one.wording}
+            </Tick>
+          ))}
+        </Piece>
+        <Piece name="tag" said={filter.tags.join(' or ')} empty="any tag">
+          {tags.length === 0 && <p className="px-2">No tags yet.</p>}
+          {tags.map((tag) => (
+            <Tick key={tag} on={filter.tags.includes(tag)} onChange={() => set({ tags: toggle(filter.tags, tag) })}>
+              {tag}
+            </Tick>
+          ))}
+        </Piece>
+        <Piece name="use" said={used} empty="used or not">
+          {(
+            [
+              ['any', 'used or not'],
+              ['never', 'never used'],
+              ['ever', 'used before'],
+            ] as const
+          ).map(([value, label]) => (
+            <Tick key={value} radio on={filter.used === value} onChange={() => set({ used: value })}>
+              {label}
+            </Tick>
+          ))}
+          {[30, 180, 365].map((days) => (
+            <Tick
+              key={days}
+              radio
+              on={typeof filter.used === 'object' && filter.used.notWithinDays === days}
+              onChange={() => set({ used: { notWithinDays: days } })}
+            >
+              not used in the last {days} days
+            </Tick>
+          ))}
+        </Piece>
+        <Piece
+          name="success rate"
+          said={filter.success ? `success ${filter.success.from} to ${filter.success.to} %` : ''}
+          empty="any success rate"
+        >
+          {(
+            [
+              [null, 'any success rate'],
+              [{ from: 0, to: 30 }, 'up to 30 %: hard, or a wrong key'],
+              [{ from: 30, to: 60 }, '30 to 60 %'],
+              [{ from: 60, to: 90 }, '60 to 90 %'],
+              [{ from: 90, to: 100 }, '90 % and more: nearly everyone'],
+            ] as const
+          ).map(([success, label]) => (
+            <Tick
+              key={label}
+              radio
+              on={JSON.stringify(filter.success) === JSON.stringify(success)}
+              onChange={() => set({ success })}
+            >
+              {label}
+            </Tick>
+          ))}
+        </Piece>
+        <Piece name="order" said={`${sortNames[filter.sort]}${filter.down ? ', last first' : ''}`} empty="">
+          {(Object.keys(sortNames) as QuestionSort[]).map((sort) => (
+            <Tick key={sort} radio on={filter.sort === sort} onChange={() => set({ sort })}>
+              {sortNames[sort]}
+            </Tick>
+          ))}
+          <Tick on={filter.down} onChange={() => set({ down: !filter.down })}>
+            last first
+          </Tick>
+        </Piece>
+      </div>
+      {(flat || savedFilters.length > 0) && (
+        <div className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
+          {flat && (
+            <span role="status" className="font-medium">
+              {list.total} {list.total === 1 ? 'question' : 'questions'}
+            </span>
+          )}
+          {flat && (
+            <button
+              type="button"
+              className="text-prussian underline"
+              onClick={() => {
+                setText('');
+                go(everyQuestion, false);
+              }}
+            >
+              Back to the outline
+            </button>
+          )}
+          {narrowed && name === null && (
+            <button type="button" className="text-prussian underline" onClick={() => setName('')}>
+              Keep this filter
+            </button>
+          )}
+          {savedFilters.map((saved) => (
+            <span key={saved.id} className="flex items-center">
+              <a
+                href={`${base}?${saved.query}`}
+                onClick={(event) => {
+                  event.preventDefault();
+                  router.push(`${base}?${saved.query}`, { scroll: false });
+                }}
+                className="border border-line bg-paper px-2 hover:bg-prussian-wash"
+              >
+                {saved.name}
+              </a>
+              <button
+                type="button"
+                aria-label={`Drop the filter ${saved.name}`}
+                title="Drop this filter"
+                className="px-1 text-ink-2 hover:text-brick"
+                onClick={() => void perform(() => commands.dropFilter(saved.id))}
+              >
+                ×
+              </button>
+            </span>
+          ))}
+        </div>
+      )}
+      {name !== null && (
+        <form
+          className="mt-1 flex items-end gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            const query = new URLSearchParams(filterToQuery(filter)).toString();
+            void perform(
+              () => commands.saveFilter({ name, query }),
+              () => setName(null),
+            );
+          }}
+        >
+          <TextField
+            label="Name of the filter"
+            className="flex-1"
+            autoFocus
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            problem={problems[0]?.message}
+          />
+          <Button type="submit" look="main">
+            Keep
+          </Button>
+          <Button onClick={() => setName(null)}>Cancel</Button>
+        </form>
+      )}
+    </div>
+  );
+}
+
+/** One piece of the sentence: it says what holds, and opens what can hold. */
+function Piece({ name, said, empty, children }: { name: string; said: string; empty: string; children: ReactNode }) {
+  return (
+    <Popover>
+      <PopoverButton
+        aria-label={`Filter by ${name}: ${said || empty}`}
+        className={`max-w-56 truncate border-b border-dotted ${said && empty ? 'border-prussian font-medium text-prussian' : 'border-edge text-ink-2'}`}
+      >
+        {said || empty}
+      </PopoverButton>
+      <PopoverPanel
+        anchor="bottom start"
+        className="z-30 max-h-80! w-72 overflow-y-auto border border-line bg-sheet p-2 text-sm shadow-md"
+      >
+        {children}
+      </PopoverPanel>
+    </Popover>
+  );
+}
+
+function Tick({
+  on,
+  radio,
+  onChange,
+  children,
+}: {
+  on: boolean;
+  radio?: boolean;
+  onChange: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <label className="flex min-h-8 items-start gap-2 px-2 py-1 hover:bg-prussian-wash">
+      <input
+        type={radio ? 'radio' : 'checkbox'}
+        checked={on}
+        onChange={onChange}
+        className="mt-0.5 size-4 shrink-0 accent-prussian"
+      />
+      <span>{children}</span>
+    </label>
+  );
+}
