@@ -3,6 +3,8 @@ import type { NextConfig } from 'next';
 const config: NextConfig = {
   serverExternalPackages: ['sharp', 'file-type', 'exceljs', 'katex', 'better-sqlite3'],
   poweredByHeader: false,
+  // A page of pasted questions, or what was read from a file and is confirmed.
+  experimental: { serverActions: { bodySizeLimit: '12mb' } },
   reactStrictMode: true,
   devIndicators: false,
 };

@@ -15,3 +15,11 @@ export function harmless(text: string): string {
   if (/^-?\d+([.,]\d+)?$/.test(text)) return text;
   return /^[\s]*[=+\-@\t\r]/.test(text) ? `'${text}` : text;
 }
+
+/** A cell as it was before {@link harmless} led it by an apostrophe. */
+export const unguarded = (text: string): string => text.replace(/^'(?=\s*[=+\-@\t\r])/, '');
+
+/** The rows of a CSV text, whatever divides its cells (comma, semicolon, tab). */
+export function readCsv(text: string): string[][] {
+  return Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' }).data;
+}

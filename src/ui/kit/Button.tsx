@@ -49,15 +49,25 @@ export function ButtonLink({
   href,
   look = 'plain',
   className = '',
+  download,
   children,
 }: {
   href: string;
+  /** Whether it leads to a file rather than a page. */
+  download?: boolean;
   look?: ButtonLook;
   className?: string;
   children: ReactNode;
 }) {
+  const shown = `${shape} ${looks[look]} ${className}`;
+  if (download)
+    return (
+      <a href={href} download className={shown}>
+        {children}
+      </a>
+    );
   return (
-    <Link href={href} className={`${shape} ${looks[look]} ${className}`}>
+    <Link href={href} className={shown}>
       {children}
     </Link>
   );

@@ -14,6 +14,7 @@ import { editMany as edit } from '@/server/bank/editMany';
 import { listQuestions } from '@/server/bank/questionList';
 import { createQuestion, openQuestion, retireQuestion, saveQuestion } from '@/server/bank/questions';
 import { dropFilter as drop, saveFilter as save } from '@/server/bank/savedFilters';
+import { bringIn as bring, previewText as preview } from '@/server/bringIn/bringIn';
 import { undoChange } from '@/server/house/undo';
 import { acting } from '../../../request';
 
@@ -97,4 +98,12 @@ export async function dropFilter(courseId: string, bankId: string, filterId: str
 /** The question as it is stored now, for whoever was overtaken while writing. */
 export async function current(courseId: string, bankId: string, questionId: string) {
   return acting((context) => openQuestion(context, courseId, bankId, String(questionId)));
+}
+
+export async function previewText(courseId: string, bankId: string, input: unknown) {
+  return acting((context) => preview(context, courseId, bankId, input));
+}
+
+export async function bringIn(courseId: string, bankId: string, input: unknown) {
+  return acting((context) => bring(context, courseId, bankId, input));
 }

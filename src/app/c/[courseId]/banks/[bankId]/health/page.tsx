@@ -1,0 +1,23 @@
+import type { Metadata } from 'next';
+import { bankHealth } from '@/server/bank/health';
+import { HealthPage } from '@/ui/bank/HealthPage';
+import { orNotFound, pageContext } from '../../../../../request';
+import { editMany, retire, undo } from '../../actions';
+
+export const metadata: Metadata = { title: 'Health of the bank' };
+
+export default async function Health({ params }: { params: Promise<{ courseId: string; bankId: string }> }) {
+  const { courseId, bankId } = await params;
+  const health = orNotFound(bankHealth(await pageContext(), courseId, bankId));
+  return (
+    <HealthPage
+      base={`/c/${courseId}/banks/${bankId}`}
+      health={health}
+      commands={{
+        editMany: editMany.bind(null, courseId, bankId),
+        retire: retire.bind(null, courseId, bankId),
+        undo: undo.bind(null, courseId),
+      }}
+    />
+  );
+}

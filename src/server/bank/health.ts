@@ -1,0 +1,61 @@
+import { and, eq, isNull } from 'drizzle-orm';
+import { nearDuplicates } from '@/core/bank/nearDuplicates';
+import { type Finding, findings } from '@/core/bank/questionHealth';
+import { crowded, type RightPlaces, rightPlaces } from '@/core/bank/rightPlaces';
+import { ok, type Result } from '@/core/base/result';
+import { contentText } from '@/core/question/content';
+import type { QuestionType } from '@/core/question/types';
+import { question, questionVersion } from '@/db/schema';
+import type { Context } from '../house/context';
+import { admitToBank } from './banks';
+
+export type Named = { id: string; name: string; text: string; type: QuestionType };
+
+export type BankHealth = {
+  questions: number;
+  /** Pairs that are nearly the same, the likest first; at most {@link mostPairs} of `duplicatesInAll`. */
+  duplicates: { a: Named; b: Named; likeness: number }[];
+  duplicatesInAll: number;
+  places: RightPlaces & { crowded: boolean };
+  findings: (Named & { finding: Finding })[];
+};
+
+const mostPairs = 200;
+
+/** Looks through all questions in use of a bank. Nothing is stored: what is mended is gone the next time. */
+export function bankHealth(context: Context, courseId: string, bankId: string): Result<BankHealth> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
+  if (!admitted.ok) return admitted;
+  const rows = context.db
+    .select({ id: question.id, shortName: question.shortName, type: question.type, content: questionVersion.content })
+    .from(question)
+    .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+    .where(and(eq(question.bankId, bankId), isNull(question.retiredAt)))
+    .orderBy(question.createdAt, question.id)
+    .all();
+  const texts = rows.map((row) => ({ id: row.id, text: contentText(row.content) }));
+  const named = new Map<string, Named>(
+    rows.map((row, i) => {
+      const text = texts[i]?.text ?? '';
+      return [
+        row.id,
+        { id: row.id, name: row.shortName || (text.split('\n')[0] ?? ''), text: text.slice(0, 400), type: row.type },
+      ];
+    }),
+  );
+  const pairs = nearDuplicates(texts);
+  const places = rightPlaces(rows.map((row) => row.content));
+  return ok({
+    questions: rows.length,
+    duplicates: pairs.slice(0, mostPairs).map((pair) => ({
+      a: named.get(pair.a) as Named,
+      b: named.get(pair.b) as Named,
+      likeness: pair.likeness,
+    })),
+    duplicatesInAll: pairs.length,
+    places: { ...places, crowded: crowded(places) },
+    findings: rows.flatMap((row) =>
+      findings(row.content).map((finding) => ({ ...(named.get(row.id) as Named), finding })),
+    ),
+  });
+}

@@ -1,0 +1,191 @@
+import { readFileSync } from 'node:fs';
+import { strToU8, zipSync } from 'fflate';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { everyQuestion } from '@/core/bank/questionFilter';
+import { seeCategories } from '../bank/categories';
+import { createObjective } from '../bank/objectives';
+import { listQuestions } from '../bank/questionList';
+import { undoChange } from '../house/undo';
+import { choiceContent, must, numberContent, refusal, School } from '../testing/school';
+import { bringIn, previewFile, previewText, takeOut } from './bringIn';
+import { readDocx } from './readDocx';
+import { writeXlsx } from './readXlsx';
+
+let school: School;
+const teacher = () => school.as(school.teacher);
+const where = () => [school.courseId, school.bankId] as const;
+const file = (bytes: Uint8Array) => previewFile(teacher(), ...where(), bytes);
+const text =
+  '1. First?\na) x\n*b) y\n2. Second?\nAnswer: 12\nCategory: Tides > Heights\nObjective: n1\n3. Broken\na) x\nb) y';
+const total = () => must(listQuestions(teacher(), ...where(), everyQuestion)).total;
+
+beforeEach(() => {
+  school = new School(1);
+});
+
+const paragraph = (inner: string, list = '') =>
+  `<w:p>${list ? `<w:pPr><w:numPr>${list}</w:numPr></w:pPr>` : ''}${inner}</w:p>`;
+const run = (words: string, look = '') =>
+  `<w:r>${look ? `<w:rPr>${look}</w:rPr>` : ''}<w:t xml:space="preserve">${words}</w:t></w:r>`;
+const docx = (body: string, numbering = '') =>
+  zipSync({
+    '[Content_Types].xml': strToU8('<Types/>'),
+    'word/document.xml': strToU8(`<?xml version="1.0"?><w:document xmlns:w="w"><w:body>${body}</w:body></w:document>`),
+    ...(numbering ? { 'word/numbering.xml': strToU8(`<w:numbering xmlns:w="w">${numbering}</w:numbering>`) } : {}),
+  });
+
+describe('bringing in', () => {
+  it('previews without storing, takes what is chosen, and goes back with one undo', () => {
+    must(createObjective(teacher(), ...where(), { code: 'N1', wording: 'w' }));
+    const preview = must(previewText(teacher(), ...where(), { kind: 'text', text }));
+    expect(preview.counts).toEqual({ new: 2, there: 0, unreadable: 1 });
+    expect(preview.items[2]).toMatchObject({
+      at: 8,
+      state: 'unreadable',
+      problems: [{ message: 'No choice is marked as right.' }],
+    });
+    expect(total()).toBe(0);
+    const items = preview.items.filter((item) => item.state === 'new');
+    const { added, auditId } = must(bringIn(teacher(), ...where(), { categoryId: school.categoryId, items }));
+    expect(added).toBe(2);
+    expect(must(seeCategories(teacher(), ...where())).map((node) => `${node.name} ${node.own}`)).toEqual([
+      'General 1',
+      'Tides 0',
+      'Heights 1',
+    ]);
+    expect(must(listQuestions(teacher(), ...where(), { ...everyQuestion, text: 'second' })).total).toBe(1);
+    const again = must(previewText(teacher(), ...where(), { kind: 'text', text: `${text}\n4. first\na) X\n*b) Y` }));
+    expect(again.items.map((item) => item.state)).toEqual(['there', 'there', 'unreadable', 'there']);
+    must(undoChange(teacher(), school.courseId, auditId));
+    expect(total()).toBe(0);
+    expect(must(previewText(teacher(), ...where(), { kind: 'text', text })).counts.new).toBe(2);
+  });
+
+  it('takes all or nothing', () => {
+    const good = { content: choiceContent('good') };
+    const bad = { content: { ...choiceContent('bad'), choices: [] } };
+    const never = {
+      content: {
+        ...numberContent('n', 'a'),
+        variables: [{ id: 'v0', name: 'a', source: { kind: 'range', from: 1, to: 2, step: 1 } }],
+        constraints: ['a > 2'],
+      },
+    };
+    for (const items of [[good, bad], [good, never], []])
+      expect(refusal(bringIn(teacher(), ...where(), { categoryId: school.categoryId, items }))).toBe('bad-input');
+    expect(refusal(bringIn(teacher(), ...where(), { categoryId: 'nowhere', items: [good] }))).toBe('not-found');
+    expect(total()).toBe(0);
+  });
+
+  it('takes the whole bank out to a table that reads back to the same questions', async () => {
+    school.question(choiceContent('one'));
+    school.question(numberContent('two', '3/4', 0.5));
+    const table = must(takeOut(teacher(), ...where(), everyQuestion));
+    const other = must(
+      await previewFile(
+        school.as(school.elsewhere.teacher),
+        school.elsewhere.courseId,
+        school.elsewhere.bankId,
+        await writeXlsx('bank', table),
+      ),
+    );
+    expect(other.items.map((item) => item.content)).toEqual(
+      JSON.parse(JSON.stringify([choiceContent('one'), numberContent('two', '3/4', 0.5)])),
+    );
+    const same = must(await file(await writeXlsx('bank', table)));
+    expect(same.counts).toEqual({ new: 0, there: 2, unreadable: 0 });
+  });
+
+  it('remembers what the columns of a table are', async () => {
+    const csv = (cell: string) => new TextEncoder().encode(`Question text;Extra\n${cell};12\n`);
+    const first = must(await file(csv('How many?')));
+    expect(first.columns?.fields).toEqual(['text', 'ignore']);
+    expect(first.items[0]?.type).toBe('Written answer');
+    const { headings, rows } = first.columns as NonNullable<typeof first.columns>;
+    const mapped = must(
+      previewText(teacher(), ...where(), { kind: 'table', headings, rows, fields: ['text', 'answer'] }),
+    );
+    expect(mapped.items[0]?.type).toBe('Numeric');
+    expect(must(await file(csv('And how many?'))).columns?.fields).toEqual(['text', 'answer']);
+  });
+});
+
+describe('word processor documents', () => {
+  it('are read with their lists, styles and breaks', async () => {
+    const numbering =
+      '<w:abstractNum w:abstractNumId="0"><w:lvl w:ilvl="0"><w:start w:val="1"/><w:numFmt w:val="decimal"/><w:lvlText w:val="%1."/></w:lvl><w:lvl w:ilvl="1"><w:start w:val="1"/><w:numFmt w:val="lowerLetter"/><w:lvlText w:val="%2)"/></w:lvl></w:abstractNum><w:num w:numId="5"><w:abstractNumId w:val="0"/></w:num>';
+    const item = (level: number, inner: string) => paragraph(inner, `<w:ilvl w:val="${level}"/><w:numId w:val="5"/>`);
+    const body = [
+      item(0, run('Which side is &lt;green&gt;?')),
+      item(1, run('port')),
+      item(1, run('star', '<w:b/>') + run('board', '<w:b w:val="1"/>')),
+      item(0, run('Which is red?')),
+      item(1, run('port', '<w:u w:val="single"/>')),
+      item(1, run('starboard', '<w:u w:val="none"/>')),
+      paragraph(run('Solution: left')),
+    ].join('');
+    const preview = must(await file(docx(body, numbering)));
+    expect(preview.items.map((item) => [item.title, item.state])).toEqual([
+      ['Which side is <green>?', 'new'],
+      ['Which is red?', 'new'],
+    ]);
+    const rights = preview.items.map(
+      ({ content }) => content?.type === 'single-choice' && content.choices.findIndex((choice) => choice.right),
+    );
+    expect(rights).toEqual([1, 0]);
+  });
+
+  it('that unfold without end are stopped', () => {
+    const huge = docx(`<w:p>${run('x'.repeat(40_000_000))}</w:p>`);
+    expect(huge.length).toBeLessThan(200_000);
+    expect(readDocx(huge)).toMatchObject({
+      ok: false,
+      problems: [{ message: expect.stringContaining('unpacks to far more') }],
+    });
+    const many = zipSync(Object.fromEntries(Array.from({ length: 2_100 }, (_, i) => [`word/x${i}.xml`, strToU8('')])));
+    expect(readDocx(many)).toMatchObject({
+      ok: false,
+      problems: [{ message: expect.stringContaining('too many parts') }],
+    });
+    const entities = '<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;&a;">]>';
+    const bomb = zipSync({
+      'word/document.xml': strToU8(`<?xml version="1.0"?>${entities}<w:document><w:body>&b;</w:body></w:document>`),
+    });
+    expect(readDocx(bomb)).toMatchObject({ ok: false, problems: [{ message: expect.stringContaining('entities') }] });
+  });
+
+  it('that are damaged or something else are refused', async () => {
+    const good = docx(paragraph(run('1. x')));
+    for (const bytes of [
+      good.slice(0, good.length / 2),
+      zipSync({ 'a.txt': strToU8('x') }),
+      new Uint8Array([1, 0, 2]),
+      readFileSync(process.execPath).subarray(0, 5_000),
+    ])
+      expect(refusal(await file(bytes))).toBe('bad-input');
+    expect(refusal(await file(new Uint8Array(21_000_000)))).toBe('bad-input');
+  });
+});
+
+describe('spreadsheets', () => {
+  it('with a million empty rows are refused before they are unfolded', async () => {
+    const sheet = `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>${'<row/>'.repeat(1_000_000)}</sheetData></worksheet>`;
+    const bomb = zipSync({ 'xl/workbook.xml': strToU8('<workbook/>'), 'xl/worksheets/sheet1.xml': strToU8(sheet) });
+    const refused = await file(bomb);
+    expect(refused).toMatchObject({ ok: false, problems: [{ message: expect.stringContaining('1000000 rows') }] });
+  });
+
+  it('hold texts only, so that nothing in them runs', async () => {
+    const bytes = await writeXlsx('a/b', [['name'], ["'=1+1"]]);
+    const read = must(
+      await file(
+        await writeXlsx('b', [
+          ['question', 'answer'],
+          ['How much is 1+1?', '2'],
+        ]),
+      ),
+    );
+    expect(read.items[0]?.type).toBe('Numeric');
+    expect(bytes.length).toBeGreaterThan(1_000);
+  });
+});

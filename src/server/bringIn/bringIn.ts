@@ -1,0 +1,357 @@
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+import type { Brought } from '@/core/bank/bringIn/brought';
+import { linesOf, readDocument } from '@/core/bank/bringIn/readDocument';
+import {
+  guessColumns,
+  mostRows,
+  readTable,
+  type TableField,
+  tableFields,
+  tableOf,
+} from '@/core/bank/bringIn/readTable';
+import { categoryPathNames } from '@/core/bank/categoryTree';
+import type { QuestionFilter } from '@/core/bank/questionFilter';
+import { readCsv } from '@/core/base/csv';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { contentText, questionContent } from '@/core/question/content';
+import { fold } from '@/core/question/text/fold';
+import { difficulties, questionTypeNames } from '@/core/question/types';
+import { variationProblems } from '@/core/question/variables/inspectQuestion';
+import type { Db, Tx } from '@/db/client';
+import { category, objective, question, questionObjective, questionTag, questionVersion } from '@/db/schema';
+import { admitToBank } from '../bank/banks';
+import { categoryRows } from '../bank/categories';
+import { setLabels, tagInput } from '../bank/labels';
+import { matchingIds } from '../bank/questionList';
+import { beginVersions } from '../bank/versions';
+import { record } from '../house/audit';
+import { type Context, newId } from '../house/context';
+import { prefer, preferred } from '../house/preferences';
+import { readDocx } from './readDocx';
+import { readXlsx } from './readXlsx';
+
+/** A question that was read, and where it stands to the bank. */
+export type Preview = {
+  items: (Brought & { state: 'new' | 'there' | 'unreadable'; type: string })[];
+  /** For a table: its headings and what each column was taken for. */
+  columns: { headings: string[]; fields: TableField[]; rows: string[][] } | null;
+  counts: { new: number; there: number; unreadable: number };
+};
+
+const longestText = 3_000_000;
+const lineSchema = z.object({
+  label: z.string().max(40).optional(),
+  runs: z.array(
+    z.object({
+      text: z.string(),
+      bold: z.boolean().optional(),
+      underline: z.boolean().optional(),
+      marked: z.boolean().optional(),
+    }),
+  ),
+});
+const sourceSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('text'), text: z.string().max(longestText, 'This text is too long to be read at once.') }),
+  z.object({ kind: z.literal('lines'), lines: z.array(lineSchema).max(100_000) }),
+  z.object({
+    kind: z.literal('table'),
+    headings: z.array(z.string().max(500)).max(200),
+    rows: z.array(z.array(z.string().max(200_000)).max(200)).max(mostRows),
+    fields: z.array(z.enum(tableFields)).max(200),
+  }),
+]);
+
+/** Reads pasted text, paragraphs or a mapped table, and says of each question whether it is new. Nothing is stored. */
+export function previewText(context: Context, courseId: string, bankId: string, input: unknown): Result<Preview> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(sourceSchema, input);
+  if (!parsed.ok) return parsed;
+  const source = parsed.value;
+  if (source.kind === 'table') {
+    prefer(context.db, context.actor.userId, mappingName(source.headings), source.fields);
+    return ok(previewTable(context, bankId, source.headings, source.rows, source.fields));
+  }
+  const lines = source.kind === 'text' ? linesOf(source.text) : source.lines;
+  return ok({ ...compared(context.db, bankId, readDocument(lines)), columns: null });
+}
+
+/** The most bytes of a document that is brought in. */
+export const largestDocument = 20_000_000;
+
+/** Reads a document or a table from a file. What it is, its content decides. */
+export async function previewFile(
+  context: Context,
+  courseId: string,
+  bankId: string,
+  bytes: Uint8Array,
+): Promise<Result<Preview>> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
+  if (!admitted.ok) return admitted;
+  if (bytes.length > largestDocument) return refused('bad-input', 'A document may have at most 20 MB.');
+  const zipped = bytes[0] === 0x50 && bytes[1] === 0x4b;
+  if (zipped) {
+    const document = readDocx(bytes);
+    if (document.ok) return ok({ ...compared(context.db, bankId, readDocument(document.value)), columns: null });
+    const table = await readXlsx(bytes);
+    if (table.ok) return previewRows(context, bankId, table.value);
+    // Of the two readings the one that recognised the document tells what is wrong with it.
+    const known = [document, table].find((one) => !one.ok && !/This is no /.test(one.problems[0]?.message ?? ''));
+    return known && !known.ok
+      ? known
+      : refused('bad-input', 'This is neither a document (.docx) nor a spreadsheet (.xlsx).');
+  }
+  if (bytes.includes(0))
+    return refused('bad-input', 'This is none of the files that can be read: DOCX, XLSX, CSV or plain text.');
+  const text = new TextDecoder().decode(bytes);
+  const rows = readCsv(text);
+  const looksLikeTable = rows.length > 1 && (rows[0]?.length ?? 0) > 1 && guessColumns(rows[0] ?? []).includes('text');
+  if (looksLikeTable) return previewRows(context, bankId, rows);
+  return ok({ ...compared(context.db, bankId, readDocument(linesOf(text))), columns: null });
+}
+
+function previewRows(context: Context, bankId: string, table: string[][]): Result<Preview> {
+  const [headings, ...rows] = table;
+  if (!headings || rows.length === 0)
+    return refused('bad-input', 'The table needs a row of headings and at least one row below it.');
+  if (rows.length > mostRows)
+    return refused('bad-input', `At most ${mostRows} rows are read at once; this table has ${rows.length}.`);
+  const remembered = z
+    .array(z.enum(tableFields))
+    .safeParse(preferred(context.db, context.actor.userId, mappingName(headings)));
+  const fields =
+    remembered.success && remembered.data.length === headings.length ? remembered.data : guessColumns(headings);
+  return ok(previewTable(context, bankId, headings, rows, fields));
+}
+
+const previewTable = (
+  context: Context,
+  bankId: string,
+  headings: string[],
+  rows: string[][],
+  fields: TableField[],
+): Preview => ({
+  ...compared(context.db, bankId, readTable(rows, fields)),
+  columns: { headings, fields, rows },
+});
+
+/** A mapping is remembered for tables with the same headings. */
+const mappingName = (headings: readonly string[]) => `bring-in/${headings.join('|').slice(0, 400)}`;
+
+const everything = { case: true, accents: false, spacing: true };
+
+/** A question's words by which it is recognised when it is brought in again. */
+const fingerprint = (type: string, text: string) => `${type}/${fold(text, everything)}`;
+
+function compared(db: Db | Tx, bankId: string, brought: Brought[]): Omit<Preview, 'columns'> {
+  const there = new Set(
+    db
+      .select({ type: question.type, text: questionVersion.plainText })
+      .from(question)
+      .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+      .where(and(eq(question.bankId, bankId), isNull(question.retiredAt)))
+      .all()
+      .map((row) => fingerprint(row.type, row.text)),
+  );
+  const counts = { new: 0, there: 0, unreadable: 0 };
+  const items = brought.map((one) => {
+    const { content } = one;
+    let state: Preview['items'][number]['state'] = 'unreadable';
+    if (content) {
+      const known = fingerprint(content.type, contentText(content));
+      state = there.has(known) ? 'there' : 'new';
+      there.add(known);
+    }
+    counts[state]++;
+    return { ...one, state, type: content ? questionTypeNames[content.type] : '' };
+  });
+  return { items, counts };
+}
+
+const broughtSchema = z.object({
+  categoryId: z.string().max(40),
+  items: z
+    .array(
+      z.object({
+        content: questionContent,
+        shortName: z.string().trim().max(120).default(''),
+        points: z.number().gt(0).max(1_000).nullable().default(null),
+        difficulty: z.enum(difficulties).nullable().default(null),
+        category: z.string().max(500).default(''),
+        tags: z.array(tagInput).max(30).default([]),
+        objectives: z.array(z.string().max(20)).max(30).default([]),
+      }),
+    )
+    .min(1, 'There is nothing to bring in.')
+    .max(mostRows),
+});
+
+/**
+ * Takes questions into the bank, all or none, under one undo. Categories are found by their path and made where they are
+ * missing; objectives by their code, unknown ones are left out.
+ */
+export function bringIn(
+  context: Context,
+  courseId: string,
+  bankId: string,
+  input: unknown,
+): Result<{ added: number; auditId: number }> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(broughtSchema, input);
+  if (!parsed.ok) return parsed;
+  const { items, categoryId } = parsed.value;
+  const varied = items.flatMap((item) => variationProblems(item.content));
+  if (varied.length) return { ok: false, problems: varied };
+  return context.db.transaction(
+    (tx) => {
+      if (!categoryRows(tx, bankId).some((row) => row.id === categoryId)) return notFound('category');
+      const codes = new Map(
+        tx
+          .select()
+          .from(objective)
+          .where(eq(objective.bankId, bankId))
+          .all()
+          .map((row) => [row.code.toLowerCase(), row.id]),
+      );
+      const home = categoryFinder(tx, bankId, categoryId);
+      const made: string[] = [];
+      items.forEach((item, i) => {
+        const questionId = newId();
+        const versionId = newId();
+        tx.insert(question)
+          .values({
+            id: questionId,
+            bankId,
+            categoryId: home(item.category),
+            type: item.content.type,
+            shortName: item.shortName,
+            difficulty: item.difficulty,
+            points: item.points,
+            currentVersionId: versionId,
+            createdBy: context.actor.userId,
+            // A millisecond apart, so that they stand in the order in which they were brought.
+            createdAt: context.now + i,
+            updatedAt: context.now,
+          })
+          .run();
+        beginVersions(
+          tx,
+          context,
+          { id: questionId, currentVersionId: versionId, shortName: item.shortName },
+          item.content,
+        );
+        setLabels(tx, bankId, questionId, {
+          tags: item.tags,
+          objectives: item.objectives.flatMap((code) => codes.get(code.toLowerCase()) ?? []),
+        });
+        made.push(questionId);
+      });
+      const auditId = record(tx, context, {
+        action: 'questions.bring-in',
+        courseId,
+        subjectId: bankId,
+        detail: { added: made.length },
+        undo: { kind: 'questions.create', bankId, questionIds: made },
+      });
+      return ok({ added: made.length, auditId });
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+/** Finds categories by their path, and makes what is missing of one. */
+function categoryFinder(tx: Tx, bankId: string, otherwise: string): (path: string) => string {
+  const known = new Map([...categoryPathNames(categoryRows(tx, bankId))].map(([id, name]) => [name.toLowerCase(), id]));
+  return (path) => {
+    const names = path
+      .split(/\s*[›>]\s*/)
+      .map((name) => name.trim().slice(0, 120))
+      .filter(Boolean);
+    let parentId: string | null = null;
+    let at = '';
+    for (const name of names.slice(0, 12)) {
+      at = at ? `${at} › ${name}` : name;
+      let id: string | undefined = known.get(at.toLowerCase());
+      if (!id) {
+        id = newId();
+        tx.insert(category)
+          .values({ id, bankId, parentId, name, position: 10_000 + known.size })
+          .run();
+        known.set(at.toLowerCase(), id);
+      }
+      parentId = id;
+    }
+    return parentId ?? otherwise;
+  };
+}
+
+/** The questions that match a filter as a table that reads back to the same ones. */
+export function takeOut(
+  context: Context,
+  courseId: string,
+  bankId: string,
+  filter: QuestionFilter,
+): Result<string[][]> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
+  if (!admitted.ok) return admitted;
+  const { db } = context;
+  const ids = matchingIds(db, bankId, filter, context.now);
+  const place = new Map(ids.map((id, i) => [id, i]));
+  const names = categoryPathNames(categoryRows(db, bankId));
+  const tags = grouped(
+    db
+      .select({ id: questionTag.questionId, value: questionTag.tag })
+      .from(questionTag)
+      .innerJoin(question, eq(question.id, questionTag.questionId))
+      .where(eq(question.bankId, bankId))
+      .orderBy(asc(questionTag.tag))
+      .all(),
+  );
+  const objectives = grouped(
+    db
+      .select({ id: questionObjective.questionId, value: objective.code })
+      .from(questionObjective)
+      .innerJoin(objective, eq(objective.id, questionObjective.objectiveId))
+      .where(eq(objective.bankId, bankId))
+      .orderBy(asc(objective.code))
+      .all(),
+  );
+  const rows = [];
+  for (let i = 0; i < ids.length; i += 500)
+    rows.push(
+      ...db
+        .select({ question, content: questionVersion.content })
+        .from(question)
+        .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+        .where(inArray(question.id, ids.slice(i, i + 500)))
+        .all(),
+    );
+  rows.sort((a, b) => (place.get(a.question.id) ?? 0) - (place.get(b.question.id) ?? 0));
+  return ok(
+    tableOf(
+      rows.map(({ question: row, content }) => ({
+        name: row.shortName,
+        type: row.type,
+        category: names.get(row.categoryId) ?? '',
+        difficulty: row.difficulty,
+        points: row.points,
+        tags: tags.get(row.id) ?? [],
+        objectives: objectives.get(row.id) ?? [],
+        content,
+      })),
+    ),
+  );
+}
+
+function grouped(rows: { id: string; value: string }[]): Map<string, string[]> {
+  const all = new Map<string, string[]>();
+  for (const { id, value } of rows) {
+    const own = all.get(id);
+    if (own) own.push(value);
+    else all.set(id, [value]);
+  }
+  return all;
+}
