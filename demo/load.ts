@@ -5,7 +5,7 @@ import { richFromText } from '../src/core/base/rich';
 import { day, hour, localFromInstant, minute } from '../src/core/base/time';
 import type { ExamDesign, ExamLine } from '../src/core/exam/design';
 import type { QuestionContent } from '../src/core/question/content';
-import { type Difficulty, usualPoints } from '../src/core/question/types';
+import { type Difficulty, type QuestionType, usualPoints } from '../src/core/question/types';
 import type { Db } from '../src/db/client';
 import { paperSlot, question, questionVersion, user } from '../src/db/schema';
 import { handIn, handInExpired } from '../src/server/attempt/handIn';
@@ -14,6 +14,7 @@ import { startAttempt } from '../src/server/attempt/startAttempt';
 import { openForWriting } from '../src/server/attempt/takeAttempt';
 import { createCategory, renameCategory, seeCategories } from '../src/server/bank/categories';
 import { alignQuestion, createObjective } from '../src/server/bank/objectives';
+import { savePassage } from '../src/server/bank/passages';
 import { createQuestion } from '../src/server/bank/questions';
 import { createExam, openExam, saveExam } from '../src/server/exam/exams';
 import { type Actor, type Context, newId } from '../src/server/house/context';
@@ -29,6 +30,7 @@ import { createSitting, saveSitting, scheduleSitting } from '../src/server/sitti
 import { answer, knows } from './answers';
 import { categories, type DemoQuestion, objectives, questions } from './bank';
 import { composed } from './composed';
+import { passages } from './passages';
 import { emailOf, guest, instructors, marker, students } from './people';
 
 const zone = 'Europe/Oslo';
@@ -217,6 +219,23 @@ function bankFor(stage: Stage): void {
     must(alignQuestion(at, courseId, bankId, questionId, [objectiveIds.get(one.objective) as string]));
     questionIds.set(one.name, questionId);
   });
+  for (const shared of passages) {
+    const at = stage.as(stage.teacher, today - 45 * day);
+    const { passageId } = must(
+      savePassage(at, courseId, bankId, null, { shortName: shared.name, content: shared.content }),
+    );
+    for (const [shortName, difficulty, content] of shared.questions)
+      must(
+        createQuestion(at, courseId, bankId, {
+          categoryId: ids.get(shared.in),
+          shortName,
+          difficulty,
+          passageId,
+          content,
+          objectives: [objectiveIds.get(shared.objective)],
+        }),
+      );
+  }
   stage.category = (path) => ids.get(path) as string;
   stage.questionId = (name) => questionIds.get(name) as string;
 }
@@ -229,12 +248,13 @@ const draw = (
   path: string,
   points: number,
   difficulties: Difficulty[] = [],
+  types: QuestionType[] = [],
 ): ExamLine => ({
   kind: 'draw',
   id: newId(),
   count,
   points,
-  pool: { categories: [{ id: stage.category(path), below: true }], difficulties },
+  pool: { categories: [{ id: stage.category(path), below: true }], difficulties, types },
 });
 
 const fixed = (stage: Stage, name: string, points: number): ExamLine => ({
@@ -346,6 +366,19 @@ function weeklyCheck(stage: Stage): void {
   const at = onTheHour(stage.today) - 14 * day;
   const examId = exam(stage, at - day, 'Weekly check: heights of tide', 'Practice as often as you like.', 5, [
     { title: 'Heights', lines: [draw(stage, 4, 'Tides & streams › Heights', 1)] },
+    {
+      title: 'From a tide table',
+      lines: [
+        {
+          kind: 'passage',
+          id: newId(),
+          count: 1,
+          questions: 2,
+          points: 1,
+          pool: { categories: [{ id: stage.category('Tides & streams › Heights'), below: true }], difficulties: [] },
+        },
+      ],
+    },
   ]);
   const sittingId = sitting(stage, at - day, examId, 'Weekly check: heights of tide', {
     opens: at,
@@ -445,8 +478,16 @@ function steeringQuiz(stage: Stage): void {
     'Ten questions on who keeps clear, and on lights and sounds. No books.',
     10,
     [
-      { title: 'Who keeps clear', order: 'shuffled', lines: [draw(stage, 6, 'Steering & sailing rules', 1)] },
-      { title: 'Lights and sounds', order: 'shuffled', lines: [draw(stage, 4, 'Lights, buoys & sounds', 1)] },
+      {
+        title: 'Who keeps clear',
+        order: 'shuffled',
+        lines: [draw(stage, 6, 'Steering & sailing rules', 1, [], ['single-choice'])],
+      },
+      {
+        title: 'Lights and sounds',
+        order: 'shuffled',
+        lines: [draw(stage, 4, 'Lights, buoys & sounds', 1, [], ['single-choice'])],
+      },
     ],
   );
   const sittingId = sitting(stage, today - 2 * day, examId, 'Steering-rules quiz', {

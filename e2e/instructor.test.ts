@@ -26,6 +26,8 @@ it('the whole job once: questions, exam, sitting, taking, marking, publishing, g
   const page = await house.page(null);
   const { origin } = house.served;
 
+  const before = house.db.select().from(question).all().length;
+
   // Signing in, and the bank.
   await page.goto(`${origin}/sign-in`);
   await press(page, 'Ingrid Sollie');
@@ -36,7 +38,7 @@ it('the whole job once: questions, exam, sitting, taking, marking, publishing, g
   await press(page, 'New category beside this one');
   await page.locator('form input').fill('Ropework');
   await press(page, 'Add');
-  await shows(page, 'in 12 categories');
+  await shows(page, 'in 13 categories');
 
   // A single choice without a right text is refused at its field, then saved; the next one is a written answer.
   await press(page, 'Write a question');
@@ -66,7 +68,7 @@ it('the whole job once: questions, exam, sitting, taking, marking, publishing, g
   await page.keyboard.down('Control');
   await page.keyboard.press('s');
   await page.keyboard.up('Control');
-  await expect.poll(() => house.db.select().from(question).all().length).toBe(65);
+  await expect.poll(() => house.db.select().from(question).all().length).toBe(before + 2);
 
   // An exam with a draw and a fixed question; too many to draw is said at once.
   await press(page, 'Exams');
@@ -215,7 +217,7 @@ it('what is typed into a question survives a closed tab', async () => {
   await page.waitForSelector('[role=textbox]');
   await page.locator('[role=textbox]').click();
   await page.keyboard.type('Half-typed words ');
-  await shows(page, 'Not saved yet; kept in this browser.');
+  await shows(page, 'Draft kept');
   page.on('dialog', (dialog) => void dialog.accept());
   await page.goto('about:blank');
   await page.goto(address);

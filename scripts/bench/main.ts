@@ -1,9 +1,17 @@
 import { autosaveHttp } from './autosaveHttp';
+import { bankSearch } from './bankSearch';
 import { drawPapers } from './drawPapers';
+import { generateValues } from './generateValues';
+import { duplicates } from './nearDuplicates';
+import { scorePapers } from './scorePapers';
 import { startBurst } from './startBurst';
 
 const figures: Record<string, () => void | Promise<void>> = {
   'draw.papers': drawPapers,
+  'score.papers': scorePapers,
+  'variables.generate': generateValues,
+  'bank.search': bankSearch,
+  'bank.duplicates': duplicates,
   'autosave.http': autosaveHttp,
   'start.burst': startBurst,
 };

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { emptyRich } from '../base/rich';
 import { richSchema } from '../base/richSchema';
-import { difficulties } from '../question/types';
+import { difficulties, questionTypes } from '../question/types';
 
 const id = z.string().regex(/^[A-Za-z0-9_-]{4,40}$/);
 const points = z
@@ -14,6 +14,8 @@ export const poolRule = z.object({
   categories: z.array(z.object({ id, below: z.boolean() })).min(1, 'Choose a category to draw from.'),
   /** Empty means any difficulty. */
   difficulties: z.array(z.enum(difficulties)),
+  /** Absent or empty means any type. */
+  types: z.array(z.enum(questionTypes)).optional(),
 });
 
 const fixedLine = z.object({ kind: z.literal('fixed'), id, questionId: id, points });
@@ -31,7 +33,26 @@ const drawLine = z.object({
   pool: poolRule,
 });
 
-export const examLine = z.discriminatedUnion('kind', [fixedLine, drawLine]);
+const passageLine = z.object({
+  kind: z.literal('passage'),
+  id,
+  /** How many passages it draws. */
+  count: z
+    .number({ message: 'Say how many passages to draw.' })
+    .int('Draw a whole number of passages.')
+    .min(1, 'Draw at least one passage.')
+    .max(50, 'Draw at most 50 passages.'),
+  /** How many questions of each passage. */
+  questions: z
+    .number({ message: 'Say how many questions of each passage.' })
+    .int('A whole number of questions.')
+    .min(1, 'At least one question of each passage.')
+    .max(50, 'At most 50 questions of each passage.'),
+  points,
+  pool: poolRule,
+});
+
+export const examLine = z.discriminatedUnion('kind', [fixedLine, drawLine, passageLine]);
 
 const examPart = z.object({
   id,
@@ -52,6 +73,7 @@ export type ExamDesign = z.output<typeof examDesign>;
 export type ExamPart = ExamDesign['parts'][number];
 export type ExamLine = z.output<typeof examLine>;
 export type DrawLine = Extract<ExamLine, { kind: 'draw' }>;
+export type PassageLine = Extract<ExamLine, { kind: 'passage' }>;
 export type FixedLine = Extract<ExamLine, { kind: 'fixed' }>;
 export type PoolRule = z.output<typeof poolRule>;
 
@@ -61,17 +83,14 @@ export const blankDesign = (partId: string): ExamDesign => ({
   parts: [{ id: partId, title: 'Part A', order: 'as-written', lines: [] }],
 });
 
+/** How many questions a line puts on every paper. */
+export const lineCount = (line: ExamLine): number =>
+  line.kind === 'draw' ? line.count : line.kind === 'passage' ? line.count * line.questions : 1;
+
 /** All points a paper of the design carries; every paper carries the same. */
 export const designPoints = (design: ExamDesign): number =>
-  design.parts.reduce(
-    (sum, part) =>
-      sum + part.lines.reduce((own, line) => own + line.points * (line.kind === 'draw' ? line.count : 1), 0),
-    0,
-  );
+  design.parts.reduce((sum, part) => sum + part.lines.reduce((own, line) => own + line.points * lineCount(line), 0), 0);
 
 /** How many questions stand on every paper of the design. */
 export const designCount = (design: ExamDesign): number =>
-  design.parts.reduce(
-    (sum, part) => sum + part.lines.reduce((own, line) => own + (line.kind === 'draw' ? line.count : 1), 0),
-    0,
-  );
+  design.parts.reduce((sum, part) => sum + part.lines.reduce((own, line) => own + lineCount(line), 0), 0);

@@ -11,6 +11,8 @@ export type PaperSlot = {
   questionId: string;
   versionId: string;
   points: number;
+  /** The passage it is shown with. */
+  passageId: string | null;
 };
 
 /**
@@ -33,23 +35,80 @@ export function drawPaper(
     : null;
   const drawn = drawSelection(plan, seededRandom(seed, 'questions'), seenFlags);
   if (!drawn) return null;
+  const passages = drawPassages(plan, snapshot, seed, seen);
+  if (!passages) return null;
   const byLine = new Map(plan.draws.map((draw, i) => [draw.lineId, drawn[i] as Int32Array]));
   const byQuestion = new Map(snapshot.entries.map((entry) => [entry.questionId, entry]));
   const order = seededRandom(seed, 'order');
+  const entriesAt = (indexes: Iterable<number>) => Array.from(indexes, (index) => snapshot.entries[index] as PoolEntry);
   return design.parts.flatMap((part) => {
-    const slots = part.lines.flatMap((line): PaperSlot[] => {
-      const entries =
+    // What stays together on the paper: one question, or the questions of one passage.
+    const blocks = part.lines.flatMap((line): PaperSlot[][] => {
+      const units: PoolEntry[][] =
         line.kind === 'fixed'
-          ? [byQuestion.get(line.questionId) as PoolEntry]
-          : Array.from(byLine.get(line.id) as Int32Array, (index) => snapshot.entries[index] as PoolEntry);
-      return entries.map(({ questionId, versionId }) => ({
-        partId: part.id,
-        lineId: line.id,
-        questionId,
-        versionId,
-        points: line.points,
-      }));
+          ? [[byQuestion.get(line.questionId) as PoolEntry]]
+          : line.kind === 'passage'
+            ? (passages.get(line.id) ?? []).map(entriesAt)
+            : entriesAt(byLine.get(line.id) as Int32Array).map((entry) => [entry]);
+      return units.map((entries) =>
+        entries.map(({ questionId, versionId, passageId }) => ({
+          partId: part.id,
+          lineId: line.id,
+          questionId,
+          versionId,
+          points: line.points,
+          passageId: passageId ?? null,
+        })),
+      );
     });
-    return part.order === 'shuffled' ? shuffled(slots, order) : slots;
+    const kept = together(blocks);
+    return (part.order === 'shuffled' ? shuffled(kept, order) : kept).flat();
   });
+}
+
+/** Fixed questions of one passage that stand next to each other are one block too. */
+function together(blocks: PaperSlot[][]): PaperSlot[][] {
+  const kept: PaperSlot[][] = [];
+  for (const block of blocks) {
+    const last = kept[kept.length - 1];
+    const passageId = block[0]?.passageId ?? null;
+    if (last && passageId !== null && last[0]?.passageId === passageId) last.push(...block);
+    else kept.push([...block]);
+  }
+  return kept;
+}
+
+/**
+ * The passages of each passage line with the questions drawn of each: passages like questions of draws, none twice; then
+ * of each a uniformly random set of its questions, those not seen before first.
+ */
+function drawPassages(
+  plan: DrawPlan,
+  snapshot: PoolSnapshot,
+  seed: string,
+  seen: ReadonlySet<string>,
+): Map<string, number[][]> | null {
+  const { passages } = plan;
+  if (passages.draws.length === 0) return new Map();
+  const random = seededRandom(seed, 'passages');
+  const isSeen = (index: number) => seen.has((snapshot.entries[index] as PoolEntry).questionId);
+  const flags = seen.size ? new Uint8Array(passages.size) : null;
+  if (flags)
+    for (const draw of passages.draws) for (const [passage, own] of draw.of) if (own.some(isSeen)) flags[passage] = 1;
+  const drawn = drawSelection(passages, random, flags);
+  if (!drawn) return null;
+  return new Map(
+    passages.draws.map((draw, i) => [
+      draw.lineId,
+      Array.from(drawn[i] as Int32Array, (passage) => {
+        const own = draw.of.get(passage) as number[];
+        const fresh = shuffled(
+          own.filter((index) => !isSeen(index)),
+          random,
+        );
+        const again = shuffled(own.filter(isSeen), random);
+        return [...fresh, ...again].slice(0, draw.questions);
+      }),
+    ]),
+  );
 }

@@ -1,8 +1,14 @@
 import type { ExamDesign } from './design';
-import { inPool, type PoolSnapshot } from './snapshot';
+import { inPassagePool, inPool, type PoolSnapshot } from './snapshot';
 
 /** A draw line over a snapshot: its pool as indexes of entries, fixed questions already taken out. */
 export type PlannedDraw = { lineId: string; count: number; pool: Int32Array };
+
+/**
+ * A passage line over a snapshot: the passages it can take, as numbers of a list that all passage lines share, and for
+ * each of them the questions it may choose from, as indexes of entries.
+ */
+export type PlannedPassages = PlannedDraw & { questions: number; of: Map<number, number[]> };
 
 /** A design worked out over a snapshot. Making it costs a pass over the bank; drawing from it is cheap. */
 export type DrawPlan = {
@@ -10,6 +16,8 @@ export type DrawPlan = {
   draws: PlannedDraw[];
   /** Draws that share a question, directly or through others, stand together; different groups cannot collide. */
   groups: number[][];
+  /** Passage lines, and which of them can take the same passage. */
+  passages: { size: number; ids: string[]; draws: PlannedPassages[]; groups: number[][] };
   /** Ids of fixed questions that the snapshot does not hold. */
   missing: string[];
 };
@@ -33,8 +41,31 @@ export function planDraw(design: ExamDesign, snapshot: PoolSnapshot): DrawPlan {
     size: snapshot.entries.length,
     draws,
     groups: groupsSharingQuestions(draws, snapshot.entries.length),
+    passages: planPassages(design, snapshot, fixed),
     missing: [...fixed].filter((id) => !known.has(id)),
   };
+}
+
+/** A passage can be taken by a line for which enough of its questions are left. */
+function planPassages(design: ExamDesign, snapshot: PoolSnapshot, fixed: ReadonlySet<string>): DrawPlan['passages'] {
+  const ids = [...new Set(snapshot.entries.flatMap((entry) => entry.passageId ?? []))].sort();
+  const number = new Map(ids.map((id, i) => [id, i]));
+  const draws = design.parts
+    .flatMap((part) => part.lines)
+    .flatMap((line): PlannedPassages[] => {
+      if (line.kind !== 'passage') return [];
+      const of = new Map<number, number[]>();
+      snapshot.entries.forEach((entry, index) => {
+        if (fixed.has(entry.questionId) || !inPassagePool(entry, line.pool)) return;
+        const passage = number.get(entry.passageId as string) as number;
+        const own = of.get(passage);
+        if (own) own.push(index);
+        else of.set(passage, [index]);
+      });
+      const pool = [...of].filter(([, own]) => own.length >= line.questions).map(([passage]) => passage);
+      return [{ lineId: line.id, count: line.count, questions: line.questions, pool: Int32Array.from(pool), of }];
+    });
+  return { size: ids.length, ids, draws, groups: groupsSharingQuestions(draws, ids.length) };
 }
 
 /** Union–find over the draws: two that hold the same question come into one group. */

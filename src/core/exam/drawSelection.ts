@@ -18,7 +18,11 @@ const stepsPerQuestion = 40;
  * @param seen marks the questions (by index) the student had before; as few of them as possible are drawn again
  * @returns for each draw the indexes of its questions in the order drawn, or null when the draws cannot be satisfied
  */
-export function drawSelection(plan: DrawPlan, random: Random, seen: Uint8Array | null = null): Int32Array[] | null {
+export function drawSelection(
+  plan: Pick<DrawPlan, 'size' | 'draws' | 'groups'>,
+  random: Random,
+  seen: Uint8Array | null = null,
+): Int32Array[] | null {
   const drawn: Int32Array[] = new Array(plan.draws.length);
   for (const group of plan.groups) {
     const draws = group.map((i) => plan.draws[i] as PlannedDraw);

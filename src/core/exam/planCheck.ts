@@ -67,7 +67,7 @@ export function planCheck(
     });
 
   for (const line of lines) {
-    if (line.kind !== 'draw') continue;
+    if (line.kind === 'fixed') continue;
     if (line.pool.categories.some((category) => !categoryNames.has(category.id)))
       problems.push({
         code: 'category-missing',
@@ -76,33 +76,46 @@ export function planCheck(
       });
   }
   const alone = new Set<string>();
-  for (const draw of plan.draws) {
+  const isPassages = new Set(plan.passages.draws.map((draw) => draw.lineId));
+  for (const draw of [...plan.draws, ...plan.passages.draws]) {
+    const what = isPassages.has(draw.lineId) ? 'passages with enough questions' : 'questions';
     if (draw.pool.length >= draw.count) continue;
     alone.add(draw.lineId);
     const number = numberOf.get(draw.lineId);
     problems.push(
       draw.pool.length === 0
-        ? { code: 'empty-pool', message: `Line ${number} has no questions to draw from.`, lineIds: [draw.lineId] }
+        ? { code: 'empty-pool', message: `Line ${number} has no ${what} to draw from.`, lineIds: [draw.lineId] }
         : {
             code: 'pool-too-small',
-            message: `Line ${number} draws ${draw.count} from a pool of ${draw.pool.length}: ${draw.count - draw.pool.length} missing.`,
+            message:
+              `Line ${number} draws ${draw.count} from a pool of ${draw.pool.length} ${what === 'questions' ? '' : what}: ${draw.count - draw.pool.length} missing.`.replace(
+                ' :',
+                ':',
+              ),
             lineIds: [draw.lineId],
           },
     );
   }
-  const fitting = plan.draws.filter((draw) => !alone.has(draw.lineId));
-  for (const { draws, asked, available, missing } of competitions(fitting)) {
-    const lineIds = draws.map((i) => (fitting[i] as { lineId: string }).lineId);
-    problems.push({
-      code: 'lines-compete',
-      message: `Lines ${lineIds.map((id) => numberOf.get(id)).join(', ')} together draw ${asked} questions, but their pools hold only ${available} different ones: ${missing} missing.`,
-      lineIds,
-    });
+  for (const [all, what] of [
+    [plan.draws, 'questions'],
+    [plan.passages.draws, 'passages'],
+  ] as const) {
+    const fitting = all.filter((draw) => !alone.has(draw.lineId));
+    for (const { draws, asked, available, missing } of competitions(fitting)) {
+      const lineIds = draws.map((i) => (fitting[i] as { lineId: string }).lineId);
+      problems.push({
+        code: 'lines-compete',
+        message: `Lines ${lineIds.map((id) => numberOf.get(id)).join(', ')} together draw ${asked} ${what}, but their pools hold only ${available} different ones: ${missing} missing.`,
+        lineIds,
+      });
+    }
   }
   return {
     points: designPoints(design),
     questions: designCount(design),
-    poolSizes: Object.fromEntries(plan.draws.map((draw) => [draw.lineId, draw.pool.length])),
+    poolSizes: Object.fromEntries(
+      [...plan.draws, ...plan.passages.draws].map((draw) => [draw.lineId, draw.pool.length]),
+    ),
     problems,
   };
 }

@@ -23,9 +23,15 @@ export const snapshotOf = (entries: PoolEntry[]): PoolSnapshot => ({
 });
 
 /** Whether a question is in a pool. A question that belongs to a passage is in no ordinary pool. */
-export function inPool(entry: PoolEntry, rule: PoolRule): boolean {
-  if (entry.passageId !== null) return false;
+export const inPool = (entry: PoolEntry, rule: PoolRule): boolean => entry.passageId === null && meets(entry, rule);
+
+/** Whether a passage line may take a question together with its passage. */
+export const inPassagePool = (entry: PoolEntry, rule: PoolRule): boolean =>
+  entry.passageId !== null && meets(entry, rule);
+
+function meets(entry: PoolEntry, rule: PoolRule): boolean {
   if (rule.difficulties.length > 0 && !(entry.difficulty && rule.difficulties.includes(entry.difficulty))) return false;
+  if (rule.types?.length && !rule.types.includes(entry.type)) return false;
   const own = entry.categoryPath[entry.categoryPath.length - 1];
   return rule.categories.some((category) =>
     category.below ? entry.categoryPath.includes(category.id) : own === category.id,
@@ -37,9 +43,13 @@ export function neededFor(design: ExamDesign, snapshot: PoolSnapshot): PoolSnaps
   const lines = design.parts.flatMap((part) => part.lines);
   const fixed = new Set(lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])));
   const rules = lines.flatMap((line) => (line.kind === 'draw' ? [line.pool] : []));
+  const passages = lines.flatMap((line) => (line.kind === 'passage' ? [line.pool] : []));
   return {
     entries: snapshot.entries.filter(
-      (entry) => fixed.has(entry.questionId) || rules.some((rule) => inPool(entry, rule)),
+      (entry) =>
+        fixed.has(entry.questionId) ||
+        rules.some((rule) => inPool(entry, rule)) ||
+        passages.some((rule) => inPassagePool(entry, rule)),
     ),
   };
 }

@@ -15,6 +15,7 @@ import type { Db, Tx } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
 import { attempt, attemptEvent, course, paperSlot, poolSnapshot, questionVersion } from '@/db/schema';
 import { courseSnapshot } from '../bank/courseSnapshot';
+import { freezePassages } from '../bank/passages';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import { type Context, newId } from '../house/context';
 import { installationSecret } from '../house/installation';
@@ -33,6 +34,7 @@ const insertSlot = preparedOnce((db) => {
     'versionId',
     'points',
     'presentation',
+    'passageVersionId',
   ] as const;
   const values = Object.fromEntries(names.map((name) => [name, sql.placeholder(name)]));
   return db
@@ -128,15 +130,17 @@ export function startAttempt(context: Context, sittingId: string): Result<{ atte
         })
         .run();
       const titles = new Map(pool.design.parts.map((part) => [part.id, part.title]));
+      const passages = freezePassages(tx, context, [...new Set(slots.flatMap((slot) => slot.passageId ?? []))]);
       const names = seededRandom(seed, 'slots');
       const insert = insertSlot(db);
-      slots.forEach((slot, position) => {
+      slots.forEach(({ passageId, ...slot }, position) => {
         insert.run({
           id: `${attemptId}-${position}${randomName(names, 4)}`,
           attemptId,
           position,
           ...slot,
           partTitle: titles.get(slot.partId) ?? '',
+          passageVersionId: (passageId && passages.get(passageId)) || null,
           presentation: present(
             contents.get(slot.versionId) as QuestionContent,
             seededRandom(seed, `slot/${position}`),

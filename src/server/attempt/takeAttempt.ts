@@ -7,6 +7,7 @@ import { forStudent, type ShownQuestion } from '@/core/question/student';
 import { hasExpired } from '@/core/sitting/clock';
 import { preparedOnce } from '@/db/preparedOnce';
 import { attempt, attemptEvent, paperSlot, response } from '@/db/schema';
+import { passageContents } from '../bank/passages';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
 import { attemptWithRules, type RunningAttempt } from '../sitting/audience';
@@ -19,12 +20,14 @@ export type TakingSlot = {
   partTitle: string;
   points: number;
   view: ShownQuestion;
+  /** The passage it belongs to, in `passages` of the paper. */
+  passage: string | null;
 };
 
 export type StoredAnswer = { slotId: string; value: unknown; comeBack: boolean };
 
 /** A paper as its student may see it: built from the students' projection of each question. */
-export type TakingPaper = { title: string; instructions: Rich; slots: TakingSlot[] };
+export type TakingPaper = { title: string; instructions: Rich; slots: TakingSlot[]; passages: Record<string, Rich> };
 
 /** An attempt of one's own that runs; what the clock has ended is handed in on the way. */
 function ownRunning(context: Context, attemptId: string): Result<RunningAttempt> {
@@ -66,7 +69,14 @@ function paperOf(context: Context, { attempt: row, sitting }: RunningAttempt): T
       partTitle: slot.partTitle,
       points: slot.points,
       view: forStudent(contents.get(slot.versionId) as QuestionContent, slot.presentation),
+      passage: slot.passageVersionId,
     })),
+    passages: Object.fromEntries(
+      passageContents(
+        context.db,
+        slots.flatMap((slot) => slot.passageVersionId ?? []),
+      ),
+    ),
   };
 }
 

@@ -23,6 +23,7 @@ export function newQuestion(context: Context, bankId: string, type: QuestionType
     frozen: false,
     content,
     versions: [],
+    passageId: null,
     objectives: [],
     tags: [],
     usage: null,

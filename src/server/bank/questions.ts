@@ -6,7 +6,8 @@ import type { Instant } from '@/core/base/time';
 import { type QuestionContent, questionContent } from '@/core/question/content';
 import { type Difficulty, difficulties, type QuestionType, questionTypes } from '@/core/question/types';
 import { variationProblems } from '@/core/question/variables/inspectQuestion';
-import { objective, question, questionObjective, questionVersion } from '@/db/schema';
+import type { Tx } from '@/db/client';
+import { objective, passage, question, questionObjective, questionVersion } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { admitToBank } from './banks';
@@ -37,6 +38,7 @@ export type OpenQuestion = {
   content: QuestionContent;
   versions: { number: number; createdAt: Instant; frozen: boolean; changed: string[] }[];
   objectives: { id: string; code: string; wording: string }[];
+  passageId: string | null;
   tags: string[];
   usage: QuestionUsage | null;
   /** What this person typed into its sheet and did not save. */
@@ -92,6 +94,7 @@ export function openQuestion(
       frozen: one.frozenAt !== null,
       changed: whatChanged(versions[i + 1]?.content, one.content),
     })),
+    passageId: row.passageId,
     objectives,
     tags: tagsOf(context.db, questionId),
     usage: questionUsage(context.db, questionId),
@@ -110,6 +113,8 @@ const propertiesInput = z.object({
     .nullable()
     .default(null),
   content: questionContent,
+  /** The passage it shares; left as it is where absent. */
+  passageId: z.string().max(40).nullable().optional(),
   /** Left as they are where absent. */
   objectives: z.array(z.string().max(40)).max(50).optional(),
   tags: tagsInput.optional(),
@@ -132,6 +137,7 @@ export function createQuestion(
   return context.db.transaction(
     (tx) => {
       if (!categoryRows(tx, bankId).some((row) => row.id === properties.categoryId)) return notFound('category');
+      if (!passageFits(tx, bankId, properties.passageId)) return notFound('passage');
       const questionId = newId();
       const versionId = newId();
       tx.insert(question)
@@ -194,6 +200,7 @@ export function saveQuestion(
         row && tx.select().from(questionVersion).where(eq(questionVersion.id, row.currentVersionId)).get();
       if (!row || !current) return notFound('question');
       if (!categoryRows(tx, bankId).some((one) => one.id === properties.categoryId)) return notFound('category');
+      if (!passageFits(tx, bankId, properties.passageId)) return notFound('passage');
       if (content.type !== row.type)
         return refused('bad-input', 'The type of a question cannot be changed.', 'content');
       if (edit !== row.edit)
@@ -246,6 +253,15 @@ export function retireQuestion(
     { behavior: 'immediate' },
   );
 }
+
+/** Whether a passage is of this bank, or none is named. */
+const passageFits = (tx: Tx, bankId: string, passageId: string | null | undefined): boolean =>
+  !passageId ||
+  tx
+    .select({ id: passage.id })
+    .from(passage)
+    .where(and(eq(passage.id, passageId), eq(passage.bankId, bankId)))
+    .get() !== undefined;
 
 export const isQuestionType = (text: string | undefined): text is QuestionType =>
   questionTypes.includes(text as QuestionType);

@@ -61,6 +61,7 @@ export function TakingPage({ attemptId, title }: { attemptId: string; title: str
     current: !atEnd && i === place,
   }));
 
+  const passage = slot?.passage ? paper?.passages[slot.passage] : undefined;
   return (
     <div className="mx-auto max-w-[760px] px-4 pb-16 text-lg">
       <header className="sticky top-0 z-10 -mx-4 border-b border-line bg-paper px-4 pt-2 pb-2">
@@ -103,6 +104,14 @@ export function TakingPage({ attemptId, title }: { attemptId: string; title: str
             <details className="mb-4 border border-line bg-sheet px-4 py-2">
               <summary className="text-base font-medium">Instructions</summary>
               <RichText rich={paper.instructions} className="mt-2" />
+            </details>
+          )}
+          {passage && (
+            <details open className="mb-3 border border-line bg-sheet px-4 py-3 sm:px-6">
+              <summary className="text-base font-medium">{passageSaid(slots, slot.passage)}</summary>
+              <div className="mt-2 max-h-[45dvh] overflow-y-auto">
+                <RichText rich={passage} />
+              </div>
             </details>
           )}
           <article className="border border-line bg-sheet px-4 py-4 sm:px-6 sm:py-5">
@@ -173,4 +182,11 @@ export function TakingPage({ attemptId, title }: { attemptId: string; title: str
       )}
     </div>
   );
+}
+
+/** Which questions of the paper a passage belongs to. */
+function passageSaid(slots: readonly { number: number; passage: string | null }[], id: string | null): string {
+  const numbers = slots.filter((slot) => slot.passage === id).map((slot) => slot.number);
+  if (numbers.length === 1) return `For question ${numbers[0]}`;
+  return `For questions ${numbers.slice(0, -1).join(', ')} and ${numbers[numbers.length - 1]}`;
 }

@@ -2,8 +2,15 @@ import type { Rich } from '@/core/base/rich';
 import type { ShownQuestion } from '@/core/question/student';
 
 export type Answer = { value: unknown; comeBack: boolean };
-export type TakingSlot = { slotId: string; number: number; partTitle: string; points: number; view: ShownQuestion };
-export type Paper = { instructions: Rich; slots: TakingSlot[] };
+export type TakingSlot = {
+  slotId: string;
+  number: number;
+  partTitle: string;
+  points: number;
+  view: ShownQuestion;
+  passage: string | null;
+};
+export type Paper = { instructions: Rich; slots: TakingSlot[]; passages: Record<string, Rich> };
 
 /** What the server answers when a browser takes over the writing of an attempt. */
 export type Opening = Paper & {

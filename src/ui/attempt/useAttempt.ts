@@ -52,7 +52,7 @@ export function useAttempt(attemptId: string) {
         later: (call, pause) => setTimeout(call, pause),
         now: () => Date.now(),
       });
-      setPaper({ instructions: opening.instructions, slots: opening.slots });
+      setPaper({ instructions: opening.instructions, slots: opening.slots, passages: opening.passages });
       setState({ kind: 'saved', at: null });
       const recovered = own.recover();
       setAnswers(

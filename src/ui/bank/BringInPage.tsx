@@ -297,7 +297,7 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
           <ol className="mt-3">
             {preview.items.slice(0, 500).map((item, i) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: the list never reorders
-              <li key={i} className={`flex gap-3 border-t border-line py-2 ${left.has(i) ? 'opacity-75' : ''}`}>
+              <li key={i} className={`flex gap-3 border-t border-line py-2 ${left.has(i) ? 'bg-paper' : ''}`}>
                 <input
                   type="checkbox"
                   aria-label={`Bring in ${item.title || `line ${item.at}`}`}

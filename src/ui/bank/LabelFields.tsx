@@ -1,7 +1,7 @@
 'use client';
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { useId, useState } from 'react';
-import { inputShape } from '../kit/Field';
+import { inputShape, SelectField } from '../kit/Field';
 import type { Objective } from './model';
 
 type Props = {
@@ -12,14 +12,29 @@ type Props = {
   chosen: string[];
   onTags: (tags: string[]) => void;
   onObjectives: (ids: string[]) => void;
+  passages: { id: string; shortName: string }[];
+  passageId: string | null;
+  onPassage: (id: string | null) => void;
+  passagesHref: string;
 };
 
 /** Objectives from the bank's list, and free tags. */
-export function LabelFields({ objectives, known, tags, chosen, onTags, onObjectives }: Props) {
+export function LabelFields({
+  objectives,
+  known,
+  tags,
+  chosen,
+  onTags,
+  onObjectives,
+  passages,
+  passageId,
+  onPassage,
+  passagesHref,
+}: Props) {
   const id = useId();
   const [text, setText] = useState(tags.join(', '));
   return (
-    <div className="grid grid-cols-2 gap-3 text-sm">
+    <div className="grid grid-cols-3 gap-3 text-sm">
       <div>
         <span className="mb-1 block font-medium">Objectives</span>
         <Popover>
@@ -79,6 +94,23 @@ export function LabelFields({ objectives, known, tags, chosen, onTags, onObjecti
           ))}
         </datalist>
       </div>
+      <SelectField
+        label="Passage"
+        value={passageId ?? ''}
+        onChange={(event) => onPassage(event.target.value || null)}
+        hint={
+          <a href={passagesHref} className="text-prussian underline">
+            {passages.length === 0 ? 'Write a passage' : 'The passages of this bank'}
+          </a>
+        }
+      >
+        <option value="">none</option>
+        {passages.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.shortName}
+          </option>
+        ))}
+      </SelectField>
     </div>
   );
 }

@@ -29,7 +29,7 @@ import { useDraft } from './useDraft';
 
 type Props = {
   question: OpenQuestion;
-  bank: Pick<BankPageProps, 'categories' | 'objectives' | 'tags' | 'commands' | 'base'>;
+  bank: Pick<BankPageProps, 'categories' | 'objectives' | 'tags' | 'passages' | 'commands' | 'base'>;
   onSaved: (questionId: string) => void;
   onNext: (type: QuestionType) => void;
   onRetired: (auditId: number) => void;
@@ -286,6 +286,10 @@ export function QuestionSheet({ question, bank, onSaved, onNext, onRetired }: Pr
               chosen={fields.objectives}
               onTags={(tags) => change({ tags })}
               onObjectives={(objectives) => change({ objectives })}
+              passages={bank.passages}
+              passageId={fields.passageId}
+              onPassage={(passageId) => change({ passageId })}
+              passagesHref={`${bank.base}/passages`}
             />
           </div>
           <QuestionPreview

@@ -2,7 +2,10 @@ import { pointsText } from '@/core/base/rounding';
 import type { OpenQuestion } from './model';
 
 /** What stands on a question's sheet. */
-export type Fields = Pick<OpenQuestion, 'categoryId' | 'shortName' | 'difficulty' | 'content' | 'tags'> & {
+export type Fields = Pick<
+  OpenQuestion,
+  'categoryId' | 'shortName' | 'difficulty' | 'content' | 'tags' | 'passageId'
+> & {
   points: string;
   objectives: string[];
 };
@@ -15,5 +18,6 @@ export const fieldsOf = (question: OpenQuestion): Fields => ({
   points: question.ownPoints === null ? '' : pointsText(question.ownPoints),
   content: question.content,
   tags: question.tags,
+  passageId: question.passageId,
   objectives: question.objectives.map((one) => one.id),
 });

@@ -38,6 +38,7 @@ export type OpenQuestion = {
   frozen: boolean;
   content: QuestionContent;
   versions: { number: number; createdAt: number; frozen: boolean; changed: string[] }[];
+  passageId: string | null;
   objectives: { id: string; code: string; wording: string }[];
   tags: string[];
   usage: Usage | null;
@@ -81,6 +82,7 @@ export type BankPageProps = {
   list: { total: number; rows: QuestionLine[] };
   objectives: Objective[];
   tags: string[];
+  passages: { id: string; shortName: string }[];
   savedFilters: { id: string; name: string; query: string }[];
   question: OpenQuestion | null;
   begin: QuestionType | null;

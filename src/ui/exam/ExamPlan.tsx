@@ -5,7 +5,7 @@ import type { Stroke } from '@/core/attempt/strokes';
 import { randomName, seededRandom } from '@/core/base/random';
 import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
-import { designPoints, type ExamDesign, type ExamLine, type ExamPart } from '@/core/exam/design';
+import { designPoints, type ExamDesign, type ExamLine, type ExamPart, lineCount } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import type { QuestionType } from '@/core/question/types';
 import { Button, ButtonLink } from '../kit/Button';
@@ -284,7 +284,7 @@ function strokesOf(design: ExamDesign): Stroke[] {
   let number = 0;
   return design.parts.flatMap((part) =>
     part.lines.flatMap((line: ExamLine) =>
-      Array.from({ length: line.kind === 'draw' ? Math.min(line.count || 0, 500) : 1 }, (): Stroke => {
+      Array.from({ length: Math.min(lineCount(line) || 0, 500) }, (): Stroke => {
         number += 1;
         return { number, partTitle: part.title, answered: line.kind === 'fixed' };
       }),

@@ -1,12 +1,13 @@
 'use client';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
-import type { DrawLine, FixedLine } from '@/core/exam/design';
-import { difficulties, type QuestionType, questionTypeNames } from '@/core/question/types';
+import type { DrawLine, FixedLine, PassageLine } from '@/core/exam/design';
+import { difficulties, type QuestionType, questionTypeNames, questionTypes } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import { SelectField, TextField } from '../kit/Field';
 import { SentencePiece } from '../kit/SentencePiece';
 
+const passagesSaid = (count: number) => (count === 1 ? 'passage' : 'passages');
 const pointsSaid = (points: number) => `${pointsText(points)} ${points === 1 ? 'point' : 'points'}`;
 
 /** "Draw 3 from Tides › Heights, medium, 2 points each": each underlined piece opens its own small editor. */
@@ -16,19 +17,24 @@ export function DrawSentence({
   mayChange,
   onChange,
 }: {
-  line: DrawLine;
+  line: DrawLine | PassageLine;
   categories: { id: string; name: string }[];
   mayChange: boolean;
-  onChange: (line: DrawLine) => void;
+  onChange: (line: DrawLine | PassageLine) => void;
 }) {
   const [first] = line.pool.categories;
   const category = categories.find((one) => one.id === first?.id);
   const difficulty = line.pool.difficulties.length ? line.pool.difficulties.join(' or ') : 'any difficulty';
+  const types = line.pool.types?.length
+    ? line.pool.types.map((type) => questionTypeNames[type].toLowerCase()).join(' or ')
+    : 'any type';
   const where = `${category?.name ?? 'a category that is gone'}${category && !first?.below ? ' alone' : ''}`;
   if (!mayChange)
     return (
       <span>
-        Draw {line.count} from {where}, {difficulty}, {pointsSaid(line.points)} each
+        Draw {line.count}{' '}
+        {line.kind === 'passage' && `${passagesSaid(line.count)} with ${line.questions} questions each `}from {where},{' '}
+        {difficulty}, {types}, {pointsSaid(line.points)} each
       </span>
     );
   return (
@@ -45,6 +51,23 @@ export function DrawSentence({
           />
         )}
       </SentencePiece>{' '}
+      {line.kind === 'passage' && (
+        <>
+          {passagesSaid(line.count)} with{' '}
+          <SentencePiece says={line.questions} label={`Questions of each passage: ${line.questions}`}>
+            {(close) => (
+              <NumberPiece
+                label="Questions of each passage"
+                value={line.questions}
+                whole
+                onSet={(questions) => onChange({ ...line, questions })}
+                onDone={close}
+              />
+            )}
+          </SentencePiece>{' '}
+          {line.questions === 1 ? 'question' : 'questions'} each{' '}
+        </>
+      )}
       from{' '}
       <SentencePiece says={where} label={`Where from: ${where}`} wrong={!category}>
         {(close) => (
@@ -106,6 +129,32 @@ export function DrawSentence({
               </label>
             ))}
             <p className="max-w-52 text-sm text-ink-2">None ticked means any, also questions without one.</p>
+            <Button onClick={close}>Done</Button>
+          </fieldset>
+        )}
+      </SentencePiece>
+      ,{' '}
+      <SentencePiece says={types} label={`Type: ${types}`}>
+        {(close) => (
+          <fieldset className="space-y-1">
+            <legend className="text-sm font-medium">Type</legend>
+            {questionTypes.map((one) => (
+              <label key={one} className="flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="accent-prussian"
+                  checked={line.pool.types?.includes(one) ?? false}
+                  onChange={(event) => {
+                    const chosen = questionTypes.filter((each) =>
+                      each === one ? event.target.checked : line.pool.types?.includes(each),
+                    );
+                    onChange({ ...line, pool: { ...line.pool, types: chosen } });
+                  }}
+                />
+                {questionTypeNames[one]}
+              </label>
+            ))}
+            <p className="max-w-52 text-sm text-ink-2">None ticked means any.</p>
             <Button onClick={close}>Done</Button>
           </fieldset>
         )}

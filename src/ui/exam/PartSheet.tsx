@@ -71,6 +71,21 @@ export function PartSheet({
       },
     ]);
   };
+  const addPassages = () => {
+    const category = categories[0]?.id;
+    if (!category) return;
+    set([
+      ...part.lines,
+      {
+        kind: 'passage',
+        id: makeId(),
+        count: 1,
+        questions: 2,
+        points: 1,
+        pool: { categories: [{ id: category, below: true }], difficulties: [] },
+      },
+    ]);
+  };
   const marked = new Set(check.problems.flatMap((problem) => problem.lineIds));
   return (
     <Sheet label={part.title}>
@@ -147,7 +162,7 @@ export function PartSheet({
               {number}.{i + 1}
             </span>
             <span className="min-w-0">
-              {line.kind === 'draw' ? (
+              {line.kind !== 'fixed' ? (
                 <DrawSentence
                   line={line}
                   categories={categories}
@@ -171,8 +186,8 @@ export function PartSheet({
                 ))}
             </span>
             <span className={`text-right text-sm tabular-nums ${marked.has(line.id) ? 'text-brick' : 'text-ink-2'}`}>
-              {line.kind === 'draw' && check.poolSizes[line.id] !== undefined
-                ? `of ${check.poolSizes[line.id]} in the pool`
+              {line.kind !== 'fixed' && check.poolSizes[line.id] !== undefined
+                ? `of ${check.poolSizes[line.id]} ${line.kind === 'passage' ? 'passages ' : ''}in the pool`
                 : ''}
             </span>
             {mayChange && (
@@ -219,6 +234,13 @@ export function PartSheet({
             whyNot={categories.length === 0 ? 'The bank has no categories yet.' : null}
           >
             Add a draw
+          </Button>
+          <Button
+            look="quiet"
+            onClick={addPassages}
+            whyNot={categories.length === 0 ? 'The bank has no categories yet.' : null}
+          >
+            Add a passage with questions
           </Button>
           <Button
             look="quiet"

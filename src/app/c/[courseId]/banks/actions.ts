@@ -11,6 +11,7 @@ import {
 import { copyQuestions } from '@/server/bank/copyQuestions';
 import { giveUpDraft as giveUp, keepDraft as keep } from '@/server/bank/drafts';
 import { editMany as edit } from '@/server/bank/editMany';
+import { savePassage as keepPassage } from '@/server/bank/passages';
 import { listQuestions } from '@/server/bank/questionList';
 import { createQuestion, openQuestion, retireQuestion, saveQuestion } from '@/server/bank/questions';
 import { dropFilter as drop, saveFilter as save } from '@/server/bank/savedFilters';
@@ -106,4 +107,8 @@ export async function previewText(courseId: string, bankId: string, input: unkno
 
 export async function bringIn(courseId: string, bankId: string, input: unknown) {
   return acting((context) => bring(context, courseId, bankId, input));
+}
+
+export async function savePassage(courseId: string, bankId: string, passageId: string | null, input: unknown) {
+  return acting((context) => keepPassage(context, courseId, bankId, passageId, input));
 }

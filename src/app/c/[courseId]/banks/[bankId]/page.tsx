@@ -5,6 +5,7 @@ import { seeCategories } from '@/server/bank/categories';
 import { tagsInBank } from '@/server/bank/labels';
 import { newQuestion } from '@/server/bank/newQuestion';
 import { objectivesOf } from '@/server/bank/objectives';
+import { listPassages } from '@/server/bank/passages';
 import { listQuestions } from '@/server/bank/questionList';
 import { isQuestionType, openQuestion } from '@/server/bank/questions';
 import { savedFilters } from '@/server/bank/savedFilters';
@@ -52,6 +53,7 @@ export default async function Bank({
       list={list}
       objectives={objectivesOf(context.db, bankId)}
       tags={tagsInBank(context.db, bankId)}
+      passages={orNotFound(listPassages(context, courseId, bankId)).map(({ id, shortName }) => ({ id, shortName }))}
       savedFilters={savedFilters(context, bankId)}
       question={fresh ?? (opened?.ok ? opened.value : null)}
       begin={type}

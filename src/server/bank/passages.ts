@@ -1,0 +1,175 @@
+import { and, asc, count, desc, eq, inArray, isNull } from 'drizzle-orm';
+import katex from 'katex';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { isEmptyRich, type Rich } from '@/core/base/rich';
+import { richSchema } from '@/core/base/richSchema';
+import { typeset } from '@/core/base/typeset';
+import type { QuestionType } from '@/core/question/types';
+import type { Db, Tx } from '@/db/client';
+import { mediaVersion, passage, passageVersion, question, questionVersion } from '@/db/schema';
+import { record } from '../house/audit';
+import { type Context, newId } from '../house/context';
+import { admitToBank } from './banks';
+import { mediaIn } from './versions';
+
+export type PassageRow = {
+  id: string;
+  shortName: string;
+  content: Rich;
+  version: number;
+  frozen: boolean;
+  questions: number;
+};
+
+/** The passages of a bank by name, with how many questions in use share each. */
+export function listPassages(context: Context, courseId: string, bankId: string): Result<PassageRow[]> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
+  if (!admitted.ok) return admitted;
+  return ok(
+    context.db
+      .select({
+        id: passage.id,
+        shortName: passage.shortName,
+        content: passageVersion.content,
+        version: passageVersion.number,
+        frozenAt: passageVersion.frozenAt,
+        questions: count(question.id),
+      })
+      .from(passage)
+      .innerJoin(passageVersion, eq(passageVersion.id, passage.currentVersionId))
+      .leftJoin(question, and(eq(question.passageId, passage.id), isNull(question.retiredAt)))
+      .where(eq(passage.bankId, bankId))
+      .groupBy(passage.id)
+      .orderBy(asc(passage.shortName))
+      .all()
+      .map(({ frozenAt, ...row }) => ({ ...row, frozen: frozenAt !== null })),
+  );
+}
+
+const passageInput = z.object({
+  shortName: z.string().trim().min(1, 'Give the passage a name.').max(120, 'At most 120 characters.'),
+  content: richSchema.refine((content) => !isEmptyRich(content), 'The passage is empty.'),
+  /** The version it was begun from: another's edit in between has raised it. Absent for a new passage. */
+  version: z.number().int().optional(),
+});
+
+/**
+ * Adds a passage, or saves an edited one: in place while its version stands on no paper, else as the next version.
+ *
+ * @param passageId null for a new one
+ */
+export function savePassage(
+  context: Context,
+  courseId: string,
+  bankId: string,
+  passageId: string | null,
+  input: unknown,
+): Result<{ passageId: string; version: number }> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(passageInput, input);
+  if (!parsed.ok) return parsed;
+  const { shortName, content, version } = parsed.value;
+  return context.db.transaction(
+    (tx) => {
+      const id = passageId ?? newId();
+      const row = passageId
+        ? tx
+            .select()
+            .from(passage)
+            .where(and(eq(passage.id, passageId), eq(passage.bankId, bankId)))
+            .get()
+        : null;
+      if (passageId && !row) return notFound('passage');
+      const current = row
+        ? tx
+            .select()
+            .from(passageVersion)
+            .where(eq(passageVersion.id, row.currentVersionId ?? ''))
+            .get()
+        : null;
+      if (current && version !== undefined && version !== current.number)
+        return refused(
+          'conflict',
+          'Someone else has saved this passage since you opened it. Open it anew beside this one.',
+        );
+      const inPlace = current && current.frozenAt === null;
+      const versionId = inPlace ? current.id : newId();
+      const number = inPlace ? current.number : (current?.number ?? 0) + 1;
+      if (!row) tx.insert(passage).values({ id, bankId, shortName, currentVersionId: versionId }).run();
+      else tx.update(passage).set({ shortName, currentVersionId: versionId }).where(eq(passage.id, id)).run();
+      if (inPlace) tx.update(passageVersion).set({ content }).where(eq(passageVersion.id, versionId)).run();
+      else
+        tx.insert(passageVersion)
+          .values({ id: versionId, passageId: id, number, content, createdAt: context.now })
+          .run();
+      tx.delete(mediaVersion).where(eq(mediaVersion.versionId, versionId)).run();
+      for (const hash of mediaIn(content))
+        tx.insert(mediaVersion).values({ hash, versionId }).onConflictDoNothing().run();
+      record(tx, context, { action: 'passage.save', courseId, subjectId: id, detail: { version: number } });
+      return ok({ passageId: id, version: number });
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+/** The current versions of passages, frozen from now on because they come onto a paper. */
+export function freezePassages(tx: Tx, context: Context, passageIds: readonly string[]): Map<string, string> {
+  if (passageIds.length === 0) return new Map();
+  const rows = tx
+    .select({ id: passage.id, versionId: passage.currentVersionId })
+    .from(passage)
+    .where(inArray(passage.id, [...passageIds]))
+    .all()
+    .flatMap((row) => (row.versionId ? [{ id: row.id, versionId: row.versionId }] : []));
+  tx.update(passageVersion)
+    .set({ frozenAt: context.now })
+    .where(
+      and(
+        inArray(
+          passageVersion.id,
+          rows.map((row) => row.versionId),
+        ),
+        isNull(passageVersion.frozenAt),
+      ),
+    )
+    .run();
+  return new Map(rows.map((row) => [row.id, row.versionId]));
+}
+
+/** The contents of passage versions as they are shown, mathematics typeset. */
+export function passageContents(db: Db | Tx, versionIds: readonly string[]): Map<string, Rich> {
+  if (versionIds.length === 0) return new Map();
+  return new Map(
+    db
+      .select({ id: passageVersion.id, content: passageVersion.content })
+      .from(passageVersion)
+      .where(inArray(passageVersion.id, [...new Set(versionIds)]))
+      .orderBy(desc(passageVersion.number))
+      .all()
+      .map((row) => [row.id, typeset(row.content, katex)]),
+  );
+}
+
+/** The questions in use that share a passage, in the order in which they were written. */
+export function questionsOfPassage(
+  context: Context,
+  courseId: string,
+  bankId: string,
+  passageId: string,
+): Result<{ id: string; name: string; type: QuestionType }[]> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
+  if (!admitted.ok) return admitted;
+  return ok(
+    context.db
+      .select({ id: question.id, shortName: question.shortName, type: question.type, text: questionVersion.plainText })
+      .from(question)
+      .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+      .where(and(eq(question.bankId, bankId), eq(question.passageId, passageId), isNull(question.retiredAt)))
+      .orderBy(asc(question.createdAt))
+      .all()
+      .map(({ shortName, text, ...row }) => ({ ...row, name: shortName || (text.split('\n')[0] ?? '') })),
+  );
+}
