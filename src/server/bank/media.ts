@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import { and, eq, ne, sql } from 'drizzle-orm';
+import { and, eq, ne, or, sql } from 'drizzle-orm';
 import { fileTypeFromBuffer } from 'file-type';
 import sharp from 'sharp';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -101,7 +101,7 @@ async function readMedia(bytes: Uint8Array): Promise<Result<ReadMedia>> {
 }
 
 const looksLikeSvg = (bytes: Uint8Array): boolean =>
-  /^\s*(<\?xml[^>]*>\s*)?(<!--[\s\S]*?-->\s*|<!DOCTYPE[^>]*>\s*)*<svg[\s>]/i.test(
+  /^\s*(<\?xml[^>]*>\s*)?(<!--[\s\S]*?-->\s*|<!DOCTYPE[^>[]*(\[[^\]]*\])?[^>]*>\s*)*<svg[\s>]/i.test(
     new TextDecoder().decode(bytes.slice(0, 4_000)).replace(/^\ufeff/, ''),
   );
 
@@ -171,7 +171,10 @@ export function openMedia(context: Context, hash: string): Result<{ type: string
     .select({ id: paperSlot.id })
     .from(attempt)
     .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
-    .innerJoin(mediaVersion, eq(mediaVersion.versionId, paperSlot.versionId))
+    .innerJoin(
+      mediaVersion,
+      or(eq(mediaVersion.versionId, paperSlot.versionId), eq(mediaVersion.versionId, paperSlot.passageVersionId)),
+    )
     .where(and(eq(attempt.userId, userId), eq(attempt.state, 'running'), eq(mediaVersion.hash, hash)))
     .get();
   return onPaper ? ok({ type: row.type, bytes: row.bytes }) : notFound('file');

@@ -7,7 +7,9 @@ import { pointsText } from '@/core/base/rounding';
 import { markingOrder } from '@/core/marking/markingOrder';
 import type { QuestionContent } from '@/core/question/content';
 import { responseText } from '@/core/question/score';
-import { questionTypeNames, typesMarkedByHand } from '@/core/question/types';
+import { readResponse } from '@/core/question/student';
+import { type QuestionType, questionTypeNames, typesMarkedByHand } from '@/core/question/types';
+import type { WrittenText } from '@/core/question/types/written/student';
 import { attempt, mark, paperSlot, question, response, sitting } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
 import { record } from '../house/audit';
@@ -20,6 +22,8 @@ export type AnswerToMark = {
   /** Its place in this marker's order, from 1: all that stands for the student while names are hidden. */
   number: number;
   text: string;
+  /** Files handed in with it. */
+  files: { id: string; name: string }[];
   revision: number;
   outOf: number;
   points: number | null;
@@ -96,6 +100,7 @@ export function answersToMark(
         slotId,
         number: i + 1,
         text: responseText(contents.get(row.versionId) as QuestionContent, row.presentation, row.value),
+        files: filesOf(content.type, row.value),
         revision: row.revision,
         outOf: row.outOf,
         points: row.points,
@@ -103,6 +108,11 @@ export function answersToMark(
       };
     }),
   });
+}
+
+function filesOf(type: QuestionType, value: unknown): { id: string; name: string }[] {
+  const response = type === 'written' ? (readResponse(type, value) as WrittenText | null | undefined) : null;
+  return (response?.files ?? []).map(({ id, name }) => ({ id, name }));
 }
 
 const markInput = z.object({

@@ -8,6 +8,7 @@ import type { QuestionResponse } from '@/core/question/student';
 import { Button } from '../kit/Button';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RichText } from '../kit/RichText';
+import type { FileHandling } from '../question/playing';
 import { QuestionPlayer } from '../question/QuestionPlayer';
 import { BeforeHandIn } from './BeforeHandIn';
 import type { Answer } from './opening';
@@ -128,6 +129,7 @@ export function TakingPage({ attemptId, title }: { attemptId: string; title: str
               view={slot.view}
               name={slot.slotId}
               disabled={closed}
+              files={answerFiles(attemptId, slot.slotId)}
               response={(answer?.value ?? undefined) as QuestionResponse | undefined}
               onRespond={(value) =>
                 change(slot.slotId, { value: value ?? null }, atOnce.has(slot.view.type) ? 0 : undefined)
@@ -183,6 +185,26 @@ export function TakingPage({ attemptId, title }: { attemptId: string; title: str
     </div>
   );
 }
+
+/** How a file for an answer gets to the server, and how it is looked at again. */
+const answerFiles = (attemptId: string, slotId: string): FileHandling => ({
+  send: async (file) => {
+    try {
+      const query = new URLSearchParams({ slot: slotId, name: file.name });
+      const answer = await fetch(`/api/attempts/${attemptId}/files?${query}`, { method: 'POST', body: file });
+      const body = (await answer.json()) as { id?: string; problems?: { message: string }[] };
+      if (answer.ok && body.id) return { ok: true, id: body.id };
+      return { ok: false, message: body.problems?.[0]?.message ?? 'The file could not be taken.' };
+    } catch {
+      return { ok: false, message: 'The server could not be reached: the file has not been sent. Try again.' };
+    }
+  },
+  link: (id, name) => (
+    <a href={`/answer-files/${id}`} download className="text-prussian underline">
+      {name}
+    </a>
+  ),
+});
 
 /** Which questions of the paper a passage belongs to. */
 function passageSaid(slots: readonly { number: number; passage: string | null }[], id: string | null): string {

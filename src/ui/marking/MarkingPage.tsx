@@ -17,6 +17,7 @@ type Answer = {
   slotId: string;
   number: number;
   text: string;
+  files: { id: string; name: string }[];
   revision: number;
   outOf: number;
   points: number | null;
@@ -121,6 +122,17 @@ export function MarkingPage({ base, page, mark }: Props) {
           <p className="max-h-[24rem] min-h-40 overflow-y-auto px-5 py-4 font-serif text-lg whitespace-pre-wrap">
             {answer.text}
           </p>
+          {answer.files.length > 0 && (
+            <ul className="mt-2">
+              {answer.files.map((file) => (
+                <li key={file.id}>
+                  <a href={`/answer-files/${file.id}`} download className="text-prussian underline">
+                    {file.name}
+                  </a>
+                </li>
+              ))}
+            </ul>
+          )}
           <div className="grid grid-cols-[9rem_1fr] items-start gap-4 border-t border-line px-5 py-4">
             <div ref={pointsField}>
               <TextField
