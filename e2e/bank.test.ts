@@ -76,7 +76,7 @@ it('questions are found by any word, walked with the keyboard, and the address n
   await page.reload();
   await page.waitForSelector('[role=textbox]');
   await fill(page, 'Find questions', 'nothing of the kind');
-  await shows(page, 'No question holds “nothing of the kind”.');
+  await shows(page, 'No question holds “nothing of the kind”');
 });
 
 it('an edit of a question that stands on papers makes the next version, and the second of two editors is told', async () => {

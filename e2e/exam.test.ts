@@ -12,11 +12,11 @@ it('lines are edited as sentences; competing lines are named with how many quest
   const id = examOf('Steering-rules quiz')?.id ?? '';
   await page.goto(`${course()}/exams/${id}`);
   await shows(page, 'given in a sitting: a change makes the next revision');
-  await shows(page, 'of 10 in the pool');
+  await shows(page, 'of 11 in the pool');
   await page.locator('section[aria-label="Who keeps clear"] ::-p-text(Add a draw)').click();
   await shows(
     page,
-    'Lines 1.1, 1.2 together draw 12 questions, but their pools hold only 10 different ones: 2 missing.',
+    'Lines 1.1, 1.2 together draw 12 questions, but their pools hold only 11 different ones: 1 missing.',
   );
   await page.locator('#work li:nth-child(2) button[aria-label^="How many to draw"]').click();
   await fill(page, 'How many questions', '4');
@@ -48,7 +48,7 @@ it('a fixed question is found and added, lines move, and what was done stays aft
   await page.locator('::-p-xpath(//li//button[contains(., "Chart datum")])').click();
   await press(page, 'Done');
   await press(page, 'Move line 1.2 up');
-  await shows(page, 'of 6 in the pool');
+  await shows(page, 'of 12 in the pool');
   await page.waitForFunction(() => document.querySelector('[role=status]')?.textContent?.match(/· saved/));
   await page.reload();
   await page.waitForSelector('#exam-title');

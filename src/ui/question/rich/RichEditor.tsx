@@ -236,7 +236,8 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, makeGa
         onKeyDown={(event) => {
           if (!event.altKey || event.key.toLowerCase() !== 'g' || !makeGap) return;
           event.preventDefault();
-          turnIntoGap();
+          // The editor learns of a selection just made by keys only before the next frame.
+          requestAnimationFrame(turnIntoGap);
         }}
         onPasteCapture={(event) => {
           const file = [...event.clipboardData.files].find((one) => /^(image|audio|video)\//.test(one.type));

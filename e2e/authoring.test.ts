@@ -1,0 +1,220 @@
+import { eq } from 'drizzle-orm';
+import { expect, it } from 'vitest';
+import { question, questionDraft, questionTag, questionVersion, sitting } from '../src/db/schema';
+import { fill, openHouse, press, shows, teacher } from './house';
+
+const house = openHouse();
+const named = (name: string) => house.db.select().from(question).where(eq(question.shortName, name)).get();
+const base = () =>
+  `${house.served.origin}/c/${house.db.select().from(sitting).get()?.courseId}/banks/${named('Isophase')?.bankId}`;
+type Page = Awaited<ReturnType<typeof house.page>>;
+
+const contentOf = (name: string) => {
+  const row = named(name);
+  return (
+    row && house.db.select().from(questionVersion).where(eq(questionVersion.id, row.currentVersionId)).get()?.content
+  );
+};
+const keys = async (page: Page, modifier: 'Alt' | 'Control', key: string) => {
+  await page.keyboard.down(modifier);
+  await page.keyboard.press(key as 'g');
+  await page.keyboard.up(modifier);
+};
+/** Opens the preview and brings it clear of the foot of the sheet. */
+async function openPreview(page: Page): Promise<void> {
+  await page.evaluate(() => {
+    const preview = [...document.querySelectorAll('details')].find((one) =>
+      one.querySelector('summary')?.textContent?.includes('As the student sees it'),
+    );
+    preview?.querySelector('summary')?.click();
+    preview?.scrollIntoView({ block: 'start' });
+  });
+}
+
+/** Selects the word before the caret. */
+async function selectWord(page: Page): Promise<void> {
+  await page.keyboard.down('Shift');
+  await keys(page, 'Control', 'ArrowLeft');
+  await page.keyboard.up('Shift');
+}
+
+it('a gap-fill is written by keyboard: selected words become gaps, and the preview earns full credit', async () => {
+  const page = await house.page(teacher);
+  await page.goto(`${base()}?begin=gap-fill`);
+  await page.waitForSelector('[role=textbox]');
+  await fill(page, 'Short name (private)', 'Written by keys');
+  await page.locator('[role=textbox]').click();
+  await page.keyboard.type('The stream that comes in is the flood');
+  await selectWord(page);
+  await keys(page, 'Alt', 'g');
+  await page.waitForSelector('.gap-chip');
+  await page.keyboard.type(', the one that goes out the ebb');
+  await selectWord(page);
+  await keys(page, 'Alt', 'g');
+  await page.waitForFunction(() => document.querySelectorAll('.gap-chip').length === 2);
+  await expect.poll(() => house.db.select().from(questionDraft).all().length).toBeGreaterThan(0);
+  await openPreview(page);
+  await press(page, 'Fill in the right answer');
+  await shows(page, 'Earns 3 of 3 points.');
+  await fill(page, 'Gap 2', 'nothing');
+  await shows(page, 'Earns 1.5 of 3 points.');
+  await page.locator('[role=textbox]').click();
+  await keys(page, 'Control', 's');
+  await expect
+    .poll(() => contentOf('Written by keys'))
+    .toMatchObject({
+      type: 'gap-fill',
+      gaps: [{ accepted: [{ text: 'flood' }] }, { accepted: [{ text: 'ebb' }] }],
+    });
+  await shows(page, 'Version 1');
+  expect(house.db.select().from(questionDraft).all()).toHaveLength(0);
+});
+
+it('values are declared, shown as samples with their answers, and what cannot be drawn is refused where it stands', async () => {
+  const page = await house.page(teacher);
+  await page.goto(`${base()}?begin=numeric`);
+  await page.waitForSelector('[role=textbox]');
+  await fill(page, 'Short name (private)', 'With values');
+  await page.locator('[role=textbox]').click();
+  await page.keyboard.type('Twice as far as ');
+  await press(page, 'Different values on each paper');
+  await page.locator('[role=textbox]').click();
+  await page.keyboard.press('End');
+  await page.select('select[aria-label="Put in a value"]', 'v0');
+  await shows(page, '10 different papers');
+  await fill(page, 'Value or formula', '2 * a / (a - 3)');
+  await shows(page, 'The answer has no value (a division by zero?) in 1 of 10 cases, such as a = 3.');
+  await press(page, 'Save');
+  await shows(page, 'Not saved: one thing is to be mended above.');
+  await press(page, 'A condition');
+  await fill(page, 'Condition 1', 'a > 3');
+  await shows(page, '7 different papers; the conditions are met by 7 of 10 combinations.');
+  await press(page, 'Save');
+  await expect
+    .poll(() => contentOf('With values'))
+    .toMatchObject({
+      variables: [{ name: 'a' }],
+      constraints: ['a > 3'],
+      stem: { content: [{ content: [{ type: 'text' }, { type: 'variable', attrs: { id: 'v0' } }] }] },
+    });
+});
+
+it('the next question of a kind begins with the settings of the last, by keyboard alone', async () => {
+  const page = await house.page(teacher);
+  await page.goto(`${base()}?begin=multiple-choice`);
+  await page.waitForSelector('[role=textbox]');
+  await page.locator('[role=textbox]').click();
+  await page.keyboard.type('Which are buoys?');
+  for (const [letter, text] of Object.entries({ A: 'nun', B: 'can', C: 'lamp', D: 'rope' })) {
+    await page.locator(`::-p-aria([name="Choice ${letter}"][role="textbox"])`).click();
+    await page.keyboard.type(text);
+    if (letter === 'B') await keys(page, 'Alt', 'm');
+  }
+  await page.select('select:has(option[value="each-judged"])', 'each-judged');
+  await keys(page, 'Control', 'Enter');
+  await shows(page, 'Saved. Here is the next.');
+  expect(await page.$eval('select:has(option[value="each-judged"])', (one) => (one as HTMLSelectElement).value)).toBe(
+    'each-judged',
+  );
+  const made = house.db
+    .select()
+    .from(questionVersion)
+    .all()
+    .map((row) => row.content)
+    .find((one) => JSON.stringify(one.stem).includes('Which are buoys?'));
+  expect(made?.type === 'multiple-choice' && made.choices.map((choice) => choice.right)).toEqual([
+    true,
+    true,
+    false,
+    false,
+  ]);
+});
+
+it('all that match a filter are changed at once, counted, and taken back', async () => {
+  const page = await house.page(teacher);
+  await page.goto(`${base()}?type=true-false`);
+  const matching = house.db.select().from(question).where(eq(question.type, 'true-false')).all().length;
+  await shows(page, `${matching} questions`);
+  await page.locator('input[aria-label^="Select "]').click();
+  await press(page, `Select all ${matching} that match`);
+  await shows(page, `All ${matching} that match`);
+  await fill(page, 'Tag', 'judge, quick');
+  await press(page, `Do it for ${matching}`);
+  await shows(page, `${matching} questions changed.`);
+  const tagged = () => house.db.select().from(questionTag).all().length;
+  expect(tagged()).toBe(matching * 2);
+  await press(page, 'Undo');
+  await expect.poll(tagged).toBe(0);
+  await press(page, 'Keep this filter');
+  await fill(page, 'Name of the filter', 'Statements');
+  await press(page, 'Keep');
+  await page.goto(base());
+  await press(page, 'Statements');
+  await shows(page, `${matching} questions`);
+  expect(new URL(page.url()).searchParams.get('type')).toBe('true-false');
+});
+
+it('pasted questions are previewed, brought in, and taken back with one undo', async () => {
+  const page = await house.page(teacher);
+  await page.goto(`${base()}/bring-in`);
+  const before = house.db.select().from(question).all().length;
+  await page.locator('textarea').click();
+  await page.keyboard.type(
+    '1. Which knot joins two ropes of different thickness?\na) clove hitch\n*b) sheet bend\n2. Broken\na) x\nb) y\n3. How many fathoms are a cable, nearly?\nAnswer: 100',
+  );
+  await press(page, 'Read it');
+  await shows(page, '2 new, 0 already there, 1 that cannot be read');
+  await shows(page, 'No choice is marked as right.');
+  await press(page, 'Bring in 2');
+  await shows(page, '2 questions brought in.');
+  expect(house.db.select().from(question).all()).toHaveLength(before + 2);
+  await press(page, 'Undo');
+  await expect
+    .poll(
+      () =>
+        house.db
+          .select()
+          .from(question)
+          .all()
+          .filter((row) => row.retiredAt === null).length,
+    )
+    .toBe(
+      before -
+        house.db
+          .select()
+          .from(question)
+          .all()
+          .filter((row) => row.retiredAt !== null).length +
+        2,
+    );
+});
+
+it('every type earns full credit in its preview when it is filled in, or waits for a person', async () => {
+  const page = await house.page(teacher);
+  const names = [
+    'Bearing and range',
+    'Towards springs',
+    'Steady bearing',
+    'Marks and topmarks',
+    'Distress call',
+    'Brief the crew',
+    'Your own plan',
+    'Pace of the course',
+    'First sail',
+    'Springs and neaps',
+    'Leeway',
+    'Urgency word',
+    'Cables to metres',
+  ];
+  for (const name of names) {
+    const row = named(name);
+    if (!row) continue;
+    await page.goto(`${base()}?all=yes&question=${row.id}`);
+    await page.waitForSelector('[role=textbox]');
+    await openPreview(page);
+    await press(page, 'Fill in the right answer');
+    await page.waitForFunction(() =>
+      /Earns ([\d.]+) of \1 points|Marked by hand/.test(document.querySelector('details[open]')?.textContent ?? ''),
+    );
+  }
+});
