@@ -39,12 +39,14 @@ export function listQuestions(
   if (!admitted.ok) return admitted;
   const { db, now } = context;
   const matching = matchingQuestions(db, bankId, filter, now);
-  const total = db.get<{ n: number }>(sql`select count(*) as n ${matching}`)?.n ?? 0;
-  const ids = db
-    .all<{ id: string }>(
-      sql`select q.id ${matching} order by ${orderOf(filter)} limit ${listWindow} offset ${Math.max(0, Math.trunc(from))}`,
-    )
-    .map((row) => row.id);
+  const start = Math.max(0, Math.trunc(from));
+  const window = db.all<{ id: string; total: number }>(
+    sql`select q.id, count(*) over () as total ${matching} order by ${orderOf(filter)} limit ${listWindow} offset ${start}`,
+  );
+  const ids = window.map((row) => row.id);
+  // Past the end there is no row to say how many there are.
+  const total =
+    window[0]?.total ?? (start > 0 ? (db.get<{ n: number }>(sql`select count(*) as n ${matching}`)?.n ?? 0) : 0);
   const names = categoryPathNames(categoryRows(db, bankId));
   const seen = observed(db, ids);
   const usual = pointsIn(db, bankId);
@@ -98,8 +100,7 @@ const oneOf = (values: readonly string[]): SQL => sql`(select value from json_ea
 function matchingQuestions(db: Db | Tx, bankId: string, filter: QuestionFilter, now: Instant): SQL {
   const where: SQL[] = [sql`q.bank_id = ${bankId}`, sql`q.retired_at is null`];
   const query = fullTextQuery(filter.text);
-  if (query) where.push(sql`q.id in (${questionsWith(query)})`);
-  else if (filter.text.trim()) where.push(sql`0`);
+  if (!query && filter.text.trim()) where.push(sql`0`);
   if (filter.categories.length) {
     const wanted = [...categoryPaths(categoryRows(db, bankId))]
       .filter(([, path]) => filter.categories.some((id) => path.includes(id)))
@@ -122,7 +123,11 @@ function matchingQuestions(db: Db | Tx, bankId: string, filter: QuestionFilter, 
   if (filter.success) where.push(sql`round(r.mean * 100, 6) between ${filter.success.from} and ${filter.success.to}`);
   const usage = filter.used !== 'any' || filter.sort === 'used';
   const rates = filter.success !== null || filter.sort === 'success';
-  return sql`from question q
+  // A search goes from its matches to the questions, not through the whole bank.
+  const source = query
+    ? sql`(${questionsWith(query)}) f cross join question q on q.id = f.question_id`
+    : sql`question q`;
+  return sql`from ${source}
     ${usage ? sql`left join (${usageTable()}) u on u.question_id = q.id` : sql``}
     ${rates ? sql`left join (${successTable()}) r on r.question_id = q.id` : sql``}
     where ${sql.join(where, sql` and `)}`;
