@@ -215,7 +215,7 @@ export const composed: Composed[] = [
       ),
     ],
     [
-      'Springs and neaps',
+      'Spring tides',
       'N4',
       'easy',
       several(
@@ -251,7 +251,7 @@ export const composed: Composed[] = [
       ),
     ],
     [
-      'Clearance under a bridge',
+      'Bridge clearance',
       'N4',
       'hard',
       number(

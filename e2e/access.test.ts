@@ -35,6 +35,17 @@ const views: View[] = [
     path: () => `${course()}/banks/${isophase()?.bankId}?category=${isophase()?.categoryId}&question=${isophase()?.id}`,
     ready: '[role=textbox]',
   },
+  { name: 'bank, filtered', who: asTeacher, path: () => `${course()}/banks/${isophase()?.bankId}?type=numeric` },
+  {
+    name: 'gap-fill sheet',
+    who: asTeacher,
+    path: () => `${course()}/banks/${isophase()?.bankId}?begin=gap-fill`,
+    ready: '[role=textbox]',
+  },
+  { name: 'health', who: asTeacher, path: () => `${course()}/banks/${isophase()?.bankId}/health` },
+  { name: 'bring in', who: asTeacher, path: () => `${course()}/banks/${isophase()?.bankId}/bring-in` },
+  { name: 'passages', who: asTeacher, path: () => `${course()}/banks/${isophase()?.bankId}/passages?passage=new` },
+  { name: 'bank settings', who: asTeacher, path: () => `${course()}/banks/${isophase()?.bankId}/settings` },
   { name: 'exams', who: asTeacher, path: () => `${course()}/exams` },
   {
     name: 'exam plan',

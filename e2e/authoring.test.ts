@@ -192,7 +192,6 @@ it('pasted questions are previewed, brought in, and taken back with one undo', a
 it('every type earns full credit in its preview when it is filled in, or waits for a person', async () => {
   const page = await house.page(teacher);
   const names = [
-    'Bearing and range',
     'Towards springs',
     'Steady bearing',
     'Marks and topmarks',
@@ -201,7 +200,7 @@ it('every type earns full credit in its preview when it is filled in, or waits f
     'Your own plan',
     'Pace of the course',
     'First sail',
-    'Springs and neaps',
+    'Spring tides',
     'Leeway',
     'Urgency word',
     'Cables to metres',

@@ -54,6 +54,19 @@ export function neededFor(design: ExamDesign, snapshot: PoolSnapshot): PoolSnaps
   };
 }
 
+/** How many answers the prior of a question weighs as much as. */
+const priorWeight = 10;
+
+/**
+ * Expected credit of a question: what was observed over first attempts that count, leaning on a prior by difficulty while
+ * answers are few: (Σ credit + 10·prior) / (n + 10).
+ */
+export function expectedCredit(difficulty: Difficulty | null, success: { mean: number; n: number } | null): number {
+  const prior = priorCredit(difficulty);
+  if (!success) return prior;
+  return (success.mean * success.n + priorWeight * prior) / (success.n + priorWeight);
+}
+
 /** Expected credit where nothing has been observed yet: a prior by difficulty. */
 export const priorCredit = (difficulty: Difficulty | null): number =>
   difficulty === 'easy' ? 0.85 : difficulty === 'hard' ? 0.45 : 0.65;

@@ -1,8 +1,10 @@
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { categoryPathNames, categoryPaths } from '@/core/bank/categoryTree';
-import { type PoolSnapshot, priorCredit, snapshotOf } from '@/core/exam/snapshot';
+import { expectedCredit, type PoolSnapshot, snapshotOf } from '@/core/exam/snapshot';
 import type { Db, Tx } from '@/db/client';
 import { category, courseBank, question, questionObjective } from '@/db/schema';
+
+import { observed } from './observed';
 
 export type CourseQuestions = {
   snapshot: PoolSnapshot;
@@ -39,6 +41,10 @@ export function courseSnapshot(db: Db | Tx, courseId: string, withRetired = fals
     .from(question)
     .where(and(inArray(question.bankId, bankIds), withRetired ? undefined : isNull(question.retiredAt)))
     .all();
+  const seen = observed(
+    db,
+    rows.map((row) => row.id),
+  );
   const snapshot = snapshotOf(
     rows.map((row) => ({
       questionId: row.id,
@@ -48,7 +54,7 @@ export function courseSnapshot(db: Db | Tx, courseId: string, withRetired = fals
       difficulty: row.difficulty,
       objectives: objectives.get(row.id) ?? [],
       passageId: row.passageId,
-      expected: priorCredit(row.difficulty),
+      expected: expectedCredit(row.difficulty, seen.get(row.id)?.success ?? null),
     })),
   );
   return { snapshot, categoryNames: categoryPathNames(categories) };

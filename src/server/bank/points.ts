@@ -38,3 +38,14 @@ export function setUsualPoints(context: Context, courseId: string, bankId: strin
     { behavior: 'immediate' },
   );
 }
+
+/** The points that a bank sets for itself, by type. */
+export function ownPoints(
+  context: Context,
+  courseId: string,
+  bankId: string,
+): Result<Partial<Record<QuestionType, number>>> {
+  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
+  if (!admitted.ok) return admitted;
+  return ok(context.db.select({ points: bank.usualPoints }).from(bank).where(eq(bank.id, bankId)).get()?.points ?? {});
+}

@@ -87,6 +87,7 @@ export function BankPage(props: BankPageProps) {
         }
         note={`${total} ${total === 1 ? 'question' : 'questions'} in ${categories.length} ${categories.length === 1 ? 'category' : 'categories'}`}
       >
+        <ButtonLink href={`${base}/settings`}>Points, objectives</ButtonLink>
         <ButtonLink href={`${base}/passages`}>Passages</ButtonLink>
         <ButtonLink href={`${base}/health`}>Health</ButtonLink>
         <ButtonLink href={`${base}/bring-in`}>Bring in, take out</ButtonLink>

@@ -11,7 +11,9 @@ import {
 import { copyQuestions } from '@/server/bank/copyQuestions';
 import { giveUpDraft as giveUp, keepDraft as keep } from '@/server/bank/drafts';
 import { editMany as edit } from '@/server/bank/editMany';
+import { createObjective } from '@/server/bank/objectives';
 import { savePassage as keepPassage } from '@/server/bank/passages';
+import { setUsualPoints } from '@/server/bank/points';
 import { listQuestions } from '@/server/bank/questionList';
 import { createQuestion, openQuestion, retireQuestion, saveQuestion } from '@/server/bank/questions';
 import { dropFilter as drop, saveFilter as save } from '@/server/bank/savedFilters';
@@ -111,4 +113,12 @@ export async function bringIn(courseId: string, bankId: string, input: unknown) 
 
 export async function savePassage(courseId: string, bankId: string, passageId: string | null, input: unknown) {
   return acting((context) => keepPassage(context, courseId, bankId, passageId, input));
+}
+
+export async function setPoints(courseId: string, bankId: string, points: unknown) {
+  return acting((context) => setUsualPoints(context, courseId, bankId, points));
+}
+
+export async function addObjective(courseId: string, bankId: string, input: unknown) {
+  return acting((context) => createObjective(context, courseId, bankId, input));
 }

@@ -1,0 +1,149 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import { pointsText } from '@/core/base/rounding';
+import { type QuestionType, questionTypeNames, questionTypes, usualPoints } from '@/core/question/types';
+import { Button } from '../kit/Button';
+import { TextField } from '../kit/Field';
+import { PageTitle, Sheet } from '../kit/Page';
+import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { type Command, usePerform } from '../kit/usePerform';
+import type { Objective } from './model';
+
+type Props = {
+  base: string;
+  bankName: string;
+  points: Partial<Record<QuestionType, number>>;
+  objectives: Objective[];
+  setPoints: Command<[points: unknown], null>;
+  addObjective: Command<[input: unknown], { objectiveId: string }>;
+};
+
+/** What holds for a whole bank: the points that questions of each type begin with, and its objectives. */
+export function BankSettings({ base, bankName, points, objectives, setPoints, addObjective }: Props) {
+  return (
+    <div className="max-w-[1000px]">
+      <PageTitle
+        title={`Points and objectives of ${bankName}`}
+        note={
+          <Link href={base} className="text-prussian underline">
+            back to the bank
+          </Link>
+        }
+      />
+      <div className="grid items-start gap-4 lg:grid-cols-2">
+        <Points points={points} setPoints={setPoints} />
+        <Objectives objectives={objectives} addObjective={addObjective} />
+      </div>
+    </div>
+  );
+}
+
+function Points({ points, setPoints }: Pick<Props, 'points' | 'setPoints'>) {
+  const { perform, problems, busy } = usePerform();
+  const [texts, setTexts] = useState(
+    () =>
+      Object.fromEntries(
+        questionTypes.map((type) => [type, points[type] === undefined ? '' : pointsText(points[type] ?? 0)]),
+      ) as Record<QuestionType, string>,
+  );
+  const [note, setNote] = useState('');
+  return (
+    <Sheet label="Points by type" className="px-5 py-4">
+      <h2 className="text-lg">Points by type</h2>
+      <p className="text-sm text-ink-2">
+        They hold for every question without points of its own. Empty means the usual ones.
+      </p>
+      <form
+        className="mt-3 grid grid-cols-2 gap-x-4 gap-y-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const given = questionTypes.flatMap((type) => {
+            const text = texts[type].trim();
+            return text === '' ? [] : [[type, Number(text.replace(',', '.'))]];
+          });
+          void perform(
+            () => setPoints(Object.fromEntries(given)),
+            () => setNote('Saved.'),
+          );
+        }}
+      >
+        {questionTypes.map((type) => (
+          <TextField
+            key={type}
+            label={questionTypeNames[type]}
+            inputMode="decimal"
+            placeholder={pointsText(usualPoints[type])}
+            value={texts[type]}
+            onChange={(event) => {
+              setTexts({ ...texts, [type]: event.target.value });
+              setNote('');
+            }}
+            problem={problemAt(problems, type)}
+          />
+        ))}
+        <Problems problems={problemsBesides(problems, questionTypes)} className="col-span-2" />
+        <div className="col-span-2 flex items-center gap-3">
+          <Button type="submit" look="main" disabled={busy}>
+            Save
+          </Button>
+          <span role="status" className="text-sm text-ink-2">
+            {note}
+          </span>
+        </div>
+      </form>
+    </Sheet>
+  );
+}
+
+function Objectives({ objectives, addObjective }: Pick<Props, 'objectives' | 'addObjective'>) {
+  const { perform, problems, busy } = usePerform();
+  const [code, setCode] = useState('');
+  const [wording, setWording] = useState('');
+  return (
+    <Sheet label="Objectives" className="px-5 py-4">
+      <h2 className="text-lg">Objectives</h2>
+      <ul className="mt-2">
+        {objectives.map((one) => (
+          <li key={one.id} className="grid grid-cols-[4rem_1fr] border-t border-line py-1">
+            <span className="font-mono text-sm">{one.code}</span>
+            <span>{one.wording}</span>
+          </li>
+        ))}
+        {objectives.length === 0 && (
+          <li className="text-ink-2">None yet. Questions are aligned to them on their sheets.</li>
+        )}
+      </ul>
+      <form
+        className="mt-3 grid grid-cols-[5rem_1fr_auto] items-start gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void perform(
+            () => addObjective({ code, wording }),
+            () => {
+              setCode('');
+              setWording('');
+            },
+          );
+        }}
+      >
+        <TextField
+          label="Code"
+          value={code}
+          onChange={(event) => setCode(event.target.value)}
+          problem={problemAt(problems, 'code')}
+        />
+        <TextField
+          label="Wording"
+          value={wording}
+          onChange={(event) => setWording(event.target.value)}
+          problem={problemAt(problems, 'wording')}
+        />
+        <Button type="submit" className="mt-6" disabled={busy}>
+          Add
+        </Button>
+      </form>
+      <Problems problems={problemsBesides(problems, ['code', 'wording'])} />
+    </Sheet>
+  );
+}
