@@ -12,12 +12,17 @@ import {
   renameCategory,
   seeCategories,
 } from '../bank/categories';
+import { copyQuestions } from '../bank/copyQuestions';
 import { giveUpDraft, keepDraft } from '../bank/drafts';
 import { editMany } from '../bank/editMany';
+import { bankHealth } from '../bank/health';
 import { alignQuestion, createObjective } from '../bank/objectives';
-import { setUsualPoints } from '../bank/points';
+import { listPassages, questionsOfPassage, savePassage } from '../bank/passages';
+import { ownPoints, setUsualPoints } from '../bank/points';
 import { listQuestions } from '../bank/questionList';
 import { createQuestion, openQuestion, retireQuestion, saveQuestion } from '../bank/questions';
+import { dropFilter, saveFilter } from '../bank/savedFilters';
+import { bringIn, previewText, takeOut } from '../bringIn/bringIn';
 import { desk } from '../desk/desk';
 import { choosableQuestions, createExam, listExams, openExam, samplePaper, saveExam } from '../exam/exams';
 import { gradebook, gradebookCsv } from '../gradebook/gradebook';
@@ -75,6 +80,17 @@ beforeAll(() => {
     listQuestions: { call: (c, id) => listQuestions(c, id, bankId, everyQuestion) },
     emptyCategoryInto: { call: (c, id) => emptyCategoryInto(c, id, bankId, categoryId, 'none') },
     editMany: { call: (c, id) => editMany(c, id, bankId, {}) },
+    ownPoints: { call: (c, id) => ownPoints(c, id, bankId) },
+    copyQuestions: { call: (c, id) => copyQuestions(c, id, bankId, {}, bankId) },
+    saveFilter: { call: (c, id) => saveFilter(c, id, bankId, {}) },
+    dropFilter: { call: (c, id) => dropFilter(c, id, bankId, 'none') },
+    listPassages: { call: (c, id) => listPassages(c, id, bankId) },
+    questionsOfPassage: { call: (c, id) => questionsOfPassage(c, id, bankId, 'none') },
+    savePassage: { call: (c, id) => savePassage(c, id, bankId, null, {}) },
+    bankHealth: { call: (c, id) => bankHealth(c, id, bankId) },
+    previewText: { call: (c, id) => previewText(c, id, bankId, {}) },
+    bringIn: { call: (c, id) => bringIn(c, id, bankId, {}) },
+    takeOut: { call: (c, id) => takeOut(c, id, bankId, everyQuestion) },
     setUsualPoints: { call: (c, id) => setUsualPoints(c, id, bankId, { numeric: -1 }) },
     keepDraft: { call: (c, id) => keepDraft(c, id, bankId, {}) },
     giveUpDraft: { call: (c, id) => giveUpDraft(c, id, bankId, 'none') },
@@ -126,6 +142,12 @@ describe('every use-case of a course', () => {
       'seeCategories',
       'listQuestions',
       'editMany',
+      'copyQuestions',
+      'listPassages',
+      'bankHealth',
+      'previewText',
+      'bringIn',
+      'takeOut',
       'emptyCategoryInto',
       'giveUpDraft',
       'openQuestion',
