@@ -81,6 +81,31 @@ const views: View[] = [
     path: `${c}/banks/${bankId}?category=${chosen?.categoryId}&question=${chosen?.id}`,
     ready: '[role=textbox]',
   },
+  {
+    name: 'question-values',
+    who: teacher,
+    path: `${c}/banks/${bankId}?type=numeric&sort=success&question=${questionOf('Time for a leg')?.id}`,
+    ready: '[role=textbox]',
+    before: async (page) => {
+      await page.evaluate(() =>
+        document.querySelector('section[aria-label^="Values"]')?.scrollIntoView({ block: 'center' }),
+      );
+    },
+  },
+  { name: 'bank-health', who: teacher, path: `${c}/banks/${bankId}/health` },
+  {
+    name: 'bring-in',
+    who: teacher,
+    path: `${c}/banks/${bankId}/bring-in`,
+    before: async (page) => {
+      await page.locator('textarea').click();
+      await page.keyboard.type(
+        '1. Which side is green?\na) port\n*b) starboard\n2. How many cables make a mile?\nAnswer: 10\n3. The ____ comes before high water.\nAnswer: flood\n4. Which mark is this?\na) north\nb) south',
+      );
+      await page.locator('::-p-xpath(//button[contains(., "Read it")])').click();
+      await page.waitForSelector('section[aria-label="Preview"]');
+    },
+  },
   { name: 'exams', who: teacher, path: `${c}/exams` },
   { name: 'exam-plan', who: teacher, path: `${c}/exams/${examId('Final theory exam')}`, ready: '[role=textbox]' },
   { name: 'sample-paper', who: teacher, path: `${c}/exams/${examId('Mid-course theory exam')}/sample?paper=2` },
