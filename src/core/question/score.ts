@@ -20,7 +20,7 @@ import {
   singleChoiceResponseText,
 } from './types/single-choice/score';
 import { rightTrueFalse, scoreTrueFalse, trueFalseResponseText } from './types/true-false/score';
-import { rightWritten, scoreWritten, writtenResponseText } from './types/written/score';
+import { rightWritten, scoreWritten, writtenInWords } from './types/written/score';
 import { drawValues, planValues } from './variables/drawValues';
 
 /** What each type says about one of its questions on one paper. The content has the paper's values in it. */
@@ -63,7 +63,7 @@ const scorings: { [Type in QuestionType]: Scoring<Type> } = {
   'gap-fill': { present: presentGapFill, score: scoreGapFill, right: rightGapFill, text: gapFillResponseText },
   matching: { present: presentMatching, score: scoreMatching, right: rightMatching, text: matchingResponseText },
   ordering: { present: presentOrdering, score: scoreOrdering, right: rightOrdering, text: orderingResponseText },
-  written: { score: scoreWritten, right: rightWritten, text: (_, __, response) => writtenResponseText(response) },
+  written: { score: scoreWritten, right: rightWritten, text: (_, __, response) => writtenInWords(response) },
   'rating-scale': {
     score: (content, _, response) => scoreRatingScale(content, response),
     right: rightRatingScale,

@@ -1,6 +1,7 @@
-import { eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result } from '@/core/base/result';
+import type { Tx } from '@/db/client';
 import { mediaBank, objective, question, questionObjective, questionTag, questionVersion } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
@@ -104,4 +105,20 @@ export function copyQuestions(
     },
     { behavior: 'immediate' },
   );
+}
+
+/** Files shown by a copied question belong to the other bank from then on too. */
+function shareMedia(tx: Tx, content: unknown, fromBankId: string, toBankId: string): void {
+  const hashes = [...mediaIn(content)];
+  if (hashes.length === 0) return;
+  const own = tx
+    .select({ hash: mediaBank.hash })
+    .from(mediaBank)
+    .where(and(eq(mediaBank.bankId, fromBankId), inArray(mediaBank.hash, hashes)))
+    .all();
+  if (own.length)
+    tx.insert(mediaBank)
+      .values(own.map(({ hash }) => ({ hash, bankId: toBankId })))
+      .onConflictDoNothing()
+      .run();
 }

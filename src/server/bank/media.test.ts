@@ -1,17 +1,24 @@
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { everyQuestion } from '@/core/bank/questionFilter';
 import { richFromText } from '@/core/base/rich';
 import { minute } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
+import { bank, category, courseBank, mediaBank } from '@/db/schema';
 import { handIn } from '../attempt/handIn';
 import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
+import { newId } from '../house/context';
+import { undoChange } from '../house/undo';
 import { choiceContent, must, refusal, School } from '../testing/school';
+import { copyQuestions } from './copyQuestions';
 import { mediaFile, openMedia, storeMedia } from './media';
 import { listPassages, savePassage } from './passages';
+import { listQuestions } from './questionList';
 import { createQuestion, openQuestion, saveQuestion } from './questions';
 
 let school: School;
@@ -88,15 +95,15 @@ describe('a stored file', () => {
   });
 });
 
-describe('who may see a file', () => {
-  const withPicture = (hash: string): QuestionContent => ({
-    ...choiceContent('what is this?'),
-    stem: {
-      type: 'doc',
-      content: [{ type: 'media', attrs: { hash, kind: 'picture', alt: 'a mark', width: 40, height: 20 } }],
-    },
-  });
+const withPictures = (hash: string): QuestionContent => ({
+  ...choiceContent('what is this?'),
+  stem: {
+    type: 'doc',
+    content: [{ type: 'media', attrs: { hash, kind: 'picture', alt: 'a mark', width: 40, height: 20 } }],
+  },
+});
 
+describe('who may see a file', () => {
   it('who works with its bank, and a student only while it stands on a running paper', async () => {
     const { hash } = must(await store(await png()));
     const sees = (actor: typeof school.teacher) => openMedia(school.as(actor, minute), hash).ok;
@@ -107,7 +114,7 @@ describe('who may see a file', () => {
       false,
       false,
     ]);
-    const questionId = school.question(withPicture(hash));
+    const questionId = school.question(withPictures(hash));
     const sittingId = school.sitting(school.exam([school.fixed(questionId)]));
     expect(sees(ada)).toBe(false);
     const { attemptId } = must(startAttempt(school.as(ada, minute), sittingId));
@@ -121,7 +128,7 @@ describe('who may see a file', () => {
   it('also where it stands in the passage of a question on the paper', async () => {
     const { hash } = must(await store(await png()));
     const { passageId } = must(
-      savePassage(teacher(), ...where(), null, { shortName: 'chart', content: withPicture(hash).stem }),
+      savePassage(teacher(), ...where(), null, { shortName: 'chart', content: withPictures(hash).stem }),
     );
     const questionId = must(
       createQuestion(teacher(), ...where(), { categoryId: school.categoryId, passageId, content: choiceContent('q') }),
@@ -130,6 +137,25 @@ describe('who may see a file', () => {
     const [ada] = school.students as [typeof school.teacher];
     must(startAttempt(school.as(ada, minute), sittingId));
     expect(openMedia(school.as(ada, minute), hash).ok).toBe(true);
+  });
+});
+
+describe('questions that show files', () => {
+  it('are copied into another bank with their files, and name no file that is not there', async () => {
+    const { hash } = must(await store(await png()));
+    school.question(withPictures(hash));
+    school.question(withPictures('f'.repeat(64)));
+    const other = newId();
+    school.db.insert(bank).values({ id: other, name: 'Second', createdBy: 'x', createdAt: 0 }).run();
+    school.db.insert(courseBank).values({ courseId: school.courseId, bankId: other }).run();
+    school.db.insert(category).values({ id: newId(), bankId: other, name: 'General', position: 0 }).run();
+    const { copied, auditId } = must(copyQuestions(teacher(), ...where(), { filter: everyQuestion, but: [] }, other));
+    expect(copied).toBe(2);
+    expect(school.db.select().from(mediaBank).where(eq(mediaBank.bankId, other)).all()).toHaveLength(1);
+    const list = () => must(listQuestions(teacher(), school.courseId, other, everyQuestion)).total;
+    expect(list()).toBe(2);
+    must(undoChange(teacher(), school.courseId, auditId ?? 0));
+    expect(list()).toBe(0);
   });
 });
 

@@ -8,11 +8,11 @@ import { richSchema } from '@/core/base/richSchema';
 import { typeset } from '@/core/base/typeset';
 import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
-import { mediaVersion, passage, passageVersion, question, questionVersion } from '@/db/schema';
+import { passage, passageVersion, question, questionVersion } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { admitToBank } from './banks';
-import { mediaIn } from './versions';
+import { noteMedia } from './versions';
 
 export type PassageRow = {
   id: string;
@@ -105,9 +105,7 @@ export function savePassage(
         tx.insert(passageVersion)
           .values({ id: versionId, passageId: id, number, content, createdAt: context.now })
           .run();
-      tx.delete(mediaVersion).where(eq(mediaVersion.versionId, versionId)).run();
-      for (const hash of mediaIn(content))
-        tx.insert(mediaVersion).values({ hash, versionId }).onConflictDoNothing().run();
+      noteMedia(tx, versionId, content);
       record(tx, context, { action: 'passage.save', courseId, subjectId: id, detail: { version: number } });
       return ok({ passageId: id, version: number });
     },

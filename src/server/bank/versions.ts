@@ -1,7 +1,7 @@
-import { eq } from 'drizzle-orm';
+import { eq, inArray } from 'drizzle-orm';
 import { contentText, type QuestionContent } from '@/core/question/content';
 import type { Tx } from '@/db/client';
-import { mediaVersion, question, questionVersion } from '@/db/schema';
+import { media, mediaVersion, question, questionVersion } from '@/db/schema';
 import { type Context, newId } from '../house/context';
 import { keepWords } from './searchWords';
 
@@ -57,10 +57,19 @@ function insertVersion(
   noteMedia(tx, version.id, version.content);
 }
 
-/** Notes which files a version shows, so that those who see the question may see them. */
-function noteMedia(tx: Tx, versionId: string, content: QuestionContent): void {
+/**
+ * Notes which stored files a version of a question or passage shows, so that those who see it may see them. Hashes of
+ * files that are not there are left out: a table brought in from elsewhere can name them.
+ */
+export function noteMedia(tx: Tx, versionId: string, content: unknown): void {
   tx.delete(mediaVersion).where(eq(mediaVersion.versionId, versionId)).run();
-  for (const hash of mediaIn(content)) tx.insert(mediaVersion).values({ hash, versionId }).onConflictDoNothing().run();
+  const hashes = [...mediaIn(content)];
+  if (hashes.length === 0) return;
+  const stored = tx.select({ hash: media.hash }).from(media).where(inArray(media.hash, hashes)).all();
+  if (stored.length)
+    tx.insert(mediaVersion)
+      .values(stored.map(({ hash }) => ({ hash, versionId })))
+      .run();
 }
 
 /** The hashes of the files that any part of a value shows. */

@@ -7,6 +7,7 @@ import { useState } from 'react';
 import { filterToQuery } from '@/core/bank/questionFilter';
 import { questionTypeNames, questionTypes } from '@/core/question/types';
 import { Button, ButtonLink } from '../kit/Button';
+import { Done } from '../kit/Done';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
@@ -197,26 +198,20 @@ export function BankPage(props: BankPageProps) {
           )}
           <Problems problems={onSheet || begin || selection.count ? [] : problems} className="m-2" />
           {done && (
-            <p
-              role="status"
-              className="flex items-center justify-between gap-3 border-b border-line bg-prussian-wash px-3 py-1.5 text-sm"
+            <Done
+              className="border-b border-line"
+              onUndo={
+                done.auditId === null
+                  ? null
+                  : () =>
+                      void perform(
+                        () => commands.undo(done.auditId ?? 0),
+                        () => setDone(null),
+                      )
+              }
             >
               {done.text}
-              {done.auditId !== null && (
-                <button
-                  type="button"
-                  className="text-prussian underline"
-                  onClick={() =>
-                    void perform(
-                      () => commands.undo(done.auditId ?? 0),
-                      () => setDone(null),
-                    )
-                  }
-                >
-                  Undo
-                </button>
-              )}
-            </p>
+            </Done>
           )}
           {flat && list.total === 0 ? (
             <p className="px-4 py-6 text-ink-2">

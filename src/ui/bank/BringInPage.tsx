@@ -7,6 +7,7 @@ import { type TableField, tableFieldNames, tableFields } from '@/core/bank/bring
 import type { CategoryNode } from '@/core/bank/categoryTree';
 import type { Problem } from '@/core/base/result';
 import { Button, ButtonLink } from '../kit/Button';
+import { Done } from '../kit/Done';
 import { SelectField, TextArea } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
@@ -136,26 +137,20 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
         </ButtonLink>
       </PageTitle>
       {done && (
-        <p role="status" className="mb-3 flex justify-between border border-line bg-prussian-wash px-3 py-1.5">
-          <span>
-            {done.added} {done.added === 1 ? 'question' : 'questions'} brought in.{' '}
-            <Link href={`${base}?sort=written&down=yes`} className="text-prussian underline">
-              Look at them
-            </Link>
-          </span>
-          <button
-            type="button"
-            className="text-prussian underline"
-            onClick={() =>
-              void perform(
-                () => commands.undo(done.auditId),
-                () => setDone(null),
-              )
-            }
-          >
-            Undo
-          </button>
-        </p>
+        <Done
+          className="mb-3 border border-line"
+          onUndo={() =>
+            void perform(
+              () => commands.undo(done.auditId),
+              () => setDone(null),
+            )
+          }
+        >
+          {done.added} {done.added === 1 ? 'question' : 'questions'} brought in.{' '}
+          <Link href={`${base}?sort=written&down=yes`} className="text-prussian underline">
+            Look at them
+          </Link>
+        </Done>
       )}
       <Problems problems={problems} className="mb-3" />
       {!preview ? (

@@ -6,6 +6,7 @@ import type { Finding } from '@/core/bank/questionHealth';
 import { type QuestionType, questionTypeNames } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import { Decision } from '../kit/Decision';
+import { Done } from '../kit/Done';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
@@ -66,23 +67,20 @@ export function HealthPage({ base, health, commands }: Props) {
       />
       <Problems problems={problems} className="mb-3" />
       {done && (
-        <p role="status" className="mb-3 flex justify-between border border-line bg-prussian-wash px-3 py-1.5">
+        <Done
+          className="mb-3 border border-line"
+          onUndo={
+            done.auditId === null
+              ? null
+              : () =>
+                  void perform(
+                    () => commands.undo(done.auditId ?? 0),
+                    () => setDone(null),
+                  )
+          }
+        >
           {done.text}
-          {done.auditId !== null && (
-            <button
-              type="button"
-              className="text-prussian underline"
-              onClick={() =>
-                void perform(
-                  () => commands.undo(done.auditId ?? 0),
-                  () => setDone(null),
-                )
-              }
-            >
-              Undo
-            </button>
-          )}
-        </p>
+        </Done>
       )}
       <Part
         title="Where right answers stand"

@@ -122,7 +122,7 @@ export function Outline(props: Props) {
                     onChange={(event) =>
                       line && props.onSelect(line.id, event.target.checked, (event.nativeEvent as MouseEvent).shiftKey)
                     }
-                    className="mt-2.5 mr-1 size-4 shrink-0 accent-prussian"
+                    className="mt-2.5 mr-2 ml-1 size-4 shrink-0 accent-prussian"
                   />
                   <button
                     type="button"

@@ -1,3 +1,4 @@
+import { X } from 'lucide-react';
 import Link from 'next/link';
 import type { ButtonHTMLAttributes, ReactNode } from 'react';
 
@@ -72,3 +73,27 @@ export function ButtonLink({
     </Link>
   );
 }
+
+/** The small cross at the end of a row that takes the row out. */
+export const RemoveButton = ({
+  label,
+  disabled,
+  onClick,
+  className = '',
+}: {
+  label: string;
+  disabled?: boolean;
+  onClick: () => void;
+  className?: string;
+}) => (
+  <button
+    type="button"
+    aria-label={label}
+    title={label}
+    disabled={disabled}
+    onClick={onClick}
+    className={`p-2.5 text-ink-2 hover:bg-prussian-wash disabled:opacity-40 ${className}`}
+  >
+    <X size={15} aria-hidden="true" />
+  </button>
+);

@@ -103,9 +103,13 @@ export function inspectVariation(variation: Variation, inspected: Inspected, row
 
   const samples: VariationReport['samples'] = [];
   const drawn = seededRandom('samples');
-  while (met > 0 && samples.length < rows) {
+  const shown = new Set<string>();
+  for (let tries = 0; met > 0 && samples.length < rows && tries < rows * 5; tries++) {
     const values = drawValues(plan, drawn);
     if (!values) break;
+    const row = JSON.stringify(values);
+    if (shown.has(row)) continue;
+    shown.add(row);
     samples.push({ values, answers: answers.map(({ value }) => value(values)) });
   }
   return {

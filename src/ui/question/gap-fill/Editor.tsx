@@ -1,10 +1,9 @@
 'use client';
-import { X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { richFromText, richText } from '@/core/base/rich';
 import { freeId } from '@/core/question/choices';
 import { blankGap, type Gap, type GapFillContent, gapsIn } from '@/core/question/types/gap-fill/content';
-import { Button } from '../../kit/Button';
+import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem, type EditorProps } from '../editing';
 import { NumberText } from '../NumberText';
@@ -216,16 +215,11 @@ function Options({
                 />
               )}
             </div>
-            <button
-              type="button"
-              aria-label={`Remove option ${i + 1}`}
-              title="Remove"
+            <RemoveButton
+              label={`Remove option ${i + 1}`}
               disabled={gap.options.length <= 2}
               onClick={() => set(gap.options.filter((one) => one.id !== option.id))}
-              className="p-2.5 text-ink-2 hover:bg-prussian-wash disabled:opacity-40"
-            >
-              <X size={15} />
-            </button>
+            />
           </li>
         ))}
       </ol>

@@ -1,9 +1,9 @@
 'use client';
-import { Plus, X } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { emptyRich } from '@/core/base/rich';
 import { freeId } from '@/core/question/choices';
 import type { MatchingContent } from '@/core/question/types/matching/content';
-import { Button } from '../../kit/Button';
+import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem, type EditorProps } from '../editing';
 import { RichEditor } from '../rich/RichEditor';
@@ -39,16 +39,11 @@ export function MatchingEditor({ content, onChange, problems }: EditorProps<Matc
               }
               problem={contentProblem(problems, `pairs.${i}.answer`)}
             />
-            <button
-              type="button"
-              aria-label={`Remove pair ${i + 1}`}
-              title="Remove"
+            <RemoveButton
+              label={`Remove pair ${i + 1}`}
               disabled={pairs.length <= 2}
               onClick={() => setPairs(pairs.filter((one) => one.id !== pair.id))}
-              className="p-2.5 text-ink-2 hover:bg-prussian-wash disabled:opacity-40"
-            >
-              <X size={15} />
-            </button>
+            />
           </div>
         ))}
         {extras.map((extra, i) => (
@@ -62,15 +57,10 @@ export function MatchingEditor({ content, onChange, problems }: EditorProps<Matc
               onChange={(event) => setExtras(extras.map((one, at) => (at === i ? event.target.value : one)))}
               problem={contentProblem(problems, `extras.${i}`)}
             />
-            <button
-              type="button"
-              aria-label={`Remove extra option ${i + 1}`}
-              title="Remove"
+            <RemoveButton
+              label={`Remove extra option ${i + 1}`}
               onClick={() => setExtras(extras.filter((_, at) => at !== i))}
-              className="p-2.5 text-ink-2 hover:bg-prussian-wash"
-            >
-              <X size={15} />
-            </button>
+            />
           </div>
         ))}
       </div>

@@ -1,5 +1,5 @@
 'use client';
-import { Plus, X } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { emptyRich } from '@/core/base/rich';
@@ -8,7 +8,7 @@ import { type AcceptedNumber, blankAcceptedNumber } from '@/core/question/types/
 import { readNumber } from '@/core/question/types/numeric/readNumber';
 import { matchNumber, type NumberKey, understand } from '@/core/question/types/numeric/score';
 import type { Units } from '@/core/question/types/numeric/units';
-import { Button } from '../../kit/Button';
+import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
@@ -82,16 +82,12 @@ export function AcceptedNumbers({ value, onChange, problems, path, formulas, set
                 onChange={(percent) => change(i, { credit: percent / 100 })}
                 problem={inPath(`accepted.${i}.credit`) && '0 to 100'}
               />
-              <button
-                type="button"
-                aria-label={`Remove value ${i + 1}`}
-                title="Remove"
+              <RemoveButton
+                label={`Remove value ${i + 1}`}
                 disabled={accepted.length === 1}
                 onClick={() => set(accepted.filter((_, at) => at !== i))}
-                className="mt-6 p-2 text-ink-2 hover:bg-prussian-wash disabled:opacity-40"
-              >
-                <X size={15} />
-              </button>
+                className="mt-6"
+              />
             </div>
             {one.feedback ? (
               <RichEditor

@@ -1,8 +1,8 @@
 'use client';
-import { Plus, X } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import type { Problem } from '@/core/base/result';
 import type { Units } from '@/core/question/types/numeric/units';
-import { Button } from '../../kit/Button';
+import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
@@ -47,15 +47,10 @@ export function UnitsEditor({ units, onChange, problems, path }: Props) {
                 <span className="pt-2 text-sm text-ink-2">{base}</span>
               </>
             )}
-            <button
-              type="button"
-              aria-label={i === 0 ? 'Ask for no unit' : `Remove unit ${unit.name}`}
-              title={i === 0 ? 'Ask for no unit' : 'Remove'}
+            <RemoveButton
+              label={i === 0 ? 'Ask for no unit' : `Remove unit ${unit.name}`}
               onClick={() => onChange(i === 0 ? undefined : { ...units, list: list.filter((_, at) => at !== i) })}
-              className="p-2.5 text-ink-2 hover:bg-prussian-wash"
-            >
-              <X size={15} />
-            </button>
+            />
           </li>
         ))}
       </ol>

@@ -1,9 +1,9 @@
 'use client';
-import { Plus, X } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { emptyRich } from '@/core/base/rich';
 import { freeId } from '@/core/question/choices';
 import { type OrderingContent, type OrderingRule, orderingRules } from '@/core/question/types/ordering/content';
-import { Button } from '../../kit/Button';
+import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField } from '../../kit/Field';
 import { Reorder } from '../../kit/Reorder';
 import { contentProblem, type EditorProps } from '../editing';
@@ -38,16 +38,11 @@ export function OrderingEditor({ content, onChange, problems }: EditorProps<Orde
                   problem={contentProblem(problems, `items.${i}.content`)}
                 />
               </div>
-              <button
-                type="button"
-                aria-label={`Remove item ${i + 1}`}
-                title="Remove"
+              <RemoveButton
+                label={`Remove item ${i + 1}`}
                 disabled={items.length <= 2}
                 onClick={() => set(items.filter((one) => one.id !== id))}
-                className="p-2.5 text-ink-2 hover:bg-prussian-wash disabled:opacity-40"
-              >
-                <X size={15} />
-              </button>
+              />
             </>
           );
         }}

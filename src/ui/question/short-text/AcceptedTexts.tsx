@@ -1,12 +1,12 @@
 'use client';
-import { Plus, X } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { emptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
 import type { AcceptedText, MatchingRule } from '@/core/question/text/acceptedText';
 import { matchText, slipsAllowed, type TextMatch } from '@/core/question/text/matchText';
-import { Button } from '../../kit/Button';
+import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
@@ -58,16 +58,11 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
                 problem={inPath(`accepted.${i}.credit`) && '0 to 100'}
               />
               <span className="pt-2 text-sm text-ink-2">%</span>
-              <button
-                type="button"
-                aria-label={`Remove answer ${i + 1}`}
-                title="Remove"
+              <RemoveButton
+                label={`Remove answer ${i + 1}`}
                 disabled={!mayBeEmpty && accepted.length === 1}
                 onClick={() => set(accepted.filter((_, at) => at !== i))}
-                className="p-2.5 text-ink-2 hover:bg-prussian-wash disabled:opacity-40"
-              >
-                <X size={15} />
-              </button>
+              />
             </div>
             {one.feedback ? (
               <RichEditor

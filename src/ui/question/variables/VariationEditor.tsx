@@ -1,5 +1,5 @@
 'use client';
-import { Plus, X } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useDeferredValue, useMemo } from 'react';
 import type { Problem } from '@/core/base/result';
 import { freeId } from '@/core/question/choices';
@@ -8,7 +8,7 @@ import { valueText } from '@/core/question/variables/fillIn';
 import { functionNames, readFormula } from '@/core/question/variables/formula';
 import { inspectQuestion } from '@/core/question/variables/inspectQuestion';
 import type { Variable } from '@/core/question/variables/variation';
-import { Button } from '../../kit/Button';
+import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
@@ -78,15 +78,10 @@ export function VariationEditor<Content extends Varied>({ content, onChange, pro
               onChange={(source) => change(i, { source })}
               problem={(rest) => contentProblem(problems, `variables.${i}.source${rest}`)}
             />
-            <button
-              type="button"
-              aria-label={`Remove ${variable.name}`}
-              title="Remove"
+            <RemoveButton
+              label={`Remove ${variable.name}`}
               onClick={() => set({ variables: variables.filter((_, at) => at !== i) })}
-              className="p-2.5 text-ink-2 hover:bg-prussian-wash"
-            >
-              <X size={15} />
-            </button>
+            />
           </li>
         ))}
       </ol>
@@ -105,15 +100,10 @@ export function VariationEditor<Content extends Varied>({ content, onChange, pro
               }
               problem={contentProblem(problems, `constraints.${i}`)}
             />
-            <button
-              type="button"
-              aria-label={`Remove condition ${i + 1}`}
-              title="Remove"
+            <RemoveButton
+              label={`Remove condition ${i + 1}`}
               onClick={() => set({ constraints: constraints.filter((_, at) => at !== i) })}
-              className="p-2.5 text-ink-2 hover:bg-prussian-wash"
-            >
-              <X size={15} />
-            </button>
+            />
           </li>
         ))}
       </ol>

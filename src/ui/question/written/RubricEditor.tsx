@@ -1,10 +1,10 @@
 'use client';
-import { Plus, X } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import { freeId } from '@/core/question/choices';
 import type { Rubric } from '@/core/question/types/written/content';
-import { Button } from '../../kit/Button';
+import { Button, RemoveButton } from '../../kit/Button';
 import { TextField } from '../../kit/Field';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
@@ -59,15 +59,10 @@ export function RubricEditor({ rubric, onChange, problems }: Props) {
                   problem={contentProblem(problems, `rubric.criteria.${c}.weight`)}
                 />
                 <span className="w-16 pt-2 text-sm text-ink-2">{pointsText((criterion.weight / all) * 100)} %</span>
-                <button
-                  type="button"
-                  aria-label={`Remove criterion ${c + 1}`}
-                  title="Remove"
+                <RemoveButton
+                  label={`Remove criterion ${c + 1}`}
                   onClick={() => set(criteria.filter((_, i) => i !== c))}
-                  className="p-2.5 text-ink-2 hover:bg-prussian-wash"
-                >
-                  <X size={15} />
-                </button>
+                />
               </div>
               {contentProblem(problems, `rubric.criteria.${c}.levels`) && (
                 <p className="text-sm text-brick">{contentProblem(problems, `rubric.criteria.${c}.levels`)}</p>
@@ -92,15 +87,11 @@ export function RubricEditor({ rubric, onChange, problems }: Props) {
                       problem={contentProblem(problems, `rubric.criteria.${c}.levels.${l}.share`) && '0 to 100'}
                     />
                     <span className="pt-2 text-sm text-ink-2">%</span>
-                    <button
-                      type="button"
-                      aria-label={`Remove level ${l + 1} of criterion ${c + 1}`}
+                    <RemoveButton
+                      label={`Remove level ${l + 1} of criterion ${c + 1}`}
                       disabled={criterion.levels.length <= 2}
                       onClick={() => change(c, { levels: criterion.levels.filter((_, i) => i !== l) })}
-                      className="p-2.5 text-ink-2 hover:bg-prussian-wash disabled:opacity-40"
-                    >
-                      <X size={13} />
-                    </button>
+                    />
                   </li>
                 ))}
                 <li>

@@ -9,5 +9,5 @@ export const scoreWritten = (): Scored => byHand;
 /** The model answer stands in for a right response where one is shown. */
 export const rightWritten = (content: WrittenContent): WrittenText => ({ text: richText(content.modelAnswer) });
 
-export const writtenResponseText = ({ text, files }: WrittenText): string =>
+export const writtenInWords = ({ text, files }: WrittenText): string =>
   [text, ...(files ?? []).map((file) => `[file: ${file.name}]`)].filter(Boolean).join('\n');
