@@ -76,8 +76,7 @@ export function copyQuestions(
               updatedAt: context.now,
             })
             .run();
-          for (const hash of mediaIn(content))
-            tx.insert(mediaBank).values({ hash, bankId: toBankId }).onConflictDoNothing().run();
+          shareMedia(tx, content, fromBankId, toBankId);
           beginVersions(
             tx,
             context,
