@@ -8,10 +8,11 @@ import { everyQuestion } from '@/core/bank/questionFilter';
 import { richFromText } from '@/core/base/rich';
 import { minute } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
-import { bank, category, courseBank, mediaBank } from '@/db/schema';
+import { bank, category, courseBank, exam, mediaBank } from '@/db/schema';
 import { handIn } from '../attempt/handIn';
 import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
+import { samplePaper } from '../exam/exams';
 import { newId } from '../house/context';
 import { undoChange } from '../house/undo';
 import { choiceContent, must, refusal, School } from '../testing/school';
@@ -191,6 +192,9 @@ describe('passages', () => {
         },
       ]),
     );
+    const examId = school.db.select().from(exam).get()?.id ?? '';
+    const sample = must(samplePaper(teacher(), school.courseId, examId, '1'));
+    expect(sample.map((slot) => slot.passage)).toEqual([richFromText('Wind south'), null]);
     const { attemptId } = must(startAttempt(school.as(ada, minute), sittingId));
     expect(must(save(passageId, 'Wind north', 1)).version).toBe(2);
     expect(refusal(save(passageId, 'Wind west', 1))).toBe('conflict');

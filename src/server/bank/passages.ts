@@ -171,3 +171,17 @@ export function questionsOfPassage(
       .map(({ shortName, text, ...row }) => ({ ...row, name: shortName || (text.split('\n')[0] ?? '') })),
   );
 }
+
+/** What passages say now, by their ids. */
+export function currentPassages(db: Db | Tx, passageIds: readonly string[]): Map<string, Rich> {
+  if (passageIds.length === 0) return new Map();
+  return new Map(
+    db
+      .select({ id: passage.id, content: passageVersion.content })
+      .from(passage)
+      .innerJoin(passageVersion, eq(passageVersion.id, passage.currentVersionId))
+      .where(inArray(passage.id, [...new Set(passageIds)]))
+      .all()
+      .map((row) => [row.id, typeset(row.content, katex)]),
+  );
+}

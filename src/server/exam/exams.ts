@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { Rich } from '@/core/base/rich';
 import { blankDesign, designCount, designPoints, type ExamDesign, examDesign } from '@/core/exam/design';
 import { drawPaper } from '@/core/exam/drawPaper';
 import { type PlanCheck, planCheck } from '@/core/exam/planCheck';
@@ -17,6 +18,7 @@ import type { Db, Tx } from '@/db/client';
 import { exam, examRevision, question, questionVersion, sitting } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
 import { courseSnapshot } from '../bank/courseSnapshot';
+import { currentPassages } from '../bank/passages';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { type Admission, admit } from '../people/permission';
@@ -217,6 +219,8 @@ export type SampleSlot = {
   content: QuestionContent;
   /** The order in which this paper shows the choices, by id. */
   presentation: Presentation;
+  /** The passage it is shown with; given with the first of its questions only. */
+  passage: Rich | null;
   from: string;
 };
 
@@ -232,6 +236,10 @@ export function samplePaper(context: Context, courseId: string, examId: string, 
     context.db,
     slots.map((slot) => slot.versionId),
   );
+  const passages = currentPassages(
+    context.db,
+    slots.flatMap((slot) => slot.passageId ?? []),
+  );
   const titles = new Map(design.parts.map((part) => [part.id, part.title]));
   const entries = new Map(snapshot.entries.map((entry) => [entry.questionId, entry]));
   return ok(
@@ -241,6 +249,7 @@ export function samplePaper(context: Context, courseId: string, examId: string, 
       return {
         number: i + 1,
         presentation,
+        passage: slot.passageId !== slots[i - 1]?.passageId ? (passages.get(slot.passageId ?? '') ?? null) : null,
         partTitle: titles.get(slot.partId) ?? '',
         points: slot.points,
         content: settle(content, presentation),

@@ -6,6 +6,7 @@ import { ButtonLink } from '@/ui/kit/Button';
 import { PageTitle, Sheet } from '@/ui/kit/Page';
 import { PaperRuler } from '@/ui/kit/PaperRuler';
 import { Problems } from '@/ui/kit/Problems';
+import { RichText } from '@/ui/kit/RichText';
 import { QuestionReview } from '@/ui/question/QuestionReview';
 import { orNotFound, pageContext } from '../../../../../request';
 
@@ -51,6 +52,11 @@ export default async function SamplePage({
         {slots.map((slot, i) => (
           <li key={slot.number}>
             {slot.partTitle !== slots[i - 1]?.partTitle && <h2 className="mt-6 mb-2 text-xl">{slot.partTitle}</h2>}
+            {slot.passage && (
+              <Sheet className="mb-3 px-5 py-3" label="Passage">
+                <RichText rich={slot.passage} />
+              </Sheet>
+            )}
             <Sheet className="px-5 py-3">
               <p className="mb-1 flex justify-between gap-4 text-sm text-ink-2">
                 <span>
