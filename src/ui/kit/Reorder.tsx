@@ -41,8 +41,30 @@ export function Reorder({ label, items, onOrder, disabled, children }: Props) {
   const drop = ({ active, over }: DragEndEvent) => {
     if (over && active.id !== over.id) move(ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
   };
+  const placeOf = (one: { id: string | number } | null) => (one ? ids.indexOf(String(one.id)) + 1 : 0);
+  const nameOf = (one: { id: string | number }) => items[placeOf(one) - 1]?.name || `item ${placeOf(one)}`;
+  const announcements = {
+    onDragStart: ({ active }: { active: { id: string | number } }) =>
+      `${nameOf(active)} lifted from place ${placeOf(active)}.`,
+    onDragOver: ({ active, over }: { active: { id: string | number }; over: { id: string | number } | null }) =>
+      over ? `${nameOf(active)} over place ${placeOf(over)} of ${ids.length}.` : '',
+    onDragEnd: ({ active, over }: { active: { id: string | number }; over: { id: string | number } | null }) =>
+      over ? `${nameOf(active)} put in place ${placeOf(over)}.` : `${nameOf(active)} put back.`,
+    onDragCancel: ({ active }: { active: { id: string | number } }) => `${nameOf(active)} put back.`,
+  };
   return (
-    <DndContext id={id} sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+    <DndContext
+      id={id}
+      accessibility={{
+        announcements,
+        screenReaderInstructions: {
+          draggable: 'Press Space to lift it, the arrow keys to move it, Space to put it down.',
+        },
+      }}
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={drop}
+    >
       <SortableContext items={ids} strategy={verticalListSortingStrategy} disabled={disabled}>
         <ol aria-label={label} className="border-y border-line">
           {items.map((item, i) => (

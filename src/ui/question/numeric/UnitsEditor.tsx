@@ -39,7 +39,7 @@ export function UnitsEditor({ units, onChange, problems, path }: Props) {
                 <NumberText
                   quiet
                   label={`${unit.name || `Unit ${i + 1}`} in ${base}`}
-                  className="w-32"
+                  className="w-44"
                   value={unit.factor}
                   onChange={(factor) => change(i, { factor })}
                   problem={contentProblem(problems, `${path}units.list.${i}.factor`)}
