@@ -12,6 +12,7 @@ import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { admitToBank } from './banks';
 import { categoryRows } from './categories';
+import { grouped } from './labels';
 import { selectedIds, selectionSchema } from './selection';
 import { changeContent } from './versions';
 
@@ -196,12 +197,6 @@ function changeObjectives(
         .run();
     return [{ ...row, objectives: before }];
   });
-}
-
-function grouped(rows: { id: string; value: string }[]): Map<string, string[]> {
-  const all = new Map<string, string[]>();
-  for (const { id, value } of rows) all.set(id, [...(all.get(id) ?? []), value]);
-  return all;
 }
 
 function changeContents(

@@ -62,3 +62,14 @@ export function setLabels(
         .run();
   }
 }
+
+/** The values that belong to each id, in the order in which they came. */
+export function grouped(rows: { id: string; value: string }[]): Map<string, string[]> {
+  const all = new Map<string, string[]>();
+  for (const { id, value } of rows) {
+    const own = all.get(id);
+    if (own) own.push(value);
+    else all.set(id, [value]);
+  }
+  return all;
+}

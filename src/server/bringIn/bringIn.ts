@@ -23,7 +23,7 @@ import type { Db, Tx } from '@/db/client';
 import { category, objective, question, questionObjective, questionTag, questionVersion } from '@/db/schema';
 import { admitToBank } from '../bank/banks';
 import { categoryRows } from '../bank/categories';
-import { setLabels, tagInput } from '../bank/labels';
+import { grouped, setLabels, tagInput } from '../bank/labels';
 import { matchingIds } from '../bank/questionList';
 import { beginVersions } from '../bank/versions';
 import { record } from '../house/audit';
@@ -344,14 +344,4 @@ export function takeOut(
       })),
     ),
   );
-}
-
-function grouped(rows: { id: string; value: string }[]): Map<string, string[]> {
-  const all = new Map<string, string[]>();
-  for (const { id, value } of rows) {
-    const own = all.get(id);
-    if (own) own.push(value);
-    else all.set(id, [value]);
-  }
-  return all;
 }
