@@ -2,7 +2,7 @@
 import Subscript from '@tiptap/extension-subscript';
 import Superscript from '@tiptap/extension-superscript';
 import { TableKit } from '@tiptap/extension-table';
-import { EditorContent, useEditor } from '@tiptap/react';
+import { type Editor, EditorContent, useEditor } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
 import {
   Bold,
@@ -83,12 +83,13 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, makeGa
   });
   const turnIntoGap = () => {
     if (!editor || !latest.current.makeGap) return;
-    const { from, to } = editor.state.selection;
+    const { from, to } = selectedNow(editor);
     const words = editor.state.doc.textBetween(from, to, ' ').trim();
     const gapId = latest.current.makeGap(words);
     editor
       .chain()
       .focus()
+      .setTextSelection({ from, to })
       .insertContent({ type: 'gap', attrs: { id: gapId } })
       .run();
   };
@@ -236,8 +237,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, makeGa
         onKeyDown={(event) => {
           if (!event.altKey || event.key.toLowerCase() !== 'g' || !makeGap) return;
           event.preventDefault();
-          // The editor learns of a selection just made by keys only before the next frame.
-          requestAnimationFrame(turnIntoGap);
+          turnIntoGap();
         }}
         onPasteCapture={(event) => {
           const file = [...event.clipboardData.files].find((one) => /^(image|audio|video)\//.test(one.type));
@@ -261,6 +261,16 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, makeGa
       )}
     </div>
   );
+}
+
+/** The positions that are selected in the text, as the browser has them: the editor hears of a selection only a moment after it is made. */
+function selectedNow(editor: Editor): { from: number; to: number } {
+  const { anchorNode, anchorOffset, focusNode, focusOffset } = window.getSelection() ?? {};
+  const { dom } = editor.view;
+  if (!anchorNode || !focusNode || !dom.contains(anchorNode) || !dom.contains(focusNode)) return editor.state.selection;
+  const anchor = editor.view.posAtDOM(anchorNode, anchorOffset ?? 0);
+  const head = editor.view.posAtDOM(focusNode, focusOffset ?? 0);
+  return { from: Math.min(anchor, head), to: Math.max(anchor, head) };
 }
 
 type Loose = { type?: string; attrs?: Record<string, unknown>; content?: Loose[] };
