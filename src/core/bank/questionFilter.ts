@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { successRange } from '../question/successRange';
 import { difficulties, questionTypes } from '../question/types';
 
 /** In which order a list of questions stands. */
@@ -22,10 +23,7 @@ export const questionFilterSchema = z.object({
     .union([z.enum(['any', 'ever', 'never']), z.object({ notWithinDays: z.number().int().min(1).max(10_000) })])
     .default('any'),
   /** Success rate in percent, inclusive. Questions without any rate are left out. */
-  success: z
-    .object({ from: z.number().min(0).max(100), to: z.number().min(0).max(100) })
-    .nullable()
-    .default(null),
+  success: successRange.nullable().default(null),
   passage: z.boolean().default(false),
   sort: z.enum(questionSorts).default('written'),
   down: z.boolean().default(false),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { emptyRich } from '../base/rich';
 import { richSchema } from '../base/richSchema';
+import { successRange } from '../question/successRange';
 import { difficulties, questionTypes } from '../question/types';
 
 const id = z.string().regex(/^[A-Za-z0-9_-]{4,40}$/);
@@ -16,6 +17,8 @@ export const poolRule = z.object({
   difficulties: z.array(z.enum(difficulties)),
   /** Absent or empty means any type. */
   types: z.array(z.enum(questionTypes)).optional(),
+  /** Absent means any success rate, also none. */
+  success: successRange.optional(),
 });
 
 const fixedLine = z.object({ kind: z.literal('fixed'), id, questionId: id, points });

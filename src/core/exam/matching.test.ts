@@ -172,6 +172,14 @@ describe('a design', () => {
       { pool: { categories: [{ id: 'tides', below: true }], difficulties: ['deadly'] } },
       'parts.0.lines.0.pool.difficulties.0',
     ],
+    [
+      { pool: { categories: [{ id: 'tides', below: true }], difficulties: [], success: { from: 60, to: 30 } } },
+      'parts.0.lines.0.pool.success.from',
+    ],
+    [
+      { pool: { categories: [{ id: 'tides', below: true }], difficulties: [], success: { from: 0, to: 101 } } },
+      'parts.0.lines.0.pool.success.to',
+    ],
     [{ kind: 'spell' }, 'parts.0.lines.0.kind'],
   ])('refuses %j at its field', (change, field) => {
     expect(fieldsOf(withLine(change))).toContain(field);

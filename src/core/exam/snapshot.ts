@@ -1,3 +1,4 @@
+import { inSuccessRange, type Success } from '../question/successRange';
 import type { Difficulty, QuestionType } from '../question/types';
 import type { ExamDesign, PoolRule } from './design';
 
@@ -11,6 +12,8 @@ export type PoolEntry = {
   difficulty: Difficulty | null;
   objectives: string[];
   passageId: string | null;
+  /** What has been observed of it; null while no first attempt that counts has met it. */
+  success: Success | null;
   /** Expected credit in [0, 1]. */
   expected: number;
 };
@@ -32,6 +35,7 @@ export const inPassagePool = (entry: PoolEntry, rule: PoolRule): boolean =>
 function meets(entry: PoolEntry, rule: PoolRule): boolean {
   if (rule.difficulties.length > 0 && !(entry.difficulty && rule.difficulties.includes(entry.difficulty))) return false;
   if (rule.types?.length && !rule.types.includes(entry.type)) return false;
+  if (rule.success && !inSuccessRange(entry.success, rule.success)) return false;
   const own = entry.categoryPath[entry.categoryPath.length - 1];
   return rule.categories.some((category) =>
     category.below ? entry.categoryPath.includes(category.id) : own === category.id,
@@ -61,7 +65,7 @@ const priorWeight = 10;
  * Expected credit of a question: what was observed over first attempts that count, leaning on a prior by difficulty while
  * answers are few: (Σ credit + 10·prior) / (n + 10).
  */
-export function expectedCredit(difficulty: Difficulty | null, success: { mean: number; n: number } | null): number {
+export function expectedCredit(difficulty: Difficulty | null, success: Success | null): number {
   const prior = priorCredit(difficulty);
   if (!success) return prior;
   return (success.mean * success.n + priorWeight * prior) / (success.n + priorWeight);

@@ -10,6 +10,7 @@ export const exampleEntry = (n: number, path: string[], more: Partial<PoolEntry>
   difficulty: null,
   objectives: [],
   passageId: null,
+  success: null,
   expected: 0.65,
   ...more,
 });

@@ -46,16 +46,20 @@ export function courseSnapshot(db: Db | Tx, courseId: string, withRetired = fals
     rows.map((row) => row.id),
   );
   const snapshot = snapshotOf(
-    rows.map((row) => ({
-      questionId: row.id,
-      versionId: row.currentVersionId,
-      type: row.type,
-      categoryPath: paths.get(row.categoryId) ?? [row.categoryId],
-      difficulty: row.difficulty,
-      objectives: objectives.get(row.id) ?? [],
-      passageId: row.passageId,
-      expected: expectedCredit(row.difficulty, seen.get(row.id)?.success ?? null),
-    })),
+    rows.map((row) => {
+      const success = seen.get(row.id)?.success ?? null;
+      return {
+        questionId: row.id,
+        versionId: row.currentVersionId,
+        type: row.type,
+        categoryPath: paths.get(row.categoryId) ?? [row.categoryId],
+        difficulty: row.difficulty,
+        objectives: objectives.get(row.id) ?? [],
+        passageId: row.passageId,
+        success,
+        expected: expectedCredit(row.difficulty, success),
+      };
+    }),
   );
   return { snapshot, categoryNames: categoryPathNames(categories) };
 }

@@ -2,9 +2,11 @@ import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { everyQuestion, type QuestionFilter } from '@/core/bank/questionFilter';
 import { hour, minute } from '@/core/base/time';
+import type { SuccessRange } from '@/core/question/successRange';
 import { question, questionVersion } from '@/db/schema';
 import { handIn } from '../attempt/handIn';
 import { startAttempt } from '../attempt/startAttempt';
+import { openExam } from '../exam/exams';
 import { undoChange } from '../house/undo';
 import { choiceContent, must, numberContent, refusal, School } from '../testing/school';
 import { createCategory, emptyCategoryInto, seeCategories } from './categories';
@@ -180,6 +182,15 @@ describe('what papers have shown', () => {
     expect(list({ success: { from: 1, to: 100 } }).total).toBe(0);
     expect(new Set(list({ used: 'never' }).rows.map((row) => row.id))).toEqual(new Set(ids.slice(2)));
     expect(list({ used: { notWithinDays: 1 } }).total).toBe(2);
+    // A draw that asks for a success rate sees the same questions.
+    const pool = (success: SuccessRange) => {
+      const draw = school.draw(2);
+      if (draw.kind === 'draw') draw.pool.success = success;
+      const plan = must(openExam(teacher(), school.courseId, school.exam([draw]))).check;
+      return [plan.poolSizes[draw.id], plan.problems.map((problem) => problem.code)];
+    };
+    expect(pool({ from: 0, to: 0 })).toEqual([2, []]);
+    expect(pool({ from: 1, to: 100 })).toEqual([0, ['empty-pool']]);
     expect(list({ sort: 'used' }).rows.map((row) => row.lastUsed === null)).toEqual([false, false, true, true]);
   });
 });

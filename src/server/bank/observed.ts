@@ -1,11 +1,12 @@
 import { type SQL, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
+import type { Success } from '@/core/question/successRange';
 import type { Db, Tx } from '@/db/client';
 
 /** What papers have shown of a question. */
 export type Observed = {
   /** Mean credit over first attempts that count, in [0, 1], and over how many. Null while there is none. */
-  success: { mean: number; n: number } | null;
+  success: Success | null;
   /** How often it has stood on a paper, and when last. */
   drawn: number;
   lastUsed: Instant | null;

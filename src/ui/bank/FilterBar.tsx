@@ -13,6 +13,7 @@ import { difficulties, questionTypeNames, questionTypes } from '@/core/question/
 import { Button } from '../kit/Button';
 import { inputShape, TextField } from '../kit/Field';
 import { usePerform } from '../kit/usePerform';
+import { SuccessRangeFields, successSaid } from '../question/SuccessRangeFields';
 import type { BankCommands, BankPageProps } from './model';
 
 type Props = Pick<BankPageProps, 'base' | 'filter' | 'objectives' | 'tags' | 'savedFilters' | 'list' | 'flat'> & {
@@ -162,29 +163,8 @@ export function FilterBar({ base, filter, objectives, tags, savedFilters, list, 
             </Tick>
           ))}
         </Piece>
-        <Piece
-          name="success rate"
-          said={filter.success ? `success ${filter.success.from} to ${filter.success.to} %` : ''}
-          empty="any success rate"
-        >
-          {(
-            [
-              [null, 'any success rate'],
-              [{ from: 0, to: 30 }, 'up to 30 %: hard, or a wrong key'],
-              [{ from: 30, to: 60 }, '30 to 60 %'],
-              [{ from: 60, to: 90 }, '60 to 90 %'],
-              [{ from: 90, to: 100 }, '90 % and more: nearly everyone'],
-            ] as const
-          ).map(([success, label]) => (
-            <Tick
-              key={label}
-              radio
-              on={JSON.stringify(filter.success) === JSON.stringify(success)}
-              onChange={() => set({ success })}
-            >
-              {label}
-            </Tick>
-          ))}
+        <Piece name="success rate" said={filter.success ? successSaid(filter.success) : ''} empty="any success rate">
+          <SuccessRangeFields value={filter.success} onChange={(success) => set({ success })} />
         </Piece>
         <Piece name="order" said={`${sortNames[filter.sort]}${filter.down ? ', last first' : ''}`} empty="">
           {(Object.keys(sortNames) as QuestionSort[]).map((sort) => (

@@ -2,6 +2,7 @@ import type { CategoryNode } from '@/core/bank/categoryTree';
 import type { QuestionFilter } from '@/core/bank/questionFilter';
 import type { Result } from '@/core/base/result';
 import type { QuestionContent } from '@/core/question/content';
+import type { Success } from '@/core/question/successRange';
 import type { Difficulty, QuestionType } from '@/core/question/types';
 import type { Command } from '../kit/usePerform';
 
@@ -14,12 +15,12 @@ export type QuestionLine = {
   difficulty: Difficulty | null;
   points: number;
   passage: boolean;
-  success: { mean: number; n: number } | null;
+  success: Success | null;
   lastUsed: number | null;
 };
 
 export type Usage = {
-  success: { mean: number; n: number } | null;
+  success: Success | null;
   drawn: number;
   lastUsed: number | null;
   sittings: { title: string; exam: string; at: number; drawn: number }[];

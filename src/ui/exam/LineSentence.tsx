@@ -6,6 +6,7 @@ import { difficulties, type QuestionType, questionTypeNames, questionTypes } fro
 import { Button } from '../kit/Button';
 import { SelectField, TextField } from '../kit/Field';
 import { SentencePiece } from '../kit/SentencePiece';
+import { SuccessRangeFields, successSaid } from '../question/SuccessRangeFields';
 
 const passagesSaid = (count: number) => (count === 1 ? 'passage' : 'passages');
 const pointsSaid = (points: number) => `${pointsText(points)} ${points === 1 ? 'point' : 'points'}`;
@@ -28,13 +29,14 @@ export function DrawSentence({
   const types = line.pool.types?.length
     ? line.pool.types.map((type) => questionTypeNames[type].toLowerCase()).join(' or ')
     : 'any type';
+  const success = successSaid(line.pool.success);
   const where = `${category?.name ?? 'a category that is gone'}${category && !first?.below ? ' alone' : ''}`;
   if (!mayChange)
     return (
       <span>
         Draw {line.count}{' '}
         {line.kind === 'passage' && `${passagesSaid(line.count)} with ${line.questions} questions each `}from {where},{' '}
-        {difficulty}, {types}, {pointsSaid(line.points)} each
+        {difficulty}, {types}, {success}, {pointsSaid(line.points)} each
       </span>
     );
   return (
@@ -157,6 +159,18 @@ export function DrawSentence({
             <p className="max-w-52 text-sm text-ink-2">None ticked means any.</p>
             <Button onClick={close}>Done</Button>
           </fieldset>
+        )}
+      </SentencePiece>
+      ,{' '}
+      <SentencePiece says={success} label={`Success rate: ${success}`}>
+        {(close) => (
+          <>
+            <SuccessRangeFields
+              value={line.pool.success ?? null}
+              onChange={(range) => onChange({ ...line, pool: { ...line.pool, success: range ?? undefined } })}
+            />
+            <Button onClick={close}>Done</Button>
+          </>
         )}
       </SentencePiece>
       ,{' '}
