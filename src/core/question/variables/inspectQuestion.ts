@@ -4,6 +4,7 @@ import type { QuestionContent } from '../content';
 import { readNumber } from '../types/numeric/readNumber';
 import { fillIn } from './fillIn';
 import { type Inspected, inspectVariation, type VariationReport } from './inspectVariation';
+import { namesInTex } from './mathValues';
 
 /** Whether papers of this question have values of their own. */
 export const varies = (
@@ -37,8 +38,35 @@ export function inspectQuestion(content: QuestionContent): VariationReport | nul
   return report;
 }
 
+/** Whether some text of a question holds a value that none of its variables gives. */
+function holdsUndeclared(content: QuestionContent): boolean {
+  const variables = ('variables' in content && content.variables) || [];
+  const ids = new Set(variables.map((variable) => variable.id));
+  const names = new Set(variables.map((variable) => variable.name));
+  const look = (value: unknown): boolean => {
+    if (Array.isArray(value)) return value.some(look);
+    if (typeof value !== 'object' || value === null) return false;
+    const { type, attrs } = value as { type?: unknown; attrs?: { id?: unknown; tex?: unknown } };
+    if (type === 'variable' && typeof attrs?.id === 'string') return !ids.has(attrs.id);
+    if (type === 'math' && typeof attrs?.tex === 'string')
+      return namesInTex(attrs.tex).some((name) => !names.has(name));
+    return Object.values(value).some(look);
+  };
+  return look(content);
+}
+
 /** What keeps a varied question from being saved: papers that could not be drawn, or answers without a value. */
-export const variationProblems = (content: QuestionContent): Problem[] =>
-  (inspectQuestion(content)?.problems ?? [])
+export const variationProblems = (content: QuestionContent): Problem[] => [
+  ...(holdsUndeclared(content)
+    ? [
+        {
+          code: 'bad-input' as const,
+          field: 'content.stem',
+          message: 'A text of this question holds a value that is not declared: take it out, or declare it.',
+        },
+      ]
+    : []),
+  ...(inspectQuestion(content)?.problems ?? [])
     .filter((problem) => problem.severity === 'error')
-    .map((problem) => ({ code: 'bad-input', field: 'content.variables', message: problem.message }));
+    .map((problem) => ({ code: 'bad-input' as const, field: 'content.variables', message: problem.message })),
+];

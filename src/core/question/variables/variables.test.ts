@@ -1,10 +1,20 @@
 import fc from 'fast-check';
+import katex from 'katex';
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../../base/random';
+import { type RichInline, richText } from '../../base/rich';
+import { typesetTex } from '../../base/typeset';
+import type { QuestionContent } from '../content';
+import { noFeedback } from '../feedback';
+import { blankAcceptedNumber, blankNumeric } from '../types/numeric/content';
 import { admits, drawValues, everyCombination, planValues } from './drawValues';
-import { valueText } from './fillIn';
+import { fillIn } from './fillIn';
 import { readFormula } from './formula';
+import { variationProblems } from './inspectQuestion';
 import { inspectVariation } from './inspectVariation';
+import { fillTex, namesInTex, nameTex } from './mathValues';
+import { renameInFormula, renameUses } from './renameVariable';
+import { valueText } from './valueText';
 import type { Variable, Variation } from './variation';
 
 const known = new Set(['a', 'b']);
@@ -234,5 +244,99 @@ describe('a value in a text', () => {
     [Number.NaN, 1, '?'],
   ])('%s with %s decimals', (value, decimals, text) => {
     expect(valueText(value, decimals)).toBe(text);
+  });
+});
+
+describe('a value inside mathematics', () => {
+  const tex = '\\frac{60 \\cdot \\value{d}}{\\value[1]{v}} - \\value{d}^2';
+
+  it('stands in braces of its own, with the decimals asked for', () => {
+    expect(fillTex(tex, { d: -3, v: 4.25 })).toBe('\\frac{60 \\cdot {\u22123}}{{4.3}} - {\u22123}^2');
+    expect(fillTex('\\value{gone}', {})).toBe('{?}');
+    expect(namesInTex(tex)).toEqual(['d', 'v', 'd']);
+  });
+
+  it('is shown to its author by name, in TeX that can be typeset', () => {
+    for (const text of [nameTex(tex), fillTex(tex, { d: -3, v: 4.25 }), nameTex('\\value{a_b}')])
+      expect([text, typesetTex(text, false, katex).problem]).toEqual([text, undefined]);
+  });
+
+  it('is filled in on the paper and nowhere leaves its name', () => {
+    const rich = {
+      type: 'doc' as const,
+      content: [{ type: 'paragraph' as const, content: [{ type: 'math' as const, attrs: { tex, display: true } }] }],
+    };
+    const filled = fillIn(rich, [], { d: 2, v: 5 });
+    expect(richText(filled)).toBe('\\frac{60 \\cdot {2}}{{5.0}} - {2}^2');
+  });
+});
+
+describe('another name for a value', () => {
+  it.each([
+    ['a + ab + 2a - a2', 'x + ab + 2x - a2'],
+    ['2e3 + e', '2e3 + e'],
+    ['min(a, max(a, 1.5e-2))', 'min(x, max(x, 1.5e-2))'],
+    ['a>b?a:b', 'x>b?x:b'],
+  ])('%s becomes %s', (before, after) => {
+    expect(renameInFormula(before, 'a', 'x')).toBe(after);
+  });
+
+  it('leaves the value of every formula as it was, and comes back', () => {
+    const formula = fc
+      .array(fc.constantFrom('a', 'b', '2', '1.5e2', '.5', 'sqrt(4)', '(a)', '-b'), { minLength: 1, maxLength: 8 })
+      .map((parts) => parts.join(' + '));
+    fc.assert(
+      fc.property(formula, (text) => {
+        const renamed = renameInFormula(text, 'a', 'speed_1');
+        const read = readFormula(renamed, new Set(['speed_1', 'b']));
+        expect(read.ok && read.value({ speed_1: 3, b: 4 })).toBe(worth(text));
+        expect(renameInFormula(renamed, 'speed_1', 'a')).toBe(text);
+      }),
+    );
+  });
+
+  it('reaches the formulas, conditions, answers and mathematics of a question, and nothing else', () => {
+    const math = (tex: string) => ({
+      type: 'doc' as const,
+      content: [{ type: 'paragraph' as const, content: [{ type: 'math' as const, attrs: { tex, display: false } }] }],
+    });
+    const content: QuestionContent = {
+      ...blankNumeric(),
+      stem: math('v = \\value{v} + v'),
+      accepted: [{ ...blankAcceptedNumber(), value: '60 * v' }],
+      variables: [
+        { id: 'v0', name: 'v', source: { kind: 'range', from: 1, to: 5, step: 1 } },
+        { id: 'v1', name: 'w', source: { kind: 'formula', formula: 'v + 1' } },
+      ],
+      constraints: ['v > 2'],
+      feedback: { ...noFeedback, solution: math('\\value[2]{ v }') },
+    };
+    const after = renameUses(content, 'v', 'speed');
+    expect(after).toMatchObject({
+      stem: math('v = \\value{speed} + v'),
+      accepted: [{ value: '60 * speed' }],
+      variables: [{ name: 'v' }, { source: { formula: 'speed + 1' } }],
+      constraints: ['speed > 2'],
+      feedback: { solution: math('\\value[2]{speed}') },
+    });
+    expect(renameUses(after, 'nowhere', 'x').stem).toBe(after.stem);
+  });
+
+  it('a text that holds a value which is not declared is not saved', () => {
+    const stem = (inline: RichInline) => ({
+      type: 'doc' as const,
+      content: [{ type: 'paragraph' as const, content: [inline] }],
+    });
+    const content = {
+      ...blankNumeric(),
+      accepted: [{ ...blankAcceptedNumber(), value: 'a' }],
+      variables: [{ id: 'v0', name: 'a', source: { kind: 'list' as const, values: [1, 2] } }],
+    };
+    const fields = (inline: RichInline) =>
+      variationProblems({ ...content, stem: stem(inline) }).map((one) => one.field);
+    expect(fields({ type: 'variable', attrs: { id: 'v0', decimals: null } })).toEqual([]);
+    expect(fields({ type: 'variable', attrs: { id: 'v1', decimals: null } })).toEqual(['content.stem']);
+    expect(fields({ type: 'math', attrs: { tex: '\\value{a}', display: false } })).toEqual([]);
+    expect(fields({ type: 'math', attrs: { tex: '\\value{b}', display: false } })).toEqual(['content.stem']);
   });
 });

@@ -7,6 +7,9 @@ const variableName = z
   .regex(/^[a-zA-Z][a-zA-Z0-9_]{0,19}$/, 'A name is letters, digits and _, beginning with a letter.')
   .refine((name) => !reservedNames.has(name) && !(name in {}), 'This name has another meaning in formulas.');
 
+/** Whether a formula can hold this name. */
+export const isVariableName = (name: string): boolean => variableName.safeParse(name).success;
+
 const finite = z.number({ message: 'Give a number.' }).finite();
 
 /** Where a variable's values come from. */

@@ -16,7 +16,7 @@ import {
   Superscript as SuperscriptIcon,
   Table,
 } from 'lucide-react';
-import { useId, useRef, useState } from 'react';
+import { useEffect, useId, useRef, useState } from 'react';
 import { type Rich, readRich } from '@/core/base/rich';
 import { useAuthoring } from '../authoring';
 import { GapNode, MathNode, MediaNode, VariableNode } from './nodes';
@@ -41,6 +41,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, makeGa
   const [fileProblem, setFileProblem] = useState<string | null>(null);
   const authoring = useAuthoring();
   const filePicker = useRef<HTMLInputElement>(null);
+  const shown = useRef(value);
   // The editor is made once; what it calls later is looked up here.
   const latest = useRef({ makeGap, bring: (_: File) => {} });
   const editor = useEditor({
@@ -73,7 +74,9 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, makeGa
     },
     onUpdate: ({ editor: current }) => {
       const read = readRich(withoutUnfinished(current.getJSON()));
-      if (read) onChange(read);
+      if (!read) return;
+      shown.current = read;
+      onChange(read);
     },
     onFocus: () => setActive(true),
     onBlur: ({ event }) => {
@@ -81,6 +84,13 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, makeGa
       if (!to?.closest(`[data-tools="${id}"]`)) setActive(false);
     },
   });
+  // Content that was changed elsewhere (a value that got another name) comes into the text; the author's own typing is there already.
+  useEffect(() => {
+    if (!editor || shown.current === value) return;
+    const before = JSON.stringify(shown.current);
+    shown.current = value;
+    if (before !== JSON.stringify(value)) editor.commands.setContent(value, { emitUpdate: false });
+  }, [editor, value]);
   const turnIntoGap = () => {
     if (!editor || !latest.current.makeGap) return;
     const { from, to } = selectedNow(editor);

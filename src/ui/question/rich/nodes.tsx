@@ -5,6 +5,7 @@ import katex from 'katex';
 import { useState } from 'react';
 import type { MediaKind } from '@/core/base/rich';
 import { typesetTex } from '@/core/base/typeset';
+import { nameTex } from '@/core/question/variables/mathValues';
 import { useAuthoring } from '../authoring';
 
 /**
@@ -15,7 +16,8 @@ import { useAuthoring } from '../authoring';
 function MathView({ node, updateAttributes, selected, deleteNode, editor }: ReactNodeViewProps) {
   const { tex, display } = node.attrs as { tex: string; display: boolean };
   const [open, setOpen] = useState(tex === '');
-  const drawn = typesetTex(tex || '?', display, katex);
+  const drawn = typesetTex(nameTex(tex || '?'), display, katex);
+  const { variables } = useAuthoring();
   const close = () => {
     if (tex.trim() === '') deleteNode();
     else setOpen(false);
@@ -56,6 +58,23 @@ function MathView({ node, updateAttributes, selected, deleteNode, editor }: Reac
               className="mt-1 min-h-9 w-full rounded-sm border border-edge px-2 font-mono font-normal"
             />
           </label>
+          {variables.length > 0 && (
+            <select
+              aria-label="Put a value into the formula"
+              value=""
+              onChange={(event) =>
+                updateAttributes({ tex: `${tex}${tex && !tex.endsWith(' ') ? ' ' : ''}\\value{${event.target.value}}` })
+              }
+              className="self-start rounded-sm bg-plum-wash px-1 py-1 text-plum"
+            >
+              <option value="">Put in a value</option>
+              {variables.map((variable) => (
+                <option key={variable.id} value={variable.name}>
+                  {variable.name}
+                </option>
+              ))}
+            </select>
+          )}
           <label className="flex items-center gap-2">
             <input
               type="checkbox"

@@ -1,13 +1,14 @@
 'use client';
 import { Plus } from 'lucide-react';
-import { useDeferredValue, useMemo } from 'react';
+import { useDeferredValue, useMemo, useRef } from 'react';
 import type { Problem } from '@/core/base/result';
 import { freeId } from '@/core/question/choices';
 import type { QuestionContent } from '@/core/question/content';
-import { valueText } from '@/core/question/variables/fillIn';
 import { functionNames, readFormula } from '@/core/question/variables/formula';
 import { inspectQuestion } from '@/core/question/variables/inspectQuestion';
-import type { Variable } from '@/core/question/variables/variation';
+import { renameUses } from '@/core/question/variables/renameVariable';
+import { valueText } from '@/core/question/variables/valueText';
+import { isVariableName, type Variable } from '@/core/question/variables/variation';
 import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem } from '../editing';
@@ -27,6 +28,16 @@ export function VariationEditor<Content extends Varied>({ content, onChange, pro
   const set = (part: { variables?: Variable[]; constraints?: string[] }) => onChange({ ...content, ...part });
   const change = (at: number, part: Partial<Variable>) =>
     set({ variables: variables.map((one, i) => (i === at ? { ...one, ...part } : one)) });
+  // The formulas call a variable by the last name it had that a formula can hold: halfway through typing there is none.
+  const called = useRef(new Map(variables.map((variable) => [variable.id, variable.name])));
+  const rename = (at: number, { id, name: before }: Variable, name: string) => {
+    const renamed = variables.map((one, i) => (i === at ? { ...one, name } : one));
+    const free = isVariableName(name) && !variables.some((one, i) => i !== at && one.name === name);
+    const from = called.current.get(id) ?? before;
+    if (free) called.current.set(id, name);
+    const next = { ...content, variables: renamed };
+    onChange(free ? renameUses(next, from, name) : next);
+  };
   const add = () => {
     const name =
       'abcdefghijklmnopqrstuvwxyz'.split('').find((one) => one !== 'e' && !variables.some((v) => v.name === one)) ??
@@ -58,7 +69,7 @@ export function VariationEditor<Content extends Varied>({ content, onChange, pro
               label={`Name of value ${i + 1}`}
               className="w-24"
               value={variable.name}
-              onChange={(event) => change(i, { name: event.target.value })}
+              onChange={(event) => rename(i, variable, event.target.value)}
               problem={contentProblem(problems, `variables.${i}.name`)}
             />
             <SelectField
