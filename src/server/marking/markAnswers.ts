@@ -1,17 +1,21 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
+import katex from 'katex';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { emptyRich, type Rich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
+import { typeset } from '@/core/base/typeset';
 import { markingOrder } from '@/core/marking/markingOrder';
 import type { QuestionContent } from '@/core/question/content';
 import { responseText } from '@/core/question/score';
 import { readResponse } from '@/core/question/student';
 import { type QuestionType, questionTypeNames, typesMarkedByHand } from '@/core/question/types';
+import type { Rubric } from '@/core/question/types/written/content';
 import type { WrittenText } from '@/core/question/types/written/student';
 import { attempt, mark, paperSlot, question, response, sitting } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
+import { passageContents } from '../bank/passages';
 import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { markableSittings } from './markingQueue';
@@ -22,6 +26,8 @@ export type AnswerToMark = {
   /** Its place in this marker's order, from 1: all that stands for the student while names are hidden. */
   number: number;
   text: string;
+  /** The same with its form, where the question lets students give it one. */
+  rich: Rich | null;
   /** Files handed in with it. */
   files: { id: string; name: string }[];
   revision: number;
@@ -32,8 +38,11 @@ export type AnswerToMark = {
 
 export type MarkingPage = {
   sittingTitle: string;
+  /** The passage that stands beside the question on the papers. */
+  passage: Rich | null;
   stem: Rich;
   modelAnswer: Rich;
+  rubric: Rubric | null;
   questionName: string;
   answers: AnswerToMark[];
 };
@@ -52,6 +61,7 @@ export function answersToMark(
     .select({
       slotId: paperSlot.id,
       versionId: paperSlot.versionId,
+      passageVersionId: paperSlot.passageVersionId,
       outOf: paperSlot.points,
       presentation: paperSlot.presentation,
       value: response.value,
@@ -91,8 +101,11 @@ export function answersToMark(
   const order = markingOrder([...bySlot.keys()], context.actor.userId, questionId);
   return ok({
     sittingTitle: first.sittingTitle,
+    passage:
+      [...passageContents(context.db, first.passageVersionId ? [first.passageVersionId] : []).values()][0] ?? null,
     stem: content.stem,
     modelAnswer: content.type === 'written' ? content.modelAnswer : emptyRich,
+    rubric: (content.type === 'written' && content.rubric) || null,
     questionName: first.shortName || questionTypeNames[content.type],
     answers: order.map((slotId, i) => {
       const row = bySlot.get(slotId) as (typeof rows)[number];
@@ -100,7 +113,7 @@ export function answersToMark(
         slotId,
         number: i + 1,
         text: responseText(contents.get(row.versionId) as QuestionContent, row.presentation, row.value),
-        files: filesOf(content.type, row.value),
+        ...handedIn(content.type, row.value),
         revision: row.revision,
         outOf: row.outOf,
         points: row.points,
@@ -110,9 +123,13 @@ export function answersToMark(
   });
 }
 
-function filesOf(type: QuestionType, value: unknown): { id: string; name: string }[] {
+/** What a written answer holds besides its words. */
+function handedIn(type: QuestionType, value: unknown): Pick<AnswerToMark, 'rich' | 'files'> {
   const response = type === 'written' ? (readResponse(type, value) as WrittenText | null | undefined) : null;
-  return (response?.files ?? []).map(({ id, name }) => ({ id, name }));
+  return {
+    rich: response?.rich ? typeset(response.rich, katex) : null,
+    files: (response?.files ?? []).map(({ id, name }) => ({ id, name })),
+  };
 }
 
 const markInput = z.object({

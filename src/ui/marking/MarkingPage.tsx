@@ -4,6 +4,7 @@ import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import type { Rich } from '@/core/base/rich';
 import { isEmptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
+import type { Rubric } from '@/core/question/types/written/content';
 import { countWords } from '@/core/question/types/written/student';
 import { Button } from '../kit/Button';
 import { TextArea, TextField } from '../kit/Field';
@@ -12,11 +13,13 @@ import { PaperRuler } from '../kit/PaperRuler';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
 import { type Command, usePerform } from '../kit/usePerform';
+import { RubricTable } from '../question/written/RubricTable';
 
 type Answer = {
   slotId: string;
   number: number;
   text: string;
+  rich: Rich | null;
   files: { id: string; name: string }[];
   revision: number;
   outOf: number;
@@ -26,7 +29,15 @@ type Answer = {
 
 type Props = {
   base: string;
-  page: { sittingTitle: string; stem: Rich; modelAnswer: Rich; questionName: string; answers: Answer[] };
+  page: {
+    sittingTitle: string;
+    passage: Rich | null;
+    stem: Rich;
+    modelAnswer: Rich;
+    rubric: Rubric | null;
+    questionName: string;
+    answers: Answer[];
+  };
   mark: Command<[slotId: string, input: unknown], { points: number }>;
 };
 
@@ -119,11 +130,17 @@ export function MarkingPage({ base, page, mark }: Props) {
               {answer.points === null ? 'waits for a mark' : `${pointsText(answer.points)} points given`}
             </span>
           </div>
-          <p className="max-h-[24rem] min-h-40 overflow-y-auto px-5 py-4 font-serif text-lg whitespace-pre-wrap">
-            {answer.text}
-          </p>
+          <div className="max-h-[24rem] min-h-40 overflow-y-auto px-5 py-4 text-lg">
+            {answer.rich ? (
+              <RichText rich={answer.rich} />
+            ) : (
+              <p className="font-serif whitespace-pre-wrap">
+                {answer.text || <span className="text-ink-2">No words, only what was handed in.</span>}
+              </p>
+            )}
+          </div>
           {answer.files.length > 0 && (
-            <ul className="mt-2">
+            <ul aria-label="Files handed in" className="border-t border-line px-5 py-2">
               {answer.files.map((file) => (
                 <li key={file.id}>
                   <a href={`/answer-files/${file.id}`} download className="text-prussian underline">
@@ -171,10 +188,24 @@ export function MarkingPage({ base, page, mark }: Props) {
             <h2 className="mb-1 font-sans text-sm font-medium text-ink-2">The question</h2>
             <RichText rich={page.stem} className="text-lg" />
           </Sheet>
+          {page.passage && (
+            <Sheet label="Passage" className="px-5 py-3">
+              <details>
+                <summary className="text-sm font-medium text-prussian">The passage it belongs to</summary>
+                <RichText rich={page.passage} className="mt-2 max-h-80 overflow-y-auto" />
+              </details>
+            </Sheet>
+          )}
           {!isEmptyRich(page.modelAnswer) && (
             <Sheet label="Model answer" className="px-5 py-3">
               <h2 className="mb-1 font-sans text-sm font-medium text-pine">Model answer</h2>
               <RichText rich={page.modelAnswer} />
+            </Sheet>
+          )}
+          {page.rubric && (
+            <Sheet label="Rubric" className="px-5 py-3">
+              <h2 className="mb-1 font-sans text-sm font-medium text-ink-2">Rubric</h2>
+              <RubricTable rubric={page.rubric} />
             </Sheet>
           )}
           {waiting === 0 && (

@@ -1,9 +1,9 @@
 import { isEmptyRich } from '@/core/base/rich';
-import { pointsText } from '@/core/base/rounding';
 import type { WrittenContent } from '@/core/question/types/written/content';
 import type { WrittenText } from '@/core/question/types/written/student';
 import { RichText } from '../../kit/RichText';
 import type { ReviewProps } from '../reviewing';
+import { RubricTable } from './RubricTable';
 
 /** The answer, the model answer and the rubric. For those who may see them. */
 export function WrittenReview({ content, response }: ReviewProps<WrittenContent, WrittenText>) {
@@ -25,32 +25,5 @@ export function WrittenReview({ content, response }: ReviewProps<WrittenContent,
       )}
       {content.rubric && <RubricTable rubric={content.rubric} />}
     </div>
-  );
-}
-
-/** Criteria and levels with the share of the points that each can earn. */
-export function RubricTable({ rubric }: { rubric: NonNullable<WrittenContent['rubric']> }) {
-  const weights = rubric.criteria.reduce((sum, criterion) => sum + criterion.weight, 0);
-  return (
-    <table className="w-full text-sm">
-      <thead>
-        <tr className="border-b border-line text-left">
-          <th className="py-1 pr-3 font-medium">Criterion</th>
-          <th className="py-1 pr-3 font-medium">Of the points</th>
-          <th className="py-1 font-medium">Levels</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rubric.criteria.map((criterion) => (
-          <tr key={criterion.id} className="border-b border-line align-top">
-            <td className="py-1 pr-3">{criterion.name}</td>
-            <td className="py-1 pr-3">{pointsText((criterion.weight / weights) * 100)} %</td>
-            <td className="py-1">
-              {criterion.levels.map((level) => `${level.name} (${pointsText(level.share * 100)} %)`).join(' · ')}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
   );
 }

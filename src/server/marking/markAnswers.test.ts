@@ -1,0 +1,96 @@
+import { eq } from 'drizzle-orm';
+import { describe, expect, it } from 'vitest';
+import { minute } from '@/core/base/time';
+import type { QuestionContent } from '@/core/question/content';
+import { paperSlot } from '@/db/schema';
+import { handIn } from '../attempt/handIn';
+import { saveResponses } from '../attempt/saveResponses';
+import { startAttempt } from '../attempt/startAttempt';
+import { openForWriting } from '../attempt/takeAttempt';
+import { savePassage } from '../bank/passages';
+import { createQuestion } from '../bank/questions';
+import type { Actor } from '../house/context';
+import { begins, must, School, writtenContent } from '../testing/school';
+import { answersToMark } from './markAnswers';
+
+const doc = (...content: object[]) => ({ type: 'doc', content: [{ type: 'paragraph', content }] });
+const rubric = {
+  criteria: [
+    {
+      id: 'c1',
+      name: 'Reasons',
+      weight: 2,
+      levels: [
+        { id: 'l1', name: 'none', share: 0 },
+        { id: 'l2', name: 'sound', share: 1 },
+      ],
+    },
+  ],
+};
+
+describe('what a marker reads', () => {
+  const school = new School(2);
+  const teacher = school.as(school.teacher, 20 * minute);
+  const { passageId } = must(
+    savePassage(school.as(school.teacher), school.courseId, school.bankId, null, {
+      shortName: 'Forecast',
+      content: doc({ type: 'text', text: 'Wind south-west, increasing.' }),
+    }),
+  );
+  const question = (content: object, passage: string | null = null) =>
+    must(
+      createQuestion(school.as(school.teacher), school.courseId, school.bankId, {
+        categoryId: school.categoryId,
+        passageId: passage,
+        content: content as QuestionContent,
+      }),
+    ).questionId;
+  const formed = question({ ...writtenContent('Would you sail?'), format: 'rich', rubric }, passageId);
+  const plain = question(writtenContent('And with a novice?'));
+  const sittingId = school.sitting(school.exam([school.fixed(formed, 6), school.fixed(plain, 4)]));
+
+  const take = (student: Actor, values: unknown[]) => {
+    const at = (later: number) => school.as(student, later * minute);
+    const { attemptId } = must(startAttempt(at(1), sittingId));
+    const { epoch } = must(openForWriting(at(1), attemptId));
+    const slots = school.db
+      .select()
+      .from(paperSlot)
+      .where(eq(paperSlot.attemptId, attemptId))
+      .orderBy(paperSlot.position)
+      .all();
+    slots.forEach((slot, i) => {
+      const save = { attemptId, slotId: slot.id, epoch, sequence: i + 1, value: values[i], comeBack: false };
+      for (const saved of saveResponses(school.db, [{ actor: student, save, now: begins + 2 * minute }])) must(saved);
+    });
+    must(handIn(at(10), attemptId));
+  };
+  const read = (questionId: string) => must(answersToMark(teacher, school.courseId, sittingId, questionId));
+
+  it('is the answer with its form and its mathematics, beside the passage and the rubric', () => {
+    const [ada, ben] = school.students as [Actor, Actor];
+    const rich = doc(
+      { type: 'text', text: 'No: ', marks: [{ type: 'bold' }] },
+      { type: 'math', attrs: { tex: 'F \\sim v^2', display: false } },
+    );
+    take(ada, [{ rich, text: 'something else' }, { text: 'Never.\nNot once.' }]);
+    take(ben, [{ text: 'Yes' }, null]);
+    const page = read(formed);
+    expect(page.rubric).toEqual(rubric);
+    expect(JSON.stringify(page.passage)).toContain('Wind south-west, increasing.');
+    const bold = page.answers.find((answer) => answer.rich);
+    expect(bold?.text).toBe('No: F \\sim v^2');
+    expect(bold?.rich?.content[0]).toMatchObject({
+      content: [{ marks: [{ type: 'bold' }] }, { attrs: { html: expect.stringContaining('katex') } }],
+    });
+    expect(page.answers.map((answer) => answer.text).sort()).toEqual(['No: F \\sim v^2', 'Yes']);
+  });
+
+  it('is the words alone where no form was allowed; an empty answer is not asked about', () => {
+    expect(read(plain)).toMatchObject({
+      passage: null,
+      rubric: null,
+      answers: [{ number: 1, text: 'Never.\nNot once.', rich: null, files: [], outOf: 4, points: null }],
+    });
+  });
+});
