@@ -15,15 +15,21 @@ export type ValuePlan = {
 /** A sum of binary fractions as a person would write it: 0.1 + 2 × 0.1 is 0.3. */
 const tidy = (value: number): number => Number(value.toPrecision(12));
 
+/**
+ * Counts are held within what can be stored, so that drawing ends also for a range that is still being typed: with a step
+ * of 0, or one that ends before it begins.
+ */
+const countable = (count: number): number => Math.min(1e6 + 1, Math.max(1, Number.isNaN(count) ? 1 : count));
+
 function valuesOf(source: Variable['source']): ValuePlan['free'][number]['values'] | null {
   switch (source.kind) {
     case 'range': {
       const count = Math.floor((source.to - source.from) / source.step + 1e-9) + 1;
-      return { count, at: (place) => tidy(source.from + place * source.step) };
+      return { count: countable(count), at: (place) => tidy(source.from + place * source.step) };
     }
     case 'list': {
       const different = [...new Set(source.values)];
-      return { count: different.length, at: (place) => different[place] as number };
+      return { count: countable(different.length), at: (place) => different[place] ?? Number.NaN };
     }
     case 'formula':
       return null;

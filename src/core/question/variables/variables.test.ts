@@ -147,6 +147,21 @@ describe('drawing values', () => {
     expect(drawValues(many, seededRandom('s'))).toBe(null);
   });
 
+  it('ends also for ranges and lists that cannot be saved: they pass through the editor while they are typed', () => {
+    const number = fc.oneof(fc.constantFrom(0, -1, 1, 1e-9, 1e300), fc.double({ noNaN: true }));
+    const source = fc.oneof(
+      fc.record({ kind: fc.constant('range' as const), from: number, to: number, step: number }),
+      fc.record({ kind: fc.constant('list' as const), values: fc.array(number, { maxLength: 2 }) }),
+    );
+    fc.assert(
+      fc.property(fc.array(source, { minLength: 1, maxLength: 3 }), fc.string(), (sources, seed) => {
+        const variables = sources.map((one, i) => ({ id: `v${i}`, name: `a${i}`, source: one }));
+        drawValues(planValues({ variables, constraints: ['a0 > 3'] }), seededRandom(seed));
+      }),
+      { numRuns: 60 },
+    );
+  });
+
   it('gives only values that meet every condition', () => {
     const ends = fc.record({
       from: fc.integer({ min: -20, max: 20 }),

@@ -8,7 +8,7 @@ import { functionNames, readFormula } from '@/core/question/variables/formula';
 import { inspectQuestion } from '@/core/question/variables/inspectQuestion';
 import { renameUses } from '@/core/question/variables/renameVariable';
 import { valueText } from '@/core/question/variables/valueText';
-import { isVariableName, type Variable } from '@/core/question/variables/variation';
+import { isVariableName, type Variable, variableSchema } from '@/core/question/variables/variation';
 import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem } from '../editing';
@@ -225,7 +225,9 @@ function Samples({ content }: { content: Varied }) {
   const settled = useDeferredValue(content);
   const report = useMemo(() => {
     const names = new Set<string>();
-    for (const { name, source } of settled.variables ?? []) {
+    for (const variable of settled.variables ?? []) {
+      const { name, source } = variable;
+      if (!variableSchema.safeParse(variable).success) return null;
       if (source.kind === 'formula' && !readFormula(source.formula, names).ok) return null;
       names.add(name);
     }
@@ -233,7 +235,11 @@ function Samples({ content }: { content: Varied }) {
     return inspectQuestion(settled);
   }, [settled]);
   if (!report)
-    return <p className="mt-2 text-sm text-ink-2">Sample papers stand here once every formula can be read.</p>;
+    return (
+      <p className="mt-2 text-sm text-ink-2">
+        Sample papers stand here once every value and every formula can be read.
+      </p>
+    );
   const names = (settled.variables ?? []).map((variable) => variable.name);
   const answers = Math.max(0, ...report.samples.map((sample) => sample.answers.length));
   const { exact, count } = report.variants;

@@ -1,0 +1,278 @@
+// @vitest-environment jsdom
+import '../testing/dom';
+import { render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useState } from 'react';
+import { describe, expect, it } from 'vitest';
+import type { Problem } from '@/core/base/result';
+import { richFromText, richText } from '@/core/base/rich';
+import { blankContent, type ContentOf, type QuestionContent } from '@/core/question/content';
+import { questionTypes } from '@/core/question/types';
+import { blankGap } from '@/core/question/types/gap-fill/content';
+import { QuestionEditor } from './QuestionEditor';
+
+/** Shows the editor of a question as its sheet does, and tells what the question has become. */
+function edit<Content extends QuestionContent>(content: Content, problems: Problem[] = []) {
+  let current: QuestionContent = content;
+  function Sheet() {
+    const [now, setNow] = useState<QuestionContent>(content);
+    const [open, setOpen] = useState<string | null>(null);
+    current = now;
+    return <QuestionEditor content={now} onChange={setNow} problems={problems} openGap={open} onOpenGap={setOpen} />;
+  }
+  render(<Sheet />);
+  return { user: userEvent.setup(), now: () => current as Content };
+}
+
+const button = (name: string | RegExp) => screen.getByRole('button', { name });
+const field = (name: string | RegExp) => screen.getByLabelText(name);
+async function type(user: ReturnType<typeof userEvent.setup>, label: string, text: string) {
+  await user.clear(field(label));
+  if (text) await user.type(field(label), text.replace(/[{[]/g, '$&$&'));
+}
+
+const choices = (...texts: string[]) =>
+  texts.map((text, i) => ({ id: `c${i}`, content: richFromText(text), right: i === 0, pinned: false }));
+const choice: ContentOf<'single-choice'> = {
+  type: 'single-choice',
+  stem: richFromText('Which?'),
+  shuffle: true,
+  choices: choices('one', 'two', 'three'),
+  feedback: {},
+};
+
+describe('the editor of every type', () => {
+  it.each(questionTypes)('%s gives each control a name', (kind) => {
+    edit(blankContent(kind));
+    const controls = [...document.querySelectorAll('input, select, textarea, button, [role=textbox]')] as HTMLElement[];
+    for (const control of controls) {
+      const labels = (control as HTMLInputElement).labels ?? [];
+      const by = control.getAttribute('aria-labelledby');
+      const name =
+        control.getAttribute('aria-label') ??
+        (by ? document.getElementById(by)?.textContent : null) ??
+        [...labels].map((label) => label.textContent).join('') ??
+        '';
+      expect([control.outerHTML.slice(0, 90), (name || control.textContent || '').trim()]).not.toEqual([
+        expect.any(String),
+        '',
+      ]);
+    }
+  });
+});
+
+describe('choices', () => {
+  const texts = (content: ContentOf<'single-choice'>) => content.choices.map((one) => richText(one.content));
+
+  it('are marked right one at a time, moved, kept in place, added and removed', async () => {
+    const { user, now } = edit(choice);
+    await user.click(field('Choice C is right'));
+    expect(now().choices.map((one) => one.right)).toEqual([false, false, true]);
+    await user.click(button('Move choice C up'));
+    expect(texts(now())).toEqual(['one', 'three', 'two']);
+    expect(now().choices.map((one) => one.right)).toEqual([false, true, false]);
+    await user.click(button('Keep choice A in its place'));
+    expect(now().choices[0]?.pinned).toBe(true);
+    await user.click(button('Add a choice'));
+    await user.click(button('Remove choice B'));
+    expect(texts(now())).toEqual(['one', 'two', '']);
+    expect(new Set(now().choices.map((one) => one.id)).size).toBe(3);
+    await user.click(field('Shuffle for each paper'));
+    expect(now().shuffle).toBe(false);
+  });
+
+  it('stay between 2 and 20, and the button says why', async () => {
+    const { user, now } = edit({ ...choice, choices: choices(...Array.from({ length: 20 }, (_, i) => `c${i}`)) });
+    await user.click(button(/Add a choice/));
+    expect(now().choices).toHaveLength(20);
+    for (let left = 20; left > 2; left--) await user.click(button('Remove choice B'));
+    expect(button('Remove choice B')).toHaveProperty('disabled', true);
+    expect(texts(now())).toEqual(['c0', 'c19']);
+  });
+
+  it('several can be right where several are asked for, and one rule of credit holds', async () => {
+    const { user, now } = edit({ ...choice, type: 'multiple-choice', rule: 'all-or-nothing' });
+    await user.click(field('Choice B is right'));
+    expect(now().choices.map((one) => one.right)).toEqual([true, true, false]);
+    await user.selectOptions(screen.getByRole('combobox'), 'wrong-cancels-right');
+    expect(now().rule).toBe('wrong-cancels-right');
+  });
+
+  it('show a problem at the choice it is about', () => {
+    edit(choice, [{ code: 'bad-input', field: 'content.choices.1.content', message: 'Write the choice.' }]);
+    const editors = [...document.querySelectorAll('li')];
+    expect(editors.map((one) => one.textContent?.includes('Write the choice.'))).toEqual([false, true, false]);
+  });
+});
+
+describe('accepted texts', () => {
+  const short: ContentOf<'short-text'> = {
+    ...(blankContent('short-text') as ContentOf<'short-text'>),
+    accepted: [{ text: 'ebb', credit: 1 }],
+  };
+
+  it('are tried as a student would type, and the rule that matched is named', async () => {
+    const { user, now } = edit(short);
+    await type(user, 'Try an answer', 'EBB ');
+    expect(document.body.textContent).toContain(
+      '100 %: “ebb”, when case, accents, spaces and punctuation do not count.',
+    );
+    await user.click(button('Accept another answer'));
+    await type(user, 'Answer 2', 'falling tide');
+    expect(now().accepted.map((one) => one.text)).toEqual(['ebb', 'falling tide']);
+    await user.clear(field('Try an answer'));
+    await user.type(field('Try an answer'), 'flood');
+    expect(document.body.textContent).toContain('No credit: it matches none of the answers.');
+  });
+});
+
+describe('values that differ from paper to paper', () => {
+  const numeric = blankContent('numeric') as ContentOf<'numeric'>;
+  const varied: ContentOf<'numeric'> = {
+    ...numeric,
+    accepted: numeric.accepted.map((one) => ({ ...one, value: '60 * d / v' })),
+    variables: [
+      { id: 'v0', name: 'd', source: { kind: 'range', from: 2, to: 4, step: 1 } },
+      { id: 'v1', name: 'v', source: { kind: 'list', values: [4, 5] } },
+      { id: 'v2', name: 't', source: { kind: 'formula', formula: 'd / v' } },
+    ],
+    constraints: ['v > d'],
+  };
+
+  it('keep their formulas when they get another name, also halfway through typing', async () => {
+    const { user, now } = edit(varied);
+    await type(user, 'Name of value 2', '');
+    expect(now().accepted[0]?.value).toBe('60 * d / v');
+    // "d" is taken, "t" too; the formulas wait for a name that is free.
+    await user.type(field('Name of value 2'), 'd');
+    expect(now().constraints).toEqual(['v > d']);
+    await user.type(field('Name of value 2'), 'speed');
+    expect(now()).toMatchObject({
+      accepted: [{ value: '60 * d / dspeed' }],
+      constraints: ['dspeed > d'],
+      variables: [{ name: 'd' }, { name: 'dspeed' }, { source: { formula: 'd / dspeed' } }],
+    });
+  });
+
+  it('are declared as a range, a list or a formula, and shown as samples with their answers', async () => {
+    const { user, now } = edit(varied);
+    const table = screen.getByRole('table');
+    expect(
+      within(table)
+        .getAllByRole('columnheader')
+        .map((one) => one.textContent),
+    ).toEqual(['d', 'v', 't', 'answer']);
+    // 2 and 3 go with 4; 2, 3 and 4 with 5.
+    expect(document.body.textContent).toContain('5 different papers; the conditions are met by 5 of 6 combinations.');
+    await user.selectOptions(field('Where v comes from'), 'range');
+    expect(now().variables?.[1]?.source).toEqual({ kind: 'range', from: 1, to: 10, step: 1 });
+    await type(user, 'v: to', '2,5');
+    // On the way to 0.5 the step is 0 for a moment: the page must not look for an end that never comes.
+    await type(user, 'v: step', '0.5');
+    expect(now().variables?.[1]?.source).toEqual({ kind: 'range', from: 1, to: 2.5, step: 0.5 });
+    await user.click(button('Remove t'));
+    await user.click(button('Remove condition 1'));
+    expect(now()).toMatchObject({ variables: [{ name: 'd' }, { name: 'v' }], constraints: [] });
+  });
+
+  it('say what is wrong with them while they are written', async () => {
+    const { user } = edit(varied);
+    await type(user, 'Condition 1', 'v > 100');
+    expect(document.body.textContent).toContain('the conditions are met by 0 of 6 combinations');
+    await type(user, 'Condition 1', 'v >');
+    expect(document.body.textContent).toContain(
+      'Sample papers stand here once every value and every formula can be read.',
+    );
+  });
+});
+
+describe('matching and ordering', () => {
+  it('pairs and options that belong to nothing come and go', async () => {
+    const { user, now } = edit(blankContent('matching') as ContentOf<'matching'>);
+    const before = now().pairs.length;
+    await user.click(button('Another pair'));
+    await type(user, 'What belongs to prompt 1', 'green');
+    await user.click(button('An option that belongs to nothing'));
+    await type(user, 'Extra option 1', 'yellow');
+    expect(now()).toMatchObject({ pairs: [{ answer: 'green' }, ...now().pairs.slice(1)], extras: ['yellow'] });
+    expect(now().pairs).toHaveLength(before + 1);
+    await user.click(button('Remove extra option 1'));
+    expect(now().extras).toEqual([]);
+    await user.selectOptions(field('Credit'), 'all-or-nothing');
+    expect(now().rule).toBe('all-or-nothing');
+  });
+
+  it('items move by buttons and keep at least two', async () => {
+    const ordering = blankContent('ordering') as ContentOf<'ordering'>;
+    const items = ['first', 'second', 'third'].map((text, i) => ({ id: `i${i}`, content: richFromText(text) }));
+    const { user, now } = edit({ ...ordering, items });
+    await user.click(button(/^Move item 3 up/));
+    expect(now().items.map((one) => one.id)).toEqual(['i0', 'i2', 'i1']);
+    await user.click(button('Remove item 1'));
+    expect(now().items.map((one) => richText(one.content))).toEqual(['third', 'second']);
+    expect(button('Remove item 1')).toHaveProperty('disabled', true);
+  });
+});
+
+describe('a rubric', () => {
+  it('weighs its criteria, and a level earns its share', async () => {
+    const { user, now } = edit(blankContent('written') as ContentOf<'written'>);
+    await user.click(button(/rubric/i));
+    await type(user, 'Criterion 1', 'Reasons');
+    await user.click(button('Another criterion'));
+    await type(user, 'Weight of criterion 2', '3');
+    expect(document.body.textContent).toContain('25 %');
+    expect(document.body.textContent).toContain('75 %');
+    const [percent] = screen.getAllByLabelText('Percent that level 2 earns');
+    await user.clear(percent as HTMLElement);
+    await user.type(percent as HTMLElement, '40');
+    expect(now().rubric?.criteria).toMatchObject([
+      { name: 'Reasons', weight: 1, levels: [{ share: 0 }, { share: 0.4 }, { share: 1 }] },
+      { weight: 3 },
+    ]);
+    await user.click(button('Remove criterion 2'));
+    await user.click(button('Remove criterion 1'));
+    expect(now().rubric).toBeUndefined();
+  });
+});
+
+describe('gaps', () => {
+  const gapFill: ContentOf<'gap-fill'> = {
+    ...(blankContent('gap-fill') as ContentOf<'gap-fill'>),
+    stem: {
+      type: 'doc',
+      content: [
+        {
+          type: 'paragraph',
+          content: [
+            { type: 'text', text: 'It ' },
+            { type: 'gap', attrs: { id: 'g1' } },
+            { type: 'text', text: 's.' },
+          ],
+        },
+      ],
+    },
+    gaps: [blankGap('g1', 'text', 'ebb')],
+  };
+
+  it('become a list with the right answer kept, take options, and a weight', async () => {
+    const { user, now } = edit(gapFill);
+    await user.click(button(/ebb/));
+    await user.selectOptions(field('The student'), 'pick');
+    await type(user, 'Weight', '2.5');
+    await type(user, 'Option 2', 'flood');
+    await user.click(button('Add an option'));
+    await type(user, 'Option 3', 'stand');
+    await user.selectOptions(field('Shown as'), 'row');
+    const [gap] = now().gaps;
+    expect(gap).toMatchObject({ kind: 'pick', weight: 2.5, look: 'row', shuffle: false });
+    if (gap?.kind !== 'pick') throw new Error('It is a pick now.');
+    expect(gap.options.map((one) => [richText(one.content), one.right])).toEqual([
+      ['ebb', true],
+      ['flood', false],
+      ['stand', false],
+    ]);
+    await user.click(field('Option 3 is right'));
+    expect(now().gaps[0]).toMatchObject({ options: [{ right: false }, { right: false }, { right: true }] });
+  });
+});

@@ -1,0 +1,17 @@
+import { cleanup } from '@testing-library/react';
+import { afterEach } from 'vitest';
+
+/** What a text editor asks of a browser and jsdom lacks: it draws nothing, so every rectangle is empty. */
+const nowhere = { x: 0, y: 0, top: 0, left: 0, right: 0, bottom: 0, width: 0, height: 0, toJSON: () => ({}) };
+Range.prototype.getClientRects ??= () => [] as unknown as DOMRectList;
+Range.prototype.getBoundingClientRect ??= () => nowhere;
+Element.prototype.scrollIntoView ??= () => undefined;
+Element.prototype.getClientRects ??= () => [] as unknown as DOMRectList;
+document.elementFromPoint ??= () => null;
+globalThis.ResizeObserver ??= class {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+};
+
+afterEach(cleanup);
