@@ -1,4 +1,9 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { eq, isNull } from 'drizzle-orm';
+import { strToU8, zipSync } from 'fflate';
+import type { ElementHandle } from 'puppeteer-core';
 import { expect, it } from 'vitest';
 import { question, questionDraft, questionTag, questionVersion, sitting } from '../src/db/schema';
 import { fill, openHouse, press, shows, teacher } from './house';
@@ -200,4 +205,68 @@ it('every type earns full credit in its preview when it is filled in, or waits f
       /Earns ([\d.]+) of \1 points|Marked by hand/.test(document.querySelector('details[open]')?.textContent ?? ''),
     );
   }
+});
+
+it('what stands out in a formatted text marks the right choices; a file is read, its own way out is known again', async () => {
+  const page = await house.page(teacher);
+  await page.goto(`${base()}/bring-in`);
+  await page.locator('textarea').click();
+  await page.evaluate(() => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData(
+      'text/html',
+      '<ol><li>Which topmark has a mark of the west?<ol type="a"><li>cones up</li><li><b>cones point to point</b></li></ol></li></ol>',
+    );
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }),
+    );
+  });
+  await shows(page, 'Bold, underlined and highlighted choices are remembered as right ones.');
+  expect(await page.$eval('textarea', (field) => field.value)).toBe(
+    '1. Which topmark has a mark of the west?\na) cones up\nb) cones point to point',
+  );
+  await press(page, 'Read it');
+  await shows(page, '1 new, 0 already there, 0 that cannot be read');
+  await press(page, 'Bring in 1');
+  await shows(page, '1 question brought in.');
+  const made = house.db
+    .select()
+    .from(questionVersion)
+    .all()
+    .map((row) => row.content)
+    .find((one) => JSON.stringify(one.stem).includes('a mark of the west'));
+  expect(made?.type === 'single-choice' && made.choices.map((choice) => choice.right)).toEqual([false, true]);
+
+  const folder = mkdtempSync(join(tmpdir(), 'wuzzen-files-'));
+  const choose = async (name: string, bytes: Uint8Array) => {
+    writeFileSync(join(folder, name), bytes);
+    const picker = (await page.waitForSelector('#bring-in-file')) as ElementHandle<HTMLInputElement>;
+    await picker.uploadFile(join(folder, name));
+  };
+  const run = (words: string, look = '') => `<w:r><w:rPr>${look}</w:rPr><w:t xml:space="preserve">${words}</w:t></w:r>`;
+  const lines = ['1. Which wind follows a warm front?', 'a) backing', 'b) veering'];
+  await choose(
+    'questions.docx',
+    zipSync({
+      '[Content_Types].xml': strToU8('<Types/>'),
+      'word/document.xml': strToU8(
+        `<?xml version="1.0"?><w:document xmlns:w="w"><w:body>${lines
+          .map((line) => `<w:p>${run(line, line.startsWith('b)') ? '<w:b/>' : '')}</w:p>`)
+          .join('')}</w:body></w:document>`,
+      ),
+    }),
+  );
+  await shows(page, '1 new, 0 already there, 0 that cannot be read');
+  await press(page, 'Back to the text');
+  await choose('picture.docx', Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13));
+  await page.waitForSelector('[role=alert]');
+  expect(page.url()).toContain('/bring-in');
+
+  // The bank taken out as a spreadsheet is wholly known when it is brought in again.
+  const answer = await fetch(`${base()}/take-out?as=xlsx`, { headers: { cookie: await house.cookiesOf(teacher) } });
+  await choose('bank.xlsx', new Uint8Array(await answer.arrayBuffer()));
+  await shows(page, '0 new, ');
+  const live = house.db.select().from(question).where(isNull(question.retiredAt)).all().length;
+  await shows(page, `0 new, ${live} already there, 0 that cannot be read`);
+  rmSync(folder, { recursive: true, force: true });
 });

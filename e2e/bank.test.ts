@@ -10,6 +10,12 @@ const base = () =>
 const outlineOf = (page: Awaited<ReturnType<typeof house.page>>) =>
   page.$$eval('[data-row]', (rows) => rows.map((row) => row.querySelector('span span')?.textContent ?? ''));
 
+/** Waits until the outline answers to the mouse: a drag that begins before is the browser's own. */
+const isAlive = (page: Awaited<ReturnType<typeof house.page>>) =>
+  page.waitForFunction(() =>
+    Object.keys(document.querySelector('[data-row]') ?? {}).some((key) => key.startsWith('__reactProps')),
+  );
+
 it('the tree is renamed, moved, filled and emptied, each with one undo, and the counts follow', async () => {
   const page = await house.page(teacher);
   await page.goto(base());
@@ -124,4 +130,56 @@ it('the preview can be answered, filled with the right answer, and shows the cre
   await shows(page, 'Earns 2 of 2 points.');
   await fill(page, 'Your answer, a number', '70');
   await shows(page, 'Earns 0 of 2 points.');
+});
+
+it('categories and questions are dragged to where they belong, and each move can be taken back', async () => {
+  const page = await house.page(teacher);
+  await page.goto(base());
+  await isAlive(page);
+  const places = () => house.db.select().from(category).all();
+  const named = (name: string) => places().find((one) => one.name === name);
+  const row = (name: string) => page.locator(`::-p-xpath(//button[@data-category][contains(., "${name}")])`);
+  /** Carries what stands under a locator to a share of the height of a category, and lets go once it is welcome there. */
+  const drag = async (from: { hover: () => Promise<void> }, to: string, share: number, where: string) => {
+    await from.hover();
+    await page.mouse.down();
+    const box = await (await row(to).waitHandle()).boundingBox();
+    if (!box) throw new Error('The target is not in view.');
+    const move = (y: number) => page.mouse.move(box.x + 40, box.y + box.height * y);
+    for (let i = 0; ; i++) {
+      await move(share + (i % 2 ? 0.04 : 0));
+      const over = await page.$eval(`::-p-xpath(//button[@data-category][contains(., "${to}")])`, (one) =>
+        one.getAttribute('data-drop'),
+      );
+      if (over === where) break;
+      if (i > 200) throw new Error(`It is not welcome: ${over}`);
+    }
+    await page.mouse.up();
+  };
+  await drag(row('Safety at sea'), 'Weather', 0.6, 'into');
+  await expect.poll(() => named('Safety at sea')?.parentId).toBe(named('Weather')?.id);
+  await shows(page, 'Category moved.');
+  await press(page, 'Undo');
+  await expect.poll(() => named('Safety at sea')?.parentId).toBeNull();
+  await page.goto(base());
+  await isAlive(page);
+  await drag(row('Safety at sea'), 'Compass & variation', 0.15, 'before');
+  const top = () =>
+    places()
+      .filter((one) => one.bankId === isophase()?.bankId && one.parentId === null)
+      .sort((a, b) => a.position - b.position)
+      .map((one) => one.name)
+      .slice(0, 3);
+  await expect.poll(top).toEqual(['Charts & position', 'Safety at sea', 'Compass & variation']);
+  await press(page, 'Undo');
+  await expect.poll(top).toEqual(['Charts & position', 'Compass & variation', 'Tides & streams']);
+
+  // A question goes into the category it is dropped on.
+  await page.goto(`${base()}?category=${isophase()?.categoryId}`);
+  await isAlive(page);
+  const dragged = page.locator('::-p-xpath(//div[@draggable="true"][contains(., "Isophase")])');
+  await drag(dragged, 'Charts & position', 0.6, 'into');
+  await expect.poll(() => isophase()?.categoryId).toBe(named('Charts & position')?.id);
+  await press(page, 'Undo');
+  await expect.poll(() => isophase()?.categoryId).toBe(named('Lights, buoys & sounds')?.id);
 });

@@ -165,6 +165,11 @@ function CategoryRow({ node, open, index, onOpen, onKey, onDropCategory, onDropQ
     const { top, height } = event.currentTarget.getBoundingClientRect();
     return !questions && event.clientY < top + height / 3 ? 'before' : 'into';
   };
+  const welcome = (event: DragEvent<HTMLElement>) => {
+    if (![...event.dataTransfer.types].some((type) => type.startsWith('application/x-wuzzen-'))) return;
+    event.preventDefault();
+    setOver(whereIn(event));
+  };
   return (
     <button
       type="button"
@@ -172,11 +177,9 @@ function CategoryRow({ node, open, index, onOpen, onKey, onDropCategory, onDropQ
       data-category={node.id}
       draggable
       onDragStart={(event) => event.dataTransfer.setData('application/x-wuzzen-category', node.id)}
-      onDragOver={(event) => {
-        if (![...event.dataTransfer.types].some((type) => type.startsWith('application/x-wuzzen-'))) return;
-        event.preventDefault();
-        setOver(whereIn(event));
-      }}
+      data-drop={over}
+      onDragEnter={welcome}
+      onDragOver={welcome}
       onDragLeave={() => setOver(null)}
       onDrop={(event) => {
         event.preventDefault();

@@ -11,16 +11,22 @@ import { questionTypes } from '@/core/question/types';
 import { blankGap } from '@/core/question/types/gap-fill/content';
 import { QuestionEditor } from './QuestionEditor';
 
+type SheetProps = { begin: QuestionContent; problems: Problem[]; tell: (content: QuestionContent) => void };
+
+function Sheet({ begin, problems, tell }: SheetProps) {
+  const [now, setNow] = useState(begin);
+  const [open, setOpen] = useState<string | null>(null);
+  tell(now);
+  return <QuestionEditor content={now} onChange={setNow} problems={problems} openGap={open} onOpenGap={setOpen} />;
+}
+
 /** Shows the editor of a question as its sheet does, and tells what the question has become. */
 function edit<Content extends QuestionContent>(content: Content, problems: Problem[] = []) {
   let current: QuestionContent = content;
-  function Sheet() {
-    const [now, setNow] = useState<QuestionContent>(content);
-    const [open, setOpen] = useState<string | null>(null);
-    current = now;
-    return <QuestionEditor content={now} onChange={setNow} problems={problems} openGap={open} onOpenGap={setOpen} />;
-  }
-  render(<Sheet />);
+  const tell = (next: QuestionContent) => {
+    current = next;
+  };
+  render(<Sheet begin={content} problems={problems} tell={tell} />);
   return { user: userEvent.setup(), now: () => current as Content };
 }
 
