@@ -27,7 +27,7 @@ export function inspectQuestion(content: QuestionContent): VariationReport | nul
               }))
             : [],
         );
-  const answers = numbers.filter(({ formula }) => !readNumber(formula).ok);
+  const answers = numbers.filter(({ formula }) => formula.trim() !== '' && !readNumber(formula).ok);
   const picks =
     content.type === 'gap-fill' ? content.gaps.flatMap((gap) => (gap.kind === 'pick' ? [gap.options] : [])) : [];
   const choices: Inspected['choices'] = (values) =>
