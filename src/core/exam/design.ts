@@ -10,16 +10,42 @@ const points = z
   .gt(0, 'Points must be more than 0.')
   .max(1_000, 'At most 1000 points for a question.');
 
-/** Which questions a draw may take: those of the categories, each with or without what lies below it. */
-export const poolRule = z.object({
-  categories: z.array(z.object({ id, below: z.boolean() })).min(1, 'Choose a category to draw from.'),
+const ids = (most: number) => z.array(id).max(most, `At most ${most} can be named here.`);
+
+/**
+ * Which questions a draw may take. Where they come from adds up: any of the categories, any of the exams, or picked by
+ * hand. What they must be narrows: within one property any of the values will do, and every property must be met.
+ */
+const poolFields = z.object({
+  /** Each with or without what lies below it. */
+  categories: z.array(z.object({ id, below: z.boolean() })).max(100, 'At most 100 categories.'),
+  /** Whatever these exams can put on a paper. */
+  exams: ids(50).optional(),
+  /** Questions picked by hand. */
+  questions: ids(2_000).optional(),
   /** Empty means any difficulty. */
   difficulties: z.array(z.enum(difficulties)),
   /** Absent or empty means any type. */
   types: z.array(z.enum(questionTypes)).optional(),
   /** Absent means any success rate, also none. */
   success: successRange.optional(),
+  /** Absent or empty means any objective. */
+  objectives: ids(100).optional(),
+  /** Absent or empty means any tag. */
+  tags: z.array(z.string().trim().min(1).max(60)).max(50).optional(),
+  /** Rests questions that stood on a paper within so many days. */
+  restDays: z
+    .number({ message: 'Give the days as a number.' })
+    .int('Whole days.')
+    .min(1, 'At least one day.')
+    .max(3_650, 'At most ten years.')
+    .optional(),
 });
+
+export const poolRule = poolFields.refine(
+  (rule) => rule.categories.length + (rule.exams?.length ?? 0) + (rule.questions?.length ?? 0) > 0,
+  { message: 'Choose where to draw from.', path: ['categories'] },
+);
 
 const fixedLine = z.object({ kind: z.literal('fixed'), id, questionId: id, points });
 
@@ -79,6 +105,14 @@ export type DrawLine = Extract<ExamLine, { kind: 'draw' }>;
 export type PassageLine = Extract<ExamLine, { kind: 'passage' }>;
 export type FixedLine = Extract<ExamLine, { kind: 'fixed' }>;
 export type PoolRule = z.output<typeof poolRule>;
+
+/** The exams from whose questions a design draws. */
+export const examsDrawnFrom = (design: ExamDesign): Set<string> =>
+  new Set(
+    design.parts.flatMap((part) =>
+      part.lines.flatMap((line) => (line.kind === 'fixed' ? [] : (line.pool.exams ?? []))),
+    ),
+  );
 
 export const blankDesign = (partId: string): ExamDesign => ({
   instructions: emptyRich,

@@ -13,7 +13,8 @@ export type PlanProblem = {
     | 'lines-compete'
     | 'question-missing'
     | 'question-twice'
-    | 'category-missing';
+    | 'category-missing'
+    | 'exam-missing';
   message: string;
   partId?: string;
   lineIds: string[];
@@ -32,11 +33,13 @@ export type PlanCheck = {
  * the message says which and how many questions are missing (from the deficient set of a maximum matching).
  *
  * @param categoryNames the names of all categories that exist, by id
+ * @param examTitles the titles of all exams that can be drawn from, by id
  */
 export function planCheck(
   design: ExamDesign,
   snapshot: PoolSnapshot,
   categoryNames: ReadonlyMap<string, string>,
+  examTitles: ReadonlyMap<string, string> = new Map(),
 ): PlanCheck {
   const plan = planDraw(design, snapshot);
   const problems: PlanProblem[] = [];
@@ -72,6 +75,12 @@ export function planCheck(
       problems.push({
         code: 'category-missing',
         message: `Line ${numberOf.get(line.id)} draws from a category that no longer exists.`,
+        lineIds: [line.id],
+      });
+    if (line.pool.exams?.some((exam) => !examTitles.has(exam)))
+      problems.push({
+        code: 'exam-missing',
+        message: `Line ${numberOf.get(line.id)} draws from an exam that this course no longer has.`,
         lineIds: [line.id],
       });
   }

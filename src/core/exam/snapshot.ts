@@ -11,6 +11,11 @@ export type PoolEntry = {
   categoryPath: string[];
   difficulty: Difficulty | null;
   objectives: string[];
+  tags: string[];
+  /** The exams, among those a design draws from, that can put it on a paper. */
+  exams: string[];
+  /** Whole days since it last stood on a paper; null if it never did. */
+  daysSinceUse: number | null;
   passageId: string | null;
   /** What has been observed of it; null while no first attempt that counts has met it. */
   success: Success | null;
@@ -33,12 +38,23 @@ export const inPassagePool = (entry: PoolEntry, rule: PoolRule): boolean =>
   entry.passageId !== null && meets(entry, rule);
 
 function meets(entry: PoolEntry, rule: PoolRule): boolean {
+  if (!isFrom(entry, rule)) return false;
   if (rule.difficulties.length > 0 && !(entry.difficulty && rule.difficulties.includes(entry.difficulty))) return false;
   if (rule.types?.length && !rule.types.includes(entry.type)) return false;
   if (rule.success && !inSuccessRange(entry.success, rule.success)) return false;
+  if (rule.objectives?.length && !rule.objectives.some((one) => entry.objectives.includes(one))) return false;
+  if (rule.tags?.length && !rule.tags.some((one) => entry.tags.includes(one))) return false;
+  return !(rule.restDays && entry.daysSinceUse !== null && entry.daysSinceUse < rule.restDays);
+}
+
+function isFrom(entry: PoolEntry, rule: PoolRule): boolean {
   const own = entry.categoryPath[entry.categoryPath.length - 1];
-  return rule.categories.some((category) =>
-    category.below ? entry.categoryPath.includes(category.id) : own === category.id,
+  return (
+    rule.categories.some((category) =>
+      category.below ? entry.categoryPath.includes(category.id) : own === category.id,
+    ) ||
+    (rule.exams?.some((exam) => entry.exams.includes(exam)) ?? false) ||
+    (rule.questions?.includes(entry.questionId) ?? false)
   );
 }
 

@@ -1,41 +1,61 @@
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { categoryPathNames, categoryPaths } from '@/core/bank/categoryTree';
-import { expectedCredit, type PoolSnapshot, snapshotOf } from '@/core/exam/snapshot';
+import { day, type Instant } from '@/core/base/time';
+import { type ExamDesign, examsDrawnFrom } from '@/core/exam/design';
+import { withExamPools } from '@/core/exam/examPools';
+import { expectedCredit, type PoolEntry, type PoolSnapshot, snapshotOf } from '@/core/exam/snapshot';
 import type { Db, Tx } from '@/db/client';
-import { category, courseBank, question, questionObjective } from '@/db/schema';
+import { category, courseBank, exam, examRevision, question, questionObjective, questionTag } from '@/db/schema';
 
 import { observed } from './observed';
 
 export type CourseQuestions = {
   snapshot: PoolSnapshot;
+  /** The titles of the course's exams, by id; empty unless the design draws from exams. */
+  examTitles: Map<string, string>;
   /** Every category of the course's banks with those above it, by id. */
   categoryNames: Map<string, string>;
 };
 
-/**
- * All questions of the banks a course uses, as drawing sees them today.
- *
- * @param withRetired also those taken out of use
- */
-export function courseSnapshot(db: Db | Tx, courseId: string, withRetired = false): CourseQuestions {
+type Asked = {
+  /** The design to be drawn: what it asks of the questions besides themselves is looked up. */
+  design?: ExamDesign;
+  now: Instant;
+  /** Also those taken out of use. */
+  withRetired?: boolean;
+};
+
+/** All questions of the banks a course uses, as drawing sees them now. */
+export function courseSnapshot(
+  db: Db | Tx,
+  courseId: string,
+  { design, now, withRetired = false }: Asked,
+): CourseQuestions {
   const bankIds = db
     .select({ id: courseBank.bankId })
     .from(courseBank)
     .where(eq(courseBank.courseId, courseId))
     .all()
     .map((row) => row.id);
-  if (bankIds.length === 0) return { snapshot: snapshotOf([]), categoryNames: new Map() };
+  if (bankIds.length === 0) return { snapshot: snapshotOf([]), categoryNames: new Map(), examTitles: new Map() };
   const categories = db.select().from(category).where(inArray(category.bankId, bankIds)).all();
   const paths = categoryPaths(categories);
-  const objectives = new Map<string, string[]>();
-  const aligned = db
-    .select({ questionId: questionObjective.questionId, objectiveId: questionObjective.objectiveId })
-    .from(questionObjective)
-    .innerJoin(question, eq(question.id, questionObjective.questionId))
-    .where(inArray(question.bankId, bankIds))
-    .all();
-  for (const row of aligned)
-    objectives.set(row.questionId, [...(objectives.get(row.questionId) ?? []), row.objectiveId]);
+  const objectives = byQuestion(
+    db
+      .select({ questionId: questionObjective.questionId, label: questionObjective.objectiveId })
+      .from(questionObjective)
+      .innerJoin(question, eq(question.id, questionObjective.questionId))
+      .where(inArray(question.bankId, bankIds))
+      .all(),
+  );
+  const tags = byQuestion(
+    db
+      .select({ questionId: questionTag.questionId, label: questionTag.tag })
+      .from(questionTag)
+      .innerJoin(question, eq(question.id, questionTag.questionId))
+      .where(inArray(question.bankId, bankIds))
+      .all(),
+  );
   const rows = db
     .select()
     .from(question)
@@ -45,21 +65,55 @@ export function courseSnapshot(db: Db | Tx, courseId: string, withRetired = fals
     db,
     rows.map((row) => row.id),
   );
-  const snapshot = snapshotOf(
-    rows.map((row) => {
-      const success = seen.get(row.id)?.success ?? null;
-      return {
-        questionId: row.id,
-        versionId: row.currentVersionId,
-        type: row.type,
-        categoryPath: paths.get(row.categoryId) ?? [row.categoryId],
-        difficulty: row.difficulty,
-        objectives: objectives.get(row.id) ?? [],
-        passageId: row.passageId,
-        success,
-        expected: expectedCredit(row.difficulty, success),
-      };
-    }),
-  );
-  return { snapshot, categoryNames: categoryPathNames(categories) };
+  const entries = rows.map((row): PoolEntry => {
+    const { success = null, lastUsed = null } = seen.get(row.id) ?? {};
+    return {
+      questionId: row.id,
+      versionId: row.currentVersionId,
+      type: row.type,
+      categoryPath: paths.get(row.categoryId) ?? [row.categoryId],
+      difficulty: row.difficulty,
+      objectives: objectives.get(row.id) ?? [],
+      tags: tags.get(row.id) ?? [],
+      exams: [],
+      daysSinceUse: lastUsed === null ? null : Math.max(0, Math.floor((now - lastUsed) / day)),
+      passageId: row.passageId,
+      success,
+      expected: expectedCredit(row.difficulty, success),
+    };
+  });
+  const asked = design ? examsDrawnFrom(design) : new Set<string>();
+  const exams = asked.size ? examsOf(db, courseId) : { titles: new Map(), designs: new Map() };
+  return {
+    snapshot: snapshotOf(withExamPools(entries, exams.designs, asked)),
+    categoryNames: categoryPathNames(categories),
+    examTitles: exams.titles,
+  };
+}
+
+function byQuestion(rows: { questionId: string; label: string }[]): Map<string, string[]> {
+  const labels = new Map<string, string[]>();
+  for (const { questionId, label } of rows) {
+    const own = labels.get(questionId);
+    if (own) own.push(label);
+    else labels.set(questionId, [label]);
+  }
+  return labels;
+}
+
+/** The titles and current designs of a course's exams, by id. */
+export function examsOf(
+  db: Db | Tx,
+  courseId: string,
+): { titles: Map<string, string>; designs: Map<string, ExamDesign> } {
+  const rows = db
+    .select({ id: exam.id, title: exam.title, design: examRevision.design })
+    .from(exam)
+    .innerJoin(examRevision, eq(examRevision.id, exam.currentRevisionId))
+    .where(eq(exam.courseId, courseId))
+    .all();
+  return {
+    titles: new Map(rows.map((row) => [row.id, row.title])),
+    designs: new Map(rows.map((row) => [row.id, row.design])),
+  };
 }

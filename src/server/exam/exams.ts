@@ -4,8 +4,16 @@ import { parse } from '@/core/base/parse';
 import { seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
-import { blankDesign, designCount, designPoints, type ExamDesign, examDesign } from '@/core/exam/design';
+import {
+  blankDesign,
+  designCount,
+  designPoints,
+  type ExamDesign,
+  examDesign,
+  examsDrawnFrom,
+} from '@/core/exam/design';
 import { drawPaper } from '@/core/exam/drawPaper';
+import { examRing } from '@/core/exam/examPools';
 import { type PlanCheck, planCheck } from '@/core/exam/planCheck';
 import type { Action } from '@/core/people/policy';
 import type { QuestionContent } from '@/core/question/content';
@@ -17,7 +25,7 @@ import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { exam, examRevision, question, questionVersion, sitting } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
-import { courseSnapshot } from '../bank/courseSnapshot';
+import { courseSnapshot, examsOf } from '../bank/courseSnapshot';
 import { currentPassages } from '../bank/passages';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
@@ -117,7 +125,10 @@ export function openExam(context: Context, courseId: string, examId: string): Re
   const found = admitToExam(context, courseId, examId, 'exam.see');
   if (!found.ok) return found;
   const { exam: row, revision } = found.value;
-  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId);
+  const { snapshot, categoryNames, examTitles } = courseSnapshot(context.db, courseId, {
+    design: revision.design,
+    now: context.now,
+  });
   const fixedIds = revision.design.parts.flatMap((part) =>
     part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])),
   );
@@ -128,7 +139,7 @@ export function openExam(context: Context, courseId: string, examId: string): Re
     edit: revision.edit,
     frozen: revision.frozenAt !== null,
     design: revision.design,
-    check: planCheck(revision.design, snapshot, categoryNames),
+    check: planCheck(revision.design, snapshot, categoryNames, examTitles),
     fixed: questionNames(context.db, fixedIds),
     categories: [...categoryNames].map(([id, name]) => ({ id, name })).sort((a, b) => a.name.localeCompare(b.name)),
   });
@@ -175,7 +186,7 @@ export function saveExam(
       const { revision } = found;
       if (edit !== revision.edit)
         return refused('conflict', 'Someone else has changed this exam since you opened it. Open it anew to see both.');
-      const { snapshot, categoryNames } = courseSnapshot(tx, courseId);
+      const { snapshot, categoryNames, examTitles } = courseSnapshot(tx, courseId, { design, now: context.now });
       const known = new Set(snapshot.entries.map((entry) => entry.questionId));
       const before = new Set(
         revision.design.parts.flatMap((part) =>
@@ -186,6 +197,14 @@ export function saveExam(
         part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])),
       );
       if (fixedIds.some((id) => !known.has(id) && !before.has(id))) return notFound('question');
+      const exams = examsDrawnFrom(design).size ? examsOf(tx, courseId) : null;
+      const ring = exams && examRing(examId, exams.designs.set(examId, design));
+      if (ring)
+        return refused(
+          'bad-input',
+          `This exam would draw from itself: ${ring.map((id) => (id === examId ? title : exams.titles.get(id))).join(' → ')}.`,
+          'design',
+        );
       const same = JSON.stringify(design) === JSON.stringify(revision.design);
       const newRevision = !same && revision.frozenAt !== null;
       const number = newRevision ? revision.number + 1 : revision.number;
@@ -204,7 +223,7 @@ export function saveExam(
       return ok({
         edit: edit + 1,
         revision: number,
-        check: planCheck(design, snapshot, categoryNames),
+        check: planCheck(design, snapshot, categoryNames, examTitles),
         fixed: questionNames(context.db, fixedIds),
       });
     },
@@ -229,7 +248,7 @@ export function samplePaper(context: Context, courseId: string, examId: string, 
   const found = admitToExam(context, courseId, examId, 'exam.change');
   if (!found.ok) return found;
   const { design } = found.value.revision;
-  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId);
+  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId, { design, now: context.now });
   const slots = drawPaper(design, snapshot, `sample/${examId}/${seed}`);
   if (!slots || slots.length === 0) return refused('conflict', 'No paper can be drawn yet: the plan check says why.');
   const contents = frozenContents(
@@ -265,7 +284,7 @@ export type Choosable = { id: string; name: string; type: QuestionType; category
 export function choosableQuestions(context: Context, courseId: string): Result<Choosable[]> {
   const admitted = admit(context, courseId, 'exam.change');
   if (!admitted.ok) return admitted;
-  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId);
+  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId, { now: context.now });
   const categoryOf = new Map(
     snapshot.entries.map((entry) => [entry.questionId, categoryNames.get(entry.categoryPath.at(-1) ?? '') ?? '']),
   );

@@ -150,7 +150,10 @@ export function openSitting(context: Context, courseId: string, sittingId: strin
     .where(eq(examRevision.id, pinnedOrCurrent(row, examRow)))
     .get();
   if (!examRow || !revision) return notFound('exam');
-  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId);
+  const { snapshot, categoryNames, examTitles } = courseSnapshot(context.db, courseId, {
+    design: revision.design,
+    now: context.now,
+  });
   const addressed = context.db.select().from(sittingAudience).where(eq(sittingAudience.sittingId, sittingId)).all();
   const assigned = new Set(
     context.db
@@ -184,7 +187,7 @@ export function openSitting(context: Context, courseId: string, sittingId: strin
     audience: hidden ? [] : audience,
     markers: hidden ? [] : markers.map((one) => ({ ...one, assigned: assigned.has(one.userId) })),
     problems: row.state === 'draft' ? schedulingProblems(row, audience.length, context.now) : [],
-    planProblems: row.state === 'draft' ? planCheck(revision.design, snapshot, categoryNames).problems : [],
+    planProblems: row.state === 'draft' ? planCheck(revision.design, snapshot, categoryNames, examTitles).problems : [],
   });
 }
 
@@ -306,10 +309,11 @@ export function scheduleSitting(context: Context, courseId: string, sittingId: s
       if (!row || !found) return notFound('sitting');
       if (row.state === 'scheduled') return refused('conflict', 'This sitting is scheduled already.');
       const audience = audienceOf(tx, row);
-      const { snapshot, categoryNames } = courseSnapshot(tx, courseId);
+      const { design } = found.revision;
+      const { snapshot, categoryNames, examTitles } = courseSnapshot(tx, courseId, { design, now: context.now });
       const problems = [
         ...schedulingProblems(row, audience.length, context.now),
-        ...planCheck(found.revision.design, snapshot, categoryNames).problems.map(
+        ...planCheck(design, snapshot, categoryNames, examTitles).problems.map(
           (one): Problem => ({ code: 'conflict', message: one.message, field: 'exam' }),
         ),
       ];
