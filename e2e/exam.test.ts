@@ -125,3 +125,68 @@ it('what was published is withdrawn and published again, with its numbers said; 
   for (const name of ['Benhaddou', 'Vogtland', 'Papathanou']) expect(text).not.toContain(name);
   expect(await guest.$('::-p-aria([name="Withdraw"])')).toBeNull();
 });
+
+it('draws are added for several sources at once, take from another exam, and are narrowed in place', async () => {
+  const page = await house.page(teacher);
+  const id = examOf('Weekly check: heights of tide')?.id ?? '';
+  await page.goto(`${course()}/exams/${id}`);
+  await page.waitForSelector('#exam-title');
+  const lines = () => {
+    const row = house.db.select().from(exam).where(eq(exam.id, id)).get();
+    const revision = house.db
+      .select()
+      .from(examRevision)
+      .where(eq(examRevision.id, row?.currentRevisionId ?? ''))
+      .get();
+    return revision?.design.parts.flatMap((part) => part.lines) ?? [];
+  };
+  const before = new Set(lines().map((line) => line.id));
+  await press(page, 'Add a draw for each of …');
+  await press(page, 'Weather');
+  await press(page, 'the questions of Steering-rules quiz');
+  await fill(page, 'Questions each', '2');
+  await press(page, 'Add 2 draws');
+  const added = () => lines().filter((line) => !before.has(line.id));
+  await expect.poll(() => added().length).toBe(2);
+  const [weather, quiz] = added();
+  expect(quiz).toMatchObject({
+    kind: 'draw',
+    count: 2,
+    pool: { categories: [], exams: [examOf('Steering-rules quiz')?.id] },
+  });
+  await shows(page, 'the questions of Steering-rules quiz');
+  await page.waitForFunction(
+    (selector) => /of [1-9]\d* in the pool/.test(document.querySelector(selector)?.textContent ?? ''),
+    {},
+    `#line-${quiz?.id}`,
+  );
+  const row = `#line-${weather?.id}`;
+  const size = () =>
+    page.$eval(row, (line) => Number(/of (\d+) in the pool/.exec(line.textContent ?? '')?.[1] ?? Number.NaN));
+  const all = await size();
+  await page.locator(`${row} button[aria-label^="Narrow"]`).click();
+  await page.locator('::-p-xpath(//summary[contains(., "Difficulty")])').click();
+  await press(page, 'easy');
+  await press(page, 'Done');
+  await page.waitForSelector(`${row} button[aria-label="Difficulty: easy"]`);
+  await page.waitForFunction(
+    (selector, was) => {
+      const now = /of (\d+) in the pool/.exec(document.querySelector(selector)?.textContent ?? '')?.[1];
+      return now !== undefined && Number(now) < was;
+    },
+    {},
+    row,
+    all,
+  );
+
+  // The quiz cannot draw from an exam that draws from it.
+  await page.goto(`${course()}/exams/${examOf('Steering-rules quiz')?.id}`);
+  await page.waitForSelector('#exam-title');
+  await page.locator('button[aria-label^="Where from"]').click();
+  await shows(page, 'Whatever these exams can ask');
+  expect(
+    await page.$$eval('fieldset', (sets) =>
+      sets.some((set) => set.textContent?.includes('Whatever') && set.textContent.includes('Weekly check')),
+    ),
+  ).toBe(false);
+});

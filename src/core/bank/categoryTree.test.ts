@@ -29,6 +29,16 @@ const anyForest = fc
   }));
 
 describe('the tree', () => {
+  it('gives the names with those above them in the same reading order', () => {
+    expect([...categoryPathNames(tides).values()]).toEqual([
+      'Charts',
+      'Tides',
+      'Tides › Heights',
+      'Tides › Heights › Springs',
+      'Tides › Streams',
+    ]);
+  });
+
   it('stands in reading order with own counts and counts with everything below', () => {
     const nodes = categoryTree(
       tides,

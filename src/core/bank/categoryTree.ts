@@ -45,11 +45,15 @@ export function categoryPaths(rows: readonly CategoryRow[]): Map<string, string[
   return paths;
 }
 
-/** Each category's name with those above it. @example 'Tides › Heights' */
+/** The names of each category and those above it, by id, in the order of the tree. */
 export function categoryPathNames(rows: readonly CategoryRow[]): Map<string, string> {
   const names = new Map(rows.map((row) => [row.id, row.name]));
+  const paths = categoryPaths(rows);
   return new Map(
-    [...categoryPaths(rows)].map(([id, path]) => [id, path.map((one) => names.get(one) ?? '').join(' › ')]),
+    categoryTree(rows, new Map()).map(({ id }) => [
+      id,
+      (paths.get(id) ?? []).map((one) => names.get(one) ?? '').join(' › '),
+    ]),
   );
 }
 

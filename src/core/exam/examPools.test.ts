@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { exampleDesign, exampleDraw, exampleEntry } from '../testing/exampleExam';
 import { type ExamDesign, type ExamLine, examDesign, examsDrawnFrom, type PoolRule } from './design';
 import { drawPaper } from './drawPaper';
-import { examRing, withExamPools } from './examPools';
+import { wayBetween, withExamPools } from './examPools';
 import { planCheck } from './planCheck';
 import { inPool, neededFor, snapshotOf } from './snapshot';
 
@@ -23,6 +23,8 @@ const heldBy = (all: Record<string, ExamLine[]>, exam: string) =>
   withExamPools(entries, designs(all), [exam])
     .flatMap((entry, n) => (entry.exams.includes(exam) ? [n] : []))
     .join(' ');
+
+const examRing = (id: string, all: ReadonlyMap<string, ExamDesign>) => wayBetween(id, id, all);
 
 describe('the questions of an exam as a pool', () => {
   it('are its fixed questions and everything its draws can take, also through further exams', () => {

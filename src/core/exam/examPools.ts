@@ -43,17 +43,18 @@ export function withExamPools(
 }
 
 /**
- * The way on which an exam draws from itself, from the exam back to it; null where there is none.
+ * The way on which one exam draws from another, through others where need be; null where it does not. From an exam to
+ * itself it is the ring that must not be.
  *
- * @example examRing('a', designs) // ['a', 'b', 'a'] where a draws from b and b from a
+ * @example wayBetween('a', 'a', designs) // ['a', 'b', 'a'] where a draws from b and b from a
  */
-export function examRing(examId: string, designs: ReadonlyMap<string, ExamDesign>): string[] | null {
+export function wayBetween(from: string, to: string, designs: ReadonlyMap<string, ExamDesign>): string[] | null {
   const done = new Set<string>();
   const look = (at: string, way: string[]): string[] | null => {
     const design = designs.get(at);
     if (!design) return null;
     for (const next of examsDrawnFrom(design)) {
-      if (next === examId) return [...way, at, next];
+      if (next === to) return [...way, at, next];
       if (done.has(next)) continue;
       done.add(next);
       const found = look(next, [...way, at]);
@@ -61,5 +62,5 @@ export function examRing(examId: string, designs: ReadonlyMap<string, ExamDesign
     }
     return null;
   };
-  return look(examId, []);
+  return look(from, []);
 }

@@ -13,7 +13,7 @@ import {
   examsDrawnFrom,
 } from '@/core/exam/design';
 import { drawPaper } from '@/core/exam/drawPaper';
-import { examRing } from '@/core/exam/examPools';
+import { wayBetween } from '@/core/exam/examPools';
 import { type PlanCheck, planCheck } from '@/core/exam/planCheck';
 import type { Action } from '@/core/people/policy';
 import type { QuestionContent } from '@/core/question/content';
@@ -23,9 +23,10 @@ import { present } from '@/core/question/score';
 import { settle } from '@/core/question/settle';
 import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
-import { exam, examRevision, question, questionVersion, sitting } from '@/db/schema';
+import { courseBank, exam, examRevision, question, questionTag, questionVersion, sitting } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
 import { courseSnapshot, examsOf } from '../bank/courseSnapshot';
+import { objectivesOf } from '../bank/objectives';
 import { currentPassages } from '../bank/passages';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
@@ -117,7 +118,13 @@ export type OpenExam = {
   check: PlanCheck;
   /** What the fixed lines hold, by question id. */
   fixed: Record<string, { name: string; type: QuestionType }>;
-  categories: { id: string; name: string }[];
+  /** What a pool can name. Exams that draw from this one are left out: a ring has no questions of its own. */
+  sources: {
+    categories: { id: string; name: string }[];
+    exams: { id: string; title: string }[];
+    objectives: { id: string; code: string; wording: string }[];
+    tags: string[];
+  };
 };
 
 /** An exam with its plan check over the bank of today. */
@@ -141,8 +148,41 @@ export function openExam(context: Context, courseId: string, examId: string): Re
     design: revision.design,
     check: planCheck(revision.design, snapshot, categoryNames, examTitles),
     fixed: questionNames(context.db, fixedIds),
-    categories: [...categoryNames].map(([id, name]) => ({ id, name })).sort((a, b) => a.name.localeCompare(b.name)),
+    sources: {
+      categories: [...categoryNames].map(([id, name]) => ({ id, name })),
+      ...sourcesOf(context.db, courseId, examId),
+    },
   });
+}
+
+/** What pools can name besides categories. */
+function sourcesOf(db: Db, courseId: string, examId: string): Omit<OpenExam['sources'], 'categories'> {
+  const exams = examsOf(db, courseId);
+  const drawsFromThis = (id: string) => wayBetween(id, examId, exams.designs) !== null;
+  const inBanks = inArray(
+    question.bankId,
+    db.select({ id: courseBank.bankId }).from(courseBank).where(eq(courseBank.courseId, courseId)),
+  );
+  return {
+    exams: [...exams.titles]
+      .filter(([id]) => id !== examId && !drawsFromThis(id))
+      .map(([id, title]) => ({ id, title }))
+      .sort((a, b) => a.title.localeCompare(b.title)),
+    objectives: db
+      .select({ id: courseBank.bankId })
+      .from(courseBank)
+      .where(eq(courseBank.courseId, courseId))
+      .all()
+      .flatMap((bank) => objectivesOf(db, bank.id)),
+    tags: db
+      .selectDistinct({ tag: questionTag.tag })
+      .from(questionTag)
+      .innerJoin(question, eq(question.id, questionTag.questionId))
+      .where(inBanks)
+      .orderBy(questionTag.tag)
+      .all()
+      .map((row) => row.tag),
+  };
 }
 
 /** What questions are called in lists, by id. */
@@ -198,7 +238,7 @@ export function saveExam(
       );
       if (fixedIds.some((id) => !known.has(id) && !before.has(id))) return notFound('question');
       const exams = examsDrawnFrom(design).size ? examsOf(tx, courseId) : null;
-      const ring = exams && examRing(examId, exams.designs.set(examId, design));
+      const ring = exams && wayBetween(examId, examId, exams.designs.set(examId, design));
       if (ring)
         return refused(
           'bad-input',

@@ -15,7 +15,8 @@ import { PaperRuler } from '../kit/PaperRuler';
 import { Problems } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
 import { RichEditor } from '../question/rich/RichEditor';
-import { type Choosable, PartSheet } from './PartSheet';
+import { PartSheet } from './PartSheet';
+import type { Choosable, Sources } from './PoolPieces';
 
 type Fixed = Record<string, { name: string; type: QuestionType }>;
 type Exam = {
@@ -27,7 +28,7 @@ type Exam = {
   design: ExamDesign;
   check: PlanCheck;
   fixed: Fixed;
-  categories: { id: string; name: string }[];
+  sources: Omit<Sources, 'choosable'>;
 };
 
 type Props = {
@@ -168,8 +169,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give }: Props
               part={part}
               number={p + 1}
               fixed={{ ...fixed, ...Object.fromEntries(choosable.map((one) => [one.id, one])) }}
-              categories={exam.categories}
-              choosable={choosable}
+              sources={{ ...exam.sources, choosable }}
               check={check}
               problems={problems.filter((problem) => problem.field?.startsWith(`design.parts.${p}.`))}
               mayChange={mayChange}

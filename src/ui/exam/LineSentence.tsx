@@ -2,11 +2,11 @@
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import type { DrawLine, FixedLine, PassageLine } from '@/core/exam/design';
-import { difficulties, type QuestionType, questionTypeNames, questionTypes } from '@/core/question/types';
+import { type QuestionType, questionTypeNames } from '@/core/question/types';
 import { Button } from '../kit/Button';
-import { SelectField, TextField } from '../kit/Field';
+import { TextField } from '../kit/Field';
 import { SentencePiece } from '../kit/SentencePiece';
-import { SuccessRangeFields, successSaid } from '../question/SuccessRangeFields';
+import { PoolPieces, poolSaid, type Sources } from './PoolPieces';
 
 const passagesSaid = (count: number) => (count === 1 ? 'passage' : 'passages');
 const pointsSaid = (points: number) => `${pointsText(points)} ${points === 1 ? 'point' : 'points'}`;
@@ -14,29 +14,21 @@ const pointsSaid = (points: number) => `${pointsText(points)} ${points === 1 ? '
 /** "Draw 3 from Tides › Heights, medium, 2 points each": each underlined piece opens its own small editor. */
 export function DrawSentence({
   line,
-  categories,
+  sources,
   mayChange,
   onChange,
 }: {
   line: DrawLine | PassageLine;
-  categories: { id: string; name: string }[];
+  sources: Sources;
   mayChange: boolean;
   onChange: (line: DrawLine | PassageLine) => void;
 }) {
-  const [first] = line.pool.categories;
-  const category = categories.find((one) => one.id === first?.id);
-  const difficulty = line.pool.difficulties.length ? line.pool.difficulties.join(' or ') : 'any difficulty';
-  const types = line.pool.types?.length
-    ? line.pool.types.map((type) => questionTypeNames[type].toLowerCase()).join(' or ')
-    : 'any type';
-  const success = successSaid(line.pool.success);
-  const where = `${category?.name ?? 'a category that is gone'}${category && !first?.below ? ' alone' : ''}`;
   if (!mayChange)
     return (
       <span>
         Draw {line.count}{' '}
-        {line.kind === 'passage' && `${passagesSaid(line.count)} with ${line.questions} questions each `}from {where},{' '}
-        {difficulty}, {types}, {success}, {pointsSaid(line.points)} each
+        {line.kind === 'passage' && `${passagesSaid(line.count)} with ${line.questions} questions each `}from{' '}
+        {poolSaid(line.pool, sources)}, {pointsSaid(line.points)} each
       </span>
     );
   return (
@@ -70,110 +62,7 @@ export function DrawSentence({
           {line.questions === 1 ? 'question' : 'questions'} each{' '}
         </>
       )}
-      from{' '}
-      <SentencePiece says={where} label={`Where from: ${where}`} wrong={!category}>
-        {(close) => (
-          <div className="w-72 space-y-2">
-            <SelectField
-              label="Category"
-              value={category?.id ?? ''}
-              onChange={(event) =>
-                onChange({
-                  ...line,
-                  pool: { ...line.pool, categories: [{ id: event.target.value, below: first?.below ?? true }] },
-                })
-              }
-            >
-              {!category && <option value="">choose one</option>}
-              {categories.map((one) => (
-                <option key={one.id} value={one.id}>
-                  {one.name}
-                </option>
-              ))}
-            </SelectField>
-            <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                className="accent-prussian"
-                checked={first?.below ?? true}
-                onChange={(event) =>
-                  onChange({
-                    ...line,
-                    pool: { ...line.pool, categories: [{ id: first?.id ?? '', below: event.target.checked }] },
-                  })
-                }
-              />
-              with everything below it
-            </label>
-            <Button onClick={close}>Done</Button>
-          </div>
-        )}
-      </SentencePiece>
-      ,{' '}
-      <SentencePiece says={difficulty} label={`Difficulty: ${difficulty}`}>
-        {(close) => (
-          <fieldset className="space-y-1">
-            <legend className="text-sm font-medium">Difficulty</legend>
-            {difficulties.map((one) => (
-              <label key={one} className="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="accent-prussian"
-                  checked={line.pool.difficulties.includes(one)}
-                  onChange={(event) => {
-                    const chosen = difficulties.filter((each) =>
-                      each === one ? event.target.checked : line.pool.difficulties.includes(each),
-                    );
-                    onChange({ ...line, pool: { ...line.pool, difficulties: chosen } });
-                  }}
-                />
-                {one}
-              </label>
-            ))}
-            <p className="max-w-52 text-sm text-ink-2">None ticked means any, also questions without one.</p>
-            <Button onClick={close}>Done</Button>
-          </fieldset>
-        )}
-      </SentencePiece>
-      ,{' '}
-      <SentencePiece says={types} label={`Type: ${types}`}>
-        {(close) => (
-          <fieldset className="space-y-1">
-            <legend className="text-sm font-medium">Type</legend>
-            {questionTypes.map((one) => (
-              <label key={one} className="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="accent-prussian"
-                  checked={line.pool.types?.includes(one) ?? false}
-                  onChange={(event) => {
-                    const chosen = questionTypes.filter((each) =>
-                      each === one ? event.target.checked : line.pool.types?.includes(each),
-                    );
-                    onChange({ ...line, pool: { ...line.pool, types: chosen } });
-                  }}
-                />
-                {questionTypeNames[one]}
-              </label>
-            ))}
-            <p className="max-w-52 text-sm text-ink-2">None ticked means any.</p>
-            <Button onClick={close}>Done</Button>
-          </fieldset>
-        )}
-      </SentencePiece>
-      ,{' '}
-      <SentencePiece says={success} label={`Success rate: ${success}`}>
-        {(close) => (
-          <>
-            <SuccessRangeFields
-              value={line.pool.success ?? null}
-              onChange={(range) => onChange({ ...line, pool: { ...line.pool, success: range ?? undefined } })}
-            />
-            <Button onClick={close}>Done</Button>
-          </>
-        )}
-      </SentencePiece>
-      ,{' '}
+      from <PoolPieces pool={line.pool} sources={sources} onChange={(pool) => onChange({ ...line, pool })} />,{' '}
       <SentencePiece says={pointsSaid(line.points)} label={`Points each: ${pointsSaid(line.points)}`}>
         {(close) => (
           <NumberPiece

@@ -8,16 +8,15 @@ import { type QuestionType, questionTypeNames, usualPoints } from '@/core/questi
 import { Button } from '../kit/Button';
 import { inputShape } from '../kit/Field';
 import { Sheet } from '../kit/Page';
+import { AddDraws } from './AddDraws';
 import { DrawSentence, FixedSentence } from './LineSentence';
-
-export type Choosable = { id: string; name: string; type: QuestionType; category: string };
+import type { Choosable, Sources } from './PoolPieces';
 
 type Props = {
   part: ExamPart;
   number: number;
   fixed: Record<string, { name: string; type: QuestionType }>;
-  categories: { id: string; name: string }[];
-  choosable: Choosable[];
+  sources: Sources;
   check: PlanCheck;
   problems: readonly Problem[];
   mayChange: boolean;
@@ -36,8 +35,7 @@ export function PartSheet({
   part,
   number,
   fixed,
-  categories,
-  choosable,
+  sources,
   check,
   problems,
   mayChange,
@@ -48,7 +46,8 @@ export function PartSheet({
   isLast,
   makeId,
 }: Props) {
-  const [choosing, setChoosing] = useState(false);
+  const [adding, setAdding] = useState<'question' | 'draws' | null>(null);
+  const { categories, choosable } = sources;
   const set = (lines: ExamLine[]) => onChange({ lines });
   const change = (id: string, next: ExamLine) => set(part.lines.map((line) => (line.id === id ? next : line)));
   const moveLine = (from: number, to: number) => {
@@ -165,7 +164,7 @@ export function PartSheet({
               {line.kind !== 'fixed' ? (
                 <DrawSentence
                   line={line}
-                  categories={categories}
+                  sources={sources}
                   mayChange={mayChange}
                   onChange={(next) => change(line.id, next)}
                 />
@@ -227,7 +226,7 @@ export function PartSheet({
         ))}
       </ol>
       {mayChange && (
-        <footer className="flex gap-1 px-2 py-1.5">
+        <footer className="flex flex-wrap gap-1 px-2 py-1.5">
           <Button
             look="quiet"
             onClick={addDraw}
@@ -244,15 +243,31 @@ export function PartSheet({
           </Button>
           <Button
             look="quiet"
-            aria-expanded={choosing}
-            onClick={() => setChoosing(!choosing)}
+            aria-expanded={adding === 'draws'}
+            onClick={() => setAdding(adding === 'draws' ? null : 'draws')}
+            whyNot={categories.length === 0 ? 'The bank has no categories yet.' : null}
+          >
+            Add a draw for each of …
+          </Button>
+          <Button
+            look="quiet"
+            aria-expanded={adding === 'question'}
+            onClick={() => setAdding(adding === 'question' ? null : 'question')}
             whyNot={choosable.length === 0 ? 'The bank has no questions yet.' : null}
           >
             Add a fixed question
           </Button>
         </footer>
       )}
-      {choosing && (
+      {adding === 'draws' && (
+        <AddDraws
+          sources={sources}
+          makeId={makeId}
+          onAdd={(lines) => set([...part.lines, ...lines])}
+          onClose={() => setAdding(null)}
+        />
+      )}
+      {adding === 'question' && (
         <ChooseQuestion
           choosable={choosable}
           taken={new Set(part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])))}
@@ -262,7 +277,7 @@ export function PartSheet({
               { kind: 'fixed', id: makeId(), questionId: question.id, points: usualPoints[question.type] },
             ])
           }
-          onClose={() => setChoosing(false)}
+          onClose={() => setAdding(null)}
         />
       )}
     </Sheet>

@@ -8,16 +8,18 @@ type Props = {
   /** What it decides, for people who hear the page. */
   label: string;
   wrong?: boolean;
+  /** A piece that offers something further, and says nothing of what is set. */
+  quiet?: boolean;
   children: (close: () => void) => ReactNode;
 };
 
 /** One underlined piece of a sentence that sets a rule; it opens its own small editor. */
-export function SentencePiece({ says, label, wrong, children }: Props) {
+export function SentencePiece({ says, label, wrong, quiet, children }: Props) {
   return (
     <Popover className="inline">
       <PopoverButton
         aria-label={label}
-        className={`underline decoration-1 underline-offset-4 hover:bg-prussian-wash ${wrong ? 'text-brick decoration-brick' : 'text-prussian decoration-prussian'}`}
+        className={`underline underline-offset-4 hover:bg-prussian-wash ${quiet ? 'text-sm text-ink-2 decoration-dotted' : wrong ? 'text-brick decoration-1 decoration-brick' : 'text-prussian decoration-1 decoration-prussian'}`}
       >
         {says}
       </PopoverButton>

@@ -1,0 +1,354 @@
+'use client';
+import { type ReactNode, useState } from 'react';
+import type { PoolRule } from '@/core/exam/design';
+import { difficulties, type QuestionType, questionTypeNames, questionTypes } from '@/core/question/types';
+import { Button, RemoveButton } from '../kit/Button';
+import { TextField } from '../kit/Field';
+import { SentencePiece } from '../kit/SentencePiece';
+import { SuccessRangeFields, successSaid } from '../question/SuccessRangeFields';
+
+/** A question that can be put on an exam. */
+export type Choosable = { id: string; name: string; type: QuestionType; category: string };
+
+/** All that a pool can name, by the names people know. */
+export type Sources = {
+  categories: { id: string; name: string }[];
+  exams: { id: string; title: string }[];
+  objectives: { id: string; code: string; wording: string }[];
+  tags: string[];
+  choosable: Choosable[];
+};
+
+type Props = { pool: PoolRule; sources: Sources; onChange: (pool: PoolRule) => void };
+
+const toggled = <T,>(all: readonly T[] | undefined, one: T): T[] =>
+  all?.includes(one) ? all.filter((other) => other !== one) : [...(all ?? []), one];
+
+/** "Heights, Streams alone, 2 exams and 3 picked questions". */
+function fromSaid(pool: PoolRule, sources: Sources): { text: string; wrong: boolean } {
+  const categories = pool.categories.map(({ id, below }) => {
+    const name = sources.categories.find((one) => one.id === id)?.name;
+    return name ? `${name}${below ? '' : ' alone'}` : null;
+  });
+  const exams = (pool.exams ?? []).map((id) => sources.exams.find((one) => one.id === id)?.title ?? null);
+  const picked = pool.questions?.length ?? 0;
+  const parts = [
+    ...categories.map((one) => one ?? 'a category that is gone'),
+    ...exams.map((one) => (one ? `the questions of ${one}` : 'an exam that is gone')),
+    ...(picked ? [picked === 1 ? '1 picked question' : `${picked} picked questions`] : []),
+  ];
+  const shown = parts.length > 3 ? [...parts.slice(0, 2), `${parts.length - 2} more`] : parts;
+  const text =
+    shown.length === 0
+      ? 'nowhere yet'
+      : shown.length === 1
+        ? shown[0]
+        : `${shown.slice(0, -1).join(', ')} or ${shown.at(-1)}`;
+  return { text: text ?? '', wrong: parts.length === 0 || categories.includes(null) || exams.includes(null) };
+}
+
+/** How often a narrowing property is said in a sentence: only where it is set. */
+function narrowings(pool: PoolRule, sources: Sources): { key: string; name: string; said: string | null }[] {
+  const code = (id: string) => sources.objectives.find((one) => one.id === id)?.code ?? 'one that is gone';
+  const or = (all: readonly string[]) => (all.length ? all.join(' or ') : null);
+  return [
+    { key: 'difficulty', name: 'Difficulty', said: or(pool.difficulties) },
+    { key: 'type', name: 'Type', said: or((pool.types ?? []).map((type) => questionTypeNames[type].toLowerCase())) },
+    {
+      key: 'objective',
+      name: 'Objective',
+      said: pool.objectives?.length ? `objective ${or(pool.objectives.map(code))}` : null,
+    },
+    { key: 'tag', name: 'Tag', said: pool.tags?.length ? `tagged ${or(pool.tags)}` : null },
+    { key: 'success', name: 'Success rate', said: pool.success ? successSaid(pool.success) : null },
+    { key: 'rest', name: 'Rest', said: pool.restDays ? `not used for ${pool.restDays} days` : null },
+  ];
+}
+
+/** What a pool says, without anything to press. */
+export const poolSaid = (pool: PoolRule, sources: Sources): string =>
+  [fromSaid(pool, sources).text, ...narrowings(pool, sources).flatMap(({ said }) => said ?? [])].join(', ');
+
+/** Where a draw takes its questions from and what they must be: a piece for each thing that is said. */
+export function PoolPieces({ pool, sources, onChange }: Props) {
+  const from = fromSaid(pool, sources);
+  const all = narrowings(pool, sources);
+  return (
+    <>
+      <SentencePiece says={from.text} label={`Where from: ${from.text}`} wrong={from.wrong}>
+        {(close) => (
+          <div className="max-h-[26rem] w-80 overflow-y-auto">
+            <From pool={pool} sources={sources} onChange={onChange} />
+            <Button onClick={close}>Done</Button>
+          </div>
+        )}
+      </SentencePiece>
+      {all.map(
+        ({ key, name, said }) =>
+          said !== null && (
+            <span key={key}>
+              ,{' '}
+              <SentencePiece says={said} label={`${name}: ${said}`}>
+                {(close) => (
+                  <div className="max-h-96 w-64 overflow-y-auto">
+                    <Narrowing which={key} pool={pool} sources={sources} onChange={onChange} />
+                    <Button className="mt-2" onClick={close}>
+                      Done
+                    </Button>
+                  </div>
+                )}
+              </SentencePiece>
+            </span>
+          ),
+      )}{' '}
+      <SentencePiece quiet says="narrow" label="Narrow the pool by other properties">
+        {(close) => (
+          <div className="max-h-96 w-72 overflow-y-auto">
+            {all.map(({ key, name, said }) => (
+              <details key={key} name="narrowing" className="border-b border-line py-1">
+                <summary className="font-medium">
+                  {name}
+                  {said !== null && <span className="font-normal text-ink-2">: {said}</span>}
+                </summary>
+                <Narrowing which={key} pool={pool} sources={sources} onChange={onChange} />
+              </details>
+            ))}
+            <Button className="mt-2" onClick={close}>
+              Done
+            </Button>
+          </div>
+        )}
+      </SentencePiece>
+    </>
+  );
+}
+
+function Tick({ on, onChange, children }: { on: boolean; onChange: () => void; children: ReactNode }) {
+  return (
+    <label className="flex min-h-8 items-start gap-2 px-1 py-1 hover:bg-prussian-wash">
+      <input type="checkbox" className="mt-0.5 size-4 shrink-0 accent-prussian" checked={on} onChange={onChange} />
+      <span>{children}</span>
+    </label>
+  );
+}
+
+function From({ pool, sources, onChange }: Props) {
+  const [find, setFind] = useState('');
+  const chosen = new Map(pool.categories.map((one) => [one.id, one]));
+  const picked = pool.questions ?? [];
+  const words = find.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const found = words.length
+    ? sources.choosable
+        .filter((one) => words.every((word) => `${one.name} ${one.category}`.toLowerCase().includes(word)))
+        .slice(0, 12)
+    : [];
+  const named = new Map(sources.choosable.map((one) => [one.id, one.name]));
+  const gone = pool.categories.filter((one) => !sources.categories.some((other) => other.id === one.id));
+  const goneExams = (pool.exams ?? []).filter((id) => !sources.exams.some((one) => one.id === id));
+  return (
+    <>
+      <fieldset>
+        <legend className="text-sm font-medium">Any of these categories</legend>
+        {gone.map((one) => (
+          <Tick
+            key={one.id}
+            on
+            onChange={() => onChange({ ...pool, categories: pool.categories.filter(({ id }) => id !== one.id) })}
+          >
+            <span className="text-brick">a category that is gone</span>
+          </Tick>
+        ))}
+        {sources.categories.map((one) => {
+          const own = chosen.get(one.id);
+          return (
+            <div key={one.id}>
+              <Tick
+                on={Boolean(own)}
+                onChange={() =>
+                  onChange({
+                    ...pool,
+                    categories: own
+                      ? pool.categories.filter(({ id }) => id !== one.id)
+                      : [...pool.categories, { id: one.id, below: true }],
+                  })
+                }
+              >
+                {one.name}
+              </Tick>
+              {own && (
+                <label className="ml-7 flex items-center gap-2 text-sm">
+                  <input
+                    type="checkbox"
+                    className="accent-prussian"
+                    checked={own.below}
+                    onChange={(event) =>
+                      onChange({
+                        ...pool,
+                        categories: pool.categories.map((each) =>
+                          each.id === one.id ? { ...each, below: event.target.checked } : each,
+                        ),
+                      })
+                    }
+                  />
+                  with everything below it
+                </label>
+              )}
+            </div>
+          );
+        })}
+      </fieldset>
+      {(sources.exams.length > 0 || goneExams.length > 0) && (
+        <fieldset className="mt-2 border-t border-line pt-2">
+          <legend className="text-sm font-medium">Whatever these exams can ask</legend>
+          {goneExams.map((id) => (
+            <Tick key={id} on onChange={() => onChange({ ...pool, exams: toggled(pool.exams, id) })}>
+              <span className="text-brick">an exam that is gone</span>
+            </Tick>
+          ))}
+          {sources.exams.map((one) => (
+            <Tick
+              key={one.id}
+              on={pool.exams?.includes(one.id) ?? false}
+              onChange={() => onChange({ ...pool, exams: toggled(pool.exams, one.id) })}
+            >
+              {one.title}
+            </Tick>
+          ))}
+        </fieldset>
+      )}
+      <fieldset className="my-2 border-y border-line py-2">
+        <legend className="text-sm font-medium">Questions picked by hand</legend>
+        {picked.map((id) => (
+          <p key={id} className="flex items-center gap-2">
+            <span className={`min-w-0 flex-1 truncate ${named.has(id) ? '' : 'text-brick'}`}>
+              {named.get(id) ?? 'a question that is gone'}
+            </span>
+            <RemoveButton
+              label={`Leave out ${named.get(id) ?? 'the question that is gone'}`}
+              onClick={() => onChange({ ...pool, questions: picked.filter((one) => one !== id) })}
+            />
+          </p>
+        ))}
+        <TextField
+          quiet
+          label="Find a question to pick"
+          placeholder="Find a question to pick"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+        />
+        {found.map((one) => (
+          <Tick
+            key={one.id}
+            on={picked.includes(one.id)}
+            onChange={() => onChange({ ...pool, questions: toggled(picked, one.id) })}
+          >
+            {one.name} <span className="text-sm text-ink-2">{one.category}</span>
+          </Tick>
+        ))}
+        {words.length > 0 && found.length === 0 && <p className="text-sm text-ink-2">No question has these words.</p>}
+      </fieldset>
+    </>
+  );
+}
+
+function Narrowing({ which, pool, sources, onChange }: Props & { which: string }) {
+  switch (which) {
+    case 'difficulty':
+      return (
+        <fieldset>
+          <legend className="sr-only">Difficulty</legend>
+          {difficulties.map((one) => (
+            <Tick
+              key={one}
+              on={pool.difficulties.includes(one)}
+              onChange={() => onChange({ ...pool, difficulties: toggled(pool.difficulties, one) })}
+            >
+              {one}
+            </Tick>
+          ))}
+          <p className="px-1 text-sm text-ink-2">None ticked means any, also questions without one.</p>
+        </fieldset>
+      );
+    case 'type':
+      return (
+        <fieldset>
+          <legend className="sr-only">Type</legend>
+          {questionTypes.map((one) => (
+            <Tick
+              key={one}
+              on={pool.types?.includes(one) ?? false}
+              onChange={() => onChange({ ...pool, types: toggled(pool.types, one) })}
+            >
+              {questionTypeNames[one]}
+            </Tick>
+          ))}
+        </fieldset>
+      );
+    case 'objective':
+      return (
+        <fieldset>
+          <legend className="sr-only">Objective</legend>
+          {sources.objectives.length === 0 && <p className="px-1 text-ink-2">The bank has no objectives yet.</p>}
+          {sources.objectives.map((one) => (
+            <Tick
+              key={one.id}
+              on={pool.objectives?.includes(one.id) ?? false}
+              onChange={() => onChange({ ...pool, objectives: toggled(pool.objectives, one.id) })}
+            >
+              {one.code} {one.wording}
+            </Tick>
+          ))}
+        </fieldset>
+      );
+    case 'tag':
+      return (
+        <fieldset>
+          <legend className="sr-only">Tag</legend>
+          {sources.tags.length === 0 && <p className="px-1 text-ink-2">No question has a tag yet.</p>}
+          {sources.tags.map((tag) => (
+            <Tick
+              key={tag}
+              on={pool.tags?.includes(tag) ?? false}
+              onChange={() => onChange({ ...pool, tags: toggled(pool.tags, tag) })}
+            >
+              {tag}
+            </Tick>
+          ))}
+        </fieldset>
+      );
+    case 'success':
+      return (
+        <SuccessRangeFields
+          value={pool.success ?? null}
+          onChange={(success) => onChange({ ...pool, success: success ?? undefined })}
+        />
+      );
+    default:
+      return (
+        <Rest
+          days={pool.restDays ?? null}
+          onChange={(restDays) => onChange({ ...pool, restDays: restDays ?? undefined })}
+        />
+      );
+  }
+}
+
+function Rest({ days, onChange }: { days: number | null; onChange: (days: number | null) => void }) {
+  const [text, setText] = useState(days === null ? '' : String(days));
+  const fits = /^[1-9][0-9]{0,3}$/.test(text.trim()) && Number(text) <= 3_650;
+  return (
+    <TextField
+      label="Only questions that stood on no paper for so many days"
+      inputMode="numeric"
+      value={text}
+      onChange={(event) => {
+        setText(event.target.value);
+        const next = event.target.value.trim();
+        if (next === '') onChange(null);
+        else if (/^[1-9][0-9]{0,3}$/.test(next) && Number(next) <= 3_650) onChange(Number(next));
+      }}
+      hint="Empty: used or not. A term is about 120 days."
+      problem={text.trim() === '' || fits ? null : 'Whole days, from 1 to 3650.'}
+    />
+  );
+}
