@@ -190,3 +190,33 @@ it('draws are added for several sources at once, take from another exam, and are
     ),
   ).toBe(false);
 });
+
+it('papers are held equally hard on request, the spread is said, and sample papers keep to it', async () => {
+  const page = await house.page(teacher);
+  const id = examOf('Final theory exam')?.id ?? '';
+  await page.goto(`${course()}/exams/${id}`);
+  await page.waitForSelector('#exam-title');
+  await shows(page, 'Expected score about');
+  await press(page, 'Equally hard papers');
+  await shows(page, '(else ');
+  await fill(page, 'Within so many points of 100', '1.5');
+  const design = () => {
+    const row = house.db.select().from(exam).where(eq(exam.id, id)).get();
+    return house.db
+      .select()
+      .from(examRevision)
+      .where(eq(examRevision.id, row?.currentRevisionId ?? ''))
+      .get()?.design;
+  };
+  await expect.poll(() => design()?.equalHardness).toEqual({ within: 1.5 });
+  await page.waitForFunction(() => {
+    const said = document.querySelector('section[aria-label="How hard papers are"]')?.textContent ?? '';
+    const [, mean, low, high] = /about ([\d.]+) of 100; papers from ([\d.]+) to ([\d.]+)/.exec(said) ?? [];
+    return Number(high) - Number(low) <= 3.1 && Number(low) <= Number(mean) && Number(mean) <= Number(high);
+  });
+  await fill(page, 'Within so many points of 100', '0');
+  await shows(page, 'A number from 0.1 to 50.');
+  expect(design()?.equalHardness).toEqual({ within: 1.5 });
+  await press(page, 'Equally hard papers');
+  await expect.poll(() => design()?.equalHardness).toBeUndefined();
+});

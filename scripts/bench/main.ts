@@ -1,13 +1,17 @@
 import { autosaveHttp } from './autosaveHttp';
 import { bankSearch } from './bankSearch';
+import { drawBalanced } from './drawBalanced';
 import { drawPapers } from './drawPapers';
 import { generateValues } from './generateValues';
 import { duplicates } from './nearDuplicates';
+import { examPlanCheck } from './planCheck';
 import { scorePapers } from './scorePapers';
 import { startBurst } from './startBurst';
 
 const figures: Record<string, () => void | Promise<void>> = {
   'draw.papers': drawPapers,
+  'draw.balanced': drawBalanced,
+  'exam.plancheck': examPlanCheck,
   'score.papers': scorePapers,
   'variables.generate': generateValues,
   'bank.search': bankSearch,

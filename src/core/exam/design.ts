@@ -96,6 +96,15 @@ export const examDesign = z.object({
   /** What the exam is worth in the gradebook; null means as many points as it has. */
   worth: z.number().gt(0, 'The worth must be more than 0.').max(100_000).nullable(),
   parts: z.array(examPart).max(50),
+  /** Papers are adjusted within their pools until each lies so near to the mean expected score, in points of 100. */
+  equalHardness: z
+    .object({
+      within: z
+        .number({ message: 'Give the distance as a number.' })
+        .min(0.1, 'At least 0.1 points of 100.')
+        .max(50, 'At most 50 points of 100.'),
+    })
+    .optional(),
 });
 
 export type ExamDesign = z.output<typeof examDesign>;

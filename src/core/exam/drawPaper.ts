@@ -1,7 +1,8 @@
 import { seededRandom, shuffled } from '../base/random';
 import type { ExamDesign } from './design';
 import { type DrawPlan, planDraw } from './drawPlan';
-import { drawSelection } from './drawSelection';
+import { selectEquallyHard } from './equalHardness';
+import { selectPaper } from './selectPaper';
 import type { PoolEntry, PoolSnapshot } from './snapshot';
 
 /** One place on a paper. */
@@ -29,15 +30,13 @@ export function drawPaper(
   seen: ReadonlySet<string> = new Set(),
   plan: DrawPlan = planDraw(design, snapshot),
 ): PaperSlot[] | null {
-  if (plan.missing.length > 0) return null;
-  const seenFlags = seen.size
-    ? Uint8Array.from(snapshot.entries, (entry) => (seen.has(entry.questionId) ? 1 : 0))
-    : null;
-  const drawn = drawSelection(plan, seededRandom(seed, 'questions'), seenFlags);
-  if (!drawn) return null;
-  const passages = drawPassages(plan, snapshot, seed, seen);
-  if (!passages) return null;
-  const byLine = new Map(plan.draws.map((draw, i) => [draw.lineId, drawn[i] as Int32Array]));
+  const { equalHardness } = design;
+  const selection = equalHardness
+    ? selectEquallyHard(design, snapshot, plan, seed, seen, equalHardness.within / 100)
+    : selectPaper(plan, snapshot, seed, seen);
+  if (!selection) return null;
+  const byLine = new Map(plan.draws.map((draw, i) => [draw.lineId, selection.drawn[i] as Int32Array]));
+  const passages = new Map(plan.passages.draws.map((draw, i) => [draw.lineId, selection.passages[i] as number[][]]));
   const byQuestion = new Map(snapshot.entries.map((entry) => [entry.questionId, entry]));
   const order = seededRandom(seed, 'order');
   const entriesAt = (indexes: Iterable<number>) => Array.from(indexes, (index) => snapshot.entries[index] as PoolEntry);
@@ -76,39 +75,4 @@ function together(blocks: PaperSlot[][]): PaperSlot[][] {
     else kept.push([...block]);
   }
   return kept;
-}
-
-/**
- * The passages of each passage line with the questions drawn of each: passages like questions of draws, none twice; then
- * of each a uniformly random set of its questions, those not seen before first.
- */
-function drawPassages(
-  plan: DrawPlan,
-  snapshot: PoolSnapshot,
-  seed: string,
-  seen: ReadonlySet<string>,
-): Map<string, number[][]> | null {
-  const { passages } = plan;
-  if (passages.draws.length === 0) return new Map();
-  const random = seededRandom(seed, 'passages');
-  const isSeen = (index: number) => seen.has((snapshot.entries[index] as PoolEntry).questionId);
-  const flags = seen.size ? new Uint8Array(passages.size) : null;
-  if (flags)
-    for (const draw of passages.draws) for (const [passage, own] of draw.of) if (own.some(isSeen)) flags[passage] = 1;
-  const drawn = drawSelection(passages, random, flags);
-  if (!drawn) return null;
-  return new Map(
-    passages.draws.map((draw, i) => [
-      draw.lineId,
-      Array.from(drawn[i] as Int32Array, (passage) => {
-        const own = draw.of.get(passage) as number[];
-        const fresh = shuffled(
-          own.filter((index) => !isSeen(index)),
-          random,
-        );
-        const again = shuffled(own.filter(isSeen), random);
-        return [...fresh, ...again].slice(0, draw.questions);
-      }),
-    ]),
-  );
 }

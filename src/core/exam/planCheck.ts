@@ -1,5 +1,6 @@
 import { designCount, designPoints, type ExamDesign } from './design';
 import { planDraw } from './drawPlan';
+import { type Hardness, hardnessOf } from './equalHardness';
 import { competitions } from './matching';
 import type { PoolSnapshot } from './snapshot';
 
@@ -26,6 +27,8 @@ export type PlanCheck = {
   /** For each draw line, how many questions its pool holds after the fixed questions have left it. */
   poolSizes: Record<string, number>;
   problems: PlanProblem[];
+  /** How hard papers are expected to be; null where none can be drawn. */
+  hardness: Hardness | null;
 };
 
 /**
@@ -126,5 +129,6 @@ export function planCheck(
       [...plan.draws, ...plan.passages.draws].map((draw) => [draw.lineId, draw.pool.length]),
     ),
     problems,
+    hardness: problems.length ? null : hardnessOf(design, snapshot, plan),
   };
 }

@@ -15,6 +15,7 @@ import { PaperRuler } from '../kit/PaperRuler';
 import { Problems } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
 import { RichEditor } from '../question/rich/RichEditor';
+import { HardnessFields } from './HardnessFields';
 import { PartSheet } from './PartSheet';
 import type { Choosable, Sources } from './PoolPieces';
 
@@ -213,12 +214,6 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give }: Props
             <div className="mt-3 overflow-x-auto">
               <PaperRuler strokes={strokes} label="The paper" />
             </div>
-            <WorthField
-              worth={design.worth}
-              total={total}
-              readOnly={!mayChange}
-              onChange={(worth) => setDesign({ ...design, worth })}
-            />
             <div className="mt-3 border-t border-line pt-3" aria-live="polite">
               {check.problems.length === 0 ? (
                 <p className="text-pine">Papers can be drawn: no line is short of questions.</p>
@@ -241,6 +236,13 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give }: Props
                 </ul>
               )}
             </div>
+            <HardnessFields design={design} check={check} mayChange={mayChange} onChange={setDesign} />
+            <WorthField
+              worth={design.worth}
+              total={total}
+              readOnly={!mayChange}
+              onChange={(worth) => setDesign({ ...design, worth })}
+            />
           </Sheet>
         </aside>
       </div>
