@@ -96,6 +96,17 @@ export const examDesign = z.object({
   /** What the exam is worth in the gradebook; null means as many points as it has. */
   worth: z.number().gt(0, 'The worth must be more than 0.').max(100_000).nullable(),
   parts: z.array(examPart).max(50),
+  /** What share of the points should lie with a category or an objective, in percent. */
+  targets: z
+    .array(
+      z.object({
+        of: z.enum(['category', 'objective']),
+        id,
+        percent: z.number({ message: 'Give a percentage.' }).min(0, 'At least 0 %.').max(100, 'At most 100 %.'),
+      }),
+    )
+    .max(200)
+    .optional(),
   /** Papers are adjusted within their pools until each lies so near to the mean expected score, in points of 100. */
   equalHardness: z
     .object({

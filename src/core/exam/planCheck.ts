@@ -2,6 +2,7 @@ import { designCount, designPoints, type ExamDesign } from './design';
 import { planDraw } from './drawPlan';
 import { type Hardness, hardnessOf } from './equalHardness';
 import { competitions } from './matching';
+import { type PointSpread, pointSpread } from './pointSpread';
 import type { PoolSnapshot } from './snapshot';
 
 /** Something that keeps an exam from being given, with the part or line where it is mended. */
@@ -29,6 +30,8 @@ export type PlanCheck = {
   problems: PlanProblem[];
   /** How hard papers are expected to be; null where none can be drawn. */
   hardness: Hardness | null;
+  /** How the points spread, and the minutes. */
+  spread: PointSpread;
 };
 
 /**
@@ -129,6 +132,7 @@ export function planCheck(
       [...plan.draws, ...plan.passages.draws].map((draw) => [draw.lineId, draw.pool.length]),
     ),
     problems,
+    spread: pointSpread(design, snapshot, plan),
     hardness: problems.length ? null : hardnessOf(design, snapshot, plan),
   };
 }

@@ -21,6 +21,8 @@ export type PoolEntry = {
   success: Success | null;
   /** Expected credit in [0, 1]. */
   expected: number;
+  /** Minutes it is expected to take. */
+  minutes: number;
 };
 
 /** Entries sorted by question id, so that the same bank gives the same snapshot. */

@@ -15,6 +15,7 @@ export const exampleEntry = (n: number, path: string[], more: Partial<PoolEntry>
   passageId: null,
   success: null,
   expected: 0.65,
+  minutes: 1,
   ...more,
 });
 

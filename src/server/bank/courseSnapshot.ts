@@ -1,11 +1,21 @@
-import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { categoryPathNames, categoryPaths } from '@/core/bank/categoryTree';
 import { day, type Instant } from '@/core/base/time';
 import { type ExamDesign, examsDrawnFrom } from '@/core/exam/design';
 import { withExamPools } from '@/core/exam/examPools';
+import { expectedMinutes } from '@/core/exam/expectedMinutes';
 import { expectedCredit, type PoolEntry, type PoolSnapshot, snapshotOf } from '@/core/exam/snapshot';
 import type { Db, Tx } from '@/db/client';
-import { category, courseBank, exam, examRevision, question, questionObjective, questionTag } from '@/db/schema';
+import {
+  category,
+  courseBank,
+  exam,
+  examRevision,
+  question,
+  questionObjective,
+  questionTag,
+  questionVersion,
+} from '@/db/schema';
 
 import { observed } from './observed';
 
@@ -65,6 +75,19 @@ export function courseSnapshot(
     db,
     rows.map((row) => row.id),
   );
+  const words = new Map(
+    db
+      .select({
+        id: questionVersion.id,
+        // Counted where the texts are: bringing thousands of them over only to count their words is slow.
+        words: sql<number>`length(${questionVersion.plainText}) - length(replace(${questionVersion.plainText}, ' ', '')) + 1`,
+      })
+      .from(questionVersion)
+      .innerJoin(question, eq(question.currentVersionId, questionVersion.id))
+      .where(inArray(question.bankId, bankIds))
+      .all()
+      .map((row) => [row.id, row.words]),
+  );
   const entries = rows.map((row): PoolEntry => {
     const { success = null, lastUsed = null } = seen.get(row.id) ?? {};
     return {
@@ -80,6 +103,7 @@ export function courseSnapshot(
       passageId: row.passageId,
       success,
       expected: expectedCredit(row.difficulty, success),
+      minutes: expectedMinutes(row.type, words.get(row.currentVersionId) ?? 0),
     };
   });
   const asked = design ? examsDrawnFrom(design) : new Set<string>();

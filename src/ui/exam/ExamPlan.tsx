@@ -18,6 +18,7 @@ import { RichEditor } from '../question/rich/RichEditor';
 import { HardnessFields } from './HardnessFields';
 import { PartSheet } from './PartSheet';
 import type { Choosable, Sources } from './PoolPieces';
+import { SpreadTable } from './SpreadTable';
 
 type Fixed = Record<string, { name: string; type: QuestionType }>;
 type Exam = {
@@ -191,6 +192,13 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give }: Props
               Add a part
             </Button>
           )}
+          <SpreadTable
+            design={design}
+            check={check}
+            sources={{ ...exam.sources, choosable }}
+            mayChange={mayChange}
+            onChange={setDesign}
+          />
           {mayChange && (
             <Sheet label="Instructions" className="px-4 py-3">
               <RichEditor
@@ -210,6 +218,8 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give }: Props
               <dd className="text-right tabular-nums">{strokes.length}</dd>
               <dt className="text-ink-2">Points</dt>
               <dd className="text-right tabular-nums">{pointsText(total)}</dd>
+              <dt className="text-ink-2">Expected minutes</dt>
+              <dd className="text-right tabular-nums">{Math.round(check.spread.minutes)}</dd>
             </dl>
             <div className="mt-3 overflow-x-auto">
               <PaperRuler strokes={strokes} label="The paper" />

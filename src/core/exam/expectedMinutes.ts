@@ -1,0 +1,26 @@
+import type { QuestionType } from '../question/types';
+
+/**
+ * Minutes that a student is expected to need besides reading, by type: what a question of the type usually asks for, as a
+ * beginning until times have been observed.
+ */
+const answering: Record<QuestionType, number> = {
+  'single-choice': 0.75,
+  'multiple-choice': 1,
+  'true-false': 0.5,
+  'short-text': 1,
+  numeric: 2,
+  'gap-fill': 2,
+  matching: 2,
+  ordering: 1.5,
+  written: 10,
+  'rating-scale': 0.25,
+  date: 0.25,
+};
+
+/** Words read in a minute by someone who must weigh each: slower than the 200 to 250 of easy running text. */
+const wordsPerMinute = 130;
+
+/** Minutes that a question is expected to take: the answering of its type, and the reading of its words. */
+export const expectedMinutes = (type: QuestionType, words: number): number =>
+  answering[type] + Math.max(0, words) / wordsPerMinute;
