@@ -251,70 +251,76 @@ function From({ pool, sources, onChange }: Props) {
   );
 }
 
+type TicksProps<Value extends string> = {
+  legend: string;
+  options: readonly { value: Value; label: string }[];
+  chosen: readonly Value[] | undefined;
+  onChange: (chosen: Value[]) => void;
+  /** What to say where there is nothing to choose from. */
+  empty?: string;
+};
+
+/** Any number of values; none means any. */
+function Ticks<Value extends string>({ legend, options, chosen, onChange, empty }: TicksProps<Value>) {
+  return (
+    <fieldset>
+      <legend className="sr-only">{legend}</legend>
+      {options.length === 0 && <p className="px-1 text-ink-2">{empty}</p>}
+      {options.map(({ value, label }) => (
+        <Tick
+          key={value}
+          on={chosen?.includes(value) ?? false}
+          onChange={() =>
+            onChange(chosen?.includes(value) ? chosen.filter((one) => one !== value) : [...(chosen ?? []), value])
+          }
+        >
+          {label}
+        </Tick>
+      ))}
+      {options.length > 0 && <p className="px-1 text-sm text-ink-2">None ticked means any.</p>}
+    </fieldset>
+  );
+}
+
 function Narrowing({ which, pool, sources, onChange }: Props & { which: string }) {
   switch (which) {
     case 'difficulty':
       return (
-        <fieldset>
-          <legend className="sr-only">Difficulty</legend>
-          {difficulties.map((one) => (
-            <Tick
-              key={one}
-              on={pool.difficulties.includes(one)}
-              onChange={() => onChange({ ...pool, difficulties: toggled(pool.difficulties, one) })}
-            >
-              {one}
-            </Tick>
-          ))}
-          <p className="px-1 text-sm text-ink-2">None ticked means any, also questions without one.</p>
-        </fieldset>
+        <Ticks
+          legend="Difficulty"
+          options={difficulties.map((one) => ({ value: one, label: one }))}
+          chosen={pool.difficulties}
+          onChange={(chosen) => onChange({ ...pool, difficulties: chosen })}
+        />
       );
     case 'type':
       return (
-        <fieldset>
-          <legend className="sr-only">Type</legend>
-          {questionTypes.map((one) => (
-            <Tick
-              key={one}
-              on={pool.types?.includes(one) ?? false}
-              onChange={() => onChange({ ...pool, types: toggled(pool.types, one) })}
-            >
-              {questionTypeNames[one]}
-            </Tick>
-          ))}
-        </fieldset>
+        <Ticks
+          legend="Type"
+          options={questionTypes.map((one) => ({ value: one, label: questionTypeNames[one] }))}
+          chosen={pool.types}
+          onChange={(types) => onChange({ ...pool, types })}
+        />
       );
     case 'objective':
       return (
-        <fieldset>
-          <legend className="sr-only">Objective</legend>
-          {sources.objectives.length === 0 && <p className="px-1 text-ink-2">The bank has no objectives yet.</p>}
-          {sources.objectives.map((one) => (
-            <Tick
-              key={one.id}
-              on={pool.objectives?.includes(one.id) ?? false}
-              onChange={() => onChange({ ...pool, objectives: toggled(pool.objectives, one.id) })}
-            >
-              {one.code} {one.wording}
-            </Tick>
-          ))}
-        </fieldset>
+        <Ticks
+          legend="Objective"
+          options={sources.objectives.map(({ id, code, wording }) => ({ value: id, label: `${code} ${wording}` }))}
+          chosen={pool.objectives}
+          onChange={(objectives) => onChange({ ...pool, objectives })}
+          empty="The bank has no objectives yet."
+        />
       );
     case 'tag':
       return (
-        <fieldset>
-          <legend className="sr-only">Tag</legend>
-          {sources.tags.length === 0 && <p className="px-1 text-ink-2">No question has a tag yet.</p>}
-          {sources.tags.map((tag) => (
-            <Tick
-              key={tag}
-              on={pool.tags?.includes(tag) ?? false}
-              onChange={() => onChange({ ...pool, tags: toggled(pool.tags, tag) })}
-            >
-              {tag}
-            </Tick>
-          ))}
-        </fieldset>
+        <Ticks
+          legend="Tag"
+          options={sources.tags.map((tag) => ({ value: tag, label: tag }))}
+          chosen={pool.tags}
+          onChange={(tags) => onChange({ ...pool, tags })}
+          empty="No question has a tag yet."
+        />
       );
     case 'success':
       return (
