@@ -220,3 +220,31 @@ it('papers are held equally hard on request, the spread is said, and sample pape
   await press(page, 'Equally hard papers');
   await expect.poll(() => design()?.equalHardness).toBeUndefined();
 });
+
+it('an exam is labelled, found by its labels, duplicated, put away and brought back', async () => {
+  const page = await house.page(teacher);
+  const id = examOf('Passage-planning paper')?.id ?? '';
+  await page.goto(`${course()}/exams/${id}`);
+  await page.waitForSelector('#exam-title');
+  await press(page, 'Year or term: not set');
+  await fill(page, 'Year or term', 'Autumn 2026');
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('button[aria-label="Year or term: Autumn 2026"]');
+  await page.goto(`${course()}/exams`);
+  await fill(page, 'Find exams', 'autumn passage');
+  await page.waitForFunction(() => document.querySelectorAll('main li').length === 1);
+  await press(page, 'Duplicate Passage-planning paper');
+  await page.waitForFunction(
+    () => document.querySelector<HTMLInputElement>('#exam-title')?.value === 'Passage-planning paper (copy)',
+  );
+  expect(examOf('Passage-planning paper (copy)')?.year).toBe('Autumn 2026');
+  await page.goto(`${course()}/exams`);
+  await press(page, 'Archive Passage-planning paper (copy)');
+  await shows(page, 'Passage-planning paper (copy) is archived.');
+  expect(examOf('Passage-planning paper (copy)')?.archivedAt).not.toBeNull();
+  await press(page, '1 archived');
+  await press(page, 'Bring back Passage-planning paper (copy)');
+  await shows(page, 'Passage-planning paper (copy) is back among the exams.');
+  await press(page, 'Undo');
+  await expect.poll(() => examOf('Passage-planning paper (copy)')?.archivedAt).not.toBeNull();
+});

@@ -15,6 +15,10 @@ export const exam = sqliteTable(
     createdBy: text('created_by').notNull(),
     createdAt: moment('created_at').notNull(),
     archivedAt: moment('archived_at'),
+    /** What finds it again next year: all free text, empty where it does not matter. */
+    year: text('year').notNull().default(''),
+    subject: text('subject').notNull().default(''),
+    level: text('level').notNull().default(''),
   },
   (table) => [index('exam_course').on(table.courseId, table.createdAt)],
 );

@@ -4,8 +4,10 @@ import type { ExamLine } from '@/core/exam/design';
 import { startAttempt } from '../attempt/startAttempt';
 import { editMany } from '../bank/editMany';
 import type { Actor } from '../house/context';
+import { createSitting } from '../sitting/sittings';
 import { must, refusal, School } from '../testing/school';
-import { openExam, samplePaper, saveExam } from './exams';
+import { listExams, openExam, samplePaper, saveExam } from './exams';
+import { archiveExam, duplicateExam, labelExam } from './keepExams';
 
 describe('an exam that draws from others', () => {
   const school = new School(1);
@@ -71,5 +73,62 @@ describe('an exam that draws from others', () => {
     const used = 6 - (size({ restDays: 30 }) ?? 0);
     expect(used).toBeGreaterThan(0);
     expect(size({ tags: ['night'], restDays: 30 })).toBeLessThanOrEqual(2);
+  });
+});
+
+describe('exams kept for next year', () => {
+  const school = new School(1);
+  const [id] = school.questions(2);
+  const teacher = school.as(school.teacher);
+  const where = school.courseId;
+  const examId = school.exam([school.fixed(id as string, 3), school.draw(1)], 20);
+  const rows = () => must(listExams(teacher, where));
+
+  it('are duplicated with parts and lines of their own, each copy under a title of its own', () => {
+    must(labelExam(teacher, where, examId, { year: ' 2026 ', subject: 'Navigation', level: 'basic' }));
+    const copies = [1, 2].map(() => must(duplicateExam(teacher, where, examId)).examId);
+    expect(
+      rows()
+        .map((row) => row.title)
+        .sort(),
+    ).toEqual(['Exam', 'Exam (copy 2)', 'Exam (copy)']);
+    const [before, after] = [examId, copies[0] as string].map((one) => must(openExam(teacher, where, one)));
+    expect(after?.labels).toEqual({ year: '2026', subject: 'Navigation', level: 'basic' });
+    const bare = (exam: typeof before) =>
+      exam && {
+        ...exam.design,
+        parts: exam.design.parts.map((part) => ({
+          ...part,
+          id: '',
+          lines: part.lines.map((line) => ({ ...line, id: '' })),
+        })),
+      };
+    expect(bare(after)).toEqual(bare(before));
+    const ids = (exam: typeof before) =>
+      exam?.design.parts.flatMap((part) => [part.id, ...part.lines.map((line) => line.id)]) ?? [];
+    expect(ids(after).filter((one) => ids(before).includes(one))).toEqual([]);
+    expect([after?.revision, after?.frozen, rows().find((row) => row.id === copies[0])?.sittings]).toEqual([
+      1,
+      false,
+      0,
+    ]);
+  });
+
+  it('are put away and brought back; what is away is not given, and its sittings go on', () => {
+    const sittingId = school.sitting(examId);
+    must(archiveExam(teacher, where, examId, true));
+    expect(rows().find((row) => row.id === examId)?.archived).toBe(true);
+    expect(refusal(archiveExam(teacher, where, examId, true))).toBe('conflict');
+    expect(refusal(createSitting(teacher, where, { examId }))).toBe('conflict');
+    const [ada] = school.students as [Actor];
+    must(startAttempt(school.as(ada, minute), sittingId));
+    must(archiveExam(teacher, where, examId, false));
+    must(createSitting(teacher, where, { examId }));
+  });
+
+  it('refuse a label that is too long, at its field', () => {
+    const answer = labelExam(teacher, where, examId, { year: 'x'.repeat(41), subject: '', level: '' });
+    expect(answer.ok ? [] : answer.problems.map((problem) => problem.field)).toEqual(['year']);
+    expect(refusal(labelExam(teacher, where, 'none', { year: '', subject: '', level: '' }))).toBe('not-found');
   });
 });

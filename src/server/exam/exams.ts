@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNotNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { seededRandom } from '@/core/base/random';
@@ -32,23 +32,47 @@ import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { type Admission, admit } from '../people/permission';
 
-export type ExamRow = { id: string; title: string; points: number; questions: number; sittings: number };
+export type ExamRow = {
+  id: string;
+  title: string;
+  year: string;
+  subject: string;
+  level: string;
+  archived: boolean;
+  points: number;
+  questions: number;
+  sittings: number;
+};
 
-/** The exams of a course, newest first. */
+/** The exams of a course, newest first, archived ones among them. */
 export function listExams(context: Context, courseId: string): Result<ExamRow[]> {
   const admitted = admit(context, courseId, 'exam.see');
   if (!admitted.ok) return admitted;
   const rows = context.db
-    .select({ id: exam.id, title: exam.title, design: examRevision.design, sittings: count(sitting.id) })
+    .select({
+      id: exam.id,
+      title: exam.title,
+      year: exam.year,
+      subject: exam.subject,
+      level: exam.level,
+      archivedAt: exam.archivedAt,
+      design: examRevision.design,
+      sittings: count(sitting.id),
+    })
     .from(exam)
     .innerJoin(examRevision, eq(examRevision.id, exam.currentRevisionId))
     .leftJoin(sitting, eq(sitting.examId, exam.id))
-    .where(and(eq(exam.courseId, courseId), isNull(exam.archivedAt)))
+    .where(eq(exam.courseId, courseId))
     .groupBy(exam.id)
     .orderBy(desc(exam.createdAt))
     .all();
   return ok(
-    rows.map(({ design, ...row }) => ({ ...row, points: designPoints(design), questions: designCount(design) })),
+    rows.map(({ design, archivedAt, ...row }) => ({
+      ...row,
+      archived: archivedAt !== null,
+      points: designPoints(design),
+      questions: designCount(design),
+    })),
   );
 }
 
@@ -112,6 +136,7 @@ export type OpenExam = {
   title: string;
   revision: number;
   edit: number;
+  labels: { year: string; subject: string; level: string };
   /** Whether a sitting has pinned this revision, so that an edit makes the next one. */
   frozen: boolean;
   design: ExamDesign;
@@ -144,6 +169,7 @@ export function openExam(context: Context, courseId: string, examId: string): Re
     title: row.title,
     revision: revision.number,
     edit: revision.edit,
+    labels: { year: row.year, subject: row.subject, level: row.level },
     frozen: revision.frozenAt !== null,
     design: revision.design,
     check: planCheck(revision.design, snapshot, categoryNames, examTitles),
@@ -158,6 +184,14 @@ export function openExam(context: Context, courseId: string, examId: string): Re
 /** What pools can name besides categories. */
 function sourcesOf(db: Db, courseId: string, examId: string): Omit<OpenExam['sources'], 'categories'> {
   const exams = examsOf(db, courseId);
+  const archived = new Set(
+    db
+      .select({ id: exam.id })
+      .from(exam)
+      .where(and(eq(exam.courseId, courseId), isNotNull(exam.archivedAt)))
+      .all()
+      .map((row) => row.id),
+  );
   const drawsFromThis = (id: string) => wayBetween(id, examId, exams.designs) !== null;
   const inBanks = inArray(
     question.bankId,
@@ -165,7 +199,7 @@ function sourcesOf(db: Db, courseId: string, examId: string): Omit<OpenExam['sou
   );
   return {
     exams: [...exams.titles]
-      .filter(([id]) => id !== examId && !drawsFromThis(id))
+      .filter(([id]) => id !== examId && !archived.has(id) && !drawsFromThis(id))
       .map(([id, title]) => ({ id, title }))
       .sort((a, b) => a.title.localeCompare(b.title)),
     objectives: db

@@ -25,6 +25,7 @@ import { dropFilter, saveFilter } from '../bank/savedFilters';
 import { bringIn, previewText, takeOut } from '../bringIn/bringIn';
 import { desk } from '../desk/desk';
 import { choosableQuestions, createExam, listExams, openExam, samplePaper, saveExam } from '../exam/exams';
+import { archiveExam, duplicateExam, labelExam } from '../exam/keepExams';
 import { gradebook, gradebookCsv } from '../gradebook/gradebook';
 import type { Actor, Context } from '../house/context';
 import { listOutbox } from '../house/outbox';
@@ -102,6 +103,9 @@ beforeAll(() => {
     openExam: { call: (c, id) => openExam(c, id, examId), mayAlso: ['guest'] },
     createExam: { call: (c, id) => createExam(c, id, { title: '' }) },
     saveExam: { call: (c, id) => saveExam(c, id, examId, {}) },
+    labelExam: { call: (c, id) => labelExam(c, id, examId, {}) },
+    archiveExam: { call: (c, id) => archiveExam(c, id, 'none', true) },
+    duplicateExam: { call: (c, id) => duplicateExam(c, id, 'none') },
     samplePaper: { call: (c, id) => samplePaper(c, id, examId, '1') },
     choosableQuestions: { call: (c, id) => choosableQuestions(c, id) },
     listSittings: { call: (c, id) => listSittings(c, id), mayAlso: ['guest'] },
@@ -153,6 +157,8 @@ describe('every use-case of a course', () => {
       'openQuestion',
       'retireQuestion',
       'openExam',
+      'archiveExam',
+      'duplicateExam',
       'samplePaper',
       'openSitting',
       'scheduleSitting',

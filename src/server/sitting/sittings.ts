@@ -97,6 +97,8 @@ export function createSitting(
     (tx) => {
       const found = examWithRevision(tx, courseId, input.examId);
       if (!found) return notFound('exam');
+      if (found.exam.archivedAt !== null)
+        return refused('conflict', 'This exam is archived: bring it back before it is given.');
       const sittingId = newId();
       tx.insert(sitting)
         .values({

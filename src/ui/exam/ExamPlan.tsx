@@ -16,6 +16,7 @@ import { Problems } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
 import { RichEditor } from '../question/rich/RichEditor';
 import { HardnessFields } from './HardnessFields';
+import { type ExamLabels, LabelPieces } from './LabelPieces';
 import { PartSheet } from './PartSheet';
 import type { Choosable, Sources } from './PoolPieces';
 import { SpreadTable } from './SpreadTable';
@@ -26,6 +27,7 @@ type Exam = {
   title: string;
   revision: number;
   edit: number;
+  labels: ExamLabels;
   frozen: boolean;
   design: ExamDesign;
   check: PlanCheck;
@@ -40,6 +42,7 @@ type Props = {
   mayChange: boolean;
   save: Command<[input: unknown], { edit: number; revision: number; check: PlanCheck; fixed: Fixed }>;
   give: Command<[], { sittingId: string }>;
+  label: Command<[labels: ExamLabels], null>;
 };
 
 const pauseBeforeSaving = 500;
@@ -52,7 +55,7 @@ const freshId = () => {
 };
 
 /** The plan of an exam: parts and lines as sentences, and beside them the plan check. Every change saves itself. */
-export function ExamPlan({ base, exam, choosable, mayChange, save, give }: Props) {
+export function ExamPlan({ base, exam, choosable, mayChange, save, give, label }: Props) {
   const router = useRouter();
   const { perform, problems: giveProblems, busy } = usePerform();
   const [title, setTitle] = useState(exam.title);
@@ -145,6 +148,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give }: Props
               revision === exam.revision &&
               ' · given in a sitting: a change makes the next revision, the sitting keeps this one'}
           </p>
+          <LabelPieces labels={exam.labels} mayChange={mayChange} label={label} />
         </div>
         {mayChange && (
           <>

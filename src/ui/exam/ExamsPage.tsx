@@ -1,23 +1,37 @@
 'use client';
+import { Archive, ArchiveRestore, Copy } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { Button } from '../kit/Button';
+import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
-import { problemAt } from '../kit/Problems';
+import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
+import type { ExamLabels } from './LabelPieces';
+
+const tool = 'p-1.5 text-ink-2 hover:text-prussian disabled:opacity-30';
 
 type Props = {
   base: string;
-  exams: { id: string; title: string; points: number; questions: number; sittings: number }[];
+  exams: (ExamLabels & {
+    id: string;
+    title: string;
+    archived: boolean;
+    points: number;
+    questions: number;
+    sittings: number;
+  })[];
   mayChange: boolean;
   begin: Command<[title: string], { examId: string }>;
+  duplicate: Command<[examId: string], { examId: string }>;
+  archive: Command<[examId: string, archived: boolean], null>;
 };
 
 /** The exams of the course: designs without dates, used again year after year. */
-export function ExamsPage({ base, exams, mayChange, begin }: Props) {
+export function ExamsPage({ base, exams, mayChange, begin, duplicate, archive }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [title, setTitle] = useState('');
@@ -29,12 +43,31 @@ export function ExamsPage({ base, exams, mayChange, begin }: Props) {
       ({ examId }) => router.push(`${base}/${examId}`),
     );
   };
-  const shown = exams.filter((exam) => exam.title.toLowerCase().includes(find.trim().toLowerCase()));
+  const [archived, setArchived] = useState(false);
+  const [done, setDone] = useState<{ id: string; archived: boolean; title: string } | null>(null);
+  const words = find.trim().toLowerCase().split(/\s+/);
+  const shown = exams.filter(
+    (exam) =>
+      exam.archived === archived &&
+      words.every((word) =>
+        [exam.title, exam.year, exam.subject, exam.level].some((text) => text.toLowerCase().includes(word)),
+      ),
+  );
+  const away = exams.filter((exam) => exam.archived).length;
+  const put = (exam: { id: string; title: string }, to: boolean) =>
+    perform(
+      () => archive(exam.id, to),
+      () => {
+        setDone({ id: exam.id, title: exam.title, archived: to });
+        if (away <= 1 && !to) setArchived(false);
+        router.refresh();
+      },
+    );
   return (
     <div className="max-w-[1000px]">
       <PageTitle
         title="Exams"
-        note={`${exams.length} ${exams.length === 1 ? 'exam' : 'exams'}; each is a design without dates, given to people as a sitting`}
+        note={`${exams.length - away} ${exams.length - away === 1 ? 'exam' : 'exams'}; each is a design without dates, given to people as a sitting`}
       >
         {mayChange && (
           <form onSubmit={(event) => void submit(event)} className="flex items-start gap-2">
@@ -53,6 +86,7 @@ export function ExamsPage({ base, exams, mayChange, begin }: Props) {
           </form>
         )}
       </PageTitle>
+      <Problems problems={problemsBesides(problems, ['title'])} className="mb-3" />
       {exams.length === 0 ? (
         <Empty title="No exams yet">
           An exam is composed of fixed questions and of draws, such as “Draw 3 from Tides › Heights, 2 points each”.
@@ -60,8 +94,13 @@ export function ExamsPage({ base, exams, mayChange, begin }: Props) {
         </Empty>
       ) : (
         <Sheet label="Exams">
-          {exams.length > 8 && (
-            <div className="border-b border-line p-2">
+          {done && (
+            <Done className="border-b border-line" onUndo={() => void put(done, !done.archived)}>
+              {done.title} {done.archived ? 'is archived.' : 'is back among the exams.'}
+            </Done>
+          )}
+          {exams.length > 4 && (
+            <div className="flex items-center gap-4 border-b border-line p-2">
               <TextField
                 label="Find exams"
                 quiet
@@ -69,18 +108,37 @@ export function ExamsPage({ base, exams, mayChange, begin }: Props) {
                 type="search"
                 value={find}
                 onChange={(event) => setFind(event.target.value)}
-                className="max-w-sm"
+                className="w-80"
               />
+              {away > 0 && (
+                <label className="flex items-center gap-1.5 text-sm">
+                  <input
+                    type="checkbox"
+                    className="accent-prussian"
+                    checked={archived}
+                    onChange={(event) => setArchived(event.target.checked)}
+                  />
+                  {away} archived
+                </label>
+              )}
             </div>
           )}
           <ul>
             {shown.map((exam) => (
-              <li key={exam.id} className="border-b border-line last:border-b-0">
+              <li
+                key={exam.id}
+                className="flex items-center border-b border-line pr-2 last:border-b-0 hover:bg-prussian-wash"
+              >
                 <Link
                   href={`${base}/${exam.id}`}
-                  className="grid grid-cols-[1fr_7rem_7rem_7rem] items-baseline gap-3 px-4 py-2 hover:bg-prussian-wash"
+                  className="grid min-w-0 flex-1 grid-cols-[1fr_7rem_6rem_7rem] items-baseline gap-3 px-4 py-2"
                 >
-                  <span className="font-serif text-lg">{exam.title}</span>
+                  <span className="min-w-0">
+                    <span className="font-serif text-lg">{exam.title}</span>{' '}
+                    <span className="text-sm text-ink-2">
+                      {[exam.year, exam.subject, exam.level].filter(Boolean).join(' · ')}
+                    </span>
+                  </span>
                   <span className="text-right text-ink-2 tabular-nums">{exam.questions} questions</span>
                   <span className="text-right text-ink-2 tabular-nums">{pointsText(exam.points)} points</span>
                   <span className="text-right text-ink-2 tabular-nums">
@@ -89,9 +147,39 @@ export function ExamsPage({ base, exams, mayChange, begin }: Props) {
                       : `${exam.sittings} ${exam.sittings === 1 ? 'sitting' : 'sittings'}`}
                   </span>
                 </Link>
+                {mayChange && (
+                  <>
+                    <button
+                      type="button"
+                      className={tool}
+                      disabled={busy}
+                      aria-label={`Duplicate ${exam.title}`}
+                      title="Duplicate"
+                      onClick={() =>
+                        void perform(
+                          () => duplicate(exam.id),
+                          ({ examId }) => router.push(`${base}/${examId}`),
+                        )
+                      }
+                    >
+                      <Copy size={15} />
+                    </button>
+                    <button
+                      type="button"
+                      className={tool}
+                      disabled={busy}
+                      aria-label={`${exam.archived ? 'Bring back' : 'Archive'} ${exam.title}`}
+                      title={exam.archived ? 'Bring back' : 'Archive: out of sight, nothing is lost'}
+                      onClick={() => void put(exam, !exam.archived)}
+                    >
+                      {exam.archived ? <ArchiveRestore size={15} /> : <Archive size={15} />}
+                    </button>
+                  </>
+                )}
               </li>
             ))}
           </ul>
+          {shown.length === 0 && <p className="px-4 py-3 text-ink-2">No exam has these words.</p>}
         </Sheet>
       )}
     </div>

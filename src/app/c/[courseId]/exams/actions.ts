@@ -1,5 +1,6 @@
 'use server';
 import { createExam, saveExam } from '@/server/exam/exams';
+import { archiveExam, duplicateExam, labelExam } from '@/server/exam/keepExams';
 import { createSitting } from '@/server/sitting/sittings';
 import { acting } from '../../../request';
 
@@ -13,4 +14,16 @@ export async function changeExam(courseId: string, examId: string, input: unknow
 
 export async function giveExam(courseId: string, examId: string) {
   return acting((context) => createSitting(context, courseId, { examId }));
+}
+
+export async function duplicate(courseId: string, examId: string) {
+  return acting((context) => duplicateExam(context, courseId, examId));
+}
+
+export async function archive(courseId: string, examId: string, archived: boolean) {
+  return acting((context) => archiveExam(context, courseId, examId, archived === true));
+}
+
+export async function label(courseId: string, examId: string, input: unknown) {
+  return acting((context) => labelExam(context, courseId, examId, input));
 }

@@ -3,7 +3,7 @@ import { listExams } from '@/server/exam/exams';
 import { seeCourse } from '@/server/people/courses';
 import { ExamsPage } from '@/ui/exam/ExamsPage';
 import { orNotFound, pageContext } from '../../../request';
-import { beginExam } from './actions';
+import { archive, beginExam, duplicate } from './actions';
 
 export const metadata: Metadata = { title: 'Exams' };
 
@@ -17,6 +17,8 @@ export default async function Exams({ params }: { params: Promise<{ courseId: st
       exams={orNotFound(listExams(context, courseId))}
       mayChange={role === 'instructor'}
       begin={beginExam.bind(null, courseId)}
+      duplicate={duplicate.bind(null, courseId)}
+      archive={archive.bind(null, courseId)}
     />
   );
 }

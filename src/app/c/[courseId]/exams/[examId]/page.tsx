@@ -3,7 +3,7 @@ import { choosableQuestions, openExam } from '@/server/exam/exams';
 import { seeCourse } from '@/server/people/courses';
 import { ExamPlan } from '@/ui/exam/ExamPlan';
 import { orNotFound, pageContext } from '../../../../request';
-import { changeExam, giveExam } from '../actions';
+import { changeExam, giveExam, label } from '../actions';
 
 export const metadata: Metadata = { title: 'Exam plan' };
 
@@ -20,6 +20,7 @@ export default async function Exam({ params }: { params: Promise<{ courseId: str
       mayChange={role === 'instructor'}
       save={changeExam.bind(null, courseId, examId)}
       give={giveExam.bind(null, courseId, examId)}
+      label={label.bind(null, courseId, examId)}
     />
   );
 }
