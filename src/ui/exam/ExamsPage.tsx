@@ -99,7 +99,7 @@ export function ExamsPage({ base, exams, mayChange, begin, duplicate, archive }:
               {done.title} {done.archived ? 'is archived.' : 'is back among the exams.'}
             </Done>
           )}
-          {exams.length > 4 && (
+          {(exams.length > 4 || away > 0) && (
             <div className="flex items-center gap-4 border-b border-line p-2">
               <TextField
                 label="Find exams"
