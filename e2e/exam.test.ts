@@ -166,7 +166,7 @@ it('draws are added for several sources at once, take from another exam, and are
   const all = await size();
   await page.locator(`${row} button[aria-label^="Narrow"]`).click();
   await page.locator('::-p-xpath(//summary[contains(., "Difficulty")])').click();
-  await press(page, 'easy');
+  await page.locator('::-p-xpath(//fieldset//label[contains(., "easy")])').click();
   await press(page, 'Done');
   await page.waitForSelector(`${row} button[aria-label="Difficulty: easy"]`);
   await page.waitForFunction(

@@ -135,6 +135,7 @@ it('the whole job once: questions, exam, sitting, taking, marking, publishing, g
 
   // Marking by keyboard: points out of range are refused, Enter saves.
   await page.locator('nav a[href$="/marking"]').click();
+  await page.waitForFunction(() => document.querySelector('h1')?.textContent?.includes('Marking'));
   await page.locator('::-p-xpath(//a[contains(., "Ropework check")])').click();
   await shows(page, 'When it is wet');
   expect(await page.$eval('main', (main) => main.textContent)).not.toContain('Papathanou');

@@ -1,4 +1,4 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import { nearDuplicates } from '@/core/bank/nearDuplicates';
 import { type Finding, findings } from '@/core/bank/questionHealth';
 import { crowded, type RightPlaces, rightPlaces } from '@/core/bank/rightPlaces';
@@ -31,7 +31,7 @@ export function bankHealth(context: Context, courseId: string, bankId: string): 
     .from(question)
     .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
     .where(and(eq(question.bankId, bankId), isNull(question.retiredAt)))
-    .orderBy(question.createdAt, question.id)
+    .orderBy(question.createdAt, sql`${question}.rowid`)
     .all();
   const texts = rows.map((row) => ({ id: row.id, text: contentText(row.content) }));
   const named = new Map<string, Named>(

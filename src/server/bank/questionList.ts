@@ -137,7 +137,7 @@ function matchingQuestions(db: Db | Tx, bankId: string, filter: QuestionFilter, 
 function orderOf({ sort, down }: QuestionFilter): SQL {
   const way = down ? sql`desc` : sql`asc`;
   const by: Record<QuestionFilter['sort'], SQL> = {
-    written: sql`q.created_at ${way}`,
+    written: sql`q.created_at ${way}, q.rowid ${way}`,
     changed: sql`q.updated_at ${way}`,
     name: sql`q.short_name = '', q.short_name collate nocase ${way}`,
     type: sql`instr(${questionTypes.join(' ')}, q.type) ${way}`,
@@ -146,5 +146,6 @@ function orderOf({ sort, down }: QuestionFilter): SQL {
     used: sql`u.last_used is null, u.last_used ${way}`,
     success: sql`r.mean is null, r.mean ${way}`,
   };
-  return sql`${by[sort]}, q.created_at, q.id`;
+  // Questions brought in together were written at the same instant: the order of their rows is the order of the file.
+  return sql`${by[sort]}, q.created_at, q.rowid`;
 }

@@ -106,7 +106,11 @@ export function SpreadTable({ design, check: { spread }, sources, mayChange, onC
                       <SentencePiece
                         quiet={target === null}
                         says={target === null ? 'set' : `${round1(target)} %`}
-                        label={`Target of ${named(row.id)}: ${target === null ? 'none' : `${round1(target)} %`}`}
+                        label={
+                          target === null
+                            ? `Set the target of ${named(row.id)}`
+                            : `${round1(target)} %: target of ${named(row.id)}`
+                        }
                       >
                         {(close) => (
                           <TargetField

@@ -124,7 +124,7 @@ describe('beside the plan', () => {
     await user.click(screen.getByRole('button', { name: 'Tides, easy: 3 points' }));
     expect((await screen.findByRole('link')).getAttribute('href')).toBe('#line-line-1');
     await user.keyboard('{Escape}');
-    await user.click(screen.getByRole('button', { name: 'Target of Tides: none' }));
+    await user.click(screen.getByRole('button', { name: 'Set the target of Tides' }));
     await user.type(await screen.findByLabelText(/Share of the points/), '30{Enter}');
     expect(now().targets).toEqual([{ of: 'category', id: 'tides', percent: 30 }]);
     expect(rows()[1]).toContain('30 % 30 too many');
