@@ -30,7 +30,7 @@ export function LabelPieces({
     return said ? <p className="text-sm text-ink-2">{said}</p> : null;
   }
   return (
-    <p className="text-sm">
+    <div className="text-sm">
       {names.map(([key, name], i) => (
         <span key={key}>
           {i > 0 && ' · '}
@@ -58,7 +58,7 @@ export function LabelPieces({
           </SentencePiece>
         </span>
       ))}
-    </p>
+    </div>
   );
 }
 
