@@ -5,12 +5,14 @@ import { drawPapers } from './drawPapers';
 import { generateValues } from './generateValues';
 import { duplicates } from './nearDuplicates';
 import { examPlanCheck } from './planCheck';
+import { rehearsalRun } from './rehearsal';
 import { scorePapers } from './scorePapers';
 import { startBurst } from './startBurst';
 
 const figures: Record<string, () => void | Promise<void>> = {
   'draw.papers': drawPapers,
   'draw.balanced': drawBalanced,
+  'rehearsal.run': rehearsalRun,
   'exam.plancheck': examPlanCheck,
   'score.papers': scorePapers,
   'variables.generate': generateValues,

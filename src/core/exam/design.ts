@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { emptyRich } from '../base/rich';
 import { richSchema } from '../base/richSchema';
+import { choiceLabels } from '../question/choiceLabels';
 import { successRange } from '../question/successRange';
 import { difficulties, questionTypes } from '../question/types';
 
@@ -47,7 +48,22 @@ export const poolRule = poolFields.refine(
   { message: 'Choose where to draw from.', path: ['categories'] },
 );
 
-const fixedLine = z.object({ kind: z.literal('fixed'), id, questionId: id, points });
+/** What every kind of line can ask of its questions. */
+const asked = {
+  points,
+  /** Hand-in by the student is held back while one of its questions is empty; the clock never is. */
+  required: z.boolean().optional(),
+  /** Each of its questions has so many minutes of its own, from the moment it is opened. */
+  minutes: z
+    .number({ message: 'Give the minutes as a number.' })
+    .min(0.25, 'At least a quarter of a minute.')
+    .max(600, 'At most 600 minutes.')
+    .optional(),
+  /** A page begins here, where the author breaks the pages. */
+  newPage: z.boolean().optional(),
+};
+
+const fixedLine = z.object({ kind: z.literal('fixed'), id, questionId: id, ...asked });
 
 const drawLine = z.object({
   kind: z.literal('draw'),
@@ -58,7 +74,7 @@ const drawLine = z.object({
     .int('Draw a whole number of questions.')
     .min(1, 'Draw at least one question.')
     .max(500, 'Draw at most 500 questions.'),
-  points,
+  ...asked,
   pool: poolRule,
 });
 
@@ -77,18 +93,83 @@ const passageLine = z.object({
     .int('A whole number of questions.')
     .min(1, 'At least one question of each passage.')
     .max(50, 'At most 50 questions of each passage.'),
-  points,
+  ...asked,
   pool: poolRule,
 });
 
 export const examLine = z.discriminatedUnion('kind', [fixedLine, drawLine, passageLine]);
 
-const examPart = z.object({
-  id,
-  title: z.string().trim().min(1, 'Give the part a name.').max(200),
-  order: z.enum(['as-written', 'shuffled']),
-  lines: z.array(examLine).max(500),
+/**
+ * What happens to answers beyond those that a choose-part asks for: they are refused; the best ones count; or what they
+ * bring counts on top, up to the points of the part or of the exam.
+ */
+export const extraAnswerRules = ['refused', 'best', 'credit-in-part', 'credit-in-exam'] as const;
+export type ExtraAnswerRule = (typeof extraAnswerRules)[number];
+
+const examPart = z
+  .object({
+    id,
+    title: z.string().trim().min(1, 'Give the part a name.').max(200),
+    order: z.enum(['as-written', 'shuffled']),
+    lines: z.array(examLine).max(500),
+    /** In a choose-part the student answers any so many of its questions, which all carry the same points. */
+    choose: z
+      .object({
+        count: z
+          .number({ message: 'Say how many questions the student answers.' })
+          .int('A whole number of questions.')
+          .min(1, 'At least one question is answered.')
+          .max(500, 'At most 500 questions.'),
+        extra: z.enum(extraAnswerRules),
+      })
+      .optional(),
+  })
+  .superRefine((part, context) => {
+    if (!part.choose) return;
+    part.lines.forEach((line, i) => {
+      if (line.points !== part.lines[0]?.points)
+        context.addIssue({
+          code: 'custom',
+          path: ['lines', i, 'points'],
+          message: 'In a choose-part all questions carry the same points.',
+        });
+      if (line.required)
+        context.addIssue({
+          code: 'custom',
+          path: ['lines', i, 'required'],
+          message: 'A choose-part leaves the choice to the student: none of its questions can be required.',
+        });
+    });
+  });
+
+/** What an exam is for, as three separate questions. */
+const purposeFields = z.object({
+  /** Whether answers are scored at all. */
+  scored: z.boolean(),
+  /** How it counts in the gradebook: by score, in full for taking part, or not at all. */
+  counts: z.enum(['score', 'taking-part', 'no']),
+  /** In an anonymous one no stored row links answers to a person. */
+  anonymous: z.boolean(),
 });
+
+export const examPurpose = purposeFields
+  .refine((purpose) => purpose.scored || purpose.counts !== 'score', {
+    message: 'What is not scored cannot count by its score.',
+    path: ['counts'],
+  })
+  .refine((purpose) => !purpose.anonymous || purpose.counts !== 'score', {
+    message: 'Anonymous answers cannot count by their score: nobody knows whose they are.',
+    path: ['counts'],
+  });
+
+export type ExamPurpose = z.output<typeof examPurpose>;
+
+/** What an exam is for unless it says otherwise. */
+export const usualPurpose: ExamPurpose = { scored: true, counts: 'score', anonymous: false };
+
+/** How questions come on the screen: one at a time, all on one page, or with a new page where the author puts one. */
+export const pageRules = ['each', 'all', 'breaks'] as const;
+export type PageRule = (typeof pageRules)[number];
 
 /** The design of an exam: what a revision stores. It has no dates. */
 export const examDesign = z.object({
@@ -96,6 +177,14 @@ export const examDesign = z.object({
   /** What the exam is worth in the gradebook; null means as many points as it has. */
   worth: z.number().gt(0, 'The worth must be more than 0.').max(100_000).nullable(),
   parts: z.array(examPart).max(50),
+  /** Absent: scored, counts by score, named. */
+  purpose: examPurpose.optional(),
+  /** Absent: one at a time. */
+  pages: z.enum(pageRules).optional(),
+  /** Absent: choices are shuffled where their question allows it; else never. */
+  choices: z.literal('as-written').optional(),
+  /** How choices are labelled where their question does not say it; absent: from A on. */
+  labels: choiceLabels.optional(),
   /** What share of the points should lie with a category or an objective, in percent. */
   targets: z
     .array(
@@ -144,10 +233,29 @@ export const blankDesign = (partId: string): ExamDesign => ({
 export const lineCount = (line: ExamLine): number =>
   line.kind === 'draw' ? line.count : line.kind === 'passage' ? line.count * line.questions : 1;
 
+/** How many questions a part puts on every paper. */
+export const partCount = (part: ExamPart): number => part.lines.reduce((sum, line) => sum + lineCount(line), 0);
+
+/**
+ * What share of its questions a part asks the student to answer: 1, or k of n in a choose-part. A part that asks for more
+ * than it has asks for all.
+ */
+export function shareAsked(part: ExamPart): number {
+  const count = partCount(part);
+  return part.choose && count > 0 ? Math.min(1, part.choose.count / count) : 1;
+}
+
+/** The points of a part: those of its questions, or in a choose-part k times the points of each. */
+export const partPoints = (part: ExamPart): number =>
+  shareAsked(part) * part.lines.reduce((sum, line) => sum + line.points * lineCount(line), 0);
+
 /** All points a paper of the design carries; every paper carries the same. */
 export const designPoints = (design: ExamDesign): number =>
-  design.parts.reduce((sum, part) => sum + part.lines.reduce((own, line) => own + line.points * lineCount(line), 0), 0);
+  design.parts.reduce((sum, part) => sum + partPoints(part), 0);
 
 /** How many questions stand on every paper of the design. */
-export const designCount = (design: ExamDesign): number =>
-  design.parts.reduce((sum, part) => sum + part.lines.reduce((own, line) => own + lineCount(line), 0), 0);
+export const designCount = (design: ExamDesign): number => design.parts.reduce((sum, part) => sum + partCount(part), 0);
+
+/** Every line of the design with its part, in order. */
+export const linesOf = (design: ExamDesign): { part: ExamPart; line: ExamLine }[] =>
+  design.parts.flatMap((part) => part.lines.map((line) => ({ part, line })));

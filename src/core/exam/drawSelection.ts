@@ -35,26 +35,16 @@ export function drawSelection(
 
 function drawGroup(draws: PlannedDraw[], size: number, random: Random, seen: Uint8Array | null): Int32Array[] | null {
   if (draws.some((draw) => draw.pool.length < draw.count)) return null;
+  if (draws.length === 1)
+    return [takeRandom((draws[0] as PlannedDraw).pool, (draws[0] as PlannedDraw).count, random, seen)];
   const touched = seen !== null && draws.some((draw) => draw.pool.some((question) => seen[question] === 1));
   if (touched) return drawFresh(draws, size, random, seen);
-  if (draws.length === 1) return [takeRandom((draws[0] as PlannedDraw).pool, (draws[0] as PlannedDraw).count, random)];
   return drawByRejection(draws, size, random) ?? drawByMatching(draws, random, null);
 }
 
 /** As few repeats as possible, then as uniform as can be among the papers with that many. */
 function drawFresh(draws: PlannedDraw[], size: number, random: Random, seen: Uint8Array): Int32Array[] | null {
   const fresh = draws.map((draw) => ({ ...draw, pool: draw.pool.filter((question) => seen[question] !== 1) }));
-  if (draws.length === 1) {
-    const [draw, own] = [draws[0] as PlannedDraw, fresh[0] as PlannedDraw];
-    const repeats = Math.max(0, draw.count - own.pool.length);
-    if (repeats === 0) return [takeRandom(own.pool, draw.count, random)];
-    const again = takeRandom(
-      draw.pool.filter((question) => seen[question] === 1),
-      repeats,
-      random,
-    );
-    return [Int32Array.from(shuffled([...own.pool, ...again], random))];
-  }
   const counts = draws.map((draw) => draw.count);
   const least = allot(counts, questionClasses(draws, seen));
   if (least.lacking.some((lack) => lack > 0)) return null;
@@ -62,24 +52,31 @@ function drawFresh(draws: PlannedDraw[], size: number, random: Random, seen: Uin
   return drawByRejection(draws, size, random, seen, least.repeats) ?? drawByMatching(draws, random, seen);
 }
 
-/** A uniformly random set of `count` from the pool, in random order. The pool is left as it was. */
-function takeRandom(pool: Int32Array, count: number, random: Random): Int32Array {
-  const swaps = new Int32Array(count);
-  for (let k = 0; k < count; k++) {
+/**
+ * A uniformly random set of `count` from the pool, in random order: the first of a random order of the pool that were not
+ * seen before, and where those do not suffice, the first of the others. The pool is left as it was.
+ */
+function takeRandom(pool: Int32Array, count: number, random: Random, seen: Uint8Array | null = null): Int32Array {
+  const swaps: number[] = [];
+  const taken: number[] = [];
+  const again: number[] = [];
+  for (let k = 0; taken.length < count && k < pool.length; k++) {
     const j = k + random.below(pool.length - k);
-    swaps[k] = j;
+    swaps.push(j);
     const picked = pool[j] as number;
     pool[j] = pool[k] as number;
     pool[k] = picked;
+    if (seen?.[picked] === 1) again.push(picked);
+    else taken.push(picked);
   }
-  const taken = pool.slice(0, count);
-  for (let k = count - 1; k >= 0; k--) {
+  for (let k = swaps.length - 1; k >= 0; k--) {
     const j = swaps[k] as number;
     const picked = pool[k] as number;
     pool[k] = pool[j] as number;
     pool[j] = picked;
   }
-  return taken;
+  if (taken.length === count) return Int32Array.from(taken);
+  return Int32Array.from(shuffled([...taken, ...again.slice(0, count - taken.length)], random));
 }
 
 let marks = new Int32Array(0);

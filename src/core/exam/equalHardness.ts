@@ -1,5 +1,5 @@
 import { type Random, seededRandom } from '../base/random';
-import { designCount, designPoints, type ExamDesign } from './design';
+import { designCount, designPoints, type ExamDesign, linesOf, shareAsked } from './design';
 import type { DrawPlan } from './drawPlan';
 import { type Selection, selectPaper } from './selectPaper';
 import type { PoolEntry, PoolSnapshot } from './snapshot';
@@ -36,15 +36,16 @@ const kept = new WeakMap<DrawPlan, Weights | null>();
 function weightsOf(design: ExamDesign, snapshot: PoolSnapshot, plan: DrawPlan): Weights | null {
   const known = kept.get(plan);
   if (known !== undefined) return known;
-  const lines = design.parts.flatMap((part) => part.lines);
-  const points = new Map(lines.map((line) => [line.id, line.points]));
+  // In a choose-part nobody knows which questions a student takes: each stands for the share that is answered.
+  const points = new Map(linesOf(design).map(({ part, line }) => [line.id, shareAsked(part) * line.points]));
   const credit = new Map(snapshot.entries.map((entry) => [entry.questionId, entry.expected]));
   const weights: Weights = {
     expected: Float64Array.from(snapshot.entries, (entry) => entry.expected),
     drawPoints: plan.draws.map((draw) => points.get(draw.lineId) as number),
     passagePoints: plan.passages.draws.map((draw) => points.get(draw.lineId) as number),
-    fixed: lines.reduce(
-      (sum, line) => sum + (line.kind === 'fixed' ? line.points * (credit.get(line.questionId) ?? 0) : 0),
+    fixed: linesOf(design).reduce(
+      (sum, { line }) =>
+        line.kind === 'fixed' ? sum + (points.get(line.id) as number) * (credit.get(line.questionId) ?? 0) : sum,
       0,
     ),
     total: designPoints(design),
@@ -100,6 +101,21 @@ function expectedScore({ expected, drawPoints, passagePoints, fixed, total }: We
     for (const question of units.flat()) sum += (passagePoints[d] as number) * (expected[question] as number);
   });
   return sum / total;
+}
+
+/** The mean expected score of plain draws, in [0, 1], at which equally hard papers aim; null where none can be drawn. */
+export const targetScore = (design: ExamDesign, snapshot: PoolSnapshot, plan: DrawPlan): number | null =>
+  weightsOf(design, snapshot, plan)?.target ?? null;
+
+/** The expected score of one paper, in [0, 1]; null where no paper can be drawn. */
+export function expectedScoreOf(
+  design: ExamDesign,
+  snapshot: PoolSnapshot,
+  plan: DrawPlan,
+  selection: Selection,
+): number | null {
+  const weights = weightsOf(design, snapshot, plan);
+  return weights && expectedScore(weights, selection);
 }
 
 /**

@@ -1,4 +1,4 @@
-import { designCount, designPoints, type ExamDesign } from './design';
+import { designCount, designPoints, type ExamDesign, partCount } from './design';
 import { planDraw } from './drawPlan';
 import { type Hardness, hardnessOf } from './equalHardness';
 import { competitions } from './matching';
@@ -10,6 +10,7 @@ export type PlanProblem = {
   code:
     | 'no-lines'
     | 'empty-part'
+    | 'choose-too-many'
     | 'empty-pool'
     | 'pool-too-small'
     | 'lines-compete'
@@ -53,6 +54,14 @@ export function planCheck(
   for (const [p, part] of design.parts.entries()) {
     if (part.lines.length === 0)
       problems.push({ code: 'empty-part', message: `${part.title} has no lines.`, partId: part.id, lineIds: [] });
+    const has = partCount(part);
+    if (part.choose && has > 0 && part.choose.count > has)
+      problems.push({
+        code: 'choose-too-many',
+        message: `${part.title} asks for any ${part.choose.count} of its questions, but has ${has === 1 ? 'only one' : `only ${has}`}.`,
+        partId: part.id,
+        lineIds: [],
+      });
     for (const [l, line] of part.lines.entries()) numberOf.set(line.id, `${p + 1}.${l + 1}`);
   }
   const lines = design.parts.flatMap((part) => part.lines);

@@ -1,5 +1,5 @@
 import { type Difficulty, difficulties } from '../question/types';
-import { designPoints, type ExamDesign, lineCount } from './design';
+import { designPoints, type ExamDesign, lineCount, linesOf, shareAsked } from './design';
 import type { DrawPlan } from './drawPlan';
 import type { PoolEntry, PoolSnapshot } from './snapshot';
 
@@ -28,7 +28,8 @@ export type PointSpread = {
 /**
  * How the points of a paper are expected to spread over categories, objectives and difficulty, and how many minutes it is
  * expected to take. A fixed question brings its own; every question of a line's pool brings an equal share of the line,
- * which is exact for lines that share no questions, and near to it where they do.
+ * which is exact for lines that share no questions, and near to it where they do. In a choose-part each
+ * question counts for the share of them that is answered.
  */
 export function pointSpread(design: ExamDesign, snapshot: PoolSnapshot, plan: DrawPlan): PointSpread {
   const byQuestion = new Map(snapshot.entries.map((entry) => [entry.questionId, entry]));
@@ -41,10 +42,10 @@ export function pointSpread(design: ExamDesign, snapshot: PoolSnapshot, plan: Dr
   const categories = new Map<string | null, SpreadRow>();
   const objectives = new Map<string | null, SpreadRow>();
   let minutes = 0;
-  for (const line of design.parts.flatMap((part) => part.lines)) {
+  for (const { part, line } of linesOf(design)) {
     const fixed = line.kind === 'fixed' ? byQuestion.get(line.questionId) : undefined;
     const pool = line.kind === 'fixed' ? (fixed ? [fixed] : []) : (pools.get(line.id) ?? []);
-    const share = lineCount(line) / pool.length;
+    const share = (shareAsked(part) * lineCount(line)) / pool.length;
     for (const entry of pool) {
       minutes += share * entry.minutes;
       const column = entry.difficulty ?? 'none';

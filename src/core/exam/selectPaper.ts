@@ -23,12 +23,27 @@ export function selectPaper(
   seen: ReadonlySet<string>,
 ): Selection | null {
   if (plan.missing.length > 0) return null;
-  const seenFlags = seen.size
-    ? Uint8Array.from(snapshot.entries, (entry) => (seen.has(entry.questionId) ? 1 : 0))
-    : null;
+  const seenFlags = seen.size ? flagsOf(snapshot, seen) : null;
   const drawn = drawSelection(plan, seededRandom(seed, 'questions'), seenFlags);
   const passages = drawn && drawPassages(plan, snapshot, seed, seen);
   return passages && { drawn, passages };
+}
+
+const places = new WeakMap<PoolSnapshot, Map<string, number>>();
+
+/** 1 at the index of each question that was seen. */
+function flagsOf(snapshot: PoolSnapshot, seen: ReadonlySet<string>): Uint8Array {
+  let known = places.get(snapshot);
+  if (!known) {
+    known = new Map(snapshot.entries.map((entry, index) => [entry.questionId, index]));
+    places.set(snapshot, known);
+  }
+  const flags = new Uint8Array(snapshot.entries.length);
+  for (const questionId of seen) {
+    const index = known.get(questionId);
+    if (index !== undefined) flags[index] = 1;
+  }
+  return flags;
 }
 
 /**

@@ -12,7 +12,12 @@ export type Presentation = {
   choices?: ShownItem[];
   lists?: Record<string, ShownItem[]>;
   values?: Record<string, number>;
+  /** How choices are labelled on this paper; absent: from A on. */
+  labels?: string;
 };
+
+/** What an exam says about the look of its questions. */
+export type PaperSetting = { choices?: 'as-written'; labels?: string };
 
 /** Lays items out in an order: shuffled where allowed, pinned ones staying in their places. */
 export function layOut(

@@ -1,6 +1,6 @@
 import type { Random } from '../base/random';
 import type { ContentOf, QuestionContent } from './content';
-import type { Presentation } from './presentation';
+import type { PaperSetting, Presentation } from './presentation';
 import { creditOf, type Scored } from './scored';
 import { settle } from './settle';
 import { type QuestionResponse, type ResponseOf, readResponse } from './student';
@@ -78,12 +78,27 @@ const scorings: { [Type in QuestionType]: Scoring<Type> } = {
 
 const scoringOf = <Type extends QuestionType>(type: Type): Scoring<Type> => scorings[type];
 
-/** Fixes for one paper what may differ between papers: orders, keys and the values of variables. */
-export function present(content: QuestionContent, random: Random): Presentation {
-  const presentation = scoringOf(content.type).present?.(content as never, random) ?? {};
+/**
+ * Fixes for one paper what may differ between papers: orders, keys and the values of variables. What a question says of
+ * its labels comes before what the exam says; an exam whose choices stay as written shuffles none, whatever its questions
+ * allow. Matching and ordering are always laid out by chance: their written order is their key.
+ */
+export function present(content: QuestionContent, random: Random, setting: PaperSetting = {}): Presentation {
+  const laidOut = setting.choices === 'as-written' ? neverShuffled(content) : content;
+  const presentation = scoringOf(content.type).present?.(laidOut as never, random) ?? {};
+  if (content.type === 'single-choice' || content.type === 'multiple-choice') {
+    const labels = content.labels ?? setting.labels;
+    return labels === undefined ? presentation : { ...presentation, labels };
+  }
   if ((content.type !== 'numeric' && content.type !== 'gap-fill') || !content.variables?.length) return presentation;
   const values = drawValues(planValues(content), random);
   return values ? { ...presentation, values } : presentation;
+}
+
+function neverShuffled(content: QuestionContent): QuestionContent {
+  if (content.type === 'single-choice' || content.type === 'multiple-choice') return { ...content, shuffle: false };
+  if (content.type !== 'gap-fill') return content;
+  return { ...content, gaps: content.gaps.map((gap) => (gap.kind === 'pick' ? { ...gap, shuffle: false } : gap)) };
 }
 
 /**

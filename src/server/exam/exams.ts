@@ -119,7 +119,7 @@ export function examWithRevision(db: Db | Tx, courseId: string, examId: string) 
 }
 
 /** Admits to an exam of a course. */
-function admitToExam(
+export function admitToExam(
   context: Context,
   courseId: string,
   examId: string,
@@ -220,7 +220,7 @@ function sourcesOf(db: Db, courseId: string, examId: string): Omit<OpenExam['sou
 }
 
 /** What questions are called in lists, by id. */
-function questionNames(db: Db, ids: string[]): Record<string, { name: string; type: QuestionType }> {
+export function questionNames(db: Db, ids: string[]): Record<string, { name: string; type: QuestionType }> {
   if (ids.length === 0) return {};
   const rows = db
     .select({ id: question.id, shortName: question.shortName, type: question.type, content: questionVersion.content })

@@ -152,6 +152,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label }
         </div>
         {mayChange && (
           <>
+            <ButtonLink href={`${base}/exams/${exam.id}/rehearsal`}>Rehearse</ButtonLink>
             <ButtonLink href={`${base}/exams/${exam.id}/sample`}>Sample papers</ButtonLink>
             <Button
               look="main"

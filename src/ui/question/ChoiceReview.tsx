@@ -1,8 +1,8 @@
 import { isEmptyRich } from '@/core/base/rich';
+import { choiceLabel } from '@/core/question/choiceLabel';
 import type { Choice } from '@/core/question/choices';
 import type { Presentation } from '@/core/question/presentation';
 import { RichText } from '../kit/RichText';
-import { letterOf } from './letterOf';
 import { Verdict } from './reviewing';
 
 type Props = { choices: Choice[]; presentation: Presentation; picked: string[] | null };
@@ -22,7 +22,9 @@ export function ChoiceReview({ choices, presentation, picked }: Props) {
             key={choice.id}
             className={`flex items-start gap-2 px-2 py-1 ${choice.right ? 'bg-pine-wash' : chosen ? 'bg-brick-wash' : ''}`}
           >
-            <span className="w-5 shrink-0 text-ink-2">{letterOf(i)}</span>
+            {presentation.labels !== 'none' && (
+              <span className="min-w-5 shrink-0 text-ink-2">{choiceLabel(presentation.labels, i)}</span>
+            )}
             <div className="min-w-0 flex-1">
               <RichText rich={choice.content} />
               {choice.feedback && !isEmptyRich(choice.feedback) && (

@@ -1,6 +1,6 @@
+import { choiceLabel } from '@/core/question/choiceLabel';
 import type { ShownChoice } from '@/core/question/types/single-choice/student';
 import { RichText } from '../kit/RichText';
-import { letterOf } from './letterOf';
 
 type Props = {
   kind: 'radio' | 'checkbox';
@@ -9,13 +9,25 @@ type Props = {
   name: string;
   disabled?: boolean;
   choices: ShownChoice[];
+  labels?: string;
   picked: string[];
   onPick: (key: string) => void;
   onClear: () => void;
 };
 
 /** Choices one below the other, the whole row of each to be pressed. */
-export function ChoiceRows({ kind, legend, showLegend, name, disabled, choices, picked, onPick, onClear }: Props) {
+export function ChoiceRows({
+  kind,
+  legend,
+  showLegend,
+  name,
+  disabled,
+  choices,
+  labels,
+  picked,
+  onPick,
+  onClear,
+}: Props) {
   return (
     <fieldset disabled={disabled}>
       <legend className={showLegend ? 'mb-1 text-base text-ink-2' : 'sr-only'}>{legend}</legend>
@@ -35,7 +47,9 @@ export function ChoiceRows({ kind, legend, showLegend, name, disabled, choices, 
                   onChange={() => onPick(choice.key)}
                   className="mt-1.5 size-4 shrink-0 accent-prussian"
                 />
-                <span className="mt-0.5 w-5 shrink-0 font-medium text-ink-2">{letterOf(i)}</span>
+                {labels !== 'none' && (
+                  <span className="mt-0.5 min-w-5 shrink-0 font-medium text-ink-2">{choiceLabel(labels, i)}</span>
+                )}
                 <RichText rich={choice.content} className="min-w-0 flex-1" />
               </label>
             </li>

@@ -2,15 +2,16 @@
 import { ArrowDown, ArrowUp, Pin, Plus, X } from 'lucide-react';
 import type { Problem } from '@/core/base/result';
 import { emptyRich } from '@/core/base/rich';
+import { choiceLabel } from '@/core/question/choiceLabel';
 import { type Choice, choiceLimits, freeId } from '@/core/question/choices';
 import { Button } from '../kit/Button';
 import { contentProblem } from './editing';
-import { letterOf } from './letterOf';
+import { LabelsField } from './LabelsField';
 import { RichEditor } from './rich/RichEditor';
 
 const iconButton = 'p-1.5 text-ink-2 hover:bg-prussian-wash hover:text-prussian disabled:opacity-40';
 
-type Content = { choices: Choice[]; shuffle: boolean };
+type Content = { choices: Choice[]; shuffle: boolean; labels?: string };
 type Props<Kind extends Content> = {
   content: Kind;
   onChange: (content: Kind) => void;
@@ -62,7 +63,7 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
       {whole && <p className="mb-1 text-sm text-brick">{whole}</p>}
       <ol className="space-y-2">
         {choices.map((choice, i) => {
-          const letter = letterOf(i);
+          const letter = choiceLabel(content.labels === 'none' ? undefined : content.labels, i);
           return (
             <li
               key={choice.id}
@@ -156,14 +157,21 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
           );
         })}
       </ol>
-      <Button
-        look="quiet"
-        className="mt-2"
-        onClick={add}
-        whyNot={choices.length >= choiceLimits.most ? 'A choice question takes at most 20 choices.' : null}
-      >
-        <Plus size={15} aria-hidden="true" /> Add a choice
-      </Button>
+      <div className="mt-2 flex flex-wrap items-end justify-between gap-2">
+        <Button
+          look="quiet"
+          onClick={add}
+          whyNot={choices.length >= choiceLimits.most ? 'A choice question takes at most 20 choices.' : null}
+        >
+          <Plus size={15} aria-hidden="true" /> Add a choice
+        </Button>
+        <LabelsField
+          label="Labels of the choices"
+          usual="As the exam says"
+          labels={content.labels}
+          onChange={(labels) => onChange({ ...content, labels })}
+        />
+      </div>
     </div>
   );
 }

@@ -100,7 +100,7 @@ describe('choices', () => {
     const { user, now } = edit({ ...choice, type: 'multiple-choice', rule: 'all-or-nothing' });
     await user.click(field('Choice B is right'));
     expect(now().choices.map((one) => one.right)).toEqual([true, true, false]);
-    await user.selectOptions(screen.getByRole('combobox'), 'wrong-cancels-right');
+    await user.selectOptions(screen.getByRole('combobox', { name: 'Credit' }), 'wrong-cancels-right');
     expect(now().rule).toBe('wrong-cancels-right');
   });
 

@@ -19,6 +19,7 @@ export function MultipleChoicePlayer({
       name={name}
       disabled={disabled}
       choices={view.choices}
+      labels={view.labels}
       picked={picked}
       onPick={(key) => {
         const next = picked.includes(key) ? picked.filter((one) => one !== key) : [...picked, key];

@@ -16,6 +16,7 @@ export const SingleChoicePlayer = ({
     name={name}
     disabled={disabled}
     choices={view.choices}
+    labels={view.labels}
     picked={response ? [response.picked] : []}
     onPick={(key) => onRespond({ picked: key })}
     onClear={() => onRespond(undefined)}

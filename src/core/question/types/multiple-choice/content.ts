@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { emptyRich } from '../../../base/rich';
 import { richSchema } from '../../../base/richSchema';
+import { choiceLabels } from '../../choiceLabels';
 import { blankChoices, choicesSchema, needsStem } from '../../choices';
 import { feedbackSchema, noFeedback } from '../../feedback';
 
@@ -15,6 +16,8 @@ export const multipleChoiceContent = z
     stem: richSchema,
     choices: choicesSchema,
     shuffle: z.boolean(),
+    /** How its choices are labelled, whatever the exam says. */
+    labels: choiceLabels.optional(),
     rule: z.enum(creditRules),
     feedback: feedbackSchema,
   })

@@ -1,10 +1,10 @@
 import type { Rich } from '../../../base/rich';
 import type { Presentation } from '../../presentation';
 import { asFields, asKeys } from '../../readJson';
-import { type ShownChoice, shownChoices } from '../single-choice/student';
+import { type Labelled, labelledAs, type ShownChoice, shownChoices } from '../single-choice/student';
 import type { MultipleChoiceContent } from './content';
 
-export type MultipleChoiceView = { type: 'multiple-choice'; stem: Rich; choices: ShownChoice[] };
+export type MultipleChoiceView = Labelled & { type: 'multiple-choice'; stem: Rich; choices: ShownChoice[] };
 
 /** The keys of the picked choices, at least one. */
 export type MultipleChoiceResponse = { picked: string[] };
@@ -13,6 +13,7 @@ export const viewMultipleChoice = (content: MultipleChoiceContent, presentation:
   type: 'multiple-choice',
   stem: content.stem,
   choices: shownChoices(content.choices, presentation.choices),
+  ...labelledAs(presentation),
 });
 
 export function readMultipleChoiceResponse(input: unknown): MultipleChoiceResponse | undefined | null {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { emptyRich, type Rich, richText } from '../../../base/rich';
 import { richSchema } from '../../../base/richSchema';
+import { choiceLabels } from '../../choiceLabels';
 import { blankChoices, type Choice, choicesSchema, needsStem } from '../../choices';
 import { feedbackSchema, noFeedback } from '../../feedback';
 
@@ -11,6 +12,8 @@ export const singleChoiceContent = z
     stem: richSchema,
     choices: choicesSchema,
     shuffle: z.boolean(),
+    /** How its choices are labelled, whatever the exam says. */
+    labels: choiceLabels.optional(),
     feedback: feedbackSchema,
   })
   .superRefine((content, context) => {

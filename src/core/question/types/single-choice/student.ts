@@ -7,8 +7,13 @@ import type { SingleChoiceContent } from './content';
 /** A choice as a student sees it: a key of this paper and what it says. */
 export type ShownChoice = { key: string; content: Rich };
 
+/** How choices are labelled; absent: from A on. */
+export type Labelled = { labels?: string };
+
+export const labelledAs = ({ labels }: Presentation): Labelled => (labels === undefined ? {} : { labels });
+
 /** All that a student's browser learns of the question before release. */
-export type SingleChoiceView = { type: 'single-choice'; stem: Rich; choices: ShownChoice[] };
+export type SingleChoiceView = Labelled & { type: 'single-choice'; stem: Rich; choices: ShownChoice[] };
 
 /** The key of the picked choice. */
 export type SingleChoiceResponse = { picked: string };
@@ -30,6 +35,7 @@ export const viewSingleChoice = (content: SingleChoiceContent, presentation: Pre
   type: 'single-choice',
   stem: content.stem,
   choices: shownChoices(content.choices, presentation.choices),
+  ...labelledAs(presentation),
 });
 
 /** Reads what a browser sent; null means that it is no response to such a question, `undefined` that it is empty. */
