@@ -16,6 +16,8 @@ export function openDatabase(file: string): Db {
   client.pragma('synchronous = FULL');
   client.pragma('foreign_keys = ON');
   client.pragma('busy_timeout = 5000');
+  // What is deleted is overwritten: the papers of anonymous sittings must not stay behind in free pages.
+  client.pragma('secure_delete = ON');
   client.pragma('cache_size = -32000');
   return Object.assign(drizzle(client, { schema }), { $client: client });
 }

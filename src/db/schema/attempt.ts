@@ -3,6 +3,7 @@ import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from
 import type { Presentation } from '@/core/question/presentation';
 import { passageVersion, questionVersion } from './bank';
 import { id, json, moment } from './columns';
+import { examRevision } from './exam';
 import { user } from './people';
 import { poolSnapshot, sitting } from './sitting';
 
@@ -21,6 +22,11 @@ export const attempt = sqliteTable(
     snapshotId: text('snapshot_id')
       .notNull()
       .references(() => poolSnapshot.id),
+    /** The design the paper was drawn by: a sitting may take up a later one, a paper never. */
+    revisionId: text('revision_id')
+      .notNull()
+      .references(() => examRevision.id),
+    /** Empty in an anonymous sitting: from the seed its paper could be drawn again. */
     seed: text('seed').notNull(),
     startedAt: moment('started_at').notNull(),
     endedAt: moment('ended_at'),
@@ -59,6 +65,8 @@ export const paperSlot = sqliteTable(
     passageVersionId: text('passage_version_id').references(() => passageVersion.id),
     points: real('points').notNull(),
     presentation: json<Presentation>('presentation').notNull(),
+    /** When the student opened a question that has a time of its own. */
+    openedAt: moment('opened_at'),
   },
   (table) => [
     uniqueIndex('paper_slot_position').on(table.attemptId, table.position),
@@ -88,7 +96,10 @@ export const response = sqliteTable(
   (table) => [index('response_attempt').on(table.attemptId)],
 );
 
-/** What a superseded browser brought, or what came too late: kept for the instructor, never counted by itself. */
+/**
+ * What a superseded browser brought, what came too late for the attempt or for its question, or went beyond what a
+ * choose-part asks for: kept for the instructor, never counted by itself.
+ */
 export const responseAside = sqliteTable(
   'response_aside',
   {
@@ -98,7 +109,7 @@ export const responseAside = sqliteTable(
     epoch: integer('epoch').notNull(),
     sequence: integer('sequence').notNull(),
     value: json<unknown>('value'),
-    reason: text('reason').$type<'superseded' | 'late'>().notNull(),
+    reason: text('reason').$type<'superseded' | 'late' | 'question-over' | 'beyond-choose'>().notNull(),
     receivedAt: moment('received_at').notNull(),
   },
   (table) => [primaryKey({ columns: [table.slotId, table.epoch, table.sequence] })],
@@ -130,9 +141,36 @@ export const attemptEvent = sqliteTable(
       .notNull()
       .references(() => attempt.id),
     at: moment('at').notNull(),
-    kind: text('kind').$type<'started' | 'opened' | 'superseded-save' | 'late-save' | 'handed-in'>().notNull(),
+    kind: text('kind')
+      .$type<'started' | 'opened' | 'superseded-save' | 'late-save' | 'refused-save' | 'handed-in'>()
+      .notNull(),
     actorId: text('actor_id'),
     detail: json<Record<string, unknown>>('detail'),
   },
   (table) => [index('attempt_event_attempt').on(table.attemptId, table.id)],
+);
+
+/**
+ * An answer of an anonymous sitting. Nothing leads from it to a person: no attempt, no time, no order (the table has no
+ * row numbers and lies in the order of its random keys), and the paper it belonged to is deleted as it enters.
+ */
+export const anonymousAnswer = sqliteTable(
+  'anonymous_answer',
+  {
+    id: id(),
+    sittingId: text('sitting_id')
+      .notNull()
+      .references(() => sitting.id),
+    /** Random; the same for the answers of one paper. */
+    sheet: text('sheet').notNull(),
+    partTitle: text('part_title').notNull(),
+    questionId: text('question_id').notNull(),
+    versionId: text('version_id')
+      .notNull()
+      .references(() => questionVersion.id),
+    points: real('points').notNull(),
+    presentation: json<Presentation>('presentation').notNull(),
+    value: json<unknown>('value'),
+  },
+  (table) => [index('anonymous_answer_sitting').on(table.sittingId, table.versionId)],
 );

@@ -1,4 +1,5 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import type { ExamPurpose } from '@/core/exam/design';
 import type { PoolSnapshot } from '@/core/exam/snapshot';
 import type { ReleasePlan } from '@/core/release/visibleTo';
 import type { AttemptCounts } from '@/core/sitting/rules';
@@ -30,8 +31,10 @@ export const sitting = sqliteTable(
     attemptsAllowed: integer('attempts_allowed'),
     attemptCounts: text('attempt_counts').$type<AttemptCounts>().notNull().default('best'),
     releasePlan: json<ReleasePlan>('release_plan').notNull(),
-    /** Whether it makes a column of the gradebook. */
-    inGradebook: integer('in_gradebook', { mode: 'boolean' }).notNull().default(true),
+    /** What its exam is for, as it was when the sitting was scheduled; see the purpose of a design. */
+    scored: integer('scored', { mode: 'boolean' }).notNull().default(true),
+    counts: text('counts').$type<ExamPurpose['counts']>().notNull().default('score'),
+    anonymous: integer('anonymous', { mode: 'boolean' }).notNull().default(false),
     createdBy: text('created_by').notNull(),
     createdAt: moment('created_at').notNull(),
   },

@@ -66,6 +66,8 @@ export async function takeAnswerFile(
   if (!one || one.attempt.userId !== context.actor.userId) return notFound('attempt');
   const ended = context.db.transaction((tx) => endIfExpired(tx, one, context.now), { behavior: 'immediate' });
   if (ended || one.attempt.state !== 'running') return refused('too-late', 'This attempt has been handed in.');
+  if (one.sitting.anonymous)
+    return refused('bad-input', 'An anonymous exam takes no files: they could tell whose they are.');
   const slot = context.db
     .select({ versionId: paperSlot.versionId })
     .from(paperSlot)

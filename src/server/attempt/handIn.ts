@@ -1,45 +1,34 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { receiptCode } from '@/core/attempt/receiptCode';
-import { notFound, ok, type Result } from '@/core/base/result';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
+import { paperRules, questionDeadline, type SlotRules } from '@/core/exam/paperRules';
 import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
 import { readResponse } from '@/core/question/student';
-import { attemptDeadline, hasExpired } from '@/core/sitting/clock';
+import { attemptDeadline, hasExpired, inTimeToSave } from '@/core/sitting/clock';
 import type { Db, Tx } from '@/db/client';
-import { attempt, attemptEvent, mark, paperSlot, response } from '@/db/schema';
+import { attempt, attemptEvent, mark, paperSlot, question, response } from '@/db/schema';
+import { pinnedDesign } from '../exam/pinnedDesign';
 import { type Context, house } from '../house/context';
 import { attemptWithRules, type RunningAttempt, rulesOf, runningAttempts } from '../sitting/audience';
+import { takeAnonymously } from './anonymousAnswers';
 import { frozenContents } from './paperContent';
 
 /** The deadline of an attempt as it stands now. */
 export const deadlineOf = (one: RunningAttempt): Instant | null =>
   attemptDeadline(rulesOf(one.sitting), one.arrangement, one.attempt.startedAt, one.attempt.added);
 
-/**
- * Ends a running attempt and marks what can be marked by rule. Whoever comes second finds it ended and changes nothing.
- *
- * @param at the moment it is stamped with
- */
-function endAttempt(
-  tx: Tx,
-  one: RunningAttempt,
-  by: 'student' | 'clock' | 'invigilator',
-  at: Instant,
-  actorId: string,
-): boolean {
-  const { id } = one.attempt;
-  const ended = tx
-    .update(attempt)
-    .set({ state: 'handed-in', endedAt: at, endedBy: by })
-    .where(and(eq(attempt.id, id), eq(attempt.state, 'running')))
-    .run();
-  if (ended.changes === 0) return false;
+/** The answers that come with the hand-in of an anonymous attempt, by slot. */
+export type HandedAnswers = ReadonlyMap<string, unknown>;
+
+/** Marks what a rule can mark. What a person has to mark waits. */
+function markByRule(tx: Tx, attemptId: string, at: Instant): void {
   const slots = tx
     .select({ slot: paperSlot, value: response.value, revision: response.revision })
     .from(paperSlot)
     .leftJoin(response, eq(response.slotId, paperSlot.id))
-    .where(eq(paperSlot.attemptId, id))
+    .where(eq(paperSlot.attemptId, attemptId))
     .orderBy(asc(paperSlot.position))
     .all();
   const contents = frozenContents(
@@ -61,14 +50,49 @@ function endAttempt(
     ];
   });
   if (marks.length) tx.insert(mark).values(marks).run();
+}
+
+/**
+ * Ends a running attempt and marks what can be marked by rule. Whoever comes second finds it ended and changes nothing.
+ *
+ * @param at the moment it is stamped with
+ */
+function endAttempt(
+  tx: Tx,
+  one: RunningAttempt,
+  by: 'student' | 'clock' | 'invigilator',
+  at: Instant,
+  actorId: string,
+  answers: HandedAnswers = new Map(),
+): boolean {
+  const { id } = one.attempt;
+  const { sitting } = one;
+  const ended = tx
+    .update(attempt)
+    .set({ state: 'handed-in', endedAt: at, endedBy: by })
+    .where(and(eq(attempt.id, id), eq(attempt.state, 'running')))
+    .run();
+  if (ended.changes === 0) return false;
+  if (sitting.anonymous) takeAnonymously(tx, one, answers);
+  else if (sitting.scored) markByRule(tx, id, at);
   tx.insert(attemptEvent).values({ attemptId: id, at, kind: 'handed-in', actorId, detail: { by } }).run();
   return true;
+}
+
+/**
+ * Whether the clock has ended an attempt. Of an anonymous one the answers come with the hand-in only, which is taken as
+ * long as a save would be: it is not over before that.
+ */
+export function isOver(one: RunningAttempt, now: Instant): boolean {
+  const deadline = deadlineOf(one);
+  if (deadline === null) return false;
+  return one.sitting.anonymous ? !inTimeToSave(deadline, now) : hasExpired(deadline, now);
 }
 
 /** Ends the attempt with its deadline's stamp if the clock has ended it. @returns whether it had */
 export function endIfExpired(tx: Tx, one: RunningAttempt, now: Instant): boolean {
   const deadline = deadlineOf(one);
-  if (one.attempt.state !== 'running' || deadline === null || !hasExpired(deadline, now)) return false;
+  if (one.attempt.state !== 'running' || deadline === null || !isOver(one, now)) return false;
   return endAttempt(tx, one, 'clock', deadline, house.userId);
 }
 
@@ -78,24 +102,64 @@ export type Receipt = {
   courseId: string;
   endedAt: Instant;
   endedBy: 'student' | 'clock' | 'invigilator';
-  answered: number;
+  /** How many answers were handed in; null where nothing is known of a person's answers any more. */
+  answered: number | null;
   questions: number;
+  /** Empty in an anonymous sitting: a code would lead to the person. */
   code: string;
+  scored: boolean;
 };
 
-/** Hands an attempt in. Doing it twice, or after the clock did, gives the same receipt. */
-export function handIn(context: Context, attemptId: string): Result<Receipt> {
+/**
+ * Hands an attempt in. Doing it twice, or after the clock did, gives the same receipt. It is held back while a required
+ * question is empty that could still be answered; the clock never is.
+ *
+ * @param answers of an anonymous attempt, whose answers come with the hand-in
+ */
+export function handIn(context: Context, attemptId: string, answers: HandedAnswers = new Map()): Result<Receipt> {
   return context.db.transaction(
     (tx): Result<Receipt> => {
       const one = attemptWithRules(context.db, attemptId);
       if (!one || one.attempt.userId !== context.actor.userId || one.attempt.state === 'voided')
         return notFound('attempt');
-      if (one.attempt.state === 'running' && !endIfExpired(tx, one, context.now))
-        endAttempt(tx, one, 'student', Math.min(context.now, deadlineOf(one) ?? context.now), context.actor.userId);
+      if (one.attempt.state === 'running' && !endIfExpired(tx, one, context.now)) {
+        const deadline = deadlineOf(one);
+        const lacking = emptyRequired(tx, one, answers, context.now);
+        if (lacking.length && (deadline === null || context.now < deadline))
+          return refused(
+            'conflict',
+            `${lacking.length === 1 ? `Question ${lacking[0]} has` : `Questions ${lacking.slice(0, -1).join(', ')} and ${lacking.at(-1)} have`} to be answered before you hand in.`,
+          );
+        endAttempt(tx, one, 'student', Math.min(context.now, deadline ?? context.now), context.actor.userId, answers);
+      }
       return ok(receiptOf(context.db, attemptId));
     },
     { behavior: 'immediate' },
   );
+}
+
+/** The numbers of required questions that hold no answer, though their own time, where they have one, is not over. */
+function emptyRequired(tx: Tx, one: RunningAttempt, answers: HandedAnswers, now: Instant): number[] {
+  const design = pinnedDesign(tx, one.attempt.revisionId);
+  if (!design.parts.some((part) => part.lines.some((line) => line.required))) return [];
+  const slots = tx
+    .select({ slot: paperSlot, value: response.value, type: question.type })
+    .from(paperSlot)
+    .innerJoin(question, eq(question.id, paperSlot.questionId))
+    .leftJoin(response, eq(response.slotId, paperSlot.id))
+    .where(eq(paperSlot.attemptId, one.attempt.id))
+    .orderBy(asc(paperSlot.position))
+    .all();
+  const rules = paperRules(
+    design,
+    slots.map(({ slot }) => slot),
+  );
+  return slots.flatMap(({ slot, value, type }, i) => {
+    const { required, limit } = rules[i] as SlotRules;
+    if (!required || readResponse(type, one.sitting.anonymous ? answers.get(slot.id) : value)) return [];
+    const until = limit && questionDeadline(limit, one.arrangement.extraPercent, slot.openedAt, deadlineOf(one));
+    return until && now >= until ? [] : [slot.position + 1];
+  });
 }
 
 /** The receipt of an attempt of one's own that has ended; not found while it runs. */
@@ -127,9 +191,10 @@ function receiptOf(db: Db, attemptId: string): Receipt {
     courseId: sitting.courseId,
     endedAt: row.endedAt as Instant,
     endedBy: row.endedBy ?? 'clock',
-    answered: answered.length,
+    answered: sitting.anonymous ? null : answered.length,
     questions: slots.length,
-    code: receiptCode(row.seed),
+    code: row.seed ? receiptCode(row.seed) : '',
+    scored: sitting.scored,
   };
 }
 
@@ -143,7 +208,7 @@ export function handInExpired(context: Omit<Context, 'actor'>): number {
   const { db, now } = context;
   let ended = 0;
   for (const running of runningAttempts(db)) {
-    if (!hasExpired(deadlineOf(running), now)) continue;
+    if (!isOver(running, now)) continue;
     db.transaction(
       (tx) => {
         const fresh = attemptWithRules(db, running.attempt.id);

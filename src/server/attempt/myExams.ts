@@ -2,7 +2,7 @@ import { asc, eq, inArray } from 'drizzle-orm';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
-import { designCount, designPoints } from '@/core/exam/design';
+import { designCount, designPoints, type ExamPurpose, usualPurpose } from '@/core/exam/design';
 import { attemptsLeft, closesFor, limitFor, mayStart, opensFor } from '@/core/sitting/clock';
 import { attemptCountingNames } from '@/core/sitting/rules';
 import { attempt, course } from '@/db/schema';
@@ -106,7 +106,7 @@ function describe(
   };
 }
 
-export type BeforeStart = MyExam & { instructions: Rich; points: number; questions: number };
+export type BeforeStart = MyExam & { instructions: Rich; points: number; questions: number; purpose: ExamPurpose };
 
 /** What stands on the page before an attempt is started: the instructions and the rules, nothing of the paper. */
 export function beforeStart(context: Context, sittingId: string): Result<BeforeStart> {
@@ -119,5 +119,6 @@ export function beforeStart(context: Context, sittingId: string): Result<BeforeS
     instructions: design.instructions,
     points: designPoints(design),
     questions: designCount(design),
+    purpose: design.purpose ?? usualPurpose,
   });
 }

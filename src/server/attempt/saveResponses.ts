@@ -1,8 +1,10 @@
-import { eq, sql } from 'drizzle-orm';
+import { and, count, eq, ne, sql } from 'drizzle-orm';
 import { saveOrder } from '@/core/attempt/saveOrder';
 import { isId } from '@/core/base/ids';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import type { Instant } from '@/core/base/time';
+import { type Instant, minute } from '@/core/base/time';
+import type { ExamDesign, ExamLine } from '@/core/exam/design';
+import { questionDeadline } from '@/core/exam/paperRules';
 import { readResponse } from '@/core/question/student';
 import { attemptDeadline, inTimeToSave } from '@/core/sitting/clock';
 import type { Db, Tx } from '@/db/client';
@@ -18,6 +20,7 @@ import {
   responseAside,
   sitting,
 } from '@/db/schema';
+import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Actor } from '../house/context';
 import { arrangementOf, rulesOf } from '../sitting/audience';
 
@@ -58,6 +61,9 @@ const findSlot = preparedOnce((db) =>
       standing: membership.standing,
       own: arrangement,
       type: question.type,
+      partId: paperSlot.partId,
+      lineId: paperSlot.lineId,
+      openedAt: paperSlot.openedAt,
       epoch: response.epoch,
       sequence: response.sequence,
     })
@@ -102,6 +108,41 @@ const storeResponse = preparedOnce((db) =>
     .prepare(),
 );
 
+/** The line of a design, which papers name on every slot. */
+const lineOf = (design: ExamDesign, lineId: string): ExamLine | undefined => {
+  for (const part of design.parts) for (const line of part.lines) if (line.id === lineId) return line;
+};
+
+/** Whether the own time of a question runs; a save is taken for it as long after its end as for an attempt. */
+function questionIsOpen(
+  { openedAt }: { openedAt: Instant | null },
+  minutes: number,
+  extraPercent: number,
+  deadline: Instant | null,
+  now: Instant,
+): boolean {
+  const until = questionDeadline(minutes * minute, extraPercent, openedAt, deadline);
+  return until !== null && inTimeToSave(until, now);
+}
+
+/** How many other questions of a part hold an answer. */
+function answeredBesides(tx: Tx, save: SaveInput, partId: string): number {
+  const counted = tx
+    .select({ n: count() })
+    .from(response)
+    .innerJoin(paperSlot, eq(paperSlot.id, response.slotId))
+    .where(
+      and(
+        eq(response.attemptId, save.attemptId),
+        eq(paperSlot.partId, partId),
+        ne(response.slotId, save.slotId),
+        sql`${response.value} is not null and ${response.value} <> 'null'`,
+      ),
+    )
+    .get();
+  return counted?.n ?? 0;
+}
+
 /** Saves one response inside a transaction: the deadline and the writer's right are checked in the same breath. */
 function saveOne(tx: Tx, db: Db, actor: Actor, save: SaveInput, now: Instant): Result<Saved> {
   const row = findSlot(db).get({ slotId: save.slotId });
@@ -110,7 +151,10 @@ function saveOne(tx: Tx, db: Db, actor: Actor, save: SaveInput, now: Instant): R
   const value = readResponse(row.type, save.value);
   if (value === null) return refused('bad-input', 'This is not an answer to this question.');
 
-  const setAside = (reason: 'superseded' | 'late') => {
+  if (row.sitting.anonymous)
+    return refused('bad-input', 'Answers of an anonymous exam are sent with the hand-in only.');
+
+  const setAside = (reason: typeof responseAside.$inferSelect.reason) => {
     const kept = tx
       .insert(responseAside)
       .values({
@@ -123,7 +167,7 @@ function saveOne(tx: Tx, db: Db, actor: Actor, save: SaveInput, now: Instant): R
       })
       .onConflictDoNothing()
       .run();
-    const kind = reason === 'late' ? 'late-save' : 'superseded-save';
+    const kind = reason === 'superseded' ? 'superseded-save' : reason === 'late' ? 'late-save' : 'refused-save';
     if (kept.changes)
       tx.insert(attemptEvent)
         .values({ attemptId: save.attemptId, at: now, kind, actorId: actor.userId, detail: { slotId: save.slotId } })
@@ -134,12 +178,8 @@ function saveOne(tx: Tx, db: Db, actor: Actor, save: SaveInput, now: Instant): R
   const stored = row.epoch === null || row.sequence === null ? null : { epoch: row.epoch, sequence: row.sequence };
   const order = saveOrder(save, row.attempt.writerEpoch, stored);
   if (order === 'repeat' || order === 'older') return saved;
-  const deadline = attemptDeadline(
-    rulesOf(row.sitting),
-    arrangementOf(row.standing, row.own),
-    row.attempt.startedAt,
-    row.attempt.added,
-  );
+  const arranged = arrangementOf(row.standing, row.own);
+  const deadline = attemptDeadline(rulesOf(row.sitting), arranged, row.attempt.startedAt, row.attempt.added);
   if (row.attempt.state !== 'running' || !inTimeToSave(deadline, now)) {
     setAside('late');
     return refused(
@@ -150,6 +190,20 @@ function saveOne(tx: Tx, db: Db, actor: Actor, save: SaveInput, now: Instant): R
   if (order === 'superseded') {
     setAside('superseded');
     return refused('superseded', 'This exam has been opened in another window. Go on there.');
+  }
+  const rules = pinnedDesign(db, row.attempt.revisionId);
+  const line = lineOf(rules, row.lineId);
+  if (line?.minutes && !questionIsOpen(row, line.minutes, arranged.extraPercent, deadline, now)) {
+    setAside('question-over');
+    return refused('bad-input', 'The time for this question is over.');
+  }
+  const choose = rules.parts.find((part) => part.id === row.partId)?.choose;
+  if (choose?.extra === 'refused' && value !== undefined && answeredBesides(tx, save, row.partId) >= choose.count) {
+    setAside('beyond-choose');
+    return refused(
+      'bad-input',
+      `Only ${choose.count} of these questions can be answered. Clear one to answer this one.`,
+    );
   }
   storeResponse(db).run({ ...save, value: value === undefined ? null : value, savedAt: now });
   return saved;

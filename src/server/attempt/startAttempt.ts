@@ -1,4 +1,4 @@
-import { createHmac } from 'node:crypto';
+import { createHmac, randomBytes } from 'node:crypto';
 import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { randomName, seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -91,9 +91,10 @@ export function startAttempt(context: Context, sittingId: string): Result<{ atte
 
       const number = (before[0]?.number ?? 0) + 1;
       const pool = poolOf(tx, db, row, now);
-      const seed = createHmac('sha256', installationSecret(db))
-        .update(`${sittingId}/${actor.userId}/${number}`)
-        .digest('hex');
+      // From a derived seed the paper of a person could be drawn again; an anonymous one is forgotten.
+      const seed = row.anonymous
+        ? randomBytes(32).toString('hex')
+        : createHmac('sha256', installationSecret(db)).update(`${sittingId}/${actor.userId}/${number}`).digest('hex');
       const slots = drawPaper(
         pool.design,
         pool.snapshot,
@@ -125,7 +126,8 @@ export function startAttempt(context: Context, sittingId: string): Result<{ atte
           number,
           state: 'running',
           snapshotId: pool.id,
-          seed,
+          revisionId: row.revisionId,
+          seed: row.anonymous ? '' : seed,
           startedAt: now,
         })
         .run();
@@ -144,6 +146,7 @@ export function startAttempt(context: Context, sittingId: string): Result<{ atte
           presentation: present(
             contents.get(slot.versionId) as QuestionContent,
             seededRandom(seed, `slot/${position}`),
+            pool.design,
           ),
         });
       });

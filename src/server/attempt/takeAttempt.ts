@@ -1,39 +1,25 @@
-import { and, asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
-import { forStudent, type ShownQuestion } from '@/core/question/student';
-import { hasExpired } from '@/core/sitting/clock';
+import type { ShownQuestion } from '@/core/question/student';
 import { preparedOnce } from '@/db/preparedOnce';
 import { attempt, attemptEvent, paperSlot, response } from '@/db/schema';
 import { passageContents } from '../bank/passages';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
 import { attemptWithRules, type RunningAttempt } from '../sitting/audience';
-import { deadlineOf, endIfExpired } from './handIn';
+import { deadlineOf, endIfExpired, isOver } from './handIn';
 import { frozenContents } from './paperContent';
-
-export type TakingSlot = {
-  slotId: string;
-  number: number;
-  partTitle: string;
-  points: number;
-  view: ShownQuestion;
-  /** The passage it belongs to, in `passages` of the paper. */
-  passage: string | null;
-};
+import { type TakingPaper, takingPaper } from './takingPaper';
 
 export type StoredAnswer = { slotId: string; value: unknown; comeBack: boolean };
-
-/** A paper as its student may see it: built from the students' projection of each question. */
-export type TakingPaper = { title: string; instructions: Rich; slots: TakingSlot[]; passages: Record<string, Rich> };
 
 /** An attempt of one's own that runs; what the clock has ended is handed in on the way. */
 function ownRunning(context: Context, attemptId: string): Result<RunningAttempt> {
   const one = attemptWithRules(context.db, attemptId);
   if (!one || one.attempt.userId !== context.actor.userId) return notFound('attempt');
-  const expired = one.attempt.state === 'running' && hasExpired(deadlineOf(one), context.now);
+  const expired = one.attempt.state === 'running' && isOver(one, context.now);
   if (expired) context.db.transaction((tx) => endIfExpired(tx, one, context.now), { behavior: 'immediate' });
   if (expired || one.attempt.state !== 'running') return refused('too-late', 'This attempt has been handed in.');
   return ok(one);
@@ -54,30 +40,50 @@ const slotsOf = preparedOnce((db) =>
     .prepare(),
 );
 
-function paperOf(context: Context, { attempt: row, sitting }: RunningAttempt): TakingPaper {
+function paperOf(context: Context, own: RunningAttempt): TakingPaper {
+  const { attempt: row, sitting, arrangement } = own;
   const slots = slotsOf(context.db).all({ attemptId: row.id });
   const contents = frozenContents(
     context.db,
     slots.map((slot) => slot.versionId),
   );
-  return {
-    title: sitting.title,
-    instructions: pinnedDesign(context.db, sitting.revisionId).instructions,
-    slots: slots.map((slot) => ({
-      slotId: slot.id,
-      number: slot.position + 1,
-      partTitle: slot.partTitle,
-      points: slot.points,
-      view: forStudent(contents.get(slot.versionId) as QuestionContent, slot.presentation),
-      passage: slot.passageVersionId,
-    })),
-    passages: Object.fromEntries(
-      passageContents(
-        context.db,
-        slots.flatMap((slot) => slot.passageVersionId ?? []),
-      ),
+  return takingPaper(
+    {
+      title: sitting.title,
+      design: pinnedDesign(context.db, row.revisionId),
+      deadline: deadlineOf(own),
+      extraPercent: arrangement.extraPercent,
+    },
+    slots.map((slot) => ({ ...slot, slotId: slot.id, passageId: slot.passageVersionId })),
+    (place) => contents.get(slots[place]?.versionId ?? '') as QuestionContent,
+    passageContents(
+      context.db,
+      slots.flatMap((slot) => slot.passageVersionId ?? []),
     ),
-  };
+  );
+}
+
+export type OpenedQuestion = { view: ShownQuestion; until: Instant | null };
+
+/**
+ * Opens a question that has a time of its own: from now on its time runs, by the server's clock. Opening it again shows it
+ * again and changes nothing.
+ */
+export function openQuestion(context: Context, attemptId: string, slotId: string): Result<OpenedQuestion> {
+  const own = ownRunning(context, attemptId);
+  if (!own.ok) return own;
+  return context.db.transaction(
+    (tx): Result<OpenedQuestion> => {
+      const mine = and(eq(paperSlot.id, slotId), eq(paperSlot.attemptId, attemptId));
+      tx.update(paperSlot)
+        .set({ openedAt: context.now })
+        .where(and(mine, isNull(paperSlot.openedAt)))
+        .run();
+      const slot = paperOf(context, own.value).slots.find((one) => one.slotId === slotId);
+      return slot?.view ? ok({ view: slot.view, until: slot.until }) : notFound('question on this paper');
+    },
+    { behavior: 'immediate' },
+  );
 }
 
 export type Opened = TakingPaper & { epoch: number; answers: StoredAnswer[]; deadline: Instant | null; now: Instant };

@@ -1,14 +1,14 @@
 import { asc, eq } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
-import { sittingResult } from '@/core/marking/sittingResult';
+import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
 import type { Role } from '@/core/people/policy';
 import { sitting } from '@/db/schema';
 import type { Context } from '../house/context';
 import { markingQueue, type QueueRow } from '../marking/markingQueue';
 import { scoredAttempts } from '../marking/newestMarks';
 import { admit } from '../people/permission';
-import { coursePublications, differs } from '../release/results';
+import { coursePublications, differs, resultsOf } from '../release/results';
 import { listSittings, type SittingListRow } from '../sitting/sittings';
 
 export type DeskLine = { sittingId: string; title: string; count: number };
@@ -74,14 +74,19 @@ function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPub
   );
   const lines = { readyToPublish: new Map<string, number>(), changedSince: new Map<string, number>() };
   const counts = new Map(rows.map((row) => [row.id, row.attemptCounts]));
-  for (const [key, own] of attempts) {
-    const sittingId = (own[0] as (typeof own)[number]).sittingId;
-    const result = sittingResult(own, counts.get(sittingId) ?? 'best');
-    if (!result?.ready) continue;
+  const count = (sittingId: string, key: string, result: SittingResult | null) => {
+    if (!result?.ready) return;
     const before = published.get(key);
     if (!before) lines.readyToPublish.set(sittingId, (lines.readyToPublish.get(sittingId) ?? 0) + 1);
     else if (differs(before, result)) lines.changedSince.set(sittingId, (lines.changedSince.get(sittingId) ?? 0) + 1);
+  };
+  for (const [key, own] of attempts) {
+    const { sittingId } = own[0] as (typeof own)[number];
+    count(sittingId, key, sittingResult(own, counts.get(sittingId) ?? 'best'));
   }
+  for (const row of rows)
+    if (row.counts === 'taking-part' && (!row.scored || row.anonymous))
+      for (const [userId, { result }] of resultsOf(context.db, row)) count(row.id, `${row.id}/${userId}`, result);
   const list = (counted: Map<string, number>) =>
     rows.flatMap((row) =>
       counted.has(row.id) ? [{ sittingId: row.id, title: row.title, count: counted.get(row.id) as number }] : [],

@@ -338,7 +338,7 @@ export function samplePaper(context: Context, courseId: string, examId: string, 
   return ok(
     slots.map((slot, i) => {
       const content = contents.get(slot.versionId) as QuestionContent;
-      const presentation = present(content, seededRandom(seed, `slot/${i}`));
+      const presentation = present(content, seededRandom(seed, `slot/${i}`), design);
       return {
         number: i + 1,
         presentation,

@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import type { ExamDesign } from '@/core/exam/design';
-import type { Db } from '@/db/client';
+import type { Db, Tx } from '@/db/client';
 import { examRevision } from '@/db/schema';
 
 const kept = new Map<string, ExamDesign>();
@@ -11,7 +11,7 @@ const mostKept = 200;
  *
  * @throws when the revision does not exist, which the database's foreign keys rule out
  */
-export function pinnedDesign(db: Db, revisionId: string): ExamDesign {
+export function pinnedDesign(db: Db | Tx, revisionId: string): ExamDesign {
   const known = kept.get(revisionId);
   if (known) return known;
   const row = db.select().from(examRevision).where(eq(examRevision.id, revisionId)).get();

@@ -33,17 +33,20 @@ export function gradebook(context: Context, courseId: string): Result<Gradebook>
   const people = listPeople(context, courseId);
   if (!people.ok) return people;
   const sittings = context.db
-    .select({ id: sitting.id, title: sitting.title, design: examRevision.design })
+    .select({ id: sitting.id, title: sitting.title, counts: sitting.counts, design: examRevision.design })
     .from(sitting)
     .innerJoin(examRevision, eq(examRevision.id, sitting.revisionId))
-    .where(and(eq(sitting.courseId, courseId), eq(sitting.inGradebook, true), ne(sitting.state, 'draft')))
+    .where(and(eq(sitting.courseId, courseId), ne(sitting.counts, 'no'), ne(sitting.state, 'draft')))
     .orderBy(asc(sitting.opens), asc(sitting.createdAt))
     .all();
   const columns = sittings.map(({ id, title, design }) => ({ id, title, worth: design.worth ?? designPoints(design) }));
+  const inFull = new Set(sittings.filter((one) => one.counts === 'taking-part').map((one) => one.id));
   const published = new Map<string, { earned: number; possible: number }>();
   for (const row of coursePublications(context.db, courseId)) {
     const key = `${row.userId}/${row.sittingId}`;
-    if (!published.has(key)) published.set(key, { earned: row.earned, possible: row.possible });
+    if (published.has(key)) continue;
+    // What counts for taking part counts in full, whatever the score was.
+    published.set(key, { earned: inFull.has(row.sittingId) ? row.possible : row.earned, possible: row.possible });
   }
   const ended = context.db
     .selectDistinct({ userId: attempt.userId, sittingId: attempt.sittingId })

@@ -51,7 +51,12 @@ export function markingQueue(context: Context, courseId: string): Result<QueueRo
     .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
     .leftJoin(mark, newestMark)
     .where(
-      and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in'), inArray(question.type, typesMarkedByHand)),
+      and(
+        eq(sitting.courseId, courseId),
+        eq(sitting.scored, true),
+        eq(attempt.state, 'handed-in'),
+        inArray(question.type, typesMarkedByHand),
+      ),
     )
     .groupBy(sitting.id, paperSlot.questionId)
     .orderBy(sitting.closes, sitting.title, question.createdAt)
@@ -73,7 +78,9 @@ export function waitingForMarks(context: Context, courseId: string): number {
     .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
     .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
     .leftJoin(mark, eq(mark.slotId, paperSlot.id))
-    .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in'), isNull(mark.id)))
+    .where(
+      and(eq(sitting.courseId, courseId), eq(sitting.scored, true), eq(attempt.state, 'handed-in'), isNull(mark.id)),
+    )
     .groupBy(sitting.id)
     .all();
   return rows.reduce((sum, row) => sum + (mine.value === null || mine.value.has(row.sittingId) ? row.n : 0), 0);

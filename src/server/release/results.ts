@@ -1,14 +1,16 @@
-import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm';
 import { receiptCode } from '@/core/attempt/receiptCode';
 import type { Stroke } from '@/core/attempt/strokes';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
+import { designPoints, type ExamPurpose } from '@/core/exam/design';
 import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
 import { readResponse } from '@/core/question/student';
 import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, publication, question, response, sitting } from '@/db/schema';
+import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
-import { newestMark, scoredAttempts } from '../marking/newestMarks';
+import { type AttemptInSitting, newestMark, scoredAttempts } from '../marking/newestMarks';
 import { admit } from '../people/permission';
 import { audienceOf, phaseOf, type SittingPhase, type SittingRow, sittingOf } from '../sitting/audience';
 
@@ -36,6 +38,7 @@ export type ResultsPage = {
   title: string;
   phase: SittingPhase;
   timeZone: string;
+  purpose: ExamPurpose;
   rows: ResultRow[];
 };
 
@@ -55,11 +58,14 @@ export function standingPublications(db: Db | Tx, sittingId: string): Map<string
   );
 }
 
-/** Every student's result of a sitting as the marks stand. */
-export function resultsOf(
-  db: Db | Tx,
-  row: SittingRow,
-): Map<string, { result: SittingResult; attempts: ReturnType<typeof scoredAttempts> }> {
+type StudentResult = { result: SittingResult; attempts: AttemptInSitting[] };
+
+/**
+ * Every student's result of a sitting as the marks stand. Where there is no score of a person, because nothing is scored
+ * or nobody may know whose answers are whose, taking part is the result if it counts, and there is none if it does not.
+ */
+export function resultsOf(db: Db | Tx, row: SittingRow): Map<string, StudentResult> {
+  if (!row.scored || row.anonymous) return row.counts === 'taking-part' ? takingPart(db, row) : new Map();
   const byStudent = new Map<string, ReturnType<typeof scoredAttempts>>();
   for (const one of scoredAttempts(db, { sittingId: row.id }))
     byStudent.set(one.userId, [...(byStudent.get(one.userId) ?? []), one]);
@@ -68,6 +74,31 @@ export function resultsOf(
       const result = sittingResult(attempts, row.attemptCounts);
       return result ? [[userId, { result, attempts }] as const] : [];
     }),
+  );
+}
+
+/** Full points for everyone who handed in at least one answer. */
+function takingPart(db: Db | Tx, row: SittingRow): Map<string, StudentResult> {
+  const design = pinnedDesign(db, row.revisionId);
+  const possible = design.worth ?? designPoints(design);
+  const tookPart = row.anonymous
+    ? ne(attempt.endedBy, 'clock')
+    : sql`exists (select 1 from response r where r.attempt_id = ${attempt.id} and r.value is not null and r.value <> 'null')`;
+  const ended = db
+    .select()
+    .from(attempt)
+    .where(and(eq(attempt.sittingId, row.id), eq(attempt.state, 'handed-in'), tookPart))
+    .orderBy(desc(attempt.number))
+    .all();
+  const score = { earned: possible, possible, marked: possible, waiting: 0 };
+  return new Map(
+    ended.map((one) => [
+      one.userId,
+      {
+        result: { earned: possible, possible, waiting: 0, ready: true, from: [one.id] },
+        attempts: [{ ...one, attemptId: one.id, endedAt: one.endedAt ?? one.startedAt, score }],
+      },
+    ]),
   );
 }
 
@@ -84,27 +115,22 @@ export function sittingResults(context: Context, courseId: string, sittingId: st
   const withNames = admitted.value.role === 'instructor';
   const results = resultsOf(context.db, row);
   const publications = standingPublications(context.db, sittingId);
-  const running = new Set(
-    context.db
-      .select({ userId: attempt.userId })
-      .from(attempt)
-      .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'running')))
-      .all()
-      .map((one) => one.userId),
-  );
-  const strokes = strokesOf(context.db, sittingId);
-  const seeds = new Map(
-    context.db
-      .select({ id: attempt.id, seed: attempt.seed })
-      .from(attempt)
-      .where(eq(attempt.sittingId, sittingId))
-      .all()
-      .map((one) => [one.id, one.seed]),
-  );
+  const attempts = context.db
+    .select()
+    .from(attempt)
+    .where(and(eq(attempt.sittingId, sittingId), ne(attempt.state, 'voided')))
+    .orderBy(asc(attempt.number))
+    .all();
+  const handedIn = new Map<string, typeof attempts>();
+  for (const one of attempts)
+    if (one.state === 'handed-in') handedIn.set(one.userId, [...(handedIn.get(one.userId) ?? []), one]);
+  const running = new Set(attempts.filter((one) => one.state === 'running').map((one) => one.userId));
+  const strokes = strokesOf(context.db, row);
   const rows = audienceOf(context.db, row).map((student, i): ResultRow => {
     const found = results.get(student.userId);
     const published = publications.get(student.userId) ?? null;
-    const counted = found?.attempts.find((one) => one.attemptId === found.result.from[0]);
+    const own = handedIn.get(student.userId) ?? [];
+    const counted = own.find((one) => one.id === found?.result.from[0]) ?? own.at(-1);
     return {
       userId: withNames ? student.userId : '',
       name: withNames ? student.name : `Student ${i + 1}`,
@@ -113,23 +139,30 @@ export function sittingResults(context: Context, courseId: string, sittingId: st
         ? 'excused'
         : running.has(student.userId)
           ? 'running'
-          : found
+          : own.length
             ? 'handed-in'
             : 'not-started',
-      attempts: found?.attempts.length ?? 0,
+      attempts: own.length,
       result: found?.result ?? null,
       published,
       changed: published !== null && found !== undefined && differs(published, found.result),
-      minutes: counted ? Math.round((counted.endedAt - counted.startedAt) / 60_000) : null,
-      receipt: counted ? receiptCode(seeds.get(counted.attemptId) ?? '') : null,
-      strokes: counted ? (strokes.get(counted.attemptId) ?? []) : [],
+      minutes: counted?.endedAt ? Math.round((counted.endedAt - counted.startedAt) / 60_000) : null,
+      receipt: counted?.seed ? receiptCode(counted.seed) : null,
+      strokes: counted ? (strokes.get(counted.id) ?? []) : [],
     };
   });
-  return ok({ title: row.title, phase: phaseOf(row, context.now), timeZone: admitted.value.timeZone, rows });
+  const { scored, counts, anonymous } = row;
+  return ok({
+    title: row.title,
+    phase: phaseOf(row, context.now),
+    timeZone: admitted.value.timeZone,
+    purpose: { scored, counts, anonymous },
+    rows,
+  });
 }
 
 /** The paper of every handed-in attempt of a sitting as strokes of its ruler. */
-function strokesOf(db: Db, sittingId: string): Map<string, Stroke[]> {
+function strokesOf(db: Db, { id: sittingId, scored }: SittingRow): Map<string, Stroke[]> {
   const rows = db
     .select({
       attemptId: paperSlot.attemptId,
@@ -157,7 +190,7 @@ function strokesOf(db: Db, sittingId: string): Map<string, Stroke[]> {
       number: row.position + 1,
       partTitle: row.partTitle,
       answered,
-      awaitsMark: row.points === null,
+      awaitsMark: scored && row.points === null,
       ...(outcome && answered ? { outcome } : {}),
     };
     strokes.set(row.attemptId, [...(strokes.get(row.attemptId) ?? []), stroke]);

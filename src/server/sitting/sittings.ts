@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import { instantFromLocal, minute, momentText } from '@/core/base/time';
-import { designCount, designPoints } from '@/core/exam/design';
+import { designCount, designPoints, usualPurpose } from '@/core/exam/design';
 import { type PlanProblem, planCheck } from '@/core/exam/planCheck';
 import { scoreOnPublishing } from '@/core/release/visibleTo';
 import { attemptCountings } from '@/core/sitting/rules';
@@ -110,6 +110,7 @@ export function createSitting(
           state: 'draft',
           attemptsAllowed: 1,
           releasePlan: scoreOnPublishing,
+          ...(found.revision.design.purpose ?? usualPurpose),
           createdBy: context.actor.userId,
           createdAt: context.now,
         })
@@ -325,7 +326,7 @@ export function scheduleSitting(context: Context, courseId: string, sittingId: s
         .where(and(eq(examRevision.id, found.revision.id), sql`frozen_at is null`))
         .run();
       tx.update(sitting)
-        .set({ state: 'scheduled', revisionId: found.revision.id })
+        .set({ state: 'scheduled', revisionId: found.revision.id, ...(design.purpose ?? usualPurpose) })
         .where(eq(sitting.id, sittingId))
         .run();
       const { courseName, timeZone } = admitted.value;

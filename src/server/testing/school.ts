@@ -1,7 +1,7 @@
 import type { Result } from '@/core/base/result';
 import { richFromText } from '@/core/base/rich';
 import { day, hour, localFromInstant } from '@/core/base/time';
-import type { ExamLine } from '@/core/exam/design';
+import type { ExamDesign, ExamLine } from '@/core/exam/design';
 import type { QuestionContent } from '@/core/question/content';
 import { type Db, openDatabase } from '@/db/client';
 import { migrateDatabase } from '@/db/migrate';
@@ -145,7 +145,12 @@ export class School {
     return { kind: 'fixed', id: newId(), questionId, points };
   }
 
-  exam(lines: ExamLine[], worth: number | null = null): string {
+  /** @param change what the design says besides its one part of these lines */
+  exam(
+    lines: ExamLine[],
+    worth: number | null = null,
+    change: (design: ExamDesign) => ExamDesign = (same) => same,
+  ): string {
     const context = this.as(this.teacher);
     const { examId } = must(createExam(context, this.courseId, { title: 'Exam' }));
     const { design, edit } = must(openExam(context, this.courseId, examId));
@@ -155,7 +160,7 @@ export class School {
       saveExam(context, this.courseId, examId, {
         title: 'Exam',
         edit,
-        design: { ...design, worth, parts: [{ ...part, lines }] },
+        design: change({ ...design, worth, parts: [{ ...part, lines }] }),
       }),
     );
     return examId;

@@ -1,19 +1,38 @@
 import type { RefObject } from 'react';
 import type { Stroke } from '@/core/attempt/strokes';
 import { Button } from '../kit/Button';
+import type { PartProgress } from './chooseParts';
+import type { TakingSlot } from './opening';
 
 type Props = {
   heading: RefObject<HTMLHeadingElement | null>;
   strokes: Stroke[];
+  slots: readonly TakingSlot[];
+  /** The choose-parts, and how far each has come. */
+  progress: readonly PartProgress[];
+  anonymous: boolean;
   onGo: (number: number) => void;
   onHandIn: () => void;
-  handing: 'no' | 'yes' | 'failed';
+  handing: 'no' | 'yes' | { failed: string | null };
   waiting: boolean;
 };
 
 /** What is empty or to come back to, one press from each, before the hand-in. */
-export function BeforeHandIn({ heading, strokes, onGo, onHandIn, handing, waiting }: Props) {
-  const empty = strokes.filter((stroke) => !stroke.answered);
+export function BeforeHandIn({
+  heading,
+  strokes,
+  slots,
+  progress,
+  anonymous,
+  onGo,
+  onHandIn,
+  handing,
+  waiting,
+}: Props) {
+  const chosen = new Set(progress.map((part) => part.partId));
+  const isLeft = (stroke: Stroke, i: number) => !stroke.answered && !chosen.has(slots[i]?.partId ?? '');
+  const empty = strokes.filter(isLeft);
+  const required = empty.filter((stroke) => slots[stroke.number - 1]?.required);
   const comeBack = strokes.filter((stroke) => stroke.comeBack);
   const numbers = (list: Stroke[]) => (
     <ul className="mt-1 flex flex-wrap gap-2">
@@ -32,13 +51,25 @@ export function BeforeHandIn({ heading, strokes, onGo, onHandIn, handing, waitin
         Before you hand in
       </h2>
       <p className="mt-1">
-        {strokes.length - empty.length} of {strokes.length} questions are answered.
+        {strokes.filter((stroke) => stroke.answered).length} of {strokes.length} questions are answered.
       </p>
+      {progress.map((part) => (
+        <p key={part.partId} className={part.answered < part.rule.count ? 'text-saffron' : ''}>
+          {part.title}: {part.answered} answered, {part.rule.count} asked for.
+        </p>
+      ))}
       {empty.length > 0 && (
         <div className="mt-4">
           <h3 className="font-sans text-base font-medium">Still empty</h3>
           {numbers(empty)}
         </div>
+      )}
+      {required.length > 0 && (
+        <p className="mt-3 text-base text-saffron">
+          {required.length === 1
+            ? `Question ${required[0]?.number} has to be answered before you hand in.`
+            : `Questions ${required.map((stroke) => stroke.number).join(', ')} have to be answered before you hand in.`}
+        </p>
       )}
       {comeBack.length > 0 && (
         <div className="mt-4">
@@ -46,10 +77,13 @@ export function BeforeHandIn({ heading, strokes, onGo, onHandIn, handing, waitin
           {numbers(comeBack)}
         </div>
       )}
-      <p className="mt-5 text-base text-ink-2">After handing in, nothing can be changed.</p>
-      {handing === 'failed' && (
+      <p className="mt-5 text-base text-ink-2">
+        After handing in, nothing can be changed.
+        {anonymous && ' Your answers leave this browser only now, without your name.'}
+      </p>
+      {typeof handing === 'object' && (
         <p role="alert" className="mt-2 text-base text-brick">
-          The server could not be reached. Your answers are kept; try again.
+          {handing.failed ?? 'The server could not be reached. Your answers are kept; try again.'}
         </p>
       )}
       <div className="mt-3 flex flex-wrap gap-2 text-base">

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { isEmptyRich, type Rich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
 import { durationText, momentText } from '@/core/base/time';
+import type { ExamPurpose } from '@/core/exam/design';
 import { Button, ButtonLink } from '../kit/Button';
 import { Sheet } from '../kit/Page';
 import { RichText } from '../kit/RichText';
@@ -11,11 +12,20 @@ import type { MyExam } from './MyExams';
 import { handOver, type Opening } from './opening';
 import { ask } from './requests';
 
-type Props = { exam: MyExam & { instructions: Rich; points: number; questions: number } };
+type Props = { exam: MyExam & { instructions: Rich; points: number; questions: number; purpose: ExamPurpose } };
+
+/** What comes of it, in one sentence. */
+function purposeSaid({ scored, counts, anonymous }: ExamPurpose): string {
+  if (counts === 'taking-part') return 'It counts in full for taking part, whatever you answer.';
+  if (!scored) return 'It is not scored and does not count.';
+  const seen = anonymous ? 'Nobody sees a score of yours' : 'You see your score once your instructor has published it';
+  return counts === 'no' ? `${seen}. It does not count in the gradebook.` : `${seen}.`;
+}
 
 /** Instructions and rules; starting is a deliberate step that repeats the time limit and what happens when it ends. */
 export function BeforeStart({ exam }: Props) {
   const router = useRouter();
+  const { purpose } = exam;
   const [state, setState] = useState<{ busy: boolean; message: string | null }>({ busy: false, message: null });
   const start = async () => {
     setState({ busy: true, message: null });
@@ -42,9 +52,15 @@ export function BeforeStart({ exam }: Props) {
       {!isEmptyRich(exam.instructions) && <RichText rich={exam.instructions} className="mt-4" />}
       <ul className="mt-4 list-disc space-y-1 pl-5">
         <li>
-          {exam.questions} {exam.questions === 1 ? 'question' : 'questions'}, {pointsText(exam.points)} points. Your
-          paper is drawn for you.
+          {exam.questions} {exam.questions === 1 ? 'question' : 'questions'}
+          {purpose.scored && `, ${pointsText(exam.points)} points`}. Your paper is drawn for you.
         </li>
+        {purpose.anonymous && (
+          <li>
+            Your answers are anonymous: they stay in this browser until you hand in, and are then stored without your
+            name, your time or their order. Only that you took part is known.
+          </li>
+        )}
         <li>
           {exam.limit === null
             ? 'There is no time limit.'
@@ -55,11 +71,16 @@ export function BeforeStart({ exam }: Props) {
             It closes {momentText(exam.closes, exam.timeZone)} ({exam.timeZone}), also for attempts that are running.
           </li>
         )}
-        {(exam.limit !== null || exam.closes !== null) && (
+        {purpose.anonymous && (exam.limit !== null || exam.closes !== null) && (
+          <li>When the time is over, an open page hands in by itself; what a closed page holds is lost.</li>
+        )}
+        {!purpose.anonymous && (exam.limit !== null || exam.closes !== null) && (
           <li>When the time is over, what you have entered is handed in by itself.</li>
         )}
         <li>
-          Every answer is saved as you give it. You can close the page and go on later, on any device; the time runs on.
+          {purpose.anonymous
+            ? 'Hand in on the device and browser on which you begin: nowhere else are your answers kept.'
+            : 'Every answer is saved as you give it. You can close the page and go on later, on any device; the time runs on.'}
         </li>
         <li>
           {exam.attemptsAllowed === 1
@@ -68,7 +89,7 @@ export function BeforeStart({ exam }: Props) {
               ? `You may take it as often as you like; ${exam.countsSentence}.`
               : `This is attempt ${exam.attemptsUsed + 1} of ${exam.attemptsAllowed}; ${exam.countsSentence}.`}
         </li>
-        <li>You see your score once your instructor has published it.</li>
+        <li>{purposeSaid(purpose)}</li>
       </ul>
       {state.message && (
         <p role="alert" className="mt-4 text-brick">

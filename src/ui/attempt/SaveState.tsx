@@ -20,6 +20,10 @@ function inWords(state: KeeperState | { kind: 'opening' }): { text: string; ink:
       return { text: state.at === null ? 'Every answer is saved' : `Saved ${clock(state.at)}`, ink: 'text-pine' };
     case 'saving':
       return { text: 'Saving …', ink: 'text-ink-2' };
+    case 'held':
+      return { text: 'Kept in this browser only, until you hand in', ink: 'text-saffron' };
+    case 'refused':
+      return { text: 'An answer was not taken. Load the page again to see what is stored.', ink: 'text-brick' };
     case 'offline':
       return {
         text: `No connection. ${state.waiting} ${state.waiting === 1 ? 'answer is' : 'answers are'} kept here and will be sent.`,

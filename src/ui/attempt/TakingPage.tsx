@@ -1,74 +1,105 @@
 'use client';
-import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import type { Stroke } from '@/core/attempt/strokes';
 import { isEmptyRich } from '@/core/base/rich';
-import { pointsText } from '@/core/base/rounding';
-import type { QuestionResponse } from '@/core/question/student';
 import { Button } from '../kit/Button';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RichText } from '../kit/RichText';
-import type { FileHandling } from '../question/playing';
-import { QuestionPlayer } from '../question/QuestionPlayer';
 import { BeforeHandIn } from './BeforeHandIn';
-import type { Answer } from './opening';
+import { chooseSaid, isAnswered, partProgress } from './chooseParts';
+import type { Answer, TakingSlot } from './opening';
 import { SaveState } from './SaveState';
+import { TakingQuestion } from './TakingQuestion';
 import { TimeLeft } from './TimeLeft';
+import type { TakingPort } from './takingPort';
 import { useAttempt } from './useAttempt';
 
 /** Types whose every change is a decision, sent at once; what is typed waits for a pause. */
 const atOnce = new Set(['single-choice', 'multiple-choice', 'true-false', 'matching', 'ordering', 'rating-scale']);
 
-const isAnswered = (answer: Answer | undefined) => answer?.value !== null && answer?.value !== undefined;
+/** How long to wait before a hand-in by the clock is tried again. */
+const pauseBeforeRetry = 1_500;
 
-/** The exam as a student takes it: fetches the paper, then shows one question, the ruler, the time left, the save state. */
-export function TakingPage({ attemptId, title }: { attemptId: string; title: string }) {
-  const router = useRouter();
-  const { paper, answers, state, deadline, ahead, change, handIn } = useAttempt(attemptId);
-  const slots = paper?.slots ?? [];
-  const [place, setPlace] = useState(0);
+type Fill = (answers: { slotId: string; value: unknown }[]) => void;
+
+type Props = {
+  port: TakingPort;
+  title: string;
+  /** Called once the server has taken the hand-in, or the attempt turns out to have ended. */
+  onHandedIn: () => void;
+  /** What stands above everything else, where the page is more than an exam. */
+  above?: (fill: Fill) => ReactNode;
+};
+
+/** The exam as a student takes it: fetches the paper, then shows a page of it, the ruler, the time left, the save state. */
+export function TakingPage({ port, title, onHandedIn, above }: Props) {
+  const { paper, answers, state, deadline, ahead, change, show, handIn } = useAttempt(port);
+  const slots = useMemo(() => paper?.slots ?? [], [paper]);
+  const [page, setPage] = useState(0);
   const [atEnd, setAtEnd] = useState(false);
-  const [handing, setHanding] = useState<'no' | 'yes' | 'failed'>('no');
-  const heading = useRef<HTMLHeadingElement>(null);
-  const moved = useRef(false);
-  const slot = slots[place];
-  const answer = slot && answers[slot.slotId];
+  const [handing, setHanding] = useState<'no' | 'yes' | { failed: string | null }>('no');
+  const endHeading = useRef<HTMLHeadingElement>(null);
+  const headings = useRef(new Map<number, HTMLHeadingElement>());
+  /** The question to which focus goes once its page is shown; people who hear the page follow it. */
+  const wanted = useRef<number | 'end' | null>(null);
   const closed = state.kind === 'superseded' || state.kind === 'ended' || state.kind === 'opening';
+  const shown = slots.filter((slot) => slot.page === page);
+  const lastPage = slots.at(-1)?.page ?? 0;
 
   const goTo = (number: number) => {
-    moved.current = true;
+    wanted.current = number;
     setAtEnd(false);
-    setPlace(Math.min(Math.max(number - 1, 0), slots.length - 1));
+    setPage(slots[Math.min(Math.max(number - 1, 0), slots.length - 1)]?.page ?? 0);
   };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: focus follows the question, also for people who hear the page
+  const turnTo = (to: number) => goTo(slots.find((slot) => slot.page === to)?.number ?? 1);
+  const toEnd = () => {
+    wanted.current = 'end';
+    setAtEnd(true);
+  };
   useEffect(() => {
-    if (moved.current) heading.current?.focus();
-  }, [place, atEnd]);
+    const target = wanted.current;
+    wanted.current = null;
+    if (target === 'end') endHeading.current?.focus();
+    else if (target !== null) headings.current.get(target)?.focus();
+  });
 
-  const finish = async () => {
+  const finish = async (byClock: boolean): Promise<void> => {
     setHanding('yes');
-    if (await handIn()) router.push(`/my/receipts/${attemptId}`);
-    else setHanding('failed');
+    const handed = await handIn();
+    if (handed.ok) return onHandedIn();
+    setHanding({ failed: handed.message });
+    if (byClock) setTimeout(() => void finish(true), pauseBeforeRetry);
   };
+  const ended = useRef(onHandedIn);
+  ended.current = onHandedIn;
   useEffect(() => {
-    if (state.kind === 'ended') router.push(`/my/receipts/${attemptId}`);
-  }, [state.kind, attemptId, router]);
+    if (state.kind === 'ended') ended.current();
+  }, [state.kind]);
 
-  const strokes: Stroke[] = slots.map((one, i) => ({
+  const strokes: Stroke[] = slots.map((one) => ({
     number: one.number,
     partTitle: one.partTitle,
     answered: isAnswered(answers[one.slotId]),
     comeBack: answers[one.slotId]?.comeBack,
-    current: !atEnd && i === place,
+    current: !atEnd && one.page === page,
   }));
+  const progress = partProgress(slots, paper?.choose ?? {}, answers);
+  /** Why a question cannot be answered now; null when it can. */
+  const fullPart = (slot: TakingSlot, answer: Answer | undefined): string | null => {
+    const part = progress.find((one) => one.partId === slot.partId);
+    if (part?.rule.extra !== 'refused' || isAnswered(answer) || part.answered < part.rule.count) return null;
+    return `You have answered ${part.answered} of ${part.rule.count} in this part. Clear one to answer this one instead.`;
+  };
 
-  const passage = slot?.passage ? paper?.passages[slot.passage] : undefined;
   return (
     <div className="mx-auto max-w-[760px] px-4 pb-16 text-lg">
+      {above?.((filled) => {
+        for (const { slotId, value } of filled) change(slotId, { value }, 0);
+      })}
       <header className="sticky top-0 z-10 -mx-4 border-b border-line bg-paper px-4 pt-2 pb-2">
         <div className="flex flex-wrap items-baseline justify-between gap-x-4">
           <h1 className="text-lg">{title}</h1>
-          <TimeLeft deadline={deadline} ahead={ahead} onOver={() => void finish()} />
+          <TimeLeft deadline={deadline} ahead={ahead} onOver={() => void finish(true)} />
         </div>
         <div className="mt-1 mb-2">
           <SaveState state={state} />
@@ -88,94 +119,96 @@ export function TakingPage({ attemptId, title }: { attemptId: string; title: str
         </div>
       )}
 
-      {!slot || !paper ? (
+      {!paper || shown.length === 0 ? (
         <p className="mt-8 text-ink-2">{state.kind === 'opening' ? 'Fetching your paper …' : ''}</p>
       ) : atEnd ? (
         <BeforeHandIn
-          heading={heading}
+          heading={endHeading}
           strokes={strokes}
+          slots={slots}
+          progress={progress}
+          anonymous={paper.anonymous}
           onGo={goTo}
-          onHandIn={() => void finish()}
+          onHandIn={() => void finish(false)}
           handing={handing}
           waiting={state.kind === 'offline'}
         />
       ) : (
         <main className="mt-5">
-          {place === 0 && !isEmptyRich(paper.instructions) && (
+          {page === 0 && !isEmptyRich(paper.instructions) && (
             <details className="mb-4 border border-line bg-sheet px-4 py-2">
               <summary className="text-base font-medium">Instructions</summary>
               <RichText rich={paper.instructions} className="mt-2" />
             </details>
           )}
-          {passage && (
-            <details open className="mb-3 border border-line bg-sheet px-4 py-3 sm:px-6">
-              <summary className="text-base font-medium">{passageSaid(slots, slot.passage)}</summary>
-              <div className="mt-2 max-h-[45dvh] overflow-y-auto">
-                <RichText rich={passage} />
-              </div>
-            </details>
-          )}
-          <article className="border border-line bg-sheet px-4 py-4 sm:px-6 sm:py-5">
-            <div className="mb-2 flex items-baseline justify-between gap-4 text-base text-ink-2">
-              <h2 ref={heading} tabIndex={-1} className="font-sans text-base font-medium outline-none">
-                Question {slot.number} of {slots.length}
-              </h2>
-              <span>
-                {pointsText(slot.points)} {slot.points === 1 ? 'point' : 'points'}
-              </span>
-            </div>
-            <QuestionPlayer
-              key={slot.slotId}
-              view={slot.view}
-              name={slot.slotId}
-              disabled={closed}
-              files={answerFiles(attemptId, slot.slotId)}
-              response={(answer?.value ?? undefined) as QuestionResponse | undefined}
-              onRespond={(value) =>
-                change(slot.slotId, { value: value ?? null }, atOnce.has(slot.view.type) ? 0 : undefined)
-              }
-            />
-          </article>
-          <div className="mt-3 flex flex-wrap items-center justify-between gap-2 text-base">
-            <Button
-              look="quiet"
-              disabled={closed}
-              aria-pressed={answer?.comeBack ?? false}
-              onClick={() => change(slot.slotId, { comeBack: !answer?.comeBack }, 0)}
-            >
-              {answer?.comeBack ? 'Marked to come back to — remove' : 'Come back to this later'}
-            </Button>
-            <div className="flex gap-2">
-              <Button onClick={() => goTo(slot.number - 1)} whyNot={place === 0 ? 'This is the first question.' : null}>
-                Previous
-              </Button>
-              {place < slots.length - 1 ? (
-                <Button look="main" onClick={() => goTo(slot.number + 1)}>
-                  Next
-                </Button>
-              ) : (
-                <Button
-                  look="main"
-                  onClick={() => {
-                    moved.current = true;
-                    setAtEnd(true);
+          {shown.map((slot, i) => {
+            const before = shown[i - 1];
+            const rule = paper.choose[slot.partId];
+            const passage = slot.passage && slot.passage !== before?.passage ? paper.passages[slot.passage] : undefined;
+            return (
+              <div key={slot.slotId} className={i > 0 ? 'mt-5' : ''}>
+                {before && before.partId !== slot.partId && <h2 className="mb-2 text-xl">{slot.partTitle}</h2>}
+                {rule && before?.partId !== slot.partId && (
+                  <p className="mb-2 text-base">
+                    {chooseSaid(
+                      rule,
+                      progress.find((one) => one.partId === slot.partId),
+                    )}
+                  </p>
+                )}
+                {passage && (
+                  <details open className="mb-3 border border-line bg-sheet px-4 py-3 sm:px-6">
+                    <summary className="text-base font-medium">{passageSaid(slots, slot.passage)}</summary>
+                    <div className="mt-2 max-h-[45dvh] overflow-y-auto">
+                      <RichText rich={passage} />
+                    </div>
+                  </details>
+                )}
+                <TakingQuestion
+                  slot={slot}
+                  count={slots.length}
+                  answer={answers[slot.slotId]}
+                  heading={(element) => {
+                    if (element) headings.current.set(slot.number, element);
+                    else headings.current.delete(slot.number);
                   }}
-                >
-                  To the hand-in
-                </Button>
-              )}
-            </div>
+                  closed={closed}
+                  ahead={ahead}
+                  whyNot={fullPart(slot, answers[slot.slotId])}
+                  files={port.files(slot.slotId, fileLink)}
+                  onOpen={() => show(slot.slotId)}
+                  onRespond={(value, type) => change(slot.slotId, { value }, atOnce.has(type) ? 0 : undefined)}
+                  onComeBack={(comeBack) => change(slot.slotId, { comeBack }, 0)}
+                />
+              </div>
+            );
+          })}
+          <div className="mt-4 flex flex-wrap items-center justify-between gap-2 text-base">
+            <Button
+              onClick={() => turnTo(page - 1)}
+              whyNot={
+                page > 0
+                  ? null
+                  : lastPage === slots.length - 1
+                    ? 'This is the first question.'
+                    : 'This is the first page.'
+              }
+            >
+              Previous
+            </Button>
+            {page < lastPage ? (
+              <Button look="main" onClick={() => turnTo(page + 1)}>
+                Next
+              </Button>
+            ) : (
+              <Button look="main" onClick={toEnd}>
+                To the hand-in
+              </Button>
+            )}
           </div>
-          {place < slots.length - 1 && (
+          {page < lastPage && (
             <p className="mt-6 text-right text-base">
-              <button
-                type="button"
-                className="text-prussian underline"
-                onClick={() => {
-                  moved.current = true;
-                  setAtEnd(true);
-                }}
-              >
+              <button type="button" className="text-prussian underline" onClick={toEnd}>
                 I am finished: to the hand-in
               </button>
             </p>
@@ -186,25 +219,12 @@ export function TakingPage({ attemptId, title }: { attemptId: string; title: str
   );
 }
 
-/** How a file for an answer gets to the server, and how it is looked at again. */
-const answerFiles = (attemptId: string, slotId: string): FileHandling => ({
-  send: async (file) => {
-    try {
-      const query = new URLSearchParams({ slot: slotId, name: file.name });
-      const answer = await fetch(`/api/attempts/${attemptId}/files?${query}`, { method: 'POST', body: file });
-      const body = (await answer.json()) as { id?: string; problems?: { message: string }[] };
-      if (answer.ok && body.id) return { ok: true, id: body.id };
-      return { ok: false, message: body.problems?.[0]?.message ?? 'The file could not be taken.' };
-    } catch {
-      return { ok: false, message: 'The server could not be reached: the file has not been sent. Try again.' };
-    }
-  },
-  link: (id, name) => (
-    <a href={`/answer-files/${id}`} download className="text-prussian underline">
-      {name}
-    </a>
-  ),
-});
+/** How a file for an answer is looked at again. */
+const fileLink = (id: string, name: string) => (
+  <a href={`/answer-files/${id}`} download className="text-prussian underline">
+    {name}
+  </a>
+);
 
 /** Which questions of the paper a passage belongs to. */
 function passageSaid(slots: readonly { number: number; passage: string | null }[], id: string | null): string {

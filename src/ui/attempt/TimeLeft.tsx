@@ -7,10 +7,12 @@ type Props = {
   /** How far the server's clock is ahead of this browser's. */
   ahead: number;
   onOver: () => void;
+  /** What the time is for, where it is not the whole exam. */
+  what?: string;
 };
 
 /** The time left by the server's clock. It can be hidden, and is spoken at 10, 5 and 1 minutes. */
-export function TimeLeft({ deadline, ahead, onOver }: Props) {
+export function TimeLeft({ deadline, ahead, onOver, what = '' }: Props) {
   const [left, setLeft] = useState<number | null>(null);
   const [hidden, setHidden] = useState(false);
   const [spoken, setSpoken] = useState('');
@@ -27,7 +29,7 @@ export function TimeLeft({ deadline, ahead, onOver }: Props) {
       const now = deadline - (Date.now() + ahead);
       setLeft(now);
       const words = spokenTime(before, now);
-      if (words && Number.isFinite(before)) setSpoken(words);
+      if (words && Number.isFinite(before)) setSpoken(`${words}${what}`);
       before = now;
       if (now <= 0 && !told) {
         told = true;
@@ -37,7 +39,7 @@ export function TimeLeft({ deadline, ahead, onOver }: Props) {
     tick();
     const timer = setInterval(tick, 500);
     return () => clearInterval(timer);
-  }, [deadline, ahead]);
+  }, [deadline, ahead, what]);
   if (left === null) return <span className="text-base text-ink-2">No time limit</span>;
   const ink = left <= 60_000 ? 'text-brick' : left <= 300_000 ? 'text-saffron' : 'text-ink';
   return (
@@ -45,11 +47,15 @@ export function TimeLeft({ deadline, ahead, onOver }: Props) {
       {hidden && left > 60_000 ? (
         <span className="text-ink-2">Time hidden</span>
       ) : (
-        <span className={`font-medium tabular-nums ${ink}`}>{timeLeft(left)} left</span>
+        <span className={`font-medium tabular-nums ${ink}`}>
+          {timeLeft(left)} left{what}
+        </span>
       )}
-      <button type="button" className="text-sm text-prussian underline" onClick={() => setHidden(!hidden)}>
-        {hidden ? 'Show' : 'Hide'}
-      </button>
+      {what === '' && (
+        <button type="button" className="text-sm text-prussian underline" onClick={() => setHidden(!hidden)}>
+          {hidden ? 'Show' : 'Hide'}
+        </button>
+      )}
       <span className="sr-only" aria-live="assertive">
         {spoken}
       </span>

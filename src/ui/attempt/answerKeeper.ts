@@ -7,6 +7,10 @@ export type SendOutcome = 'saved' | 'lost' | 'superseded' | 'ended' | 'signed-ou
 export type KeeperState =
   | { kind: 'saved'; at: number | null }
   | { kind: 'saving' }
+  /** Answers stay in the browser until the hand-in. */
+  | { kind: 'held' }
+  /** The server did not take an answer: it broke a rule of its question. */
+  | { kind: 'refused' }
   | { kind: 'offline'; waiting: number }
   | { kind: 'superseded' }
   | { kind: 'ended' }
@@ -27,6 +31,8 @@ type Setting = {
   /** Calls back after so many milliseconds; given so that tests need not wait. */
   later: (call: () => void, milliseconds: number) => void;
   now: () => number;
+  /** Whether answers are not sent before the hand-in, which brings them all. */
+  hold?: boolean;
 };
 
 const pauseWhileTyping = 500;
@@ -43,6 +49,7 @@ export class AnswerKeeper {
   private scheduled = false;
   private failures = 0;
   private stopped = false;
+  private refused = false;
 
   constructor(private setting: Setting) {}
 
@@ -50,8 +57,15 @@ export class AnswerKeeper {
   keep(slotId: string, value: unknown, comeBack: boolean, pause = pauseWhileTyping): void {
     if (this.stopped) return;
     this.sequence += 1;
+    // Put last again: what is sent arrives in the order in which it was given.
+    this.pending.delete(slotId);
     this.pending.set(slotId, { slotId, value, comeBack, sequence: this.sequence, epoch: this.setting.epoch });
     this.persist();
+    this.refused = false;
+    if (this.setting.hold) {
+      this.setting.onState({ kind: 'held' });
+      return;
+    }
     this.setting.onState(this.failures ? { kind: 'offline', waiting: this.pending.size } : { kind: 'saving' });
     this.schedule(pause);
   }
@@ -65,6 +79,10 @@ export class AnswerKeeper {
    */
   recover(): PendingAnswer[] {
     const kept = readKept(this.setting.store, this.key);
+    if (this.setting.hold) {
+      for (const answer of kept) this.keep(answer.slotId, answer.value, answer.comeBack);
+      return kept;
+    }
     const own = kept.filter((answer) => answer.epoch === this.setting.epoch - 1);
     for (const answer of kept) if (!own.includes(answer)) void this.setting.send(answer).catch(() => 'lost');
     for (const answer of own) this.keep(answer.slotId, answer.value, answer.comeBack, 0);
@@ -74,6 +92,7 @@ export class AnswerKeeper {
 
   /** Sends all that waits now; what is on its way already is waited for. @returns whether nothing is left */
   async flush(): Promise<boolean> {
+    if (this.setting.hold) return true;
     if (this.flying) {
       await this.flying;
       if (this.pending.size === 0 || this.stopped) return this.pending.size === 0;
@@ -89,7 +108,8 @@ export class AnswerKeeper {
         if (!this.settle(answer, outcome)) return false;
       }
       if (this.pending.size > 0) this.schedule(0);
-      else if (!this.stopped) this.setting.onState({ kind: 'saved', at: this.setting.now() });
+      else if (!this.stopped)
+        this.setting.onState(this.refused ? { kind: 'refused' } : { kind: 'saved', at: this.setting.now() });
       return this.pending.size === 0;
     } finally {
       this.flying = null;
@@ -97,16 +117,29 @@ export class AnswerKeeper {
     }
   }
 
+  /** What is held for the hand-in. */
+  held(): { slotId: string; value: unknown }[] {
+    return [...this.pending.values()].map(({ slotId, value }) => ({ slotId, value }));
+  }
+
+  /** Forgets everything: it has been handed in. */
+  forget(): void {
+    this.stopped = true;
+    this.pending.clear();
+    this.persist();
+  }
+
   /** The connection is said to be back: no need to wait out the pause. */
   hurry(): void {
     this.failures = 0;
-    if (this.pending.size > 0) void this.flush();
+    if (this.pending.size > 0 && !this.setting.hold) void this.flush();
   }
 
   /** @returns whether the next answer may be sent */
   private settle(answer: PendingAnswer, outcome: SendOutcome): boolean {
     if (outcome === 'saved' || outcome === 'refused') {
       this.failures = 0;
+      if (outcome === 'refused') this.refused = true;
       if (this.pending.get(answer.slotId)?.sequence === answer.sequence) this.pending.delete(answer.slotId);
       return true;
     }

@@ -1,16 +1,32 @@
 import type { Rich } from '@/core/base/rich';
+import type { ChooseRule } from '@/core/marking/attemptScore';
 import type { ShownQuestion } from '@/core/question/student';
 
 export type Answer = { value: unknown; comeBack: boolean };
 export type TakingSlot = {
   slotId: string;
   number: number;
+  partId: string;
   partTitle: string;
   points: number;
-  view: ShownQuestion;
+  /** Null while a question with a time of its own has not been opened. */
+  view: ShownQuestion | null;
   passage: string | null;
+  /** The page it stands on, from 0. */
+  page: number;
+  required: boolean;
+  /** The time of its own in milliseconds, and when it ends once it runs. */
+  limit: number | null;
+  until: number | null;
 };
-export type Paper = { instructions: Rich; slots: TakingSlot[]; passages: Record<string, Rich> };
+export type Paper = {
+  instructions: Rich;
+  slots: TakingSlot[];
+  passages: Record<string, Rich>;
+  /** The choose-parts by id. */
+  choose: Record<string, ChooseRule>;
+  anonymous: boolean;
+};
 
 /** What the server answers when a browser takes over the writing of an attempt. */
 export type Opening = Paper & {

@@ -1,19 +1,19 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { AnswerKeeper, type KeeperState } from './answerKeeper';
-import { type Answer, type Opening, type Paper, takeHanded } from './opening';
-import { ask, outcomeOf } from './requests';
-
-type Pulse = { state: 'running' | 'ended'; superseded: boolean; deadline: number | null; now: number };
+import type { Answer, Paper } from './opening';
+import type { HandedIn, TakingPort } from './takingPort';
 
 const pulseEvery = 20_000;
 const blank: Answer = { value: null, comeBack: false };
 
 /**
- * The running attempt behind a taking page: takes the next writer epoch, keeps and sends answers, and holds the deadline
- * by the server's clock.
+ * What runs behind a taking page: takes the next writer epoch, keeps and sends answers, and holds the deadline by the
+ * server's clock.
+ *
+ * @param port must stay the same while the page is open
  */
-export function useAttempt(attemptId: string) {
+export function useAttempt(port: TakingPort) {
   const [paper, setPaper] = useState<Paper | null>(null);
   const [answers, setAnswers] = useState<Record<string, Answer>>({});
   const [state, setState] = useState<KeeperState | { kind: 'opening' }>({ kind: 'opening' });
@@ -26,34 +26,34 @@ export function useAttempt(attemptId: string) {
   useEffect(() => {
     let gone = false;
     let epoch = 0;
-    const base = `/api/attempts/${attemptId}`;
     const open = async (): Promise<void> => {
-      const started = takeHanded(attemptId);
-      const answer = started ? null : await ask<Opening>(`${base}/open`, null);
+      const answer = await port.open();
       if (gone) return;
-      if (!started && (!answer || answer.status >= 500)) {
+      if (!answer || answer.status >= 500) {
         setTimeout(() => void open(), 1_500);
         return;
       }
-      if (answer && answer.status !== 200) {
+      if (answer.status !== 200) {
         setState(answer.status === 401 ? { kind: 'signed-out', waiting: 0 } : { kind: 'ended' });
         return;
       }
-      const opening = started?.opening ?? (answer as { body: Opening }).body;
+      const { opening } = answer;
       epoch = opening.epoch;
-      setAhead(started?.ahead ?? opening.now - Date.now());
+      setAhead(answer.ahead);
       setDeadline(opening.deadline);
       const own = new AnswerKeeper({
-        attemptId,
+        attemptId: port.key,
         epoch,
-        send: async (pending) => outcomeOf((await ask(`${base}/save`, pending))?.status),
+        send: port.save,
         store: typeof localStorage === 'undefined' ? null : localStorage,
         onState: (next) => !gone && setState(next),
         later: (call, pause) => setTimeout(call, pause),
         now: () => Date.now(),
+        hold: opening.anonymous,
       });
-      setPaper({ instructions: opening.instructions, slots: opening.slots, passages: opening.passages });
-      setState({ kind: 'saved', at: null });
+      const { instructions, slots, passages, choose, anonymous } = opening;
+      setPaper({ instructions, slots, passages, choose, anonymous });
+      setState(anonymous ? { kind: 'held' } : { kind: 'saved', at: null });
       const recovered = own.recover();
       setAnswers(
         Object.fromEntries(
@@ -64,14 +64,15 @@ export function useAttempt(attemptId: string) {
     };
     void open();
 
+    const { pulse } = port;
     const beat = async () => {
-      if (epoch === 0) return;
-      const answer = await ask<Pulse>(`${base}/pulse`, { epoch });
-      if (gone || answer?.status !== 200) return;
-      setAhead(answer.body.now - Date.now());
-      setDeadline(answer.body.deadline);
-      if (answer.body.state === 'ended') setState({ kind: 'ended' });
-      else if (answer.body.superseded) setState({ kind: 'superseded' });
+      if (epoch === 0 || !pulse) return;
+      const answer = await pulse(epoch);
+      if (gone || !answer) return;
+      setAhead(answer.now - Date.now());
+      setDeadline(answer.deadline);
+      if (answer.state === 'ended') setState({ kind: 'ended' });
+      else if (answer.superseded) setState({ kind: 'superseded' });
       else keeper.current?.hurry();
     };
     const timer = setInterval(() => void beat(), pulseEvery);
@@ -84,7 +85,7 @@ export function useAttempt(attemptId: string) {
       window.removeEventListener('online', back);
       document.removeEventListener('visibilitychange', back);
     };
-  }, [attemptId]);
+  }, [port]);
 
   const change = useCallback((slotId: string, part: Partial<Answer>, pause?: number) => {
     const next = { ...(held.current[slotId] ?? blank), ...part };
@@ -93,12 +94,30 @@ export function useAttempt(attemptId: string) {
     keeper.current?.keep(slotId, next.value, next.comeBack, pause);
   }, []);
 
-  /** Sends what waits, then hands in. @returns whether the server has taken the hand-in */
-  const handIn = useCallback(async (): Promise<boolean> => {
-    await keeper.current?.flush();
-    const answer = await ask(`/api/attempts/${attemptId}/hand-in`, null);
-    return answer?.status === 200;
-  }, [attemptId]);
+  /** Opens a question that has a time of its own. @returns whether the server has answered */
+  const show = useCallback(
+    async (slotId: string): Promise<boolean> => {
+      const opened = await port.show(slotId);
+      if (opened)
+        setPaper(
+          (before) =>
+            before && {
+              ...before,
+              slots: before.slots.map((slot) => (slot.slotId === slotId ? { ...slot, ...opened } : slot)),
+            },
+        );
+      return opened !== null;
+    },
+    [port],
+  );
 
-  return { paper, answers, state, deadline, ahead, change, handIn };
+  /** Sends what waits, then hands in. */
+  const handIn = useCallback(async (): Promise<HandedIn> => {
+    await keeper.current?.flush();
+    const handed = await port.handIn(keeper.current?.held() ?? []);
+    if (handed.ok) keeper.current?.forget();
+    return handed;
+  }, [port]);
+
+  return { paper, answers, state, deadline, ahead, change, show, handIn };
 }

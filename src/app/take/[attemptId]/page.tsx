@@ -1,6 +1,6 @@
 import { notFound, redirect } from 'next/navigation';
 import { mayGoOn } from '@/server/attempt/takeAttempt';
-import { TakingPage } from '@/ui/attempt/TakingPage';
+import { TakeAttempt } from '@/ui/attempt/TakeAttempt';
 import { pageContext } from '../../request';
 
 export const metadata = { title: 'Exam' };
@@ -11,5 +11,5 @@ export default async function Take({ params }: { params: Promise<{ attemptId: st
   const may = mayGoOn(await pageContext(), attemptId);
   if (!may.ok && may.problems[0]?.code === 'too-late') redirect(`/my/receipts/${attemptId}`);
   if (!may.ok) notFound();
-  return <TakingPage attemptId={attemptId} title={may.value.title} />;
+  return <TakeAttempt attemptId={attemptId} title={may.value.title} />;
 }

@@ -30,14 +30,22 @@ export default async function ReceiptPage({ params }: { params: Promise<{ attemp
         </dd>
         <dt className="text-ink-2">Answers</dt>
         <dd>
-          {receipt.answered} of {receipt.questions} questions answered
+          {receipt.answered === null
+            ? 'stored without your name'
+            : `${receipt.answered} of ${receipt.questions} questions answered`}
         </dd>
-        <dt className="text-ink-2">Receipt code</dt>
-        <dd className="font-mono">{receipt.code}</dd>
+        {receipt.code && (
+          <>
+            <dt className="text-ink-2">Receipt code</dt>
+            <dd className="font-mono">{receipt.code}</dd>
+          </>
+        )}
       </dl>
-      <p className="mt-4">
-        Your score will stand under My results once your instructor has published it. You will get a message.
-      </p>
+      {receipt.scored && receipt.answered !== null && (
+        <p className="mt-4">
+          Your score will stand under My results once your instructor has published it. You will get a message.
+        </p>
+      )}
       <p className="mt-4 flex gap-5 text-base">
         <Link href="/my" className="text-prussian underline">
           Back to my exams

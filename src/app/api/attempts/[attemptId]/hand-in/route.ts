@@ -1,7 +1,8 @@
+import { readHanded } from '@/server/attempt/anonymousAnswers';
 import { handIn } from '@/server/attempt/handIn';
 import { changing, reply } from '../../../reply';
 
 export async function POST(request: Request, { params }: { params: Promise<{ attemptId: string }> }) {
   const asked = await changing(request);
-  return asked.ok ? reply(handIn(asked.context, (await params).attemptId)) : asked.response;
+  return asked.ok ? reply(handIn(asked.context, (await params).attemptId, readHanded(asked.body))) : asked.response;
 }

@@ -1,0 +1,96 @@
+import type { Rich } from '@/core/base/rich';
+import type { Duration, Instant } from '@/core/base/time';
+import type { ExamDesign } from '@/core/exam/design';
+import { choosePartsOf, paperRules, questionDeadline } from '@/core/exam/paperRules';
+import type { ChooseRule } from '@/core/marking/attemptScore';
+import type { QuestionContent } from '@/core/question/content';
+import type { Presentation } from '@/core/question/presentation';
+import { forStudent, type ShownQuestion } from '@/core/question/student';
+
+export type TakingSlot = {
+  slotId: string;
+  number: number;
+  partId: string;
+  partTitle: string;
+  points: number;
+  /** Null while a question with a time of its own has not been opened. */
+  view: ShownQuestion | null;
+  /** The passage it belongs to, in `passages` of the paper. */
+  passage: string | null;
+  page: number;
+  required: boolean;
+  /** The time of its own in milliseconds, extra time included, and when it ends once it runs. */
+  limit: Duration | null;
+  until: Instant | null;
+};
+
+/** A paper as its student may see it: built from the students' projection of each question. */
+export type TakingPaper = {
+  title: string;
+  instructions: Rich;
+  slots: TakingSlot[];
+  passages: Record<string, Rich>;
+  /** The choose-parts by id. */
+  choose: Record<string, ChooseRule>;
+  /** Answers stay in the browser until the hand-in, because nobody may know whose they are. */
+  anonymous: boolean;
+};
+
+/** A slot of a paper as it is stored, or as it would be. */
+export type PaperPlace = {
+  slotId: string;
+  partId: string;
+  partTitle: string;
+  lineId: string;
+  points: number;
+  presentation: Presentation;
+  /** The passage's version, or the passage where nothing is stored. */
+  passageId: string | null;
+  openedAt: Instant | null;
+};
+
+/** What a student learns of one question: nothing of it before its own time runs; no files where nobody may be known. */
+function viewOf(content: QuestionContent, presentation: Presentation, hidden: boolean, anonymous: boolean) {
+  if (hidden) return null;
+  const view = forStudent(content, presentation);
+  return anonymous && view.type === 'written' ? { ...view, files: null } : view;
+}
+
+/** Lays a paper out for the taking page, by the design it was drawn from. */
+export function takingPaper(
+  {
+    title,
+    design,
+    deadline,
+    extraPercent,
+  }: { title: string; design: ExamDesign; deadline: Instant | null; extraPercent: number },
+  places: readonly PaperPlace[],
+  contentOf: (place: number) => QuestionContent,
+  passages: ReadonlyMap<string, Rich>,
+): TakingPaper {
+  const rules = paperRules(design, places);
+  const anonymous = design.purpose?.anonymous ?? false;
+  return {
+    title,
+    instructions: design.instructions,
+    anonymous,
+    choose: Object.fromEntries(choosePartsOf(design)),
+    slots: places.map((place, i): TakingSlot => {
+      const { page = i, required = false, limit = null } = rules[i] ?? {};
+      return {
+        slotId: place.slotId,
+        number: i + 1,
+        partId: place.partId,
+        partTitle: place.partTitle,
+        points: place.points,
+        view: viewOf(contentOf(i), place.presentation, limit !== null && place.openedAt === null, anonymous),
+        passage: place.passageId,
+        page,
+        required,
+        limit: limit === null ? null : limit * (1 + extraPercent / 100),
+        until: limit === null ? null : questionDeadline(limit, extraPercent, place.openedAt, deadline),
+      };
+    }),
+    passages: Object.fromEntries(passages),
+  };
+}

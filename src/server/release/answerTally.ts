@@ -1,0 +1,102 @@
+import { and, asc, eq } from 'drizzle-orm';
+import { notFound, ok, type Result } from '@/core/base/result';
+import { type AnswerTally, tallyAnswers } from '@/core/marking/answerTally';
+import type { QuestionContent } from '@/core/question/content';
+import { stemLine } from '@/core/question/content';
+import { responseText } from '@/core/question/score';
+import type { QuestionType } from '@/core/question/types';
+import { anonymousAnswer, attempt, paperSlot, question, response } from '@/db/schema';
+import { frozenContents } from '../attempt/paperContent';
+import type { Context } from '../house/context';
+import { admit } from '../people/permission';
+import { sittingOf } from '../sitting/audience';
+
+/** From how many hand-ins on the answers of an anonymous sitting are shown: fewer could tell whose they are. */
+export const fewestShown = 5;
+
+export type TalliedQuestion = AnswerTally & { questionId: string; name: string; type: QuestionType; partTitle: string };
+
+export type AnswersPage = {
+  title: string;
+  anonymous: boolean;
+  /** How many have handed in answers. */
+  sheets: number;
+  /** Null while too few have, in an anonymous sitting. */
+  questions: TalliedQuestion[] | null;
+};
+
+/**
+ * What was answered to each question of a sitting, and how often, from handed-in attempts. Answers stand in the order of
+ * their number and then of the alphabet, never in the order in which they came.
+ */
+export function sittingAnswers(context: Context, courseId: string, sittingId: string): Result<AnswersPage> {
+  const admitted = admit(context, courseId, 'results.see');
+  if (!admitted.ok) return admitted;
+  const row = sittingOf(context.db, courseId, sittingId);
+  if (!row) return notFound('sitting');
+  const given = row.anonymous ? anonymousAnswers(context, sittingId) : namedAnswers(context, sittingId);
+  const sheets = new Set(given.map((one) => one.sheet)).size;
+  const page = { title: row.title, anonymous: row.anonymous, sheets };
+  if (row.anonymous && sheets < fewestShown) return ok({ ...page, questions: null });
+  const contents = frozenContents(context.db, [...new Set(given.map((one) => one.versionId))]);
+  const byQuestion = new Map<string, typeof given>();
+  for (const one of given) {
+    const own = byQuestion.get(one.questionId);
+    if (own) own.push(one);
+    else byQuestion.set(one.questionId, [one]);
+  }
+  return ok({
+    ...page,
+    questions: [...byQuestion].map(([questionId, own]) => {
+      const last = own[own.length - 1] as (typeof own)[number];
+      const content = contents.get(last.versionId) as QuestionContent;
+      return {
+        questionId,
+        name: last.shortName || stemLine(content),
+        type: content.type,
+        partTitle: last.partTitle,
+        ...tallyAnswers(
+          own.map((one) => responseText(contents.get(one.versionId) as QuestionContent, one.presentation, one.value)),
+        ),
+      };
+    }),
+  });
+}
+
+function anonymousAnswers(context: Context, sittingId: string) {
+  return context.db
+    .select({
+      sheet: anonymousAnswer.sheet,
+      questionId: anonymousAnswer.questionId,
+      versionId: anonymousAnswer.versionId,
+      partTitle: anonymousAnswer.partTitle,
+      presentation: anonymousAnswer.presentation,
+      value: anonymousAnswer.value,
+      shortName: question.shortName,
+    })
+    .from(anonymousAnswer)
+    .innerJoin(question, eq(question.id, anonymousAnswer.questionId))
+    .where(eq(anonymousAnswer.sittingId, sittingId))
+    .orderBy(asc(anonymousAnswer.partTitle), asc(question.createdAt), asc(anonymousAnswer.questionId))
+    .all();
+}
+
+function namedAnswers(context: Context, sittingId: string) {
+  return context.db
+    .select({
+      sheet: paperSlot.attemptId,
+      questionId: paperSlot.questionId,
+      versionId: paperSlot.versionId,
+      partTitle: paperSlot.partTitle,
+      presentation: paperSlot.presentation,
+      value: response.value,
+      shortName: question.shortName,
+    })
+    .from(paperSlot)
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(question, eq(question.id, paperSlot.questionId))
+    .leftJoin(response, eq(response.slotId, paperSlot.id))
+    .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'handed-in')))
+    .orderBy(asc(paperSlot.partTitle), asc(question.createdAt), asc(paperSlot.questionId))
+    .all();
+}

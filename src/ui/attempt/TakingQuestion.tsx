@@ -1,0 +1,114 @@
+'use client';
+import { useState } from 'react';
+import { pointsText } from '@/core/base/rounding';
+import { durationText } from '@/core/base/time';
+import type { QuestionResponse } from '@/core/question/student';
+import type { QuestionType } from '@/core/question/types';
+import { Button } from '../kit/Button';
+import type { FileHandling } from '../question/playing';
+import { QuestionPlayer } from '../question/QuestionPlayer';
+import type { Answer, TakingSlot } from './opening';
+import { TimeLeft } from './TimeLeft';
+
+type Props = {
+  slot: TakingSlot;
+  count: number;
+  answer: Answer | undefined;
+  heading: (element: HTMLHeadingElement | null) => void;
+  closed: boolean;
+  ahead: number;
+  /** Why it cannot be answered now, in words. */
+  whyNot: string | null;
+  files: FileHandling;
+  /** @returns whether the server has opened it */
+  onOpen: () => Promise<boolean>;
+  onRespond: (value: QuestionResponse | null, type: QuestionType) => void;
+  onComeBack: (comeBack: boolean) => void;
+};
+
+/** One question of the paper with its number, its points, its own time where it has one, and the mark to come back to it. */
+export function TakingQuestion({
+  slot,
+  count,
+  answer,
+  heading,
+  closed,
+  ahead,
+  whyNot,
+  files,
+  onOpen,
+  onRespond,
+  onComeBack,
+}: Props) {
+  const { view } = slot;
+  const [over, setOver] = useState(false);
+  return (
+    <article className="border border-line bg-sheet px-4 py-4 sm:px-6 sm:py-5">
+      <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4 text-base text-ink-2">
+        <h2 ref={heading} tabIndex={-1} className="font-sans text-base font-medium outline-none">
+          Question {slot.number} of {count}
+          {slot.required && <span className="text-saffron"> · has to be answered</span>}
+        </h2>
+        <span>
+          {pointsText(slot.points)} {slot.points === 1 ? 'point' : 'points'}
+        </span>
+      </div>
+      {slot.until !== null && !over && (
+        <p className="mb-2">
+          <TimeLeft deadline={slot.until} ahead={ahead} what=" for this question" onOver={() => setOver(true)} />
+        </p>
+      )}
+      {over && (
+        <p className="mb-2 text-base text-saffron">The time for this question is over. What you entered counts.</p>
+      )}
+      {whyNot && <p className="mb-2 text-base text-saffron">{whyNot}</p>}
+      {view ? (
+        <QuestionPlayer
+          view={view}
+          name={slot.slotId}
+          disabled={closed || over || whyNot !== null}
+          files={files}
+          response={(answer?.value ?? undefined) as QuestionResponse | undefined}
+          onRespond={(value) => onRespond(value ?? null, view.type)}
+        />
+      ) : (
+        <NotOpened limit={slot.limit ?? 0} closed={closed} onOpen={onOpen} />
+      )}
+      <p className="mt-3 text-base">
+        <Button
+          look="quiet"
+          disabled={closed}
+          aria-pressed={answer?.comeBack ?? false}
+          onClick={() => onComeBack(!answer?.comeBack)}
+        >
+          {answer?.comeBack ? 'Marked to come back to — remove' : 'Come back to this later'}
+        </Button>
+      </p>
+    </article>
+  );
+}
+
+/** A question with a time of its own, before it is opened. */
+function NotOpened({ limit, closed, onOpen }: { limit: number; closed: boolean; onOpen: () => Promise<boolean> }) {
+  const [state, setState] = useState<'ready' | 'opening' | 'failed'>('ready');
+  const open = async () => {
+    setState('opening');
+    if (!(await onOpen())) setState('failed');
+  };
+  return (
+    <div>
+      <p>
+        This question has a time of its own: {durationText(limit)}. It begins when you open the question, and runs on if
+        you go elsewhere.
+      </p>
+      {state === 'failed' && (
+        <p role="alert" className="mt-2 text-base text-brick">
+          The server could not be reached. The question has not been opened; try again.
+        </p>
+      )}
+      <Button className="mt-3" look="main" disabled={closed || state === 'opening'} onClick={() => void open()}>
+        {state === 'opening' ? 'Opening …' : `Open the question: ${durationText(limit)}`}
+      </Button>
+    </div>
+  );
+}

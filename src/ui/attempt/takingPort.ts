@@ -1,0 +1,70 @@
+import type { ShownQuestion } from '@/core/question/student';
+import type { FileHandling } from '../question/playing';
+import type { PendingAnswer, SendOutcome } from './answerKeeper';
+import { type Opening, takeHanded } from './opening';
+import { ask, outcomeOf } from './requests';
+
+export type Pulse = { state: 'running' | 'ended'; superseded: boolean; deadline: number | null; now: number };
+export type HandedIn = { ok: true } | { ok: false; message: string | null };
+export type OpenedQuestion = { view: ShownQuestion; until: number | null };
+
+/** What a taking page needs of the world outside: a running attempt on the server, or a trial that leaves no trace. */
+export type TakingPort = {
+  /** Names what the browser keeps of it. */
+  key: string;
+  /** Takes over the writing. `ahead` is how far the server's clock is ahead of the browser's. */
+  open: () => Promise<{ status: number; opening: Opening; ahead: number } | null>;
+  save: (answer: PendingAnswer) => Promise<SendOutcome>;
+  /** Null where no one has to be told that the page lives. */
+  pulse: ((epoch: number) => Promise<Pulse | null>) | null;
+  /** Opens a question that has a time of its own. */
+  show: (slotId: string) => Promise<OpenedQuestion | null>;
+  /** @param answers all of them where they were held until now */
+  handIn: (answers: { slotId: string; value: unknown }[]) => Promise<HandedIn>;
+  files: (slotId: string, link: FileHandling['link']) => FileHandling;
+};
+
+/** The port of a running attempt. */
+export function attemptPort(attemptId: string): TakingPort {
+  const base = `/api/attempts/${attemptId}`;
+  return {
+    key: attemptId,
+    open: async () => {
+      const started = takeHanded(attemptId);
+      if (started) return { status: 200, ...started };
+      const answer = await ask<Opening>(`${base}/open`, null);
+      return answer && { status: answer.status, opening: answer.body, ahead: answer.body.now - Date.now() };
+    },
+    save: async (answer) => outcomeOf((await ask(`${base}/save`, answer))?.status),
+    pulse: async (epoch) => {
+      const answer = await ask<Pulse>(`${base}/pulse`, { epoch });
+      return answer?.status === 200 ? answer.body : null;
+    },
+    show: async (slotId) => {
+      const answer = await ask<OpenedQuestion>(`${base}/show`, { slotId });
+      return answer?.status === 200 ? answer.body : null;
+    },
+    handIn: async (answers) => {
+      const answer = await ask<{ problems?: { message: string }[] }>(
+        `${base}/hand-in`,
+        answers.length ? { answers } : null,
+      );
+      if (answer?.status === 200) return { ok: true };
+      return { ok: false, message: (answer && answer.status < 500 && answer.body.problems?.[0]?.message) || null };
+    },
+    files: (slotId, link) => ({
+      send: async (file) => {
+        try {
+          const query = new URLSearchParams({ slot: slotId, name: file.name });
+          const answer = await fetch(`${base}/files?${query}`, { method: 'POST', body: file });
+          const body = (await answer.json()) as { id?: string; problems?: { message: string }[] };
+          if (answer.ok && body.id) return { ok: true, id: body.id };
+          return { ok: false, message: body.problems?.[0]?.message ?? 'The file could not be taken.' };
+        } catch {
+          return { ok: false, message: 'The server could not be reached: the file has not been sent. Try again.' };
+        }
+      },
+      link,
+    }),
+  };
+}
