@@ -20,19 +20,27 @@ import { QuestionEditor } from '../question/QuestionEditor';
 import { RichEditor } from '../question/rich/RichEditor';
 import { type Fields, fieldsOf } from './fields';
 import { LabelFields } from './LabelFields';
-import type { BankPageProps, OpenQuestion } from './model';
+import type { BankCommands, BankPageProps, OpenQuestion } from './model';
 import { QuestionPreview } from './QuestionPreview';
 import { Superseded } from './Superseded';
 import { storeMedia } from './storeMedia';
 import { UsagePanel } from './UsagePanel';
 import { useDraft } from './useDraft';
 
+/** The bank around a question. A new question needs no more commands than to be added and drafted. */
+export type SheetBank = Pick<BankPageProps, 'categories' | 'objectives' | 'tags' | 'passages' | 'base'> & {
+  commands: Pick<BankCommands, 'addQuestion' | 'keepDraft' | 'giveUpDraft'> &
+    Partial<Pick<BankCommands, 'changeQuestion' | 'retire' | 'current'>>;
+};
+
 type Props = {
   question: OpenQuestion;
-  bank: Pick<BankPageProps, 'categories' | 'objectives' | 'tags' | 'passages' | 'commands' | 'base'>;
+  bank: SheetBank;
   onSaved: (questionId: string) => void;
-  onNext: (type: QuestionType) => void;
-  onRetired: (auditId: number) => void;
+  /** A new question has been saved and the next of its kind begun. */
+  onAdded?: () => void;
+  onNext?: (type: QuestionType) => void;
+  onRetired?: (auditId: number) => void;
 };
 
 const feedbackParts = [
@@ -43,8 +51,9 @@ const feedbackParts = [
 ] as const;
 
 /** One question, edited in place. What is typed is kept, in this browser and on the server, until it is saved. */
-export function QuestionSheet({ question, bank, onSaved, onNext, onRetired }: Props) {
+export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onRetired }: Props) {
   const { commands, categories } = bank;
+  const { retire } = commands;
   const { perform, problems, busy, setProblems } = usePerform();
   const isNew = question.id === '';
   const [fields, setFields] = useState<Fields>(fieldsOf(question));
@@ -124,6 +133,7 @@ export function QuestionSheet({ question, bank, onSaved, onNext, onRetired }: Pr
         ({ questionId }) => {
           draft.forget(false);
           if (!andNext) return onSaved(questionId);
+          onAdded?.();
           fill({
             ...fieldsOf(question),
             categoryId: fields.categoryId,
@@ -139,9 +149,11 @@ export function QuestionSheet({ question, bank, onSaved, onNext, onRetired }: Pr
       );
       return;
     }
+    const { changeQuestion, current } = commands;
+    if (!changeQuestion) return;
     const sent = over ?? edit;
     const saved = await perform(
-      () => commands.changeQuestion(question.id, { ...input, edit: sent }),
+      () => changeQuestion(question.id, { ...input, edit: sent }),
       (done) => {
         draft.forget(false);
         setEdit(done.edit);
@@ -152,11 +164,11 @@ export function QuestionSheet({ question, bank, onSaved, onNext, onRetired }: Pr
             ? `Saved as version ${done.version}; papers that hold an earlier version keep it.`
             : `Saved ${clock()}.`,
         );
-        if (andNext) onNext(content.type);
+        if (andNext) onNext?.(content.type);
       },
     );
     if (!saved) {
-      const found = await commands.current(question.id).catch(() => null);
+      const found = await current?.(question.id).catch(() => null);
       if (found?.ok && found.value.edit !== sent) setTheirs(found.value);
     }
   };
@@ -329,14 +341,14 @@ export function QuestionSheet({ question, bank, onSaved, onNext, onRetired }: Pr
               Give up the changes
             </Button>
           )}
-          {!isNew && (
+          {!isNew && retire && (
             <Button
               look="quiet"
               disabled={busy}
               onClick={() =>
                 void perform(
-                  () => commands.retire(question.id),
-                  ({ auditId }) => onRetired(auditId),
+                  () => retire(question.id),
+                  ({ auditId }) => onRetired?.(auditId),
                 )
               }
             >

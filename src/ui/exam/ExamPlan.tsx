@@ -5,6 +5,7 @@ import type { Stroke } from '@/core/attempt/strokes';
 import { randomName, seededRandom } from '@/core/base/random';
 import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
+import { moveLine, movePart, neighbourPlace } from '@/core/exam/arrangeDesign';
 import { designPoints, type ExamDesign, type ExamLine, type ExamPart, lineCount } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import type { QuestionType } from '@/core/question/types';
@@ -17,8 +18,11 @@ import { type Command, usePerform } from '../kit/usePerform';
 import { RichEditor } from '../question/rich/RichEditor';
 import { HardnessFields } from './HardnessFields';
 import { type ExamLabels, LabelPieces } from './LabelPieces';
+import { LookPieces } from './LookPieces';
 import { PartSheet } from './PartSheet';
+import { PlanDrag } from './PlanDrag';
 import type { Choosable, Sources } from './PoolPieces';
+import { type ExamQuestionLook, QuestionLookSection } from './QuestionLookSection';
 import { SpreadTable } from './SpreadTable';
 
 type Fixed = Record<string, { name: string; type: QuestionType }>;
@@ -43,6 +47,7 @@ type Props = {
   save: Command<[input: unknown], { edit: number; revision: number; check: PlanCheck; fixed: Fixed }>;
   give: Command<[], { sittingId: string }>;
   label: Command<[labels: ExamLabels], null>;
+  lookThrough: Command<[], ExamQuestionLook>;
 };
 
 const pauseBeforeSaving = 500;
@@ -55,7 +60,7 @@ const freshId = () => {
 };
 
 /** The plan of an exam: parts and lines as sentences, and beside them the plan check. Every change saves itself. */
-export function ExamPlan({ base, exam, choosable, mayChange, save, give, label }: Props) {
+export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, lookThrough }: Props) {
   const router = useRouter();
   const { perform, problems: giveProblems, busy } = usePerform();
   const [title, setTitle] = useState(exam.title);
@@ -65,6 +70,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label }
   const [revision, setRevision] = useState(exam.revision);
   const [state, setState] = useState<'saved' | 'waiting' | 'saving' | 'failed'>('saved');
   const [problems, setProblems] = useState<Problem[]>([]);
+  const [look, setLook] = useState<ExamQuestionLook | null>(null);
   const edit = useRef(exam.edit);
   const newest = useRef({ title, design });
   const running = useRef(false);
@@ -104,12 +110,27 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label }
     return () => clearTimeout(timer);
   }, [title, design]);
 
-  const changePart = (id: string, part: Partial<ExamPart>) =>
-    setDesign({ ...design, parts: design.parts.map((one) => (one.id === id ? { ...one, ...part } : one)) });
-  const move = <Item,>(items: Item[], from: number, to: number): Item[] => {
-    const next = [...items];
-    next.splice(to, 0, ...next.splice(from, 1));
-    return next;
+  // The questions are looked through once the plan stands saved: it reads all their texts, which a save need not wait for.
+  const seeAnew = useRef(lookThrough);
+  seeAnew.current = lookThrough;
+  const isSaved = state === 'saved';
+  useEffect(() => {
+    if (!mayChange || !isSaved) return;
+    let gone = false;
+    void seeAnew
+      .current()
+      .then((answer) => !gone && answer.ok && setLook(answer.value))
+      .catch(() => undefined);
+    return () => {
+      gone = true;
+    };
+  }, [mayChange, isSaved]);
+
+  const changePart = (part: ExamPart) =>
+    setDesign({ ...design, parts: design.parts.map((one) => (one.id === part.id ? part : one)) });
+  const shiftLine = (lineId: string, by: 1 | -1) => {
+    const to = neighbourPlace(design, lineId, by);
+    if (to) setDesign(moveLine(design, lineId, to));
   };
   const addPart = () =>
     setDesign({
@@ -170,28 +191,32 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label }
       />
       <div className="grid items-start gap-4 lg:grid-cols-[1fr_300px]">
         <div className="min-w-0 space-y-4">
-          {design.parts.map((part, p) => (
-            <PartSheet
-              key={part.id}
-              part={part}
-              number={p + 1}
-              fixed={{ ...fixed, ...Object.fromEntries(choosable.map((one) => [one.id, one])) }}
-              sources={{ ...exam.sources, choosable }}
-              check={check}
-              problems={problems.filter((problem) => problem.field?.startsWith(`design.parts.${p}.`))}
-              mayChange={mayChange}
-              onChange={(change) => changePart(part.id, change)}
-              onRemove={
-                design.parts.length > 1
-                  ? () => setDesign({ ...design, parts: design.parts.filter((one) => one.id !== part.id) })
-                  : null
-              }
-              onMove={(by) => setDesign({ ...design, parts: move(design.parts, p, p + by) })}
-              isFirst={p === 0}
-              isLast={p === design.parts.length - 1}
-              makeId={freshId}
-            />
-          ))}
+          <LookPieces design={design} shuffle={look?.shuffle ?? null} mayChange={mayChange} onChange={setDesign} />
+          <PlanDrag design={design} onChange={setDesign}>
+            {design.parts.map((part, p) => (
+              <PartSheet
+                key={part.id}
+                design={design}
+                part={part}
+                number={p + 1}
+                fixed={{ ...fixed, ...Object.fromEntries(choosable.map((one) => [one.id, one])) }}
+                sources={{ ...exam.sources, choosable }}
+                check={check}
+                problems={problems.filter((problem) => problem.field?.startsWith(`design.parts.${p}.`))}
+                mayChange={mayChange}
+                writing={`${base}/exams/${exam.id}/new-question?part=${part.id}`}
+                onChange={changePart}
+                onRemove={
+                  design.parts.length > 1
+                    ? () => setDesign({ ...design, parts: design.parts.filter((one) => one.id !== part.id) })
+                    : null
+                }
+                onMove={(by) => setDesign(movePart(design, part.id, p + by))}
+                onMoveLine={shiftLine}
+                makeId={freshId}
+              />
+            ))}
+          </PlanDrag>
           {mayChange && (
             <Button look="quiet" onClick={addPart}>
               Add a part
@@ -251,6 +276,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label }
                 </ul>
               )}
             </div>
+            {mayChange && <QuestionLookSection courseBase={base} look={look} />}
             <HardnessFields design={design} check={check} mayChange={mayChange} onChange={setDesign} />
             <WorthField
               worth={design.worth}

@@ -1,10 +1,8 @@
 'use client';
-import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import type { DrawLine, FixedLine, PassageLine } from '@/core/exam/design';
 import { type QuestionType, questionTypeNames } from '@/core/question/types';
-import { Button } from '../kit/Button';
-import { TextField } from '../kit/Field';
+import { NumberPiece } from '../kit/NumberPiece';
 import { SentencePiece } from '../kit/SentencePiece';
 import { PoolPieces, poolSaid, type Sources } from './PoolPieces';
 
@@ -109,55 +107,5 @@ export function FixedSentence({
         pointsSaid(line.points)
       )}
     </span>
-  );
-}
-
-/** A number in a small editor; what is not a number above 0 is not taken over. */
-function NumberPiece({
-  label,
-  value,
-  whole,
-  onSet,
-  onDone,
-}: {
-  label: string;
-  value: number;
-  whole?: boolean;
-  onSet: (value: number) => void;
-  onDone: () => void;
-}) {
-  const [text, setText] = useState(pointsText(value));
-  const number = Number(text.replace(',', '.'));
-  const fits = text.trim() !== '' && Number.isFinite(number) && number > 0 && (!whole || Number.isInteger(number));
-  return (
-    <form
-      className="flex items-end gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (fits) onDone();
-      }}
-    >
-      <TextField
-        label={label}
-        className="w-36"
-        inputMode="decimal"
-        autoFocus
-        value={text}
-        onFocus={(event) => event.target.select()}
-        onChange={(event) => {
-          setText(event.target.value);
-          const next = Number(event.target.value.replace(',', '.'));
-          if (
-            event.target.value.trim() !== '' &&
-            Number.isFinite(next) &&
-            next > 0 &&
-            (!whole || Number.isInteger(next))
-          )
-            onSet(next);
-        }}
-        problem={fits ? null : whole ? 'A whole number, at least 1.' : 'A number above 0.'}
-      />
-      <Button type="submit">Done</Button>
-    </form>
   );
 }

@@ -1,4 +1,5 @@
 'use server';
+import { lookThroughQuestions, writeForExam } from '@/server/exam/examQuestions';
 import { createExam, saveExam } from '@/server/exam/exams';
 import { archiveExam, duplicateExam, labelExam } from '@/server/exam/keepExams';
 import { createSitting } from '@/server/sitting/sittings';
@@ -10,6 +11,14 @@ export async function beginExam(courseId: string, title: string) {
 
 export async function changeExam(courseId: string, examId: string, input: unknown) {
   return acting((context) => saveExam(context, courseId, examId, input));
+}
+
+export async function lookThrough(courseId: string, examId: string) {
+  return acting((context) => lookThroughQuestions(context, courseId, examId));
+}
+
+export async function writeQuestion(courseId: string, examId: string, partId: string, bankId: string, input: unknown) {
+  return acting((context) => writeForExam(context, courseId, examId, { partId, bankId }, input));
 }
 
 export async function giveExam(courseId: string, examId: string) {

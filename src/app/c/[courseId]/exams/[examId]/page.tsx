@@ -3,7 +3,7 @@ import { choosableQuestions, openExam } from '@/server/exam/exams';
 import { seeCourse } from '@/server/people/courses';
 import { ExamPlan } from '@/ui/exam/ExamPlan';
 import { orNotFound, pageContext } from '../../../../request';
-import { changeExam, giveExam, label } from '../actions';
+import { changeExam, giveExam, label, lookThrough } from '../actions';
 
 export const metadata: Metadata = { title: 'Exam plan' };
 
@@ -21,6 +21,7 @@ export default async function Exam({ params }: { params: Promise<{ courseId: str
       save={changeExam.bind(null, courseId, examId)}
       give={giveExam.bind(null, courseId, examId)}
       label={label.bind(null, courseId, examId)}
+      lookThrough={lookThrough.bind(null, courseId, examId)}
     />
   );
 }

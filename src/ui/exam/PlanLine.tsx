@@ -1,0 +1,122 @@
+'use client';
+import { ArrowDown, ArrowUp, X } from 'lucide-react';
+import type { Problem } from '@/core/base/result';
+import type { ExamLine } from '@/core/exam/design';
+import type { QuestionType } from '@/core/question/types';
+import { LineOptions, optionsSaid } from './LineOptions';
+import { DrawSentence, FixedSentence } from './LineSentence';
+import { useLineDrag } from './PlanDrag';
+import type { Sources } from './PoolPieces';
+import { tool } from './tool';
+
+type Props = {
+  line: ExamLine;
+  /** "2.3": the third line of the second part. */
+  number: string;
+  question: { name: string; type: QuestionType } | null;
+  sources: Sources;
+  poolSize: number | undefined;
+  /** Whether the plan check names it. */
+  marked: boolean;
+  problems: readonly Problem[];
+  mayChange: boolean;
+  noRequired: string | null;
+  /** Whether pages end where the author ends them, and whether one can begin at this line. */
+  breaks: boolean;
+  mayBreak: boolean;
+  onChange: (line: ExamLine) => void;
+  onRemove: () => void;
+  /** Null at the ends of the plan. */
+  onUp: (() => void) | null;
+  onDown: (() => void) | null;
+};
+
+/** One line of the plan: its sentence, what its pool holds, its place. */
+export function PlanLine(props: Props) {
+  const { line, number, sources, mayChange, marked, onChange } = props;
+  const drag = useLineDrag(line.id, `line ${number}`);
+  const options = optionsSaid(line);
+  const breaksHere = props.breaks && props.mayBreak && line.newPage;
+  return (
+    <li
+      ref={drag.ref}
+      style={drag.style}
+      id={`line-${line.id}`}
+      className={`scroll-mt-4 border-b border-l-[3px] border-b-line bg-sheet target:bg-saffron-wash ${marked ? 'border-l-brick' : 'border-l-transparent'} ${drag.isDragging ? 'relative z-10 shadow-md' : ''} ${drag.isOver ? 'border-t-2 border-t-prussian' : ''}`}
+    >
+      {breaksHere && (
+        <span className="block border-b border-dashed border-edge px-2 text-center text-sm text-ink-2">new page</span>
+      )}
+      <div className="grid grid-cols-[auto_1fr_auto_auto] items-center gap-x-2 py-1 pr-2 pl-1">
+        <span className="flex items-center">
+          {mayChange ? drag.handle : <span className="w-2" />}
+          <span className="min-w-8 text-sm text-ink-2 tabular-nums">{number}</span>
+        </span>
+        <span className="min-w-0">
+          {line.kind !== 'fixed' ? (
+            <DrawSentence line={line} sources={sources} mayChange={mayChange} onChange={onChange} />
+          ) : (
+            <FixedSentence line={line} question={props.question} mayChange={mayChange} onChange={onChange} />
+          )}
+          {mayChange ? (
+            <>
+              {options ? ', ' : ' · '}
+              <LineOptions
+                line={line}
+                number={number}
+                noRequired={props.noRequired}
+                breaks={props.breaks}
+                onChange={onChange}
+              />
+            </>
+          ) : (
+            options && `, ${options}`
+          )}
+          {props.problems.map((problem) => (
+            <span key={problem.message} className="block text-sm text-brick">
+              {problem.message}
+            </span>
+          ))}
+        </span>
+        <span className={`text-right text-sm tabular-nums ${marked ? 'text-brick' : 'text-ink-2'}`}>
+          {line.kind !== 'fixed' && props.poolSize !== undefined
+            ? `of ${props.poolSize} ${line.kind === 'passage' ? 'passages ' : ''}in the pool`
+            : ''}
+        </span>
+        {mayChange && (
+          <span className="flex">
+            <button
+              type="button"
+              className={tool}
+              disabled={!props.onUp}
+              onClick={() => props.onUp?.()}
+              aria-label={`Move line ${number} up`}
+              title="Move up"
+            >
+              <ArrowUp size={15} />
+            </button>
+            <button
+              type="button"
+              className={tool}
+              disabled={!props.onDown}
+              onClick={() => props.onDown?.()}
+              aria-label={`Move line ${number} down`}
+              title="Move down"
+            >
+              <ArrowDown size={15} />
+            </button>
+            <button
+              type="button"
+              className={tool}
+              onClick={props.onRemove}
+              aria-label={`Remove line ${number}`}
+              title="Remove"
+            >
+              <X size={15} />
+            </button>
+          </span>
+        )}
+      </div>
+    </li>
+  );
+}

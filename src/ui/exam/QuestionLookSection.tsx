@@ -1,0 +1,59 @@
+'use client';
+import Link from 'next/link';
+import type { Finding } from '@/core/bank/questionHealth';
+import type { QuestionLook } from '@/core/exam/questionLook';
+
+export type ExamQuestionLook = Omit<QuestionLook, 'findings'> & {
+  findings: { questionId: string; name: string; bankId: string; finding: Finding }[];
+  findingsInAll: number;
+};
+
+const percent = (share: number) => `${Math.round(100 * share)} %`;
+
+function findingSaid(finding: Finding): string {
+  switch (finding.kind) {
+    case 'refers':
+      return `shuffled, though a choice refers to others: “${finding.choices[0]?.text ?? ''}”`;
+    case 'no-alternative-text':
+      return 'a picture without alternative text';
+    case 'no-right-answer':
+    case 'unreachable':
+      return finding.message;
+  }
+}
+
+/** What the plan check finds in the questions themselves: where right answers stand, and keys that need a look. */
+export function QuestionLookSection({ courseBase, look }: { courseBase: string; look: ExamQuestionLook | null }) {
+  if (!look) return <p className="mt-3 border-t border-line pt-3 text-ink-2">Looking through the questions …</p>;
+  const { places, findings, findingsInAll } = look;
+  return (
+    <section aria-label="The questions" className="mt-3 border-t border-line pt-3">
+      {places.questions > 0 && (
+        <p className={places.crowded ? 'text-saffron' : ''}>
+          Right answers of the {places.questions} questions that are not shuffled:{' '}
+          {places.places.map(({ share }, i) => `${percent(share)} in place ${i + 1}`).join(', ')}
+          {places.crowded ? ' – they crowd together.' : '.'}
+        </p>
+      )}
+      {findingsInAll === 0 ? (
+        <p className="text-pine">Nothing to mend in the {look.questions} questions it can draw.</p>
+      ) : (
+        <>
+          <p className="mt-1">
+            {findingsInAll === 1 ? 'One thing' : `${findingsInAll} things`} to look at in {look.questions} questions:
+          </p>
+          <ul className="max-h-56 space-y-1 overflow-y-auto text-saffron">
+            {findings.map((one) => (
+              <li key={`${one.questionId}${one.finding.kind}`}>
+                <Link className="underline" href={`${courseBase}/banks/${one.bankId}?question=${one.questionId}`}>
+                  {one.name}
+                </Link>
+                : {findingSaid(one.finding)}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
