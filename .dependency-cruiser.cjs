@@ -1,10 +1,12 @@
-/** The arrows between the rooms: app → ui, server; ui → core; workers → core; server → db, core; core → nothing.
+/** The arrows between the rooms: app → ui, server; ui → core; workers → core, print; print → core; server → db, core;
+ * core → nothing.
  * The schema names core types for its JSON columns, so db may reach core; docs/decisions/0001 says why. */
 const rooms = {
   core: [],
   db: ['core'],
   server: ['core', 'db'],
-  workers: ['core'],
+  print: ['core'],
+  workers: ['core', 'print'],
   ui: ['core'],
   app: ['ui', 'server', 'core'],
 };

@@ -1,26 +1,21 @@
-import { createHmac, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { randomName, seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { type Instant, momentText } from '@/core/base/time';
-import type { ExamDesign } from '@/core/exam/design';
+import { momentText } from '@/core/base/time';
 import { drawPaper } from '@/core/exam/drawPaper';
-import { type DrawPlan, planDraw } from '@/core/exam/drawPlan';
-import { neededFor, type PoolSnapshot } from '@/core/exam/snapshot';
 import { permits } from '@/core/people/policy';
 import type { QuestionContent } from '@/core/question/content';
 import { present } from '@/core/question/score';
 import { type MayStart, mayStart } from '@/core/sitting/clock';
-import type { Db, Tx } from '@/db/client';
+import type { Tx } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
-import { attempt, attemptEvent, course, paperSlot, poolSnapshot, questionVersion } from '@/db/schema';
-import { courseSnapshot } from '../bank/courseSnapshot';
+import { attempt, attemptEvent, course, paperSlot, questionVersion } from '@/db/schema';
 import { freezePassages } from '../bank/passages';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import { type Context, newId } from '../house/context';
-import { installationSecret } from '../house/installation';
-import { rulesOf, type SittingRow, sittingsFor } from '../sitting/audience';
+import { rulesOf, sittingsFor } from '../sitting/audience';
 import { frozenContents } from './paperContent';
+import { paperSeed, poolOf } from './sittingPool';
 
 const insertSlot = preparedOnce((db) => {
   const names = [
@@ -92,9 +87,7 @@ export function startAttempt(context: Context, sittingId: string): Result<{ atte
       const number = (before[0]?.number ?? 0) + 1;
       const pool = poolOf(tx, db, row, now);
       // From a derived seed the paper of a person could be drawn again; an anonymous one is forgotten.
-      const seed = row.anonymous
-        ? randomBytes(32).toString('hex')
-        : createHmac('sha256', installationSecret(db)).update(`${sittingId}/${actor.userId}/${number}`).digest('hex');
+      const seed = row.anonymous ? randomBytes(32).toString('hex') : paperSeed(db, sittingId, actor.userId, number);
       const slots = drawPaper(
         pool.design,
         pool.snapshot,
@@ -155,47 +148,6 @@ export function startAttempt(context: Context, sittingId: string): Result<{ atte
     },
     { behavior: 'immediate' },
   );
-}
-
-type Pool = { id: string; snapshot: PoolSnapshot; design: ExamDesign; plan: DrawPlan };
-
-const keptPools = new Map<string, Pool>();
-
-/** The questions a sitting draws from: fixed by its first attempt, the same ever after. */
-function poolOf(tx: Tx, db: Db, row: SittingRow, now: Instant): Pool {
-  const head = tx
-    .select({ id: poolSnapshot.id })
-    .from(poolSnapshot)
-    .where(eq(poolSnapshot.sittingId, row.id))
-    .orderBy(desc(poolSnapshot.takenAt))
-    .get();
-  const key = `${head?.id}/${row.revisionId}`;
-  const kept = head && keptPools.get(key);
-  if (kept) return kept;
-  const design = pinnedDesign(db, row.revisionId);
-  if (head) {
-    const stored = tx.select().from(poolSnapshot).where(eq(poolSnapshot.id, head.id)).get();
-    const snapshot = stored?.snapshot ?? { entries: [] };
-    const pool = { id: head.id, snapshot, design, plan: planDraw(design, snapshot) };
-    if (keptPools.size > 20) keptPools.clear();
-    keptPools.set(key, pool);
-    return pool;
-  }
-  const snapshot = snapshotFor(tx, design, row.courseId, now);
-  const id = newId();
-  tx.insert(poolSnapshot).values({ id, sittingId: row.id, takenAt: now, snapshot }).run();
-  return { id, snapshot, design, plan: planDraw(design, snapshot) };
-}
-
-/**
- * The questions in use today; with the retired ones only where a question retired after the sitting was scheduled would
- * leave students without a paper.
- */
-function snapshotFor(tx: Tx, design: ExamDesign, courseId: string, now: Instant): PoolSnapshot {
-  const inUse = neededFor(design, courseSnapshot(tx, courseId, { design, now }).snapshot);
-  return drawPaper(design, inUse, 'can a paper be drawn?')
-    ? inUse
-    : neededFor(design, courseSnapshot(tx, courseId, { design, now, withRetired: true }).snapshot);
 }
 
 /** What the student had in earlier attempts of the sitting. */

@@ -12,7 +12,7 @@ import { bank, category, courseBank, exam, mediaBank } from '@/db/schema';
 import { handIn } from '../attempt/handIn';
 import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
-import { samplePaper } from '../exam/exams';
+import { samplePaper } from '../exam/samplePaper';
 import { newId } from '../house/context';
 import { undoChange } from '../house/undo';
 import { choiceContent, must, refusal, School } from '../testing/school';

@@ -6,8 +6,9 @@ import { editMany } from '../bank/editMany';
 import type { Actor } from '../house/context';
 import { createSitting } from '../sitting/sittings';
 import { must, refusal, School } from '../testing/school';
-import { listExams, openExam, samplePaper, saveExam } from './exams';
+import { listExams, openExam, saveExam } from './exams';
 import { archiveExam, duplicateExam, labelExam } from './keepExams';
+import { samplePaper } from './samplePaper';
 
 describe('an exam that draws from others', () => {
   const school = new School(1);

@@ -1,9 +1,7 @@
 import { and, asc, count, desc, eq, inArray, isNotNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
-import { seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import type { Rich } from '@/core/base/rich';
 import {
   blankDesign,
   designCount,
@@ -12,22 +10,15 @@ import {
   examDesign,
   examsDrawnFrom,
 } from '@/core/exam/design';
-import { drawPaper } from '@/core/exam/drawPaper';
 import { wayBetween } from '@/core/exam/examPools';
 import { type PlanCheck, planCheck } from '@/core/exam/planCheck';
 import type { Action } from '@/core/people/policy';
-import type { QuestionContent } from '@/core/question/content';
 import { stemLine } from '@/core/question/content';
-import type { Presentation } from '@/core/question/presentation';
-import { present } from '@/core/question/score';
-import { settle } from '@/core/question/settle';
 import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { courseBank, exam, examRevision, question, questionTag, questionVersion, sitting } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
 import { courseSnapshot, examsOf } from '../bank/courseSnapshot';
 import { objectivesOf } from '../bank/objectives';
-import { currentPassages } from '../bank/passages';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { type Admission, admit } from '../people/permission';
@@ -302,53 +293,6 @@ export function saveExam(
       });
     },
     { behavior: 'immediate' },
-  );
-}
-
-export type SampleSlot = {
-  number: number;
-  partTitle: string;
-  points: number;
-  content: QuestionContent;
-  /** The order in which this paper shows the choices, by id. */
-  presentation: Presentation;
-  /** The passage it is shown with; given with the first of its questions only. */
-  passage: Rich | null;
-  from: string;
-};
-
-/** A paper as some student might get it, drawn from the bank of today. It freezes and stores nothing. */
-export function samplePaper(context: Context, courseId: string, examId: string, seed: string): Result<SampleSlot[]> {
-  const found = admitToExam(context, courseId, examId, 'exam.change');
-  if (!found.ok) return found;
-  const { design } = found.value.revision;
-  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId, { design, now: context.now });
-  const slots = drawPaper(design, snapshot, `sample/${examId}/${seed}`);
-  if (!slots || slots.length === 0) return refused('conflict', 'No paper can be drawn yet: the plan check says why.');
-  const contents = frozenContents(
-    context.db,
-    slots.map((slot) => slot.versionId),
-  );
-  const passages = currentPassages(
-    context.db,
-    slots.flatMap((slot) => slot.passageId ?? []),
-  );
-  const titles = new Map(design.parts.map((part) => [part.id, part.title]));
-  const entries = new Map(snapshot.entries.map((entry) => [entry.questionId, entry]));
-  return ok(
-    slots.map((slot, i) => {
-      const content = contents.get(slot.versionId) as QuestionContent;
-      const presentation = present(content, seededRandom(seed, `slot/${i}`), design);
-      return {
-        number: i + 1,
-        presentation,
-        passage: slot.passageId !== slots[i - 1]?.passageId ? (passages.get(slot.passageId ?? '') ?? null) : null,
-        partTitle: titles.get(slot.partId) ?? '',
-        points: slot.points,
-        content: settle(content, presentation),
-        from: categoryNames.get(entries.get(slot.questionId)?.categoryPath.at(-1) ?? '') ?? '',
-      };
-    }),
   );
 }
 

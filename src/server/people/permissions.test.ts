@@ -24,8 +24,9 @@ import { createQuestion, openQuestion, retireQuestion, saveQuestion } from '../b
 import { dropFilter, saveFilter } from '../bank/savedFilters';
 import { bringIn, previewText, takeOut } from '../bringIn/bringIn';
 import { desk } from '../desk/desk';
-import { choosableQuestions, createExam, listExams, openExam, samplePaper, saveExam } from '../exam/exams';
+import { choosableQuestions, createExam, listExams, openExam, saveExam } from '../exam/exams';
 import { archiveExam, duplicateExam, labelExam } from '../exam/keepExams';
+import { samplePaper } from '../exam/samplePaper';
 import { gradebook, gradebookCsv } from '../gradebook/gradebook';
 import type { Actor, Context } from '../house/context';
 import { listOutbox } from '../house/outbox';

@@ -174,6 +174,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, 
         {mayChange && (
           <>
             <ButtonLink href={`${base}/exams/${exam.id}/rehearsal`}>Rehearse</ButtonLink>
+            <ButtonLink href={`/trial${base.slice(2)}/${exam.id}`}>Try it</ButtonLink>
             <ButtonLink href={`${base}/exams/${exam.id}/sample`}>Sample papers</ButtonLink>
             <Button
               look="main"

@@ -74,6 +74,7 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
     <div className="min-w-0">
       <PageTitle title={`Results: ${results.title}`} note={<Phase phase={results.phase} />}>
         <ButtonLink href={`${base}/sittings/${sittingId}`}>Rules and students</ButtonLink>
+        <ButtonLink href={`${base}/sittings/${sittingId}/answers`}>Answers</ButtonLink>
         {mayPublish && numbers.published > 0 && (
           <Button look="grave" onClick={() => setAsking('withdraw')}>
             Withdraw

@@ -28,7 +28,13 @@ export type SittingCommands = {
   arrange: Command<[userId: string, input: unknown], null>;
 };
 
-type Sitting = SittingRules & { id: string; examId: string; title: string; state: 'draft' | 'scheduled' | 'cancelled' };
+type Sitting = SittingRules & {
+  id: string;
+  examId: string;
+  title: string;
+  anonymous: boolean;
+  state: 'draft' | 'scheduled' | 'cancelled';
+};
 
 type Props = {
   base: string;
@@ -129,6 +135,9 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
           </>
         }
       >
+        {!isDraft && !sitting.anonymous && (
+          <ButtonLink href={`${base}/sittings/${sitting.id}/print`}>Print papers</ButtonLink>
+        )}
         {!isDraft && <ButtonLink href={`${base}/sittings/${sitting.id}/results`}>Results</ButtonLink>}
         {mayChange && (
           <Button look={isDraft ? 'plain' : 'main'} disabled={busy || !dirty} onClick={() => void save()}>

@@ -1,4 +1,5 @@
 'use server';
+import { cancelPrint, printSitting, printState } from '@/server/print/classPrint';
 import { publishReady, withdrawPublished } from '@/server/release/publish';
 import { arrange } from '@/server/sitting/arrange';
 import { saveSitting, scheduleSitting } from '@/server/sitting/sittings';
@@ -22,4 +23,16 @@ export async function publish(courseId: string, sittingId: string, expected: num
 
 export async function withdraw(courseId: string, sittingId: string) {
   return acting((context) => withdrawPublished(context, courseId, sittingId));
+}
+
+export async function print(courseId: string, sittingId: string, withKey: boolean) {
+  return acting((context) => printSitting(context, courseId, sittingId, withKey === true));
+}
+
+export async function printProgress(courseId: string, sittingId: string) {
+  return acting((context) => printState(context, courseId, sittingId));
+}
+
+export async function endPrint(courseId: string, sittingId: string) {
+  return acting((context) => cancelPrint(context, courseId, sittingId));
 }

@@ -1,7 +1,8 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { pointsText } from '@/core/base/rounding';
-import { openExam, samplePaper } from '@/server/exam/exams';
+import { openExam } from '@/server/exam/exams';
+import { samplePaper } from '@/server/exam/samplePaper';
 import { ButtonLink } from '@/ui/kit/Button';
 import { PageTitle, Sheet } from '@/ui/kit/Page';
 import { PaperRuler } from '@/ui/kit/PaperRuler';
@@ -39,6 +40,12 @@ export default async function SamplePage({
         }
       >
         {paper > 1 && <ButtonLink href={`${base}/sample?paper=${paper - 1}`}>The one before</ButtonLink>}
+        <ButtonLink download href={`${base}/sample/pdf?paper=${paper}`}>
+          Print
+        </ButtonLink>
+        <ButtonLink download href={`${base}/sample/pdf?paper=${paper}&key=yes`}>
+          Print with key
+        </ButtonLink>
         <ButtonLink href={`${base}/sample?paper=${paper + 1}`} look="main">
           Another
         </ButtonLink>

@@ -1,0 +1,19 @@
+import { contextFor } from '@/server/house/context';
+import { actorOf } from '@/server/people/auth';
+import { printInThread } from '@/server/print/printInThread';
+import { orderOf, sampleForPrint } from '@/server/print/printOrder';
+import { pdfReply } from '../../../../../../api/pdfReply';
+import { refuse, reply } from '../../../../../../api/reply';
+
+/** A sample paper as PDF, with its key where that is asked for. */
+export async function GET(request: Request, { params }: { params: Promise<{ courseId: string; examId: string }> }) {
+  const actor = await actorOf(request.headers);
+  if (!actor) return refuse('not-allowed', 'Sign in first.');
+  const { courseId, examId } = await params;
+  const asked = new URL(request.url).searchParams;
+  const paper = Math.min(9_999, Math.max(1, Math.trunc(Number(asked.get('paper'))) || 1));
+  const found = sampleForPrint(contextFor(actor), courseId, examId, String(paper), asked.get('key') === 'yes');
+  if (!found.ok) return reply(found);
+  const bytes = await printInThread(await orderOf([found.value])).bytes;
+  return pdfReply(bytes, `${found.value.title}, ${found.value.mark}.pdf`);
+}

@@ -1,0 +1,26 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { sittingAnswers } from '@/server/release/answerTally';
+import { PageTitle } from '@/ui/kit/Page';
+import { AnswerTallies } from '@/ui/release/AnswerTallies';
+import { orNotFound, pageContext } from '../../../../../request';
+
+export const metadata: Metadata = { title: 'Answers' };
+
+export default async function Answers({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
+  const { courseId, sittingId } = await params;
+  const answers = orNotFound(sittingAnswers(await pageContext(), courseId, sittingId));
+  return (
+    <div className="max-w-[900px]">
+      <PageTitle
+        title={`Answers: ${answers.title}`}
+        note={
+          <Link href={`/c/${courseId}/sittings/${sittingId}/results`} className="text-prussian underline">
+            Results
+          </Link>
+        }
+      />
+      <AnswerTallies answers={answers} />
+    </div>
+  );
+}

@@ -1,0 +1,26 @@
+import type { Metadata } from 'next';
+import { printState } from '@/server/print/classPrint';
+import { openSitting } from '@/server/sitting/sittings';
+import { PrintPage } from '@/ui/sitting/PrintPage';
+import { orNotFound, pageContext } from '../../../../../request';
+import { endPrint, print, printProgress } from '../../actions';
+
+export const metadata: Metadata = { title: 'Papers to print' };
+
+export default async function Print({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
+  const { courseId, sittingId } = await params;
+  const context = await pageContext();
+  const state = orNotFound(printState(context, courseId, sittingId));
+  const { sitting, audience } = orNotFound(openSitting(context, courseId, sittingId));
+  const base = `/c/${courseId}/sittings/${sittingId}`;
+  return (
+    <PrintPage
+      sitting={{ href: base, title: sitting.title, students: audience.length }}
+      file={`${base}/print/pdf`}
+      state={state}
+      print={print.bind(null, courseId, sittingId)}
+      progress={printProgress.bind(null, courseId, sittingId)}
+      end={endPrint.bind(null, courseId, sittingId)}
+    />
+  );
+}

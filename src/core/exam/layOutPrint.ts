@@ -1,0 +1,102 @@
+import { isEmptyRich, type Rich, richNodes } from '../base/rich';
+import { pointsText } from '../base/rounding';
+import type { ChooseRule } from '../marking/attemptScore';
+import type { QuestionContent } from '../question/content';
+import type { Presentation } from '../question/presentation';
+import { responseText, rightResponse } from '../question/score';
+import { settle } from '../question/settle';
+import { forStudent } from '../question/student';
+import type { ExamDesign } from './design';
+import { choosePartsOf, paperRules } from './paperRules';
+import type { PrintedPaper, PrintedSlot } from './printedPaper';
+
+/** A slot of a paper with all it takes to print it. */
+export type PrintSource = {
+  partId: string;
+  partTitle: string;
+  lineId: string;
+  points: number;
+  passageId: string | null;
+  content: QuestionContent;
+  presentation: Presentation;
+};
+
+const chooseSaid = ({ count }: ChooseRule, has: number) => `Answer any ${count} of these ${has} questions.`;
+const pointsSaid = (points: number) => `${pointsText(points)} ${points === 1 ? 'point' : 'points'}`;
+
+/** Which boxes of a printed question are filled where its key is printed. */
+function rightBoxes(content: QuestionContent, presentation: Presentation): string[] {
+  const right = rightResponse(content, presentation);
+  if (content.type === 'single-choice' || content.type === 'multiple-choice')
+    return [(right as { picked: string | string[] }).picked].flat();
+  if (content.type === 'true-false') return [String((right as { picked: boolean }).picked)];
+  if (content.type !== 'gap-fill') return [];
+  return Object.entries((right as { gaps: Record<string, string> }).gaps).map(([gap, key]) => `${gap}/${key}`);
+}
+
+/**
+ * Lays a paper out for printing. Without its key a paper holds what a student may see, and nothing else: the student's
+ * view of each question.
+ */
+export function layOutPrint(
+  paper: Pick<PrintedPaper, 'title' | 'student' | 'mark' | 'withKey'>,
+  design: ExamDesign,
+  sources: readonly PrintSource[],
+  passages: ReadonlyMap<string, Rich>,
+): PrintedPaper {
+  const rules = paperRules(design, sources);
+  const choose = choosePartsOf(design);
+  let possible = 0;
+  const counted = new Set<string>();
+  const slots = sources.map((source, i): PrintedSlot => {
+    const { content, presentation, partId } = source;
+    const before = sources[i - 1];
+    const opensPart = before?.partId !== partId;
+    const rule = choose.get(partId);
+    const has = sources.filter((one) => one.partId === partId).length;
+    if (!rule) possible += source.points;
+    else if (!counted.has(partId)) possible += Math.min(rule.count, has) * source.points;
+    counted.add(partId);
+    const solution = settle(content, presentation).feedback?.solution;
+    return {
+      number: i + 1,
+      heading: opensPart ? source.partTitle : null,
+      choose: opensPart && rule ? chooseSaid(rule, has) : null,
+      points: pointsSaid(source.points),
+      required: rules[i]?.required ?? false,
+      view: forStudent(content, presentation),
+      passage:
+        source.passageId && source.passageId !== before?.passageId ? (passages.get(source.passageId) ?? null) : null,
+      key: paper.withKey
+        ? {
+            text: responseText(content, presentation, rightResponse(content, presentation)),
+            right: rightBoxes(content, presentation),
+            solution: solution && !isEmptyRich(solution) ? solution : null,
+          }
+        : null,
+    };
+  });
+  return {
+    ...paper,
+    points: design.purpose?.scored === false ? '' : pointsSaid(possible),
+    instructions: design.instructions,
+    slots,
+  };
+}
+
+/** The hashes of all pictures that papers show. */
+export function picturesOn(papers: readonly PrintedPaper[]): Set<string> {
+  const hashes = new Set<string>();
+  const walk = (value: unknown): void => {
+    if (Array.isArray(value)) value.forEach(walk);
+    else if (typeof value === 'object' && value !== null) {
+      const { type, content } = value as { type?: unknown; content?: unknown };
+      if (type === 'doc' && Array.isArray(content)) {
+        for (const node of richNodes(value as Rich))
+          if (node.type === 'media' && node.attrs.kind === 'picture') hashes.add(node.attrs.hash);
+      } else Object.values(value).forEach(walk);
+    }
+  };
+  walk(papers);
+  return hashes;
+}

@@ -1,0 +1,64 @@
+import { seededRandom } from '@/core/base/random';
+import { ok, type Result, refused } from '@/core/base/result';
+import type { Rich } from '@/core/base/rich';
+import type { ExamDesign } from '@/core/exam/design';
+import { drawPaper, type PaperSlot } from '@/core/exam/drawPaper';
+import type { QuestionContent } from '@/core/question/content';
+import type { Presentation } from '@/core/question/presentation';
+import { present } from '@/core/question/score';
+import { frozenContents } from '../attempt/paperContent';
+import { courseSnapshot } from '../bank/courseSnapshot';
+import { currentPassages } from '../bank/passages';
+import type { Context } from '../house/context';
+import { admitToExam } from './exams';
+
+export type DrawnSlot = PaperSlot & {
+  partTitle: string;
+  content: QuestionContent;
+  presentation: Presentation;
+  /** The name of the question's category with those above it. */
+  from: string;
+};
+
+export type DrawnSample = {
+  title: string;
+  design: ExamDesign;
+  slots: DrawnSlot[];
+  /** The texts of passages, by id. */
+  passages: Map<string, Rich>;
+};
+
+/** A paper as some student might get it, drawn from the bank of today. It freezes and stores nothing. */
+export function drawnSample(context: Context, courseId: string, examId: string, seed: string): Result<DrawnSample> {
+  const found = admitToExam(context, courseId, examId, 'exam.change');
+  if (!found.ok) return found;
+  const { exam, revision } = found.value;
+  const { design } = revision;
+  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId, { design, now: context.now });
+  const slots = drawPaper(design, snapshot, `sample/${examId}/${seed}`);
+  if (!slots || slots.length === 0) return refused('conflict', 'No paper can be drawn yet: the plan check says why.');
+  const contents = frozenContents(
+    context.db,
+    slots.map((slot) => slot.versionId),
+  );
+  const titles = new Map(design.parts.map((part) => [part.id, part.title]));
+  const entries = new Map(snapshot.entries.map((entry) => [entry.questionId, entry]));
+  return ok({
+    title: exam.title,
+    design,
+    slots: slots.map((slot, i) => {
+      const content = contents.get(slot.versionId) as QuestionContent;
+      return {
+        ...slot,
+        partTitle: titles.get(slot.partId) ?? '',
+        content,
+        presentation: present(content, seededRandom(seed, `slot/${i}`), design),
+        from: categoryNames.get(entries.get(slot.questionId)?.categoryPath.at(-1) ?? '') ?? '',
+      };
+    }),
+    passages: currentPassages(
+      context.db,
+      slots.flatMap((slot) => slot.passageId ?? []),
+    ),
+  });
+}

@@ -1,0 +1,29 @@
+import { join } from 'node:path';
+import { Worker } from 'node:worker_threads';
+import type { PrintMessage, PrintOrder } from '@/core/exam/printedPaper';
+
+/** A print that goes on in a thread of its own; ending it leaves nothing behind. */
+export type Printing = { bytes: Promise<Uint8Array>; end: () => void };
+
+/**
+ * Prints in a thread, so that nobody who writes an exam waits for it.
+ *
+ * @param onProgress told how many papers are printed
+ */
+export function printInThread(order: PrintOrder, onProgress: (done: number) => void = () => {}): Printing {
+  const thread = new Worker(join(process.cwd(), 'dist', 'printing.js'));
+  const bytes = new Promise<Uint8Array>((resolve, reject) => {
+    thread.on('message', (message: PrintMessage) => {
+      if (message.kind === 'progress') onProgress(message.done);
+      else {
+        if (message.kind === 'done') resolve(message.bytes);
+        else reject(new Error(message.message));
+        void thread.terminate();
+      }
+    });
+    thread.once('error', reject);
+    thread.once('exit', () => reject(new Error('The printing was ended.')));
+  });
+  thread.postMessage(order);
+  return { bytes, end: () => void thread.terminate() };
+}

@@ -1,0 +1,64 @@
+import { type QuestionType, questionTypeNames } from '@/core/question/types';
+import { Empty, Sheet } from '../kit/Page';
+
+type Tallied = {
+  questionId: string;
+  name: string;
+  type: QuestionType;
+  partTitle: string;
+  asked: number;
+  empty: number;
+  answers: { text: string; count: number }[];
+};
+
+type Props = { answers: { anonymous: boolean; sheets: number; questions: Tallied[] | null } };
+
+const mostShown = 30;
+const widthOf = (count: number, of: number) => `${of ? (100 * count) / of : 0}%`;
+
+/** What was answered to each question, and how often: the most frequent first. */
+export function AnswerTallies({ answers: { anonymous, sheets, questions } }: Props) {
+  if (!questions)
+    return (
+      <Empty title="Too few to be anonymous">
+        {sheets === 0 ? 'Nobody has' : `${sheets} ${sheets === 1 ? 'has' : 'have'}`} handed in so far. The answers are
+        shown from five on, so that nobody can be guessed.
+      </Empty>
+    );
+  if (questions.length === 0)
+    return <Empty title="No answers yet">They stand here, question by question, once someone has handed in.</Empty>;
+  return (
+    <div className="space-y-4">
+      <p className="text-ink-2">
+        {sheets} {sheets === 1 ? 'hand-in' : 'hand-ins'}
+        {anonymous && ', anonymous: nothing stored links an answer to a person'}.
+      </p>
+      {questions.map((question) => (
+        <Sheet key={question.questionId} label={question.name} className="px-4 py-3">
+          <h2 className="text-lg">{question.name}</h2>
+          <p className="text-sm text-ink-2">
+            {question.partTitle} · {questionTypeNames[question.type].toLowerCase()} · answered by{' '}
+            {question.asked - question.empty} of {question.asked}
+          </p>
+          <ul className="mt-2">
+            {question.answers.slice(0, mostShown).map((answer) => (
+              <li
+                key={answer.text}
+                className="grid grid-cols-[1fr_8rem_3rem] items-center gap-3 border-t border-line py-1"
+              >
+                <span className="min-w-0 break-words whitespace-pre-wrap">{answer.text}</span>
+                <span className="h-2 bg-paper">
+                  <span className="block h-2 bg-prussian" style={{ width: widthOf(answer.count, question.asked) }} />
+                </span>
+                <span className="text-right text-sm tabular-nums">{answer.count}</span>
+              </li>
+            ))}
+          </ul>
+          {question.answers.length > mostShown && (
+            <p className="mt-1 text-sm text-ink-2">and {question.answers.length - mostShown} other answers</p>
+          )}
+        </Sheet>
+      ))}
+    </div>
+  );
+}
