@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { fileURLToPath } from 'node:url';
 import { database } from './db/client';
 import { migrateDatabase } from './db/migrate';
 import { handInExpired } from './server/attempt/handIn';
@@ -74,6 +75,7 @@ async function main(): Promise<void> {
     throw new Error(`The data folder ${folder} was created as ${kind}; it cannot be served as ${wantedKind}.`);
   installationSecret(db);
 
+  process.env.WUZZEN_PRINTER ??= fileURLToPath(new URL('./printing.js', import.meta.url));
   const host = process.env.WUZZEN_HOST ?? '127.0.0.1';
   const server = createServer();
   await new Promise<void>((resolve, reject) => {

@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import type { PrintMessage, PrintOrder } from '@/core/exam/printedPaper';
 
@@ -11,7 +10,10 @@ export type Printing = { bytes: Promise<Uint8Array>; end: () => void };
  * @param onProgress told how many papers are printed
  */
 export function printInThread(order: PrintOrder, onProgress: (done: number) => void = () => {}): Printing {
-  const thread = new Worker(join(process.cwd(), 'dist', 'printing.js'));
+  // Named by the server's own process: the thread is a file beside it, which the bundler of the pages knows nothing of.
+  const script = process.env.WUZZEN_PRINTER;
+  if (!script) throw new Error('WUZZEN_PRINTER does not name the printing thread.');
+  const thread = new Worker(script);
   const bytes = new Promise<Uint8Array>((resolve, reject) => {
     thread.on('message', (message: PrintMessage) => {
       if (message.kind === 'progress') onProgress(message.done);

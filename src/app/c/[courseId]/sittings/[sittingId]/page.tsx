@@ -23,6 +23,7 @@ export default async function Sitting({ params }: { params: Promise<{ courseId: 
         examId: sitting.examId,
         title: sitting.title,
         state: sitting.state,
+        anonymous: sitting.anonymous,
         opens: sitting.opens,
         lastStart: sitting.lastStart,
         due: sitting.due,
