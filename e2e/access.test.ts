@@ -26,6 +26,9 @@ const isophase = () => house.db.select().from(question).where(eq(question.shortN
 type View = { name: string; who: () => string | null; path: () => string; size?: Size; ready?: string };
 const asTeacher = () => teacher;
 
+const examPath = (title: string) =>
+  `${course()}/exams/${house.db.select().from(exam).where(eq(exam.title, title)).get()?.id}`;
+
 const views: View[] = [
   { name: 'sign-in', who: () => null, path: () => '/sign-in' },
   { name: 'desk', who: asTeacher, path: course },
@@ -60,7 +63,21 @@ const views: View[] = [
     path: () =>
       `${course()}/exams/${house.db.select().from(exam).where(eq(exam.title, 'Final theory exam')).get()?.id}/sample`,
   },
+  { name: 'rehearsal', who: asTeacher, path: () => `${examPath('Final theory exam')}/rehearsal` },
+  { name: 'new question', who: asTeacher, path: () => `${examPath('Final theory exam')}/new-question` },
+  {
+    name: 'trial',
+    who: asTeacher,
+    path: () => examPath('Final theory exam').replace('/c/', '/trial/').replace('/exams/', '/'),
+    ready: 'article',
+  },
   { name: 'sittings', who: asTeacher, path: () => `${course()}/sittings` },
+  { name: 'print', who: asTeacher, path: () => `${course()}/sittings/${sittingOf('Mid-course theory exam')}/print` },
+  {
+    name: 'answers',
+    who: asTeacher,
+    path: () => `${course()}/sittings/${sittingOf('Mid-course theory exam')}/answers`,
+  },
   { name: 'sitting', who: asTeacher, path: () => `${course()}/sittings/${sittingOf('Final theory exam, Weekday')}` },
   {
     name: 'results',

@@ -5,55 +5,19 @@ import { eq } from 'drizzle-orm';
 import type { ElementHandle } from 'puppeteer-core';
 import sharp from 'sharp';
 import { expect, it } from 'vitest';
-import { hour, localFromInstant } from '../src/core/base/time';
 import { readResponse } from '../src/core/question/student';
-import { attempt, course, mark, paperSlot, question, questionVersion, response, sitting, user } from '../src/db/schema';
-import { createExam, openExam, saveExam } from '../src/server/exam/exams';
-import { createSitting, saveSitting, scheduleSitting } from '../src/server/sitting/sittings';
-import { must } from '../src/server/testing/school';
+import { attempt, mark, paperSlot, questionVersion, response } from '../src/db/schema';
+import { courseIdOf, fixedLines, giveExam, questionNamed } from './giveExam';
 import { fill, openHouse, press, shows, teacher } from './house';
 
 const house = openHouse();
 const student = 'keoni.kahananui@ternpoint.example';
-const named = (name: string) => house.db.select().from(question).where(eq(question.shortName, name)).get();
-const courseId = () => house.db.select().from(sitting).get()?.courseId ?? '';
-
 /** A sitting, open now, with one question of each type and a passage, in the order of the names. */
-function sittingOf(names: string[]): string {
-  const { db } = house;
-  const row = db.select().from(user).where(eq(user.email, teacher)).get();
-  const zone = db.select().from(course).where(eq(course.id, courseId())).get()?.timeZone ?? 'UTC';
-  const now = Date.now();
-  const context = { db, actor: { userId: row?.id ?? '', name: row?.name ?? '' }, now: now - hour };
-  const { examId } = must(createExam(context, courseId(), { title: 'One of each' }));
-  const { design, edit } = must(openExam(context, courseId(), examId));
-  const lines = names.map((name, i) => ({
-    kind: 'fixed' as const,
-    id: `line-${i}-fixed`,
-    questionId: named(name)?.id ?? '',
-    points: 1,
-  }));
-  const parts = design.parts.map((part) => ({ ...part, lines }));
-  must(saveExam(context, courseId(), examId, { title: 'One of each', edit, design: { ...design, parts } }));
-  const { sittingId } = must(createSitting(context, courseId(), { examId }));
-  const local = (later: number) => localFromInstant(now + later, zone);
-  must(
-    saveSitting(context, courseId(), sittingId, {
-      title: 'One of each',
-      opens: local(-hour / 2),
-      closes: local(5 * hour),
-      lastStart: '',
-      due: '',
-      timeLimitMinutes: 120,
-      attemptsAllowed: 1,
-      attemptCounts: 'best',
-      sectionIds: [],
-      markerIds: [],
-    }),
-  );
-  must(scheduleSitting(context, courseId(), sittingId));
-  return sittingId;
-}
+const sittingOf = (names: string[]): string =>
+  giveExam(house.db, 'One of each', (design) => ({
+    ...design,
+    parts: design.parts.map((part) => ({ ...part, lines: fixedLines(house.db, names) })),
+  })).sittingId;
 
 it('a question of each type is answered on a narrow phone without a sideways scroll, and every answer arrives', async () => {
   const names = [
@@ -182,9 +146,9 @@ it('a question of each type is answered on a narrow phone without a sideways scr
 });
 
 it('a picture is brought into a question, asked for its text, and shown only to those who may see it', async () => {
-  const row = named('Isophase');
+  const row = questionNamed(house.db, 'Isophase');
   const page = await house.page(teacher);
-  await page.goto(`${house.served.origin}/c/${courseId()}/banks/${row?.bankId}?all=yes&question=${row?.id}`);
+  await page.goto(`${house.served.origin}/c/${courseIdOf(house.db)}/banks/${row?.bankId}?all=yes&question=${row?.id}`);
   await page.waitForSelector('[role=textbox]');
   await page.locator('[role=textbox]').click();
   const file = join(tmpdir(), `mark-${process.pid}.png`);
@@ -205,7 +169,7 @@ it('a picture is brought into a question, asked for its text, and shown only to 
       house.db
         .select()
         .from(questionVersion)
-        .where(eq(questionVersion.id, named('Isophase')?.currentVersionId ?? ''))
+        .where(eq(questionVersion.id, questionNamed(house.db, 'Isophase')?.currentVersionId ?? ''))
         .get()?.content.stem,
     );
   await expect.poll(stem).toContain('"alt":"a red mark"');

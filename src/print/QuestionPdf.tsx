@@ -1,6 +1,7 @@
 // biome-ignore-all lint/suspicious/noArrayIndexKey: a page is printed once; nothing on it changes its order
 import { Text, View } from '@react-pdf/renderer';
 import type { ReactNode } from 'react';
+import { richFromText } from '../core/base/rich';
 import type { PrintedSlot } from '../core/exam/printedPaper';
 import { choiceLabel } from '../core/question/choiceLabel';
 import type { ShownQuestion } from '../core/question/student';
@@ -59,16 +60,18 @@ export function QuestionPdf({ slot }: { slot: PrintedSlot }) {
         <View style={{ flex: 1 }}>
           <RichPdf rich={view.stem} gap={(id) => ` (${numbers.get(id)}) ________ `} />
         </View>
-        <Text style={{ width: 70, fontSize: 9, color: grey, textAlign: 'right', marginTop: 2 }}>
-          {slot.points}
-          {slot.required ? '\nhas to be answered' : ''}
-        </Text>
+        <Text style={{ width: 70, fontSize: 9, color: grey, textAlign: 'right', marginTop: 2 }}>{slot.points}</Text>
       </View>
+      {slot.required && (
+        <Text style={{ fontSize: 9, color: grey, marginLeft: 24, marginTop: 2 }}>
+          This question has to be answered.
+        </Text>
+      )}
       <View style={{ marginLeft: 24, marginRight: 70 }}>
         <AnswerRoom view={view} right={key?.right ?? []} />
         {key && (
           <View style={{ marginTop: 5, borderLeft: `2pt solid ${ink}`, paddingLeft: 6 }}>
-            {key.text !== '' && <Words style={{ fontSize: 10, lineHeight: 1.35 }}>{`Right: ${key.text}`}</Words>}
+            {key.text !== '' && <RichPdf rich={richFromText(`Right: ${key.text}`)} size={10} />}
             {key.solution && <RichPdf rich={key.solution} size={10} />}
           </View>
         )}

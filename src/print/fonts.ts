@@ -42,27 +42,38 @@ export function runsOf(text: string, face: 'serif' | 'sans' = 'serif'): Run[] {
 export const serif = 'serif latin';
 export const sans = 'sans latin';
 
-let registered: Promise<void> | null = null;
+const known = new Set<string>();
 
-/** Makes the fonts known that ship with the app; once for a thread. */
-export function registerFonts(): Promise<void> {
-  registered ??= register();
-  return registered;
+/** The cuts that a text needs, by the names of {@link cuts}' subsets. */
+function subsetsIn(text: string): Set<string> {
+  const needed = new Set(['latin']);
+  const signs = new Set(text);
+  for (const [subset, range] of ranges) if ([...signs].some((sign) => range.test(sign))) needed.add(subset);
+  return needed;
 }
 
-async function register(): Promise<void> {
+/**
+ * Makes those fonts known that a text needs. They ship with the app; reading all of them takes seconds.
+ *
+ * @param text everything that will be printed, in any form
+ */
+export async function registerFonts(text: string): Promise<void> {
   // Words stay whole: a paper is read under time, and a term hyphenated by rule can be another term.
   Font.registerHyphenationCallback((word) => [word]);
+  const needed = subsetsIn(text);
   for (const [name, { fontsource, subsets }] of Object.entries(cuts)) {
     const files = join(dirname(require.resolve(`@fontsource/${fontsource}/package.json`)), 'files');
-    for (const subset of subsets)
+    for (const subset of subsets) {
+      const family = `${name} ${subset}`;
+      if (!needed.has(subset) || known.has(family)) continue;
+      known.add(family);
       for (const fontWeight of [400, 600])
         for (const fontStyle of ['normal', 'italic'] as const) {
-          const family = `${name} ${subset}`;
           const src = join(files, `${fontsource}-${subset}-${fontWeight}-${fontStyle}.woff`);
           Font.register({ family, src, fontWeight, fontStyle });
           await nameApart(family, fontWeight, fontStyle);
         }
+    }
   }
 }
 

@@ -73,7 +73,7 @@ export async function printPapers(
   { papers, pictures }: PrintOrder,
   onProgress: (done: number) => void = () => {},
 ): Promise<Uint8Array> {
-  await registerFonts();
+  await registerFonts(JSON.stringify(papers));
   const printed: Uint8Array[] = [];
   for (const paper of papers) {
     printed.push(await renderToBuffer(<PaperPdf paper={paper} pictures={pictures} />));

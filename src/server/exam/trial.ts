@@ -97,6 +97,8 @@ export type TrialSlot = {
   points: number | null;
   /** The key's own right answer does not earn full marks: the key is broken. */
   broken: boolean;
+  /** One of a choose-part's questions that was not chosen. */
+  spare: boolean;
 };
 
 export type TrialResult = { scored: boolean; score: AttemptScore; slots: TrialSlot[] };
@@ -129,6 +131,7 @@ export function scoreTrial(
       .all()
       .map((row) => [row.id, row]),
   );
+  const choose = choosePartsOf(design);
   const marked = slots.map((slot, place): TrialSlot => {
     const { content, presentation } = slot;
     const value = answers.get(slotId(drawn.value, place));
@@ -145,11 +148,12 @@ export function scoreTrial(
       outOf: slot.points,
       points: scored && given.kind === 'credit' ? given.credit * slot.points : null,
       broken: byKey.kind === 'credit' && byKey.credit < 1,
+      spare: choose.has(slot.partId) && !value,
     };
   });
   const score = attemptScore(
     marked.map(({ outOf, points }, i) => ({ slotPoints: outOf, points, partId: slots[i]?.partId })),
-    choosePartsOf(design),
+    choose,
   );
   return ok({ scored, score, slots: marked });
 }

@@ -101,9 +101,7 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
           <h1 className="text-lg">{title}</h1>
           <TimeLeft deadline={deadline} ahead={ahead} onOver={() => void finish(true)} />
         </div>
-        <div className="mt-1 mb-2">
-          <SaveState state={state} />
-        </div>
+        <div className="mt-1 mb-2">{port.keeps && <SaveState state={state} />}</div>
         <PaperRuler strokes={strokes} onPick={goTo} label="Your paper" />
       </header>
 

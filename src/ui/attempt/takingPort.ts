@@ -12,6 +12,8 @@ export type OpenedQuestion = { view: ShownQuestion; until: number | null };
 export type TakingPort = {
   /** Names what the browser keeps of it. */
   key: string;
+  /** Whether answers are kept anywhere beyond the page, so that there is a save state to tell. */
+  keeps: boolean;
   /** Takes over the writing. `ahead` is how far the server's clock is ahead of the browser's. */
   open: () => Promise<{ status: number; opening: Opening; ahead: number } | null>;
   save: (answer: PendingAnswer) => Promise<SendOutcome>;
@@ -29,6 +31,7 @@ export function attemptPort(attemptId: string): TakingPort {
   const base = `/api/attempts/${attemptId}`;
   return {
     key: attemptId,
+    keeps: true,
     open: async () => {
       const started = takeHanded(attemptId);
       if (started) return { status: 200, ...started };

@@ -45,7 +45,7 @@ export function useAttempt(port: TakingPort) {
         attemptId: port.key,
         epoch,
         send: port.save,
-        store: typeof localStorage === 'undefined' ? null : localStorage,
+        store: port.keeps && typeof localStorage !== 'undefined' ? localStorage : null,
         onState: (next) => !gone && setState(next),
         later: (call, pause) => setTimeout(call, pause),
         now: () => Date.now(),

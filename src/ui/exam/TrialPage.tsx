@@ -20,6 +20,7 @@ type Slot = {
   outOf: number;
   points: number | null;
   broken: boolean;
+  spare: boolean;
 };
 type TrialResult = { scored: boolean; score: { earned: number; possible: number; waiting: number }; slots: Slot[] };
 type Answers = { slotId: string; value: unknown }[];
@@ -40,6 +41,7 @@ function trialPort({ open, show, score }: Commands, onResult: (result: TrialResu
   const given = new Map<string, unknown>();
   return {
     key: 'trial',
+    keeps: false,
     open: async () => {
       const answer = await open().catch(() => null);
       if (!answer) return null;
@@ -185,7 +187,9 @@ function TrialOutcome({
                 </td>
                 <td className="max-w-80 break-words">{slot.answer || <span className="text-ink-2">empty</span>}</td>
                 <td className="text-right whitespace-nowrap tabular-nums">
-                  {slot.points === null ? (
+                  {slot.spare ? (
+                    <State ink="plain">not chosen</State>
+                  ) : slot.points === null ? (
                     <State ink={scored ? 'hand' : 'plain'}>{scored ? 'by hand' : '—'}</State>
                   ) : (
                     <State ink={slot.points >= slot.outOf ? 'done' : slot.points > 0 ? 'waits' : 'wrong'}>
