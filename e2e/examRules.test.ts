@@ -192,6 +192,8 @@ describe('the plan', () => {
 
   it('lines are dragged within their part and into another, and moved by keyboard on the handle', async () => {
     const { page, id } = await open('Final theory exam');
+    // The questions are looked through once the page stands: what that says moves the lines.
+    await shows(page, 'allow shuffling');
     const begun = designOf(id)?.parts.map((part) => part.lines.map((line) => line.id)) ?? [];
     const [a1 = '', a2 = ''] = begun[0] ?? [];
     const middle = async (selector: string) => {
@@ -199,16 +201,17 @@ describe('the plan', () => {
       if (!box) throw new Error(`${selector} is not on the page`);
       return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
     };
-    const drag = async (name: string, target: string) => {
+    const drag = async (name: string, target: string, over: string) => {
       const from = await middle(`::-p-aria([name="Drag ${name}"])`);
       const to = await middle(target);
       await page.mouse.move(from.x, from.y);
       await page.mouse.down();
       await page.mouse.move(from.x, from.y + 10, { steps: 3 });
       await page.mouse.move(from.x, to.y, { steps: 12 });
+      await page.waitForFunction((said) => document.body.textContent?.includes(said), {}, over);
       await page.mouse.up();
     };
-    await drag('line 1.1', `#line-${begun[1]?.[1]}`);
+    await drag('line 1.1', `#line-${begun[1]?.[1]}`, 'line 1.1 over line 2.2.');
     await page.waitForFunction((line) => document.querySelector(`#line-${line}`)?.textContent?.includes('2.'), {}, a1);
     await planSaved(page);
     expect(
@@ -247,8 +250,8 @@ describe('the plan', () => {
       purpose: { scored: true, counts: 'taking-part', anonymous: false },
       pages: 'all',
       labels: '1',
-      parts: [{ choose: { extra: 'credit-in-part' } }],
     });
+    expect(designOf(id)?.parts[0]?.choose).toEqual({ count: 2, extra: 'credit-in-part' });
     await shows(page, 'The student answers');
     await page.locator('::-p-xpath(//button[starts-with(@aria-label, "Whether it is scored")])').click();
     await page.locator('::-p-xpath(//fieldset//label[contains(., "is not scored")])').click();
@@ -262,7 +265,7 @@ describe('the plan', () => {
     await page.locator('::-p-text(Write a new question)').click();
     await shows(page, 'A new question for');
     await page.locator('::-p-xpath(//label[.="Type"]/following-sibling::select)').fill('true-false');
-    await shows(page, 'New question');
+    await shows(page, 'True/false: the statement');
     const stem = await page.waitForSelector('[contenteditable=true]');
     await stem?.click();
     await stem?.type('A falling glass means a rising wind.');

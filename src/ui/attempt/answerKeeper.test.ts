@@ -4,7 +4,7 @@ import { outcomeOf } from './requests';
 import { spokenTime, timeLeft } from './timeLeft';
 
 /** A keeper with a server that answers as told, a store in memory, and time that passes only when the test says so. */
-function bench(epoch = 1, kept: Map<string, string> = new Map()) {
+function bench(epoch = 1, kept: Map<string, string> = new Map(), hold = false) {
   const sent: PendingAnswer[] = [];
   const states: KeeperState[] = [];
   const timers: { call: () => void; pause: number }[] = [];
@@ -24,6 +24,7 @@ function bench(epoch = 1, kept: Map<string, string> = new Map()) {
     onState: (state) => states.push(state),
     later: (call, pause) => timers.push({ call, pause }),
     now: () => 77,
+    hold,
   });
   return { keeper, sent, states, timers, kept, answerWith: (next: SendOutcome) => (outcome = next) };
 }
@@ -42,6 +43,54 @@ describe('keeping answers', () => {
     ]);
     expect(states.at(-1)).toEqual({ kind: 'saved', at: 77 });
     expect(kept.size).toBe(0);
+  });
+
+  it('goes on sending after a hand-in with nothing left to send was held back', async () => {
+    const { keeper, sent } = bench();
+    expect(await keeper.flush()).toBe(true);
+    keeper.keep('s1', { text: 'a' }, false);
+    expect(await keeper.flush()).toBe(true);
+    expect(sent).toHaveLength(1);
+  });
+
+  it('sends answers in the order in which they were given, also when one is given anew', async () => {
+    const { keeper, sent } = bench();
+    keeper.keep('s1', { text: 'a' }, false);
+    keeper.keep('s2', { text: 'b' }, false);
+    keeper.keep('s1', null, false);
+    await keeper.flush();
+    expect(sent.map(({ slotId, sequence }) => [slotId, sequence])).toEqual([
+      ['s2', 2],
+      ['s1', 3],
+    ]);
+  });
+
+  it('says so when the server did not take an answer, until the next is taken', async () => {
+    const { keeper, states, answerWith } = bench();
+    answerWith('refused');
+    keeper.keep('s1', { text: 'a' }, false);
+    await keeper.flush();
+    expect(states.at(-1)).toEqual({ kind: 'refused' });
+    answerWith('saved');
+    keeper.keep('s1', { text: 'b' }, false);
+    await keeper.flush();
+    expect(states.at(-1)).toEqual({ kind: 'saved', at: 77 });
+  });
+
+  it('holds anonymous answers in the browser alone until they are handed in, also through a reload', async () => {
+    const { keeper, sent, states, kept, timers } = bench(1, new Map(), true);
+    keeper.keep('s1', { text: 'a' }, false);
+    keeper.keep('s2', { text: 'b' }, false);
+    expect([await keeper.flush(), sent.length, timers.length]).toEqual([true, 0, 0]);
+    expect(states.at(-1)).toEqual({ kind: 'held' });
+    const reloaded = bench(2, kept, true);
+    expect(reloaded.keeper.recover().map(({ slotId }) => slotId)).toEqual(['s1', 's2']);
+    expect(reloaded.keeper.held()).toEqual([
+      { slotId: 's1', value: { text: 'a' } },
+      { slotId: 's2', value: { text: 'b' } },
+    ]);
+    reloaded.keeper.forget();
+    expect([kept.size, reloaded.sent.length]).toEqual([0, 0]);
   });
 
   it('sends only the newest of several answers to one question', async () => {

@@ -97,7 +97,10 @@ export class AnswerKeeper {
       await this.flying;
       if (this.pending.size === 0 || this.stopped) return this.pending.size === 0;
     }
-    this.flying ??= this.send();
+    // Cleared from outside: with nothing to send, `send` is over before this assignment.
+    this.flying ??= this.send().finally(() => {
+      this.flying = null;
+    });
     return this.flying;
   }
 
@@ -112,7 +115,6 @@ export class AnswerKeeper {
         this.setting.onState(this.refused ? { kind: 'refused' } : { kind: 'saved', at: this.setting.now() });
       return this.pending.size === 0;
     } finally {
-      this.flying = null;
       this.persist();
     }
   }

@@ -39,6 +39,9 @@ const alike: CollisionDetection = (args) => {
     ({ id }) => (read(id).kind === 'part') === (moving === 'part'),
   );
   const within = pointerWithin({ ...args, droppableContainers });
+  // The list of a part holds its lines: only where no line is meant, its end is.
+  const lines = within.filter(({ id }) => read(id).kind !== 'end');
+  if (lines.length) return lines;
   return within.length ? within : closestCenter({ ...args, droppableContainers });
 };
 
