@@ -207,7 +207,7 @@ describe('the plan', () => {
       await page.mouse.move(from.x, from.y);
       await page.mouse.down();
       await page.mouse.move(from.x, from.y + 10, { steps: 3 });
-      await page.mouse.move(from.x, to.y, { steps: 12 });
+      await page.mouse.move(from.x, to.y - 5, { steps: 12 });
       await page.waitForFunction((said) => document.body.textContent?.includes(said), {}, over);
       await page.mouse.up();
     };
@@ -221,7 +221,7 @@ describe('the plan', () => {
     ).toEqual([[a2], [begun[1]?.[0], a1, ...(begun[1]?.slice(1) ?? [])]]);
     await page.focus('::-p-aria([name="Drag line 2.2"])');
     await page.keyboard.press('Space');
-    await page.waitForFunction(() => document.body.textContent?.includes('line 2.2 lifted.'));
+    await page.waitForFunction(() => document.body.textContent?.includes('line 2.2 over line 2.2.'));
     await page.keyboard.press('ArrowDown');
     await page.waitForFunction(() => document.body.textContent?.includes('line 2.2 over line 2.3.'));
     await page.keyboard.press('Space');

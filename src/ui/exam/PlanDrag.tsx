@@ -32,16 +32,13 @@ const read = (key: string | number) => {
   return { kind, id };
 };
 
-/** Parts land on parts; lines on lines and on the ends of parts. */
+/** Parts land on parts; lines on lines and in parts that have none. */
 const alike: CollisionDetection = (args) => {
   const moving = read(args.active.id).kind;
   const droppableContainers = args.droppableContainers.filter(
     ({ id }) => (read(id).kind === 'part') === (moving === 'part'),
   );
   const within = pointerWithin({ ...args, droppableContainers });
-  // The list of a part holds its lines: only where no line is meant, its end is.
-  const lines = within.filter(({ id }) => read(id).kind !== 'end');
-  if (lines.length) return lines;
   return within.length ? within : closestCenter({ ...args, droppableContainers });
 };
 
@@ -72,8 +69,12 @@ export function PlanDrag({ design, onChange, children }: Props) {
       target.kind === 'end' ? one.id === target.id : one.lines.some((line) => line.id === target.id),
     );
     if (!part) return;
-    // Within one part the line takes the place of the other; from another part it comes before it.
-    const at = target.kind === 'end' ? part.lines.length : part.lines.findIndex((line) => line.id === target.id);
+    // Within one part the line takes the place of the other; from another part it comes before or behind it.
+    const own = part.lines.some((line) => line.id === moved.id);
+    const { translated } = active.rect.current;
+    const below = translated !== null && translated.top + translated.height / 2 > over.rect.top + over.rect.height / 2;
+    const place = part.lines.findIndex((line) => line.id === target.id);
+    const at = target.kind === 'end' ? 0 : !own && below ? place + 1 : place;
     onChange(moveLine(design, moved.id, { partId: part.id, at }));
   };
   const named = (key: string | number) => {
@@ -148,12 +149,12 @@ function useDragged(key: string, name: string): Dragged {
 export const usePartDrag = (partId: string, name: string) => useDragged(partKey(partId), name);
 export const useLineDrag = (lineId: string, name: string) => useDragged(lineKey(lineId), name);
 
-/** The lines of a part as a list into which lines can be dropped, also at its end. */
+/** The lines of a part as a list into which lines can be dropped, also while it has none. */
 export function LineList({ partId, lineIds, children }: { partId: string; lineIds: string[]; children: ReactNode }) {
-  const { setNodeRef, isOver } = useDroppable({ id: endKey(partId) });
+  const { setNodeRef, isOver } = useDroppable({ id: endKey(partId), disabled: lineIds.length > 0 });
   return (
     <SortableContext items={lineIds.map(lineKey)} strategy={verticalListSortingStrategy}>
-      <ol ref={setNodeRef} className={isOver ? 'bg-prussian-wash' : ''}>
+      <ol ref={setNodeRef} className={`${lineIds.length === 0 ? 'min-h-3' : ''} ${isOver ? 'bg-prussian-wash' : ''}`}>
         {children}
       </ol>
     </SortableContext>
