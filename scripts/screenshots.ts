@@ -109,6 +109,26 @@ const views: View[] = [
   { name: 'exams', who: teacher, path: `${c}/exams` },
   { name: 'exam-plan', who: teacher, path: `${c}/exams/${examId('Final theory exam')}`, ready: '[role=textbox]' },
   { name: 'sample-paper', who: teacher, path: `${c}/exams/${examId('Mid-course theory exam')}/sample?paper=2` },
+  {
+    name: 'rehearsal',
+    who: teacher,
+    path: `${c}/exams/${examId('Final theory exam')}/rehearsal`,
+    before: async (page) => {
+      await page.locator('::-p-aria([name="Students"])').fill('200');
+      await page.locator('form button[type=submit]').click();
+      await page.waitForSelector('[data-rehearsal=drawn] canvas');
+    },
+  },
+  {
+    name: 'trial',
+    who: teacher,
+    path: `/trial/${courseId}/${examId('Mid-course theory exam')}`,
+    ready: 'article',
+    before: async (page) => {
+      await page.locator('::-p-text(Fill in right answers)').click();
+      await page.locator('::-p-text(Filled in.)').wait();
+    },
+  },
   { name: 'sittings', who: teacher, path: `${c}/sittings` },
   { name: 'sitting', who: teacher, path: `${c}/sittings/${sittingId('Final theory exam, Weekday')}` },
   { name: 'my-exams', who: student, path: '/my' },

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Db } from '@/db/client';
-import { objective, question, questionObjective } from '@/db/schema';
+import { courseBank, objective, question, questionObjective } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { admitToBank } from './banks';
@@ -19,6 +19,16 @@ export const objectivesOf = (db: Db, bankId: string): { id: string; code: string
     .select({ id: objective.id, code: objective.code, wording: objective.wording })
     .from(objective)
     .where(eq(objective.bankId, bankId))
+    .all()
+    .sort((a, b) => a.code.localeCompare(b.code, 'en', { numeric: true }));
+
+/** The objectives of all banks a course uses, by code. */
+export const objectivesInCourse = (db: Db, courseId: string): { id: string; code: string; wording: string }[] =>
+  db
+    .select({ id: objective.id, code: objective.code, wording: objective.wording })
+    .from(objective)
+    .innerJoin(courseBank, eq(courseBank.bankId, objective.bankId))
+    .where(eq(courseBank.courseId, courseId))
     .all()
     .sort((a, b) => a.code.localeCompare(b.code, 'en', { numeric: true }));
 

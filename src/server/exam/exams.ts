@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, isNotNull } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNotNull, ne } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -18,7 +18,7 @@ import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { courseBank, exam, examRevision, question, questionTag, questionVersion, sitting } from '@/db/schema';
 import { courseSnapshot, examsOf } from '../bank/courseSnapshot';
-import { objectivesOf } from '../bank/objectives';
+import { objectivesInCourse } from '../bank/objectives';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { type Admission, admit } from '../people/permission';
@@ -130,6 +130,8 @@ export type OpenExam = {
   labels: { year: string; subject: string; level: string };
   /** Whether a sitting has pinned this revision, so that an edit makes the next one. */
   frozen: boolean;
+  /** How many scheduled sittings keep an earlier revision. */
+  behind: number;
   design: ExamDesign;
   check: PlanCheck;
   /** What the fixed lines hold, by question id. */
@@ -162,6 +164,7 @@ export function openExam(context: Context, courseId: string, examId: string): Re
     edit: revision.edit,
     labels: { year: row.year, subject: row.subject, level: row.level },
     frozen: revision.frozenAt !== null,
+    behind: sittingsBehind(context.db, examId, revision.id),
     design: revision.design,
     check: planCheck(revision.design, snapshot, categoryNames, examTitles),
     fixed: questionNames(context.db, fixedIds),
@@ -193,12 +196,7 @@ function sourcesOf(db: Db, courseId: string, examId: string): Omit<OpenExam['sou
       .filter(([id]) => id !== examId && !archived.has(id) && !drawsFromThis(id))
       .map(([id, title]) => ({ id, title }))
       .sort((a, b) => a.title.localeCompare(b.title)),
-    objectives: db
-      .select({ id: courseBank.bankId })
-      .from(courseBank)
-      .where(eq(courseBank.courseId, courseId))
-      .all()
-      .flatMap((bank) => objectivesOf(db, bank.id)),
+    objectives: objectivesInCourse(db, courseId),
     tags: db
       .selectDistinct({ tag: questionTag.tag })
       .from(questionTag)
@@ -209,6 +207,14 @@ function sourcesOf(db: Db, courseId: string, examId: string): Omit<OpenExam['sou
       .map((row) => row.tag),
   };
 }
+
+/** How many scheduled sittings keep an earlier revision than the newest. */
+const sittingsBehind = (db: Db | Tx, examId: string, revisionId: string): number =>
+  db
+    .select({ id: sitting.id })
+    .from(sitting)
+    .where(and(eq(sitting.examId, examId), eq(sitting.state, 'scheduled'), ne(sitting.revisionId, revisionId)))
+    .all().length;
 
 /** What questions are called in lists, by id. */
 export function questionNames(db: Db, ids: string[]): Record<string, { name: string; type: QuestionType }> {
@@ -235,7 +241,7 @@ export function saveExam(
   courseId: string,
   examId: string,
   input: unknown,
-): Result<{ edit: number; revision: number; check: PlanCheck; fixed: OpenExam['fixed'] }> {
+): Result<{ edit: number; revision: number; behind: number; check: PlanCheck; fixed: OpenExam['fixed'] }> {
   const admitted = admit(context, courseId, 'exam.change');
   if (!admitted.ok) return admitted;
   const parsed = parse(saveInput, input);
@@ -288,6 +294,7 @@ export function saveExam(
       return ok({
         edit: edit + 1,
         revision: number,
+        behind: sittingsBehind(tx, examId, revisionId),
         check: planCheck(design, snapshot, categoryNames, examTitles),
         fixed: questionNames(context.db, fixedIds),
       });

@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import type { Stroke } from '@/core/attempt/strokes';
@@ -33,6 +34,8 @@ type Exam = {
   edit: number;
   labels: ExamLabels;
   frozen: boolean;
+  /** How many scheduled sittings keep an earlier revision. */
+  behind: number;
   design: ExamDesign;
   check: PlanCheck;
   fixed: Fixed;
@@ -44,7 +47,7 @@ type Props = {
   exam: Exam;
   choosable: Choosable[];
   mayChange: boolean;
-  save: Command<[input: unknown], { edit: number; revision: number; check: PlanCheck; fixed: Fixed }>;
+  save: Command<[input: unknown], { edit: number; revision: number; behind: number; check: PlanCheck; fixed: Fixed }>;
   give: Command<[], { sittingId: string }>;
   label: Command<[labels: ExamLabels], null>;
   lookThrough: Command<[], ExamQuestionLook>;
@@ -68,6 +71,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, 
   const [check, setCheck] = useState(exam.check);
   const [fixed, setFixed] = useState(exam.fixed);
   const [revision, setRevision] = useState(exam.revision);
+  const [behind, setBehind] = useState(exam.behind);
   const [state, setState] = useState<'saved' | 'waiting' | 'saving' | 'failed'>('saved');
   const [problems, setProblems] = useState<Problem[]>([]);
   const [look, setLook] = useState<ExamQuestionLook | null>(null);
@@ -96,6 +100,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, 
     setCheck(answer.value.check);
     setFixed(answer.value.fixed);
     setRevision(answer.value.revision);
+    setBehind(answer.value.behind);
     setProblems([]);
     if (newest.current === sent) setState('saved');
     else void store();
@@ -169,6 +174,15 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, 
               revision === exam.revision &&
               ' · given in a sitting: a change makes the next revision, the sitting keeps this one'}
           </p>
+          {(revision > 1 || behind > 0) && (
+            <p className={behind ? 'text-saffron' : 'text-ink-2'}>
+              {behind > 0 &&
+                `${behind === 1 ? 'One sitting keeps' : `${behind} sittings keep`} an earlier revision. Should ${behind === 1 ? 'it' : 'they'} take this one up? `}
+              <Link href={`${base}/exams/${exam.id}/revisions`} className="text-prussian underline">
+                Revisions and what changed
+              </Link>
+            </p>
+          )}
           <LabelPieces labels={exam.labels} mayChange={mayChange} label={label} />
         </div>
         {mayChange && (

@@ -2,6 +2,7 @@
 import { lookThroughQuestions, writeForExam } from '@/server/exam/examQuestions';
 import { createExam, saveExam } from '@/server/exam/exams';
 import { archiveExam, duplicateExam, labelExam } from '@/server/exam/keepExams';
+import { takeUpRevision } from '@/server/exam/revisions';
 import { createSitting } from '@/server/sitting/sittings';
 import { acting } from '../../../request';
 
@@ -19,6 +20,10 @@ export async function lookThrough(courseId: string, examId: string) {
 
 export async function writeQuestion(courseId: string, examId: string, partId: string, bankId: string, input: unknown) {
   return acting((context) => writeForExam(context, courseId, examId, { partId, bankId }, input));
+}
+
+export async function takeUp(courseId: string, sittingId: string) {
+  return acting((context) => takeUpRevision(context, courseId, sittingId));
 }
 
 export async function giveExam(courseId: string, examId: string) {

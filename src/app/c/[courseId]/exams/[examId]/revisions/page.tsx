@@ -1,0 +1,23 @@
+import type { Metadata } from 'next';
+import { examRevisions } from '@/server/exam/revisions';
+import { seeCourse } from '@/server/people/courses';
+import { RevisionsPage } from '@/ui/exam/RevisionsPage';
+import { orNotFound, pageContext } from '../../../../../request';
+import { takeUp } from '../../actions';
+
+export const metadata: Metadata = { title: 'Revisions' };
+
+export default async function Revisions({ params }: { params: Promise<{ courseId: string; examId: string }> }) {
+  const { courseId, examId } = await params;
+  const context = await pageContext();
+  const { role } = orNotFound(seeCourse(context, courseId));
+  return (
+    <RevisionsPage
+      base={`/c/${courseId}`}
+      examId={examId}
+      exam={orNotFound(examRevisions(context, courseId, examId))}
+      mayChange={role === 'instructor'}
+      takeUp={takeUp.bind(null, courseId)}
+    />
+  );
+}

@@ -1,0 +1,148 @@
+import { and, desc, eq, ne, sql } from 'drizzle-orm';
+import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
+import { type ExamDesign, linesOf, usualPurpose } from '@/core/exam/design';
+import { type DesignChange, designDifference } from '@/core/exam/designDifference';
+import { planCheck } from '@/core/exam/planCheck';
+import { neededFor } from '@/core/exam/snapshot';
+import type { Db } from '@/db/client';
+import { attempt, examRevision, poolSnapshot, sitting } from '@/db/schema';
+import { courseSnapshot, examsOf } from '../bank/courseSnapshot';
+import { objectivesInCourse } from '../bank/objectives';
+import { record } from '../house/audit';
+import { type Context, newId } from '../house/context';
+import { admit } from '../people/permission';
+import { phaseOf, type SittingPhase, sittingOf } from '../sitting/audience';
+import { admitToExam, examWithRevision, questionNames } from './exams';
+
+export type Revision = {
+  number: number;
+  createdAt: Instant;
+  /** What changed since the one before; null for the first. */
+  changes: DesignChange[] | null;
+  /** The sittings that keep this revision. */
+  sittings: { id: string; title: string; phase: SittingPhase; attempts: number }[];
+};
+
+export type ExamRevisions = { title: string; timeZone: string; newest: number; revisions: Revision[] };
+
+/** Every revision of an exam, newest first, with what changed and which sittings keep it. */
+export function examRevisions(context: Context, courseId: string, examId: string): Result<ExamRevisions> {
+  const found = admitToExam(context, courseId, examId, 'exam.see');
+  if (!found.ok) return found;
+  const { db, now } = context;
+  const rows = db
+    .select()
+    .from(examRevision)
+    .where(eq(examRevision.examId, examId))
+    .orderBy(desc(examRevision.number))
+    .all();
+  const given = db
+    .select({ sitting, attempts: sql<number>`(select count(*) from attempt a where a.sitting_id = ${sitting.id})` })
+    .from(sitting)
+    .where(and(eq(sitting.examId, examId), ne(sitting.state, 'draft')))
+    .orderBy(desc(sitting.opens))
+    .all();
+  const names = namesFor(
+    db,
+    courseId,
+    rows.map((row) => row.design),
+    now,
+  );
+  return ok({
+    title: found.value.exam.title,
+    timeZone: found.value.timeZone,
+    newest: found.value.revision.number,
+    revisions: rows.map((row, i) => {
+      const before = rows[i + 1];
+      return {
+        number: row.number,
+        createdAt: row.createdAt,
+        changes: before ? designDifference(before.design, row.design, names) : null,
+        sittings: given
+          .filter((one) => one.sitting.revisionId === row.id)
+          .map(({ sitting: { id, title, ...rest }, attempts }) => ({
+            id,
+            title,
+            phase: phaseOf({ id, title, ...rest }, now),
+            attempts,
+          })),
+      };
+    }),
+  });
+}
+
+/** What the ids in designs are called. */
+function namesFor(db: Db, courseId: string, designs: readonly ExamDesign[], now: Instant) {
+  const { categoryNames } = courseSnapshot(db, courseId, { now });
+  const questionIds = new Set(
+    designs.flatMap((design) =>
+      linesOf(design).flatMap(({ line }) => (line.kind === 'fixed' ? [line.questionId] : [])),
+    ),
+  );
+  return {
+    categories: categoryNames,
+    exams: examsOf(db, courseId).titles,
+    questions: new Map(Object.entries(questionNames(db, [...questionIds])).map(([id, { name }]) => [id, name])),
+    objectives: new Map(objectivesInCourse(db, courseId).map((one) => [one.id, one.code || one.wording])),
+  };
+}
+
+/**
+ * Lets a sitting take up the newest revision of its exam: every attempt that starts from then on is drawn by it, from the
+ * bank of today. Papers already drawn stay as they are. Refused where papers cannot be drawn, and where it would change
+ * what the sitting is for after someone has begun.
+ */
+export function takeUpRevision(context: Context, courseId: string, sittingId: string): Result<{ revision: number }> {
+  const admitted = admit(context, courseId, 'sitting.change');
+  if (!admitted.ok) return admitted;
+  const { now } = context;
+  return context.db.transaction(
+    (tx): Result<{ revision: number }> => {
+      const row = sittingOf(tx, courseId, sittingId);
+      const found = row && examWithRevision(tx, courseId, row.examId);
+      if (!row || !found || row.state !== 'scheduled') return notFound('sitting');
+      const { revision } = found;
+      if (revision.id === row.revisionId) return refused('conflict', 'This sitting has the newest revision already.');
+      const { design } = revision;
+      const { snapshot, categoryNames, examTitles } = courseSnapshot(tx, courseId, { design, now });
+      const problems = planCheck(design, snapshot, categoryNames, examTitles).problems.map(
+        (one): Problem => ({ code: 'conflict', message: one.message }),
+      );
+      if (problems.length) return { ok: false, problems };
+      const purpose = design.purpose ?? usualPurpose;
+      const begun = tx.select({ id: attempt.id }).from(attempt).where(eq(attempt.sittingId, sittingId)).get();
+      if (begun && (purpose.scored !== row.scored || purpose.anonymous !== row.anonymous))
+        return refused(
+          'conflict',
+          'Someone has begun already: whether it is scored, and whether it is anonymous, cannot change any more.',
+        );
+      tx.update(examRevision)
+        .set({ frozenAt: now })
+        .where(and(eq(examRevision.id, revision.id), sql`frozen_at is null`))
+        .run();
+      tx.update(sitting)
+        .set({ revisionId: revision.id, ...purpose })
+        .where(eq(sitting.id, sittingId))
+        .run();
+      // A pool that was fixed belongs to the design it was fixed for: from now on papers come from one of today.
+      const fixed = tx
+        .select({ id: poolSnapshot.id })
+        .from(poolSnapshot)
+        .where(eq(poolSnapshot.sittingId, sittingId))
+        .get();
+      if (fixed)
+        tx.insert(poolSnapshot)
+          .values({ id: newId(), sittingId, takenAt: now, snapshot: neededFor(design, snapshot) })
+          .run();
+      record(tx, context, {
+        action: 'sitting.take-up',
+        courseId,
+        subjectId: sittingId,
+        detail: { from: row.revisionId, to: revision.id },
+      });
+      return ok({ revision: revision.number });
+    },
+    { behavior: 'immediate' },
+  );
+}

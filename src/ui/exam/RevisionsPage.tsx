@@ -1,0 +1,114 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import { type Instant, momentText } from '@/core/base/time';
+import type { DesignChange } from '@/core/exam/designDifference';
+import { Button } from '../kit/Button';
+import { Decision } from '../kit/Decision';
+import { PageTitle, Sheet } from '../kit/Page';
+import { Problems } from '../kit/Problems';
+import { type Command, usePerform } from '../kit/usePerform';
+import { Phase, type SittingPhase } from '../sitting/phase';
+
+type Given = { id: string; title: string; phase: SittingPhase; attempts: number };
+type Revision = { number: number; createdAt: Instant; changes: DesignChange[] | null; sittings: Given[] };
+
+type Props = {
+  base: string;
+  examId: string;
+  exam: { title: string; timeZone: string; newest: number; revisions: Revision[] };
+  mayChange: boolean;
+  takeUp: Command<[sittingId: string], { revision: number }>;
+};
+
+/** Every revision of an exam with what changed, and the sittings that keep it: each can take up the newest. */
+export function RevisionsPage({ base, examId, exam, mayChange, takeUp }: Props) {
+  const { perform, problems, busy } = usePerform();
+  const [asked, setAsked] = useState<Given | null>(null);
+  const [done, setDone] = useState('');
+  return (
+    <div className="max-w-[900px]">
+      <PageTitle
+        title="Revisions"
+        note={
+          <Link href={`${base}/exams/${examId}`} className="text-prussian underline">
+            {exam.title}
+          </Link>
+        }
+      />
+      <Problems problems={problems} className="mb-3" />
+      {done && (
+        <p role="status" className="mb-3 text-pine">
+          {done}
+        </p>
+      )}
+      <ol className="space-y-4">
+        {exam.revisions.map((revision) => (
+          <li key={revision.number}>
+            <Sheet label={`Revision ${revision.number}`} className="px-5 py-3">
+              <h2 className="text-lg">
+                Revision {revision.number}{' '}
+                <span className="font-sans text-base font-normal text-ink-2">
+                  begun {momentText(revision.createdAt, exam.timeZone)}
+                </span>
+              </h2>
+              {revision.changes === null ? (
+                <p className="text-ink-2">The first.</p>
+              ) : revision.changes.length === 0 ? (
+                <p className="text-ink-2">Nothing differs from the one before.</p>
+              ) : (
+                <ul className="mt-1 list-disc space-y-0.5 pl-5">
+                  {revision.changes.map((change) => (
+                    <li key={`${change.part}${change.says}`}>
+                      {change.part && <span className="font-medium">{change.part}: </span>}
+                      {change.says}
+                    </li>
+                  ))}
+                </ul>
+              )}
+              {revision.sittings.map((one) => (
+                <p
+                  key={one.id}
+                  className="mt-2 flex flex-wrap items-center justify-between gap-2 border-t border-line pt-2"
+                >
+                  <span>
+                    <Link href={`${base}/sittings/${one.id}`} className="text-prussian underline">
+                      {one.title}
+                    </Link>{' '}
+                    · <Phase phase={one.phase} /> · {one.attempts} {one.attempts === 1 ? 'paper' : 'papers'} drawn
+                  </span>
+                  {mayChange && revision.number < exam.newest && (
+                    <Button disabled={busy} onClick={() => setAsked(one)}>
+                      Take up revision {exam.newest}
+                    </Button>
+                  )}
+                </p>
+              ))}
+            </Sheet>
+          </li>
+        ))}
+      </ol>
+      {asked && (
+        <Decision
+          title={`Should ${asked.title} take up revision ${exam.newest}?`}
+          act={`Take up revision ${exam.newest}`}
+          busy={busy}
+          onClose={() => setAsked(null)}
+          onAct={() => {
+            setAsked(null);
+            void perform(
+              () => takeUp(asked.id),
+              ({ revision }) => setDone(`${asked.title} takes its papers from revision ${revision} now.`),
+            );
+          }}
+        >
+          <p>
+            {asked.attempts === 0
+              ? 'No paper has been drawn yet: everyone gets the newest revision.'
+              : `The ${asked.attempts} ${asked.attempts === 1 ? 'paper' : 'papers'} already drawn stay as they are. Whoever starts from now on gets the newest revision, drawn from the bank of today.`}
+          </p>
+        </Decision>
+      )}
+    </div>
+  );
+}
