@@ -4,6 +4,7 @@ import { hour, minute, second } from '@/core/base/time';
 import type { ExamDesign, ExamPart } from '@/core/exam/design';
 import { rightResponse } from '@/core/question/score';
 import { attemptEvent, paperSlot, questionVersion, response, responseAside } from '@/db/schema';
+import { observed } from '../bank/observed';
 import type { Actor } from '../house/context';
 import { resultsOf } from '../release/results';
 import { arrange } from '../sitting/arrange';
@@ -89,6 +90,22 @@ describe('a choose-part', () => {
     for (const place of [0, 1, 2]) must(save(place, right(place)));
     must(handIn(school.as(student, 3 * minute), attemptId));
     expect(result()).toMatchObject({ earned: 6, possible: 6, waiting: 0, ready: true });
+  });
+
+  it('says nothing about the questions that were not chosen', () => {
+    const { save, right, attemptId, slots } = begin([school.draw(4, 3)], any2('best'));
+    must(save(1, right(1)));
+    must(handIn(school.as(student, 3 * minute), attemptId));
+    const seen = observed(
+      school.db,
+      slots.map((slot) => slot.questionId),
+    );
+    expect(slots.map((slot) => seen.get(slot.questionId)?.success ?? null)).toEqual([
+      null,
+      { mean: 1, n: 1 },
+      null,
+      null,
+    ]);
   });
 
   it('is said to the student with the paper, and where its questions stand', () => {

@@ -2,10 +2,12 @@ import { and, asc, eq } from 'drizzle-orm';
 import { receiptCode } from '@/core/attempt/receiptCode';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
-import { paperRules, questionDeadline, type SlotRules } from '@/core/exam/paperRules';
+import { choosePartsOf, paperRules, questionDeadline, type SlotRules } from '@/core/exam/paperRules';
+import { notChosen } from '@/core/marking/attemptScore';
 import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
 import { readResponse } from '@/core/question/student';
+import type { QuestionType } from '@/core/question/types';
 import { attemptDeadline, hasExpired, inTimeToSave } from '@/core/sitting/clock';
 import type { Db, Tx } from '@/db/client';
 import { attempt, attemptEvent, mark, paperSlot, question, response } from '@/db/schema';
@@ -23,7 +25,8 @@ export const deadlineOf = (one: RunningAttempt): Instant | null =>
 export type HandedAnswers = ReadonlyMap<string, unknown>;
 
 /** Marks what a rule can mark. What a person has to mark waits. */
-function markByRule(tx: Tx, attemptId: string, at: Instant): void {
+function markByRule(tx: Tx, { id: attemptId, revisionId }: RunningAttempt['attempt'], at: Instant): void {
+  const choose = choosePartsOf(pinnedDesign(tx, revisionId));
   const slots = tx
     .select({ slot: paperSlot, value: response.value, revision: response.revision })
     .from(paperSlot)
@@ -45,6 +48,11 @@ function markByRule(tx: Tx, attemptId: string, at: Instant): void {
         versionId: slot.versionId,
         kind: 'automatic' as const,
         points: scored.credit * slot.points,
+        // What a student did not choose says nothing about how hard it is.
+        reason:
+          choose.has(slot.partId) && !readResponse(contents.get(slot.versionId)?.type as QuestionType, value)
+            ? notChosen
+            : '',
         at,
       },
     ];
@@ -74,7 +82,7 @@ function endAttempt(
     .run();
   if (ended.changes === 0) return false;
   if (sitting.anonymous) takeAnonymously(tx, one, answers);
-  else if (sitting.scored) markByRule(tx, id, at);
+  else if (sitting.scored) markByRule(tx, one.attempt, at);
   tx.insert(attemptEvent).values({ attemptId: id, at, kind: 'handed-in', actorId, detail: { by } }).run();
   return true;
 }
