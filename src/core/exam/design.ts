@@ -4,6 +4,7 @@ import { richSchema } from '../base/richSchema';
 import { choiceLabels } from '../question/choiceLabels';
 import { successRange } from '../question/successRange';
 import { difficulties, questionTypes } from '../question/types';
+import { attemptCountings } from '../sitting/rules';
 
 const id = z.string().regex(/^[A-Za-z0-9_-]{4,40}$/);
 const points = z
@@ -171,6 +172,30 @@ export const usualPurpose: ExamPurpose = { scored: true, counts: 'score', anonym
 export const pageRules = ['each', 'all', 'breaks'] as const;
 export type PageRule = (typeof pageRules)[number];
 
+/** The rules under which an exam is usually given: a new sitting begins with them. */
+const usualRules = z.object({
+  /** Null for no limit. */
+  timeLimitMinutes: z
+    .number({ message: 'Give the minutes as a number.' })
+    .int('Whole minutes.')
+    .min(1, 'A time limit is at least one minute.')
+    .max(7 * 24 * 60, 'At most a week.')
+    .nullable(),
+  /** Null for as many as wanted. */
+  attemptsAllowed: z
+    .number({ message: 'Give the attempts as a number.' })
+    .int('Whole attempts.')
+    .min(1, 'At least one attempt.')
+    .max(100, 'At most 100, or unlimited.')
+    .nullable(),
+  attemptCounts: z.enum(attemptCountings),
+});
+
+export type UsualRules = z.output<typeof usualRules>;
+
+/** What a sitting begins with where its exam says nothing. */
+export const noUsualRules: UsualRules = { timeLimitMinutes: null, attemptsAllowed: 1, attemptCounts: 'best' };
+
 /** The design of an exam: what a revision stores. It has no dates. */
 export const examDesign = z.object({
   instructions: richSchema,
@@ -179,6 +204,7 @@ export const examDesign = z.object({
   parts: z.array(examPart).max(50),
   /** Absent: scored, counts by score, named. */
   purpose: examPurpose.optional(),
+  usual: usualRules.optional(),
   /** Absent: one at a time. */
   pages: z.enum(pageRules).optional(),
   /** Absent: choices are shuffled where their question allows it; else never. */

@@ -77,6 +77,10 @@ describe('the difference of two revisions', () => {
       [': What it is for: scored, counts not at all, named; before: scored, counts by score, named.'],
     ],
     [{ ...base, pages: 'all' }, [': Pages: all on one page; before: one question at a time.']],
+    [
+      { ...base, usual: { timeLimitMinutes: 45, attemptsAllowed: 2, attemptCounts: 'last' } },
+      [': Usually given with 45 min, 2 attempts, last counts; before: no time limit, one attempt, best counts.'],
+    ],
     [{ ...base, worth: 20 }, [': Worth: 20; before: its points.']],
     [{ ...base, instructions: richFromText('Bring a pencil.') }, [': The instructions are changed.']],
     [{ ...base, equalHardness: { within: 2 } }, [': Equally hard papers: within 2 of 100; before: not asked for.']],

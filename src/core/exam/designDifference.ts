@@ -1,6 +1,15 @@
 import { isEmptyRich, richText } from '../base/rich';
 import { pointsText } from '../base/rounding';
-import { type ExamDesign, type ExamLine, type ExamPart, type ExamPurpose, type PoolRule, usualPurpose } from './design';
+import {
+  type ExamDesign,
+  type ExamLine,
+  type ExamPart,
+  type ExamPurpose,
+  noUsualRules,
+  type PoolRule,
+  type UsualRules,
+  usualPurpose,
+} from './design';
 
 /** What ids are called, for people; an id without a name is gone. */
 export type Names = {
@@ -90,6 +99,11 @@ export function designDifference(before: ExamDesign, after: ExamDesign, names: N
   if (richText(before.instructions) !== richText(after.instructions))
     whole(isEmptyRich(after.instructions) ? 'The instructions are gone.' : 'The instructions are changed.');
   else if (!same(before.instructions, after.instructions)) whole('The form of the instructions is changed.');
+  const usualSaid = ({ timeLimitMinutes, attemptsAllowed, attemptCounts }: UsualRules) =>
+    `${timeLimitMinutes === null ? 'no time limit' : `${timeLimitMinutes} min`}, ${attemptsAllowed === null ? 'any number of attempts' : attemptsAllowed === 1 ? 'one attempt' : `${attemptsAllowed} attempts`}, ${attemptCounts} counts`;
+  const [usualBefore, usualAfter] = [before.usual ?? noUsualRules, after.usual ?? noUsualRules];
+  if (!same(usualBefore, usualAfter))
+    whole(`Usually given with ${from(usualSaid(usualBefore), usualSaid(usualAfter))}.`);
   if (!same(before.targets ?? [], after.targets ?? [])) whole('The targets of the plan are changed.');
 
   const partsBefore = new Map(before.parts.map((part) => [part.id, part]));

@@ -6,6 +6,7 @@ import { paperSlot, sitting } from '@/db/schema';
 import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
 import type { Actor } from '../house/context';
+import { createSitting } from '../sitting/sittings';
 import { must, refusal, School } from '../testing/school';
 import { openExam, saveExam } from './exams';
 import { examRevisions, takeUpRevision } from './revisions';
@@ -56,6 +57,16 @@ describe('the revisions of an exam', () => {
     expect(change(drawing(5)).behind).toBe(1);
     must(takeUpRevision(teacher(), school.courseId, sittingId));
     expect(must(openExam(teacher(), school.courseId, examId)).behind).toBe(0);
+  });
+});
+
+it('a new sitting begins with the exam’s usual rules', () => {
+  change((design) => ({ ...design, usual: { timeLimitMinutes: 45, attemptsAllowed: 3, attemptCounts: 'last' } }));
+  const { sittingId: fresh } = must(createSitting(teacher(), school.courseId, { examId }));
+  expect(school.db.select().from(sitting).where(eq(sitting.id, fresh)).get()).toMatchObject({
+    timeLimit: 45 * minute,
+    attemptsAllowed: 3,
+    attemptCounts: 'last',
   });
 });
 

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import { instantFromLocal, minute, momentText } from '@/core/base/time';
-import { designCount, designPoints, usualPurpose } from '@/core/exam/design';
+import { designCount, designPoints, noUsualRules, usualPurpose } from '@/core/exam/design';
 import { type PlanProblem, planCheck } from '@/core/exam/planCheck';
 import { scoreOnPublishing } from '@/core/release/visibleTo';
 import { attemptCountings } from '@/core/sitting/rules';
@@ -85,7 +85,7 @@ export function listSittings(context: Context, courseId: string): Result<Sitting
   );
 }
 
-/** Begins a sitting of an exam as a draft: for the whole course, one attempt, no dates yet. */
+/** Begins a sitting of an exam as a draft: for the whole course, under the exam's usual rules, without dates yet. */
 export function createSitting(
   context: Context,
   courseId: string,
@@ -100,6 +100,7 @@ export function createSitting(
       if (found.exam.archivedAt !== null)
         return refused('conflict', 'This exam is archived: bring it back before it is given.');
       const sittingId = newId();
+      const { timeLimitMinutes, attemptsAllowed, attemptCounts } = found.revision.design.usual ?? noUsualRules;
       tx.insert(sitting)
         .values({
           id: sittingId,
@@ -108,7 +109,9 @@ export function createSitting(
           revisionId: found.revision.id,
           title: found.exam.title,
           state: 'draft',
-          attemptsAllowed: 1,
+          timeLimit: timeLimitMinutes === null ? null : timeLimitMinutes * minute,
+          attemptsAllowed,
+          attemptCounts,
           releasePlan: scoreOnPublishing,
           ...(found.revision.design.purpose ?? usualPurpose),
           createdBy: context.actor.userId,

@@ -1,9 +1,19 @@
 'use client';
-import { type ExamDesign, type ExamPurpose, type PageRule, usualPurpose } from '@/core/exam/design';
+import {
+  type ExamDesign,
+  type ExamPurpose,
+  noUsualRules,
+  type PageRule,
+  type UsualRules,
+  usualPurpose,
+} from '@/core/exam/design';
 import { choiceOrderSaid, type ShuffleCount } from '@/core/exam/orderSaid';
 import { choiceLabel } from '@/core/question/choiceLabel';
+import { attemptCountings } from '@/core/sitting/rules';
+import { NumberPiece } from '../kit/NumberPiece';
 import { Sheet } from '../kit/Page';
 import { PickPiece } from '../kit/PickPiece';
+import { SentencePiece } from '../kit/SentencePiece';
 
 type Props = {
   design: ExamDesign;
@@ -24,6 +34,13 @@ const pagesSaid: Record<PageRule, string> = {
   each: 'one at a time',
   all: 'all on one page',
   breaks: 'with a new page where you put one',
+};
+const usualMinutes = 60;
+const countingSaid: Record<UsualRules['attemptCounts'], string> = {
+  best: 'the best counts',
+  first: 'the first counts',
+  last: 'the last counts',
+  mean: 'the mean counts',
 };
 const letters = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'].flatMap((letter) => [letter, letter.toLowerCase()]);
 const labelsSaid = (labels: string) =>
@@ -121,6 +138,84 @@ export function LookPieces({ design, shuffle, mayChange, onChange }: Props) {
         , unless a question says otherwise.{' '}
         <span className="text-sm text-ink-2">{choiceOrderSaid(design, shuffle)}</span>
       </div>
+      <div>
+        It is usually given with{' '}
+        <UsualPieces usual={design.usual ?? noUsualRules} onChange={(usual) => onChange({ ...design, usual })} />
+      </div>
     </Sheet>
+  );
+}
+
+/** The rules a new sitting begins with; each sitting can set its own. */
+function UsualPieces({ usual, onChange }: { usual: UsualRules; onChange: (usual: UsualRules) => void }) {
+  const { timeLimitMinutes, attemptsAllowed, attemptCounts } = usual;
+  const attempts = attemptsAllowed === null ? 'any' : attemptsAllowed === 1 ? 'one' : 'some';
+  return (
+    <>
+      <PickPiece
+        label="Usual time limit"
+        value={timeLimitMinutes === null ? 'none' : 'limit'}
+        options={[
+          { value: 'none', says: 'no time limit' },
+          { value: 'limit', says: 'a time limit', means: 'a time limit in minutes' },
+        ]}
+        onPick={(value) => onChange({ ...usual, timeLimitMinutes: value === 'none' ? null : usualMinutes })}
+      />
+      {timeLimitMinutes !== null && (
+        <>
+          {' of '}
+          <SentencePiece says={`${timeLimitMinutes} minutes`} label={`Usual minutes: ${timeLimitMinutes} minutes`}>
+            {(close) => (
+              <NumberPiece
+                label="Minutes"
+                value={timeLimitMinutes}
+                whole
+                onSet={(minutes) => onChange({ ...usual, timeLimitMinutes: minutes })}
+                onDone={close}
+              />
+            )}
+          </SentencePiece>
+        </>
+      )}{' '}
+      and{' '}
+      <PickPiece
+        label="Usual attempts"
+        value={attempts}
+        options={[
+          { value: 'one', says: 'one attempt' },
+          { value: 'some', says: 'several attempts' },
+          { value: 'any', says: 'as many attempts as wanted' },
+        ]}
+        onPick={(value) => onChange({ ...usual, attemptsAllowed: value === 'one' ? 1 : value === 'any' ? null : 2 })}
+      />
+      {attempts === 'some' && (
+        <>
+          {', '}
+          <SentencePiece says={attemptsAllowed} label={`How many attempts: ${attemptsAllowed}`}>
+            {(close) => (
+              <NumberPiece
+                label="Attempts"
+                value={attemptsAllowed ?? 2}
+                whole
+                onSet={(count) => onChange({ ...usual, attemptsAllowed: count })}
+                onDone={close}
+              />
+            )}
+          </SentencePiece>
+        </>
+      )}
+      {attempts !== 'one' && (
+        <>
+          {', of which '}
+          <PickPiece
+            label="Which attempt counts"
+            value={attemptCounts}
+            options={attemptCountings.map((value) => ({ value, says: countingSaid[value] }))}
+            onPick={(value) => onChange({ ...usual, attemptCounts: value })}
+          />
+        </>
+      )}
+      .
+    </>
   );
 }
