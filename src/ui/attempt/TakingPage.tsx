@@ -47,9 +47,14 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
   const lastPage = slots.at(-1)?.page ?? 0;
 
   const goTo = (number: number) => {
+    const to = slots[Math.min(Math.max(number - 1, 0), slots.length - 1)]?.page ?? 0;
+    if (to === page && !atEnd) {
+      headings.current.get(number)?.focus();
+      return;
+    }
     wanted.current = number;
     setAtEnd(false);
-    setPage(slots[Math.min(Math.max(number - 1, 0), slots.length - 1)]?.page ?? 0);
+    setPage(to);
   };
   const turnTo = (to: number) => goTo(slots.find((slot) => slot.page === to)?.number ?? 1);
   const toEnd = () => {

@@ -1,0 +1,169 @@
+// @vitest-environment jsdom
+import '../testing/dom';
+import { render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { richFromText } from '@/core/base/rich';
+import type { ShownQuestion } from '@/core/question/student';
+import type { PendingAnswer } from './answerKeeper';
+import type { Opening, TakingSlot } from './opening';
+import { TakingPage } from './TakingPage';
+import type { HandedIn, TakingPort } from './takingPort';
+
+const view = (n: number): TakingSlot['view'] => ({
+  type: 'single-choice',
+  stem: richFromText(`Stem ${n}`),
+  choices: ['first', 'second'].map((text) => ({ key: `${n}-${text}`, content: richFromText(`${text} of ${n}`) })),
+});
+const slot = (n: number, more: Partial<TakingSlot> = {}): TakingSlot => ({
+  slotId: `slot-${n}`,
+  number: n,
+  partId: 'part-a',
+  partTitle: 'Part A',
+  points: 2,
+  view: view(n),
+  passage: null,
+  page: n - 1,
+  required: false,
+  limit: null,
+  until: null,
+  ...more,
+});
+
+/** A taking page over a port that answers as told and keeps what it was sent. */
+function open(slots: TakingSlot[], more: Partial<Opening> = {}, handed: () => HandedIn = () => ({ ok: true })) {
+  const sent: PendingAnswer[] = [];
+  const hands: { slotId: string; value: unknown }[][] = [];
+  const done = vi.fn();
+  const opening: Opening = {
+    instructions: { type: 'doc', content: [] },
+    slots,
+    passages: {},
+    choose: {},
+    anonymous: false,
+    epoch: 1,
+    answers: [],
+    deadline: null,
+    now: Date.now(),
+    ...more,
+  };
+  const port: TakingPort = {
+    key: 'attempt-1',
+    keeps: true,
+    open: async () => ({ status: 200, opening, ahead: 0 }),
+    save: async (answer) => {
+      sent.push(answer);
+      return 'saved';
+    },
+    pulse: null,
+    show: async (slotId) => ({ view: view(Number(slotId.slice(-1))) as ShownQuestion, until: Date.now() + 60_000 }),
+    handIn: async (answers) => {
+      hands.push(answers);
+      return handed();
+    },
+    files: (_, link) => ({ send: async () => ({ ok: false, message: '' }), link }),
+  };
+  render(<TakingPage port={port} title="Theory" onHandedIn={done} />);
+  return { sent, hands, done, user: userEvent.setup() };
+}
+const question = async (n: number) =>
+  (await screen.findByRole('heading', { name: new RegExp(`^Question ${n} of`) })).closest('article') as HTMLElement;
+const pick = async (user: ReturnType<typeof userEvent.setup>, n: number, text: string) =>
+  user.click(within(await question(n)).getByRole('radio', { name: new RegExp(`${text} of ${n}`) }));
+
+beforeEach(() => localStorage.clear());
+
+describe('the taking page', () => {
+  it('shows a page of the paper at a time and brings focus to the question that was asked for', async () => {
+    const { user } = open([slot(1), slot(2, { page: 1 }), slot(3, { page: 1 }), slot(4, { page: 2 })]);
+    await question(1);
+    expect(screen.queryByText('Stem 2')).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Next' }));
+    await question(2);
+    await question(3);
+    await user.click(screen.getByRole('button', { name: /^Question 3: empty/ }));
+    expect(document.activeElement?.textContent).toContain('Question 3 of 4');
+  });
+
+  it('lets no more be answered than a choose-part takes, until one is cleared', async () => {
+    const slots = [1, 2, 3].map((n) => slot(n, { page: 0 }));
+    const { user, sent } = open(slots, { choose: { 'part-a': { count: 2, extra: 'refused' } } });
+    expect(await screen.findByText('Answer any 2 of these 3 questions: 0 answered so far.')).toBeTruthy();
+    await pick(user, 1, 'first');
+    await pick(user, 2, 'first');
+    const third = await question(3);
+    expect(within(third).getByText(/You have answered 2 of 2 in this part/)).toBeTruthy();
+    await user.click(within(third).getByRole('radio', { name: /first of 3/ }));
+    expect(sent.some((answer) => answer.slotId === 'slot-3')).toBe(false);
+    await user.click(within(await question(1)).getByRole('button', { name: 'Clear my choice' }));
+    await pick(user, 3, 'second');
+    await vi.waitFor(() => expect(sent.at(-1)).toMatchObject({ slotId: 'slot-3', value: { picked: '3-second' } }));
+  });
+
+  it('allows more where the best count, and does not call what was not chosen empty', async () => {
+    const slots = [1, 2, 3].map((n) => slot(n, { page: 0 }));
+    const { user } = open(slots, { choose: { 'part-a': { count: 1, extra: 'best' } } });
+    for (const n of [1, 2]) await pick(user, n, 'first');
+    await user.click(screen.getByRole('button', { name: 'To the hand-in' }));
+    expect(screen.getByText('Part A: 2 answered, 1 asked for.')).toBeTruthy();
+    expect(screen.queryByText('Still empty')).toBeNull();
+  });
+
+  it('says what has to be answered, and goes on when the server holds the hand-in back', async () => {
+    let refuse = true;
+    const { user, done, sent } = open([slot(1, { required: true })], {}, () =>
+      refuse ? { ok: false, message: 'Question 1 has to be answered before you hand in.' } : { ok: true },
+    );
+    expect((await question(1)).textContent).toContain('has to be answered');
+    await user.click(screen.getByRole('button', { name: 'To the hand-in' }));
+    await user.click(screen.getByRole('button', { name: 'Hand in' }));
+    expect((await screen.findByRole('alert')).textContent).toContain('has to be answered before you hand in');
+    expect(done).not.toHaveBeenCalled();
+    refuse = false;
+    await user.click(screen.getByRole('button', { name: 'Back to the questions' }));
+    await pick(user, 1, 'first');
+    await vi.waitFor(() => expect(sent).toHaveLength(1));
+    await user.click(screen.getByRole('button', { name: 'To the hand-in' }));
+    await user.click(screen.getByRole('button', { name: 'Hand in' }));
+    await vi.waitFor(() => expect(done).toHaveBeenCalledTimes(1));
+  });
+
+  it('opens a question with a time of its own only when asked, and closes it when that is over', async () => {
+    const { user } = open([slot(1, { view: null, limit: 60_000 }), slot(2, { until: Date.now() - 1, limit: 60_000 })]);
+    const first = await question(1);
+    expect(within(first).queryByRole('radio')).toBeNull();
+    await user.click(within(first).getByRole('button', { name: 'Open the question: 1 min' }));
+    expect(await within(first).findAllByRole('radio')).toHaveLength(2);
+    expect(first.textContent).toContain('left for this question');
+    await user.click(screen.getByRole('button', { name: 'Next' }));
+    const second = await question(2);
+    expect(
+      await within(second).findByText('The time for this question is over. What you entered counts.'),
+    ).toBeTruthy();
+    expect(
+      within(second)
+        .getAllByRole('radio')
+        .every((one) => one.matches(':disabled')),
+    ).toBe(true);
+  });
+
+  it('keeps anonymous answers on the page and brings all of them with the hand-in', async () => {
+    const { user, sent, hands, done } = open([slot(1, { page: 0 }), slot(2, { page: 0 })], { anonymous: true });
+    await question(1);
+    expect(screen.getByRole('status').textContent).toBe('Kept in this browser only, until you hand in');
+    await pick(user, 1, 'second');
+    await pick(user, 2, 'first');
+    expect([sent.length, Object.keys(localStorage)]).toEqual([0, ['wuzzen-answers/attempt-1']]);
+    await user.click(screen.getByRole('button', { name: 'To the hand-in' }));
+    expect(screen.getByText(/Your answers leave this browser only now, without your name/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Hand in' }));
+    await vi.waitFor(() => expect(done).toHaveBeenCalled());
+    expect(hands).toEqual([
+      [
+        { slotId: 'slot-1', value: { picked: '1-second' } },
+        { slotId: 'slot-2', value: { picked: '2-first' } },
+      ],
+    ]);
+    expect(Object.keys(localStorage)).toEqual([]);
+  });
+});
