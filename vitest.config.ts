@@ -3,5 +3,10 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  test: { include: ['src/**/*.test.{ts,tsx}', 'demo/**/*.test.ts'], testTimeout: 60_000, reporters: ['default'] },
+  test: {
+    include: ['src/**/*.test.{ts,tsx}', 'demo/**/*.test.ts'],
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
+    reporters: ['default'],
+  },
 });

@@ -1,5 +1,6 @@
 import { isEmptyRich, richText } from '../base/rich';
 import { pointsText } from '../base/rounding';
+import { questionTypeNames } from '../question/types';
 import {
   type ExamDesign,
   type ExamLine,
@@ -37,7 +38,7 @@ function poolSaid(pool: PoolRule, names: Names): string {
   ];
   const must = [
     pool.difficulties.join(' or '),
-    (pool.types ?? []).join(' or '),
+    (pool.types ?? []).map((type) => questionTypeNames[type].toLowerCase()).join(' or '),
     list(pool.objectives, names.objectives).join(' or '),
     (pool.tags ?? []).map((tag) => `tagged ${tag}`).join(' or '),
     pool.success ? `success rate ${pool.success.from}–${pool.success.to} %` : '',

@@ -40,15 +40,20 @@ const paperOf = (who: Actor, later: number) => {
 
 describe('the revisions of an exam', () => {
   it('say what changed and which sittings keep which', () => {
+    paperOf(school.students[0] as Actor, minute);
     change(drawing(5));
     const { revisions, newest } = must(examRevisions(teacher(), school.courseId, examId));
     expect(newest).toBe(2);
-    expect(revisions.map((one) => [one.number, one.changes?.length ?? null, one.sittings.map(({ id }) => id)])).toEqual(
-      [
-        [2, 1, []],
-        [1, null, [sittingId]],
-      ],
-    );
+    expect(
+      revisions.map((one) => [
+        one.number,
+        one.changes?.length ?? null,
+        one.sittings.map(({ id, attempts }) => [id, attempts]),
+      ]),
+    ).toEqual([
+      [2, 1, []],
+      [1, null, [[sittingId, 1]]],
+    ]);
     expect(revisions[0]?.changes?.[0]?.says).toMatch(/^draw 5 from .+; before: draw 3 from .+\.$/);
   });
 

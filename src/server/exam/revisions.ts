@@ -38,7 +38,7 @@ export function examRevisions(context: Context, courseId: string, examId: string
     .orderBy(desc(examRevision.number))
     .all();
   const given = db
-    .select({ sitting, attempts: sql<number>`(select count(*) from attempt a where a.sitting_id = ${sitting.id})` })
+    .select({ sitting, attempts: sql<number>`(select count(*) from attempt a where a.sitting_id = sitting.id)` })
     .from(sitting)
     .where(and(eq(sitting.examId, examId), ne(sitting.state, 'draft')))
     .orderBy(desc(sitting.opens))

@@ -83,7 +83,7 @@ function takingPart(db: Db | Tx, row: SittingRow): Map<string, StudentResult> {
   const possible = design.worth ?? designPoints(design);
   const tookPart = row.anonymous
     ? ne(attempt.endedBy, 'clock')
-    : sql`exists (select 1 from response r where r.attempt_id = ${attempt.id} and r.value is not null and r.value <> 'null')`;
+    : sql`exists (select 1 from response r where r.attempt_id = attempt.id and r.value is not null and r.value <> 'null')`;
   const ended = db
     .select()
     .from(attempt)
