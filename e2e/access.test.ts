@@ -64,6 +64,7 @@ const views: View[] = [
       `${course()}/exams/${house.db.select().from(exam).where(eq(exam.title, 'Final theory exam')).get()?.id}/sample`,
   },
   { name: 'rehearsal', who: asTeacher, path: () => `${examPath('Final theory exam')}/rehearsal` },
+  { name: 'revisions', who: asTeacher, path: () => `${examPath('Final theory exam')}/revisions` },
   { name: 'new question', who: asTeacher, path: () => `${examPath('Final theory exam')}/new-question` },
   {
     name: 'trial',
