@@ -4,6 +4,7 @@ import { drawSelection } from '../../src/core/exam/drawSelection';
 import { snapshotOf } from '../../src/core/exam/snapshot';
 import { exampleDesign, exampleDraw, exampleEntry } from '../../src/core/testing/exampleExam';
 import { inTurn, report } from './measure';
+import { plainShuffles } from './plainShuffles';
 
 const papers = 10_000;
 
@@ -22,18 +23,7 @@ export function drawPapers(): void {
   const work = () => {
     for (let p = 0; p < papers; p++) if (!drawSelection(plan, random)) throw new Error('No paper');
   };
-  const baseline = () => {
-    for (let p = 0; p < papers; p++)
-      for (const { pool, count } of plan.draws) {
-        for (let k = 0; k < count; k++) {
-          const j = k + random.below(pool.length - k);
-          const picked = pool[j] as number;
-          pool[j] = pool[k] as number;
-          pool[k] = picked;
-        }
-        pool.slice(0, count);
-      }
-  };
+  const baseline = () => plainShuffles(plan, papers, random);
   const times = inTurn(5, papers, work, baseline);
   report({
     name: 'draw.papers',

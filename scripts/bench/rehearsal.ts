@@ -4,6 +4,7 @@ import { rehearse } from '../../src/core/exam/rehearsal';
 import { snapshotOf } from '../../src/core/exam/snapshot';
 import { exampleDesign, exampleDraw, exampleEntry } from '../../src/core/testing/exampleExam';
 import { inTurn, report } from './measure';
+import { plainShuffles } from './plainShuffles';
 
 const students = 200;
 const attempts = 2;
@@ -23,18 +24,7 @@ export function rehearsalRun(): void {
   const plan = planDraw(design, snapshot);
   const papers = 2 * students * attempts;
   const random = seededRandom('bench');
-  const shuffles = () => {
-    for (let p = 0; p < papers; p++)
-      for (const { pool, count } of plan.draws) {
-        for (let k = 0; k < count; k++) {
-          const j = k + random.below(pool.length - k);
-          const picked = pool[j] as number;
-          pool[j] = pool[k] as number;
-          pool[k] = picked;
-        }
-        pool.slice(0, count);
-      }
-  };
+  const shuffles = () => plainShuffles(plan, papers, random);
   const times = inTurn(
     5,
     papers,

@@ -1,5 +1,4 @@
 'use client';
-import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { withLine, withLines } from '@/core/exam/arrangeDesign';
@@ -8,6 +7,7 @@ import { questionOrderSaid } from '@/core/exam/orderSaid';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import { type QuestionType, usualPoints } from '@/core/question/types';
 import { Button, ButtonLink } from '../kit/Button';
+import { MoveButtons } from '../kit/MoveButtons';
 import { Sheet } from '../kit/Page';
 import { AddDraws } from './AddDraws';
 import { ChoosePieces } from './ChoosePieces';
@@ -15,7 +15,6 @@ import { ChooseQuestion } from './ChooseQuestion';
 import { LineList, usePartDrag } from './PlanDrag';
 import { PlanLine } from './PlanLine';
 import type { Sources } from './PoolPieces';
-import { tool } from './tool';
 
 type Props = {
   design: ExamDesign;
@@ -84,37 +83,13 @@ export function PartSheet(props: Props) {
             </label>
             {mayChange && (
               <span className="flex">
-                <button
-                  type="button"
-                  className={tool}
-                  disabled={isFirst}
-                  onClick={() => props.onMove(-1)}
-                  aria-label={`Move ${part.title} up`}
-                  title="Move the part up"
-                >
-                  <ArrowUp size={15} />
-                </button>
-                <button
-                  type="button"
-                  className={tool}
-                  disabled={isLast}
-                  onClick={() => props.onMove(1)}
-                  aria-label={`Move ${part.title} down`}
-                  title="Move the part down"
-                >
-                  <ArrowDown size={15} />
-                </button>
-                {props.onRemove && (
-                  <button
-                    type="button"
-                    className={tool}
-                    onClick={props.onRemove}
-                    aria-label={`Remove ${part.title}`}
-                    title="Remove the part with its lines"
-                  >
-                    <X size={15} />
-                  </button>
-                )}
+                <MoveButtons
+                  name={part.title}
+                  onUp={isFirst ? null : () => props.onMove(-1)}
+                  onDown={isLast ? null : () => props.onMove(1)}
+                  onRemove={props.onRemove ?? undefined}
+                  removing="Remove the part with its lines"
+                />
               </span>
             )}
           </div>

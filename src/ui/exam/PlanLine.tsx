@@ -1,13 +1,12 @@
 'use client';
-import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import type { Problem } from '@/core/base/result';
 import type { ExamLine } from '@/core/exam/design';
 import type { QuestionType } from '@/core/question/types';
+import { MoveButtons } from '../kit/MoveButtons';
 import { LineOptions, optionsSaid } from './LineOptions';
 import { DrawSentence, FixedSentence } from './LineSentence';
 import { useLineDrag } from './PlanDrag';
 import type { Sources } from './PoolPieces';
-import { tool } from './tool';
 
 type Props = {
   line: ExamLine;
@@ -85,35 +84,7 @@ export function PlanLine(props: Props) {
         </span>
         {mayChange && (
           <span className="flex">
-            <button
-              type="button"
-              className={tool}
-              disabled={!props.onUp}
-              onClick={() => props.onUp?.()}
-              aria-label={`Move line ${number} up`}
-              title="Move up"
-            >
-              <ArrowUp size={15} />
-            </button>
-            <button
-              type="button"
-              className={tool}
-              disabled={!props.onDown}
-              onClick={() => props.onDown?.()}
-              aria-label={`Move line ${number} down`}
-              title="Move down"
-            >
-              <ArrowDown size={15} />
-            </button>
-            <button
-              type="button"
-              className={tool}
-              onClick={props.onRemove}
-              aria-label={`Remove line ${number}`}
-              title="Remove"
-            >
-              <X size={15} />
-            </button>
+            <MoveButtons name={`line ${number}`} onUp={props.onUp} onDown={props.onDown} onRemove={props.onRemove} />
           </span>
         )}
       </div>

@@ -1,15 +1,14 @@
 'use client';
-import { ArrowDown, ArrowUp, Pin, Plus, X } from 'lucide-react';
+import { Pin, Plus } from 'lucide-react';
 import type { Problem } from '@/core/base/result';
 import { emptyRich } from '@/core/base/rich';
 import { choiceLabel } from '@/core/question/choiceLabel';
 import { type Choice, choiceLimits, freeId } from '@/core/question/choices';
 import { Button } from '../kit/Button';
+import { MoveButtons, rowTool } from '../kit/MoveButtons';
 import { contentProblem } from './editing';
 import { LabelsField } from './LabelsField';
 import { RichEditor } from './rich/RichEditor';
-
-const iconButton = 'p-1.5 text-ink-2 hover:bg-prussian-wash hover:text-prussian disabled:opacity-40';
 
 type Content = { choices: Choice[]; shuffle: boolean; labels?: string };
 type Props<Kind extends Content> = {
@@ -94,46 +93,27 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
                 problem={contentProblem(problems, `choices.${i}.content`)}
               />
               <div className="flex h-9 items-center">
-                <button
-                  type="button"
-                  className={iconButton}
-                  disabled={i === 0}
-                  onClick={() => move(i, i - 1)}
-                  aria-label={`Move choice ${letter} up`}
-                  title="Move up"
+                <MoveButtons
+                  name={`choice ${letter}`}
+                  onUp={i === 0 ? null : () => move(i, i - 1)}
+                  onDown={i === choices.length - 1 ? null : () => move(i, i + 1)}
+                  onRemove={
+                    choices.length <= choiceLimits.fewest
+                      ? null
+                      : () => set(choices.filter((one) => one.id !== choice.id))
+                  }
                 >
-                  <ArrowUp size={15} />
-                </button>
-                <button
-                  type="button"
-                  className={iconButton}
-                  disabled={i === choices.length - 1}
-                  onClick={() => move(i, i + 1)}
-                  aria-label={`Move choice ${letter} down`}
-                  title="Move down"
-                >
-                  <ArrowDown size={15} />
-                </button>
-                <button
-                  type="button"
-                  className={`${iconButton} ${choice.pinned ? 'bg-prussian-wash text-prussian' : ''}`}
-                  aria-pressed={choice.pinned}
-                  onClick={() => change(choice.id, { pinned: !choice.pinned })}
-                  aria-label={`Keep choice ${letter} in its place`}
-                  title="Keep in its place when shuffled"
-                >
-                  <Pin size={15} />
-                </button>
-                <button
-                  type="button"
-                  className={iconButton}
-                  disabled={choices.length <= choiceLimits.fewest}
-                  onClick={() => set(choices.filter((one) => one.id !== choice.id))}
-                  aria-label={`Remove choice ${letter}`}
-                  title="Remove"
-                >
-                  <X size={15} />
-                </button>
+                  <button
+                    type="button"
+                    className={`${rowTool} ${choice.pinned ? 'bg-prussian-wash text-prussian' : ''}`}
+                    aria-pressed={choice.pinned}
+                    onClick={() => change(choice.id, { pinned: !choice.pinned })}
+                    aria-label={`Keep choice ${letter} in its place`}
+                    title="Keep in its place when shuffled"
+                  >
+                    <Pin size={15} />
+                  </button>
+                </MoveButtons>
               </div>
               <div className="col-start-2 mt-1">
                 {choice.feedback === undefined ? (
