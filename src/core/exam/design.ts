@@ -112,7 +112,7 @@ const examPart = z
     id,
     title: z.string().trim().min(1, 'Give the part a name.').max(200),
     order: z.enum(['as-written', 'shuffled']),
-    lines: z.array(examLine).max(500),
+    lines: z.array(examLine).max(2_000, 'At most 2000 lines.'),
     /** In a choose-part the student answers any so many of its questions, which all carry the same points. */
     choose: z
       .object({
@@ -196,42 +196,66 @@ export type UsualRules = z.output<typeof usualRules>;
 /** What a sitting begins with where its exam says nothing. */
 export const noUsualRules: UsualRules = { timeLimitMinutes: null, attemptsAllowed: 1, attemptCounts: 'best' };
 
+/** The most lines of an exam that is composed line by line; see {@link mostItems} for off-screen exams. */
+const mostLines = 500;
+
 /** The design of an exam: what a revision stores. It has no dates. */
-export const examDesign = z.object({
-  instructions: richSchema,
-  /** What the exam is worth in the gradebook; null means as many points as it has. */
-  worth: z.number().gt(0, 'The worth must be more than 0.').max(100_000).nullable(),
-  parts: z.array(examPart).max(50),
-  /** Absent: scored, counts by score, named. */
-  purpose: examPurpose.optional(),
-  usual: usualRules.optional(),
-  /** Absent: one at a time. */
-  pages: z.enum(pageRules).optional(),
-  /** Absent: choices are shuffled where their question allows it; else never. */
-  choices: z.literal('as-written').optional(),
-  /** How choices are labelled where their question does not say it; absent: from A on. */
-  labels: choiceLabels.optional(),
-  /** What share of the points should lie with a category or an objective, in percent. */
-  targets: z
-    .array(
-      z.object({
-        of: z.enum(['category', 'objective']),
-        id,
-        percent: z.number({ message: 'Give a percentage.' }).min(0, 'At least 0 %.').max(100, 'At most 100 %.'),
-      }),
-    )
-    .max(200)
-    .optional(),
-  /** Papers are adjusted within their pools until each lies so near to the mean expected score, in points of 100. */
-  equalHardness: z
-    .object({
-      within: z
-        .number({ message: 'Give the distance as a number.' })
-        .min(0.1, 'At least 0.1 points of 100.')
-        .max(50, 'At most 50 points of 100.'),
-    })
-    .optional(),
-});
+export const examDesign = z
+  .object({
+    instructions: richSchema,
+    /** What the exam is worth in the gradebook; null means as many points as it has. */
+    worth: z.number().gt(0, 'The worth must be more than 0.').max(100_000).nullable(),
+    parts: z.array(examPart).max(50),
+    /** Absent: scored, counts by score, named. */
+    purpose: examPurpose.optional(),
+    usual: usualRules.optional(),
+    /** Absent: one at a time. */
+    pages: z.enum(pageRules).optional(),
+    /** Absent: choices are shuffled where their question allows it; else never. */
+    choices: z.literal('as-written').optional(),
+    /** How choices are labelled where their question does not say it; absent: from A on. */
+    labels: choiceLabels.optional(),
+    /** The questions stand on paper or on the board: the lines are items, kept in a bank that belongs to the exam alone. */
+    offScreen: z
+      .object({
+        /** The paper, and whether students see it while they answer. */
+        document: z
+          .object({ hash: z.string().regex(/^[0-9a-f]{64}$/), name: z.string().max(200), shown: z.boolean() })
+          .optional(),
+      })
+      .optional(),
+    /** What share of the points should lie with a category or an objective, in percent. */
+    targets: z
+      .array(
+        z.object({
+          of: z.enum(['category', 'objective']),
+          id,
+          percent: z.number({ message: 'Give a percentage.' }).min(0, 'At least 0 %.').max(100, 'At most 100 %.'),
+        }),
+      )
+      .max(200)
+      .optional(),
+    /** Papers are adjusted within their pools until each lies so near to the mean expected score, in points of 100. */
+    equalHardness: z
+      .object({
+        within: z
+          .number({ message: 'Give the distance as a number.' })
+          .min(0.1, 'At least 0.1 points of 100.')
+          .max(50, 'At most 50 points of 100.'),
+      })
+      .optional(),
+  })
+  .superRefine((design, context) => {
+    if (design.offScreen) return;
+    design.parts.forEach((part, i) => {
+      if (part.lines.length > mostLines)
+        context.addIssue({
+          code: 'custom',
+          path: ['parts', i, 'lines'],
+          message: `A part has at most ${mostLines} lines.`,
+        });
+    });
+  });
 
 export type ExamDesign = z.output<typeof examDesign>;
 export type ExamPart = ExamDesign['parts'][number];
@@ -253,6 +277,13 @@ export const blankDesign = (partId: string): ExamDesign => ({
   instructions: emptyRich,
   worth: null,
   parts: [{ id: partId, title: 'Part A', order: 'as-written', lines: [] }],
+});
+
+/** An off-screen exam has one part, whose lines are its items, and all of them on pages of many. */
+export const blankOffScreen = (partId: string): ExamDesign => ({
+  ...blankDesign(partId),
+  parts: [{ id: partId, title: 'Items', order: 'as-written', lines: [] }],
+  offScreen: {},
 });
 
 /** How many questions a line puts on every paper. */

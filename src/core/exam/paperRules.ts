@@ -5,6 +5,9 @@ import type { ExamDesign, ExamLine, ExamPart } from './design';
 /** Where a slot of a stored paper comes from. */
 export type SlotPlace = { partId: string; lineId: string; passageId?: string | null };
 
+/** How many items of an off-screen exam stand on one page of the answer sheet. */
+export const itemsOnPage = 50;
+
 /** What a design says about one slot of a paper. */
 export type SlotRules = {
   /** The page it stands on, from 0. */
@@ -17,12 +20,15 @@ export type SlotRules = {
 /**
  * What holds for each slot of a paper, in its order. Pages: one question a page; or all on one; or a new page before the
  * first slot of every line that begins one. Within a passage no page ends, and in a shuffled part only before its first
- * question, since nobody can say beforehand what would follow a break.
+ * question, since nobody can say beforehand what would follow a break. Items of an off-screen exam stand
+ * {@link itemsOnPage} to a page.
  */
 export function paperRules(design: ExamDesign, slots: readonly SlotPlace[]): SlotRules[] {
   const parts = new Map(design.parts.map((part) => [part.id, part]));
   const lines = new Map(design.parts.flatMap((part) => part.lines.map((line) => [line.id, line] as const)));
   const rule = design.pages ?? 'each';
+  if (design.offScreen)
+    return slots.map((_, i) => ({ page: Math.floor(i / itemsOnPage), required: false, limit: null }));
   let page = 0;
   return slots.map((slot, i) => {
     const before = slots[i - 1];

@@ -16,6 +16,8 @@ export type PlanProblem = {
     | 'lines-compete'
     | 'question-missing'
     | 'question-twice'
+    | 'picked-missing'
+    | 'item-without-key'
     | 'category-missing'
     | 'exam-missing';
   message: string;
@@ -41,18 +43,20 @@ export type PlanCheck = {
  *
  * @param categoryNames the names of all categories that exist, by id
  * @param examTitles the titles of all exams that can be drawn from, by id
+ * @param keyless the items of an off-screen exam that have no key yet, in their order
  */
 export function planCheck(
   design: ExamDesign,
   snapshot: PoolSnapshot,
   categoryNames: ReadonlyMap<string, string>,
   examTitles: ReadonlyMap<string, string> = new Map(),
+  keyless: readonly { questionId: string; label: string }[] = [],
 ): PlanCheck {
   const plan = planDraw(design, snapshot);
   const problems: PlanProblem[] = [];
   const numberOf = new Map<string, string>();
   for (const [p, part] of design.parts.entries()) {
-    if (part.lines.length === 0)
+    if (part.lines.length === 0 && !design.offScreen)
       problems.push({ code: 'empty-part', message: `${part.title} has no lines.`, partId: part.id, lineIds: [] });
     const has = partCount(part);
     if (part.choose && has > 0 && part.choose.count > has)
@@ -65,7 +69,12 @@ export function planCheck(
     for (const [l, line] of part.lines.entries()) numberOf.set(line.id, `${p + 1}.${l + 1}`);
   }
   const lines = design.parts.flatMap((part) => part.lines);
-  if (lines.length === 0) problems.push({ code: 'no-lines', message: 'The exam has no questions yet.', lineIds: [] });
+  if (lines.length === 0)
+    problems.push({
+      code: 'no-lines',
+      message: `The exam has no ${design.offScreen ? 'items' : 'questions'} yet.`,
+      lineIds: [],
+    });
 
   const places = new Map<string, string[]>();
   for (const line of lines)
@@ -84,12 +93,30 @@ export function planCheck(
       lineIds: places.get(questionId) ?? [],
     });
 
+  if (keyless.length > 0) {
+    const named = keyless.slice(0, 8).map((item) => item.label);
+    problems.push({
+      code: 'item-without-key',
+      message: `${keyless.length === 1 ? 'One item has' : `${keyless.length} items have`} no key yet: ${named.join(', ')}${keyless.length > named.length ? ' …' : ''}.`,
+      lineIds: lines.flatMap((line) =>
+        line.kind === 'fixed' && line.questionId === keyless[0]?.questionId ? [line.id] : [],
+      ),
+    });
+  }
+  const present = new Set(snapshot.entries.map((entry) => entry.questionId));
   for (const line of lines) {
     if (line.kind === 'fixed') continue;
     if (line.pool.categories.some((category) => !categoryNames.has(category.id)))
       problems.push({
         code: 'category-missing',
         message: `Line ${numberOf.get(line.id)} draws from a category that no longer exists.`,
+        lineIds: [line.id],
+      });
+    const gone = (line.pool.questions ?? []).filter((id) => !present.has(id)).length;
+    if (gone > 0)
+      problems.push({
+        code: 'picked-missing',
+        message: `Line ${numberOf.get(line.id)} draws from ${gone === 1 ? 'a question' : `${gone} questions`} picked by hand that ${gone === 1 ? 'is' : 'are'} no longer in the course's banks.`,
         lineIds: [line.id],
       });
     if (line.pool.exams?.some((exam) => !examTitles.has(exam)))

@@ -1,7 +1,7 @@
 import type { Random } from '../base/random';
 import type { ContentOf, QuestionContent } from './content';
 import type { PaperSetting, Presentation } from './presentation';
-import { creditOf, type Scored } from './scored';
+import { byHand, creditOf, type Scored } from './scored';
 import { settle } from './settle';
 import { type QuestionResponse, type ResponseOf, readResponse } from './student';
 import type { QuestionType } from './types';
@@ -103,9 +103,11 @@ function neverShuffled(content: QuestionContent): QuestionContent {
 
 /**
  * Scores a stored response. Total: any JSON gives credit in [0, 1] or the word that a person judges it. An empty
- * response earns 0 under every rule, also where a full one is marked by hand.
+ * response earns 0 under every rule, also where a full one is marked by hand; only what is answered on paper is never
+ * empty here, and always waits for a person.
  */
 export function scoreResponse(content: QuestionContent, presentation: Presentation, stored: unknown): Scored {
+  if (content.type === 'written' && content.onPaper) return byHand;
   const response = readResponse(content.type, stored);
   if (response === undefined || response === null) return creditOf(0);
   return scoringOf(content.type).score(settle(content, presentation) as never, presentation, response as never);

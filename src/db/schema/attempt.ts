@@ -92,6 +92,8 @@ export const response = sqliteTable(
     epoch: integer('epoch').notNull(),
     sequence: integer('sequence').notNull(),
     savedAt: moment('saved_at').notNull(),
+    /** How long the question was in view, in milliseconds, as the student's browser counted; null where it did not. */
+    inView: integer('in_view'),
   },
   (table) => [index('response_attempt').on(table.attemptId)],
 );

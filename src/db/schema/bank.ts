@@ -10,6 +10,8 @@ export const bank = sqliteTable('bank', {
   name: text('name').notNull(),
   /** Points a question of a type begins with here, where they differ from the usual ones. */
   usualPoints: json<Partial<Record<QuestionType, number>>>('usual_points'),
+  /** The off-screen exam whose items it holds; such a bank serves no course and stands in no list of banks. */
+  examId: text('exam_id').unique(),
   createdBy: text('created_by').notNull(),
   createdAt: moment('created_at').notNull(),
 });

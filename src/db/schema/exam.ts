@@ -1,7 +1,7 @@
-import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import type { ExamDesign } from '@/core/exam/design';
 import { id, json, moment } from './columns';
-import { course } from './people';
+import { course, user } from './people';
 
 export const exam = sqliteTable(
   'exam',
@@ -39,4 +39,65 @@ export const examRevision = sqliteTable(
     frozenAt: moment('frozen_at'),
   },
   (table) => [uniqueIndex('exam_revision_number').on(table.examId, table.number)],
+);
+
+/** The paper of an off-screen exam as a document; the file lies in the data folder under the hash of its content. */
+export const examDocument = sqliteTable(
+  'exam_document',
+  {
+    examId: text('exam_id')
+      .notNull()
+      .references(() => exam.id),
+    hash: text('hash').notNull(),
+    name: text('name').notNull(),
+    bytes: integer('bytes').notNull(),
+    pages: integer('pages').notNull(),
+    storedAt: moment('stored_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.examId, table.hash] })],
+);
+
+/** A colleague who was asked to look at an exam, and what came of it. */
+export const examLook = sqliteTable(
+  'exam_look',
+  {
+    id: id(),
+    examId: text('exam_id')
+      .notNull()
+      .references(() => exam.id),
+    colleagueId: text('colleague_id')
+      .notNull()
+      .references(() => user.id),
+    askedBy: text('asked_by')
+      .notNull()
+      .references(() => user.id),
+    askedAt: moment('asked_at').notNull(),
+    note: text('note').notNull().default(''),
+    signedAt: moment('signed_at'),
+    /** What stood there when it was signed off, so that a later change shows. */
+    signedOver: json<{ revision: number; fingerprint: string }>('signed_over'),
+    withdrawnAt: moment('withdrawn_at'),
+  },
+  (table) => [index('exam_look_exam').on(table.examId), index('exam_look_colleague').on(table.colleagueId)],
+);
+
+/** A remark on an exam, or on one of its parts or lines, or on one of its sittings. */
+export const examRemark = sqliteTable(
+  'exam_remark',
+  {
+    id: id(),
+    examId: text('exam_id')
+      .notNull()
+      .references(() => exam.id),
+    authorId: text('author_id')
+      .notNull()
+      .references(() => user.id),
+    /** The part, line or sitting it is about; null for the exam as a whole. */
+    aboutId: text('about_id'),
+    text: text('text').notNull(),
+    at: moment('at').notNull(),
+    settledAt: moment('settled_at'),
+    settledBy: text('settled_by'),
+  },
+  (table) => [index('exam_remark_exam').on(table.examId, table.at)],
 );

@@ -1,6 +1,7 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import type { Role } from '@/core/people/policy';
 import type { Arrangement } from '@/core/sitting/rules';
+import type { FreeDays } from '@/core/sitting/teachingWeeks';
 import { id, json, moment } from './columns';
 
 const date = (name: string) => integer(name, { mode: 'timestamp_ms' });
@@ -79,9 +80,30 @@ export const course = sqliteTable('course', {
   name: text('name').notNull(),
   term: text('term').notNull().default(''),
   timeZone: text('time_zone').notNull(),
+  /** A day of the first week of teaching, `2026-09-07`; null where nobody has said. */
+  firstDay: text('first_day'),
+  /** When there is no teaching. */
+  freeDays: json<FreeDays[]>('free_days'),
   createdAt: moment('created_at').notNull(),
   archivedAt: moment('archived_at'),
 });
+
+/** Something that needs a look after a course was begun from an earlier one. */
+export const courseNote = sqliteTable(
+  'course_note',
+  {
+    id: id(),
+    courseId: text('course_id')
+      .notNull()
+      .references(() => course.id),
+    about: text('about').$type<'course' | 'exam' | 'sitting'>().notNull(),
+    subjectId: text('subject_id').notNull(),
+    text: text('text').notNull(),
+    createdAt: moment('created_at').notNull(),
+    doneAt: moment('done_at'),
+  },
+  (table) => [index('course_note_course').on(table.courseId, table.doneAt)],
+);
 
 export const section = sqliteTable(
   'section',

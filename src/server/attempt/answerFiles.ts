@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { and, count, eq } from 'drizzle-orm';
 import { fileTypeFromBuffer } from 'file-type';
@@ -8,8 +6,9 @@ import { permits } from '@/core/people/policy';
 import type { QuestionContent } from '@/core/question/content';
 import { type FileKind, fileKindNames } from '@/core/question/types/written/fileKinds';
 import { attempt, markerAssignment, membership, paperSlot, responseFile, sitting } from '@/db/schema';
-import { mediaFile, mediaFolder } from '../bank/media';
+import { mediaFolder } from '../bank/media';
 import { type Context, newId } from '../house/context';
+import { keepFile, tidyFileName } from '../house/keepFile';
 import { attemptWithRules } from '../sitting/audience';
 import { endIfExpired } from './handIn';
 import { frozenContents } from './paperContent';
@@ -87,22 +86,14 @@ export async function takeAnswerFile(
   const brought =
     context.db.select({ n: count() }).from(responseFile).where(eq(responseFile.slotId, slotId)).get()?.n ?? 0;
   if (brought >= most * 10) return refused('conflict', 'Too many files have been sent for this answer.');
-  const hash = createHash('sha256').update(bytes).digest('hex');
-  const file = mediaFile(hash, folder);
-  if (!existsSync(file)) {
-    mkdirSync(dirname(file), { recursive: true });
-    const half = `${file}.${newId()}`;
-    writeFileSync(half, bytes);
-    renameSync(half, file);
-  }
+  const hash = keepFile(folder, bytes);
   const id = newId();
   context.db
     .insert(responseFile)
     .values({
       id,
       slotId,
-      // biome-ignore lint/suspicious/noControlCharactersInRegex: they are what has to go
-      name: name.replace(/[\u0000-\u001f\u007f/\\]/g, ' ').slice(0, 200) || 'file',
+      name: tidyFileName(name),
       type: found.type,
       bytes: bytes.length,
       hash,

@@ -41,7 +41,7 @@ export function poolOf(tx: Tx, db: Db, row: SittingRow, now: Instant): Pool {
     keptPools.set(key, pool);
     return pool;
   }
-  const snapshot = snapshotFor(tx, design, row.courseId, now);
+  const snapshot = snapshotFor(tx, design, row, now);
   const id = newId();
   tx.insert(poolSnapshot).values({ id, sittingId: row.id, takenAt: now, snapshot }).run();
   return { id, snapshot, design, plan: planDraw(design, snapshot) };
@@ -51,9 +51,9 @@ export function poolOf(tx: Tx, db: Db, row: SittingRow, now: Instant): Pool {
  * The questions in use today; with the retired ones only where a question retired after the sitting was scheduled would
  * leave students without a paper.
  */
-function snapshotFor(tx: Tx, design: ExamDesign, courseId: string, now: Instant): PoolSnapshot {
-  const inUse = neededFor(design, courseSnapshot(tx, courseId, { design, now }).snapshot);
+function snapshotFor(tx: Tx, design: ExamDesign, { courseId, examId }: SittingRow, now: Instant): PoolSnapshot {
+  const inUse = neededFor(design, courseSnapshot(tx, courseId, { design, examId, now }).snapshot);
   return drawPaper(design, inUse, 'can a paper be drawn?')
     ? inUse
-    : neededFor(design, courseSnapshot(tx, courseId, { design, now, withRetired: true }).snapshot);
+    : neededFor(design, courseSnapshot(tx, courseId, { design, examId, now, withRetired: true }).snapshot);
 }

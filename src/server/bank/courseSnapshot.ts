@@ -7,6 +7,7 @@ import { expectedMinutes } from '@/core/exam/expectedMinutes';
 import { expectedCredit, type PoolEntry, type PoolSnapshot, snapshotOf } from '@/core/exam/snapshot';
 import type { Db, Tx } from '@/db/client';
 import {
+  bank,
   category,
   courseBank,
   exam,
@@ -30,6 +31,8 @@ export type CourseQuestions = {
 type Asked = {
   /** The design to be drawn: what it asks of the questions besides themselves is looked up. */
   design?: ExamDesign;
+  /** The exam it belongs to: an off-screen one brings items of its own. */
+  examId?: string;
   now: Instant;
   /** Also those taken out of use. */
   withRetired?: boolean;
@@ -39,14 +42,16 @@ type Asked = {
 export function courseSnapshot(
   db: Db | Tx,
   courseId: string,
-  { design, now, withRetired = false }: Asked,
+  { design, examId, now, withRetired = false }: Asked,
 ): CourseQuestions {
-  const bankIds = db
-    .select({ id: courseBank.bankId })
-    .from(courseBank)
-    .where(eq(courseBank.courseId, courseId))
-    .all()
-    .map((row) => row.id);
+  const bankIds = design?.offScreen
+    ? itemBankOf(db, courseId, examId ?? '')
+    : db
+        .select({ id: courseBank.bankId })
+        .from(courseBank)
+        .where(eq(courseBank.courseId, courseId))
+        .all()
+        .map((row) => row.id);
   if (bankIds.length === 0) return { snapshot: snapshotOf([]), categoryNames: new Map(), examTitles: new Map() };
   const categories = db.select().from(category).where(inArray(category.bankId, bankIds)).all();
   const paths = categoryPaths(categories);
@@ -114,6 +119,16 @@ export function courseSnapshot(
     examTitles: exams.titles,
   };
 }
+
+/** The bank that holds the items of an off-screen exam of the course: all that such an exam is made of. */
+const itemBankOf = (db: Db | Tx, courseId: string, examId: string): string[] =>
+  db
+    .select({ id: bank.id })
+    .from(bank)
+    .innerJoin(exam, eq(exam.id, bank.examId))
+    .where(and(eq(exam.id, examId), eq(exam.courseId, courseId)))
+    .all()
+    .map((row) => row.id);
 
 function byQuestion(rows: { questionId: string; label: string }[]): Map<string, string[]> {
   const labels = new Map<string, string[]>();

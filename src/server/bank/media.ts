@@ -1,6 +1,4 @@
-import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { join } from 'node:path';
 import { and, eq, ne, or, sql } from 'drizzle-orm';
 import { fileTypeFromBuffer } from 'file-type';
 import sharp from 'sharp';
@@ -9,7 +7,8 @@ import type { MediaKind } from '@/core/base/rich';
 import { permits } from '@/core/people/policy';
 import { attempt, courseBank, media, mediaBank, mediaVersion, membership, paperSlot } from '@/db/schema';
 import { record } from '../house/audit';
-import { type Context, newId } from '../house/context';
+import type { Context } from '../house/context';
+import { keepFile, keptFile } from '../house/keepFile';
 import { admitToBank } from './banks';
 
 /** The most bytes of a file of each kind. */
@@ -35,7 +34,7 @@ export type StoredMedia = { hash: string; kind: MediaKind; width: number | null;
 
 /** Where files lie: in the data folder, under the hash of their content. */
 export const mediaFolder = (): string => join(process.env.WUZZEN_DATA ?? 'data/demo', 'media');
-export const mediaFile = (hash: string, folder = mediaFolder()): string => join(folder, hash.slice(0, 2), hash);
+export const mediaFile = (hash: string, folder = mediaFolder()): string => keptFile(folder, hash);
 
 /**
  * Stores a picture, sound or video for a bank. What it is, its content decides, never its name. Pictures are unpacked
@@ -55,14 +54,7 @@ export async function storeMedia(
   const read = await readMedia(bytes);
   if (!read.ok) return read;
   const { content, type, kind, width, height } = read.value;
-  const hash = createHash('sha256').update(content).digest('hex');
-  const file = mediaFile(hash, folder);
-  if (!existsSync(file)) {
-    mkdirSync(dirname(file), { recursive: true });
-    const half = `${file}.${newId()}`;
-    writeFileSync(half, content);
-    renameSync(half, file);
-  }
+  const hash = keepFile(folder, content);
   context.db.transaction(
     (tx) => {
       tx.insert(media)

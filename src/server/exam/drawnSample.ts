@@ -34,7 +34,7 @@ export function drawnSample(context: Context, courseId: string, examId: string, 
   if (!found.ok) return found;
   const { exam, revision } = found.value;
   const { design } = revision;
-  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId, { design, now: context.now });
+  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId, { design, examId, now: context.now });
   const slots = drawPaper(design, snapshot, `sample/${examId}/${seed}`);
   if (!slots || slots.length === 0) return refused('conflict', 'No paper can be drawn yet: the plan check says why.');
   const contents = frozenContents(

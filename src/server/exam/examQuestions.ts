@@ -24,7 +24,7 @@ export function lookThroughQuestions(context: Context, courseId: string, examId:
   const found = admitToExam(context, courseId, examId, 'exam.change');
   if (!found.ok) return found;
   const { design } = found.value.revision;
-  const { snapshot } = courseSnapshot(context.db, courseId, { design, now: context.now });
+  const { snapshot } = courseSnapshot(context.db, courseId, { design, examId, now: context.now });
   const ids = neededFor(design, snapshot).entries.map((entry) => entry.questionId);
   const rows = context.db
     .select({

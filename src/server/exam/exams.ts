@@ -4,6 +4,7 @@ import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import {
   blankDesign,
+  blankOffScreen,
   designCount,
   designPoints,
   type ExamDesign,
@@ -11,7 +12,7 @@ import {
   examsDrawnFrom,
 } from '@/core/exam/design';
 import { wayBetween } from '@/core/exam/examPools';
-import { type PlanCheck, planCheck } from '@/core/exam/planCheck';
+import type { PlanCheck } from '@/core/exam/planCheck';
 import type { Action } from '@/core/people/policy';
 import { stemLine } from '@/core/question/content';
 import type { QuestionType } from '@/core/question/types';
@@ -22,6 +23,8 @@ import { objectivesInCourse } from '../bank/objectives';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { type Admission, admit } from '../people/permission';
+import { checkedPlan } from './checkedPlan';
+import { beginItemBank } from './itemBank';
 
 export type ExamRow = {
   id: string;
@@ -69,8 +72,12 @@ export function listExams(context: Context, courseId: string): Result<ExamRow[]>
 
 const titleInput = z.string().trim().min(1, 'Give the exam a title.').max(160, 'At most 160 characters.');
 
-/** Begins an exam with one empty part. */
-export function createExam(context: Context, courseId: string, input: { title: unknown }): Result<{ examId: string }> {
+/** Begins an exam with one empty part; an off-screen one with a bank for its items. */
+export function createExam(
+  context: Context,
+  courseId: string,
+  input: { title: unknown; offScreen?: boolean },
+): Result<{ examId: string }> {
   const admitted = admit(context, courseId, 'exam.change');
   if (!admitted.ok) return admitted;
   const title = parse(titleInput, input.title);
@@ -90,8 +97,15 @@ export function createExam(context: Context, courseId: string, input: { title: u
         })
         .run();
       tx.insert(examRevision)
-        .values({ id: revisionId, examId, number: 1, design: blankDesign(newId()), createdAt: context.now })
+        .values({
+          id: revisionId,
+          examId,
+          number: 1,
+          design: input.offScreen ? blankOffScreen(newId()) : blankDesign(newId()),
+          createdAt: context.now,
+        })
         .run();
+      if (input.offScreen) beginItemBank(tx, context, examId, title.value);
       record(tx, context, { action: 'exam.create', courseId, subjectId: examId, detail: { title: title.value } });
     },
     { behavior: 'immediate' },
@@ -150,10 +164,8 @@ export function openExam(context: Context, courseId: string, examId: string): Re
   const found = admitToExam(context, courseId, examId, 'exam.see');
   if (!found.ok) return found;
   const { exam: row, revision } = found.value;
-  const { snapshot, categoryNames, examTitles } = courseSnapshot(context.db, courseId, {
-    design: revision.design,
-    now: context.now,
-  });
+  const { design } = revision;
+  const { categoryNames, check } = checkedPlan(context.db, { courseId, examId, design, now: context.now });
   const fixedIds = revision.design.parts.flatMap((part) =>
     part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])),
   );
@@ -166,8 +178,8 @@ export function openExam(context: Context, courseId: string, examId: string): Re
     frozen: revision.frozenAt !== null,
     behind: sittingsBehind(context.db, examId, revision.id),
     design: revision.design,
-    check: planCheck(revision.design, snapshot, categoryNames, examTitles),
-    fixed: questionNames(context.db, fixedIds),
+    check,
+    fixed: design.offScreen ? {} : questionNames(context.db, fixedIds),
     sources: {
       categories: [...categoryNames].map(([id, name]) => ({ id, name })),
       ...sourcesOf(context.db, courseId, examId),
@@ -193,7 +205,7 @@ function sourcesOf(db: Db, courseId: string, examId: string): Omit<OpenExam['sou
   );
   return {
     exams: [...exams.titles]
-      .filter(([id]) => id !== examId && !archived.has(id) && !drawsFromThis(id))
+      .filter(([id]) => id !== examId && !archived.has(id) && !exams.designs.get(id)?.offScreen && !drawsFromThis(id))
       .map(([id, title]) => ({ id, title }))
       .sort((a, b) => a.title.localeCompare(b.title)),
     objectives: objectivesInCourse(db, courseId),
@@ -209,7 +221,7 @@ function sourcesOf(db: Db, courseId: string, examId: string): Omit<OpenExam['sou
 }
 
 /** How many scheduled sittings keep an earlier revision than the newest. */
-const sittingsBehind = (db: Db | Tx, examId: string, revisionId: string): number =>
+export const sittingsBehind = (db: Db | Tx, examId: string, revisionId: string): number =>
   db
     .select({ id: sitting.id })
     .from(sitting)
@@ -257,7 +269,9 @@ export function saveExam(
       const { revision } = found;
       if (edit !== revision.edit)
         return refused('conflict', 'Someone else has changed this exam since you opened it. Open it anew to see both.');
-      const { snapshot, categoryNames, examTitles } = courseSnapshot(tx, courseId, { design, now: context.now });
+      if (Boolean(design.offScreen) !== Boolean(revision.design.offScreen))
+        return refused('bad-input', 'Whether an exam stands on paper or on the screen is decided when it is begun.');
+      const { snapshot, check } = checkedPlan(tx, { courseId, examId, design, now: context.now });
       const known = new Set(snapshot.entries.map((entry) => entry.questionId));
       const before = new Set(
         revision.design.parts.flatMap((part) =>
@@ -276,31 +290,46 @@ export function saveExam(
           `This exam would draw from itself: ${ring.map((id) => (id === examId ? title : exams.titles.get(id))).join(' → ')}.`,
           'design',
         );
-      const same = JSON.stringify(design) === JSON.stringify(revision.design);
-      const newRevision = !same && revision.frozenAt !== null;
-      const number = newRevision ? revision.number + 1 : revision.number;
-      const revisionId = newRevision ? newId() : revision.id;
-      if (newRevision)
-        tx.insert(examRevision)
-          .values({ id: revisionId, examId, number, design, edit: edit + 1, createdAt: context.now })
-          .run();
-      else
-        tx.update(examRevision)
-          .set({ design, edit: edit + 1 })
-          .where(eq(examRevision.id, revision.id))
-          .run();
-      tx.update(exam).set({ title, currentRevisionId: revisionId }).where(eq(exam.id, examId)).run();
-      record(tx, context, { action: 'exam.save', courseId, subjectId: examId, detail: { revision: number } });
+      const stored = storeDesign(tx, context, found, { design, edit });
+      tx.update(exam).set({ title }).where(eq(exam.id, examId)).run();
+      record(tx, context, { action: 'exam.save', courseId, subjectId: examId, detail: { revision: stored.revision } });
       return ok({
-        edit: edit + 1,
-        revision: number,
-        behind: sittingsBehind(tx, examId, revisionId),
-        check: planCheck(design, snapshot, categoryNames, examTitles),
-        fixed: questionNames(context.db, fixedIds),
+        edit: stored.edit,
+        revision: stored.revision,
+        behind: sittingsBehind(tx, examId, stored.revisionId),
+        check,
+        fixed: design.offScreen ? {} : questionNames(context.db, fixedIds),
       });
     },
     { behavior: 'immediate' },
   );
+}
+
+/**
+ * Stores a design: in place while no sitting has pinned the revision, else as the next one.
+ *
+ * @returns what now is the exam's revision
+ */
+export function storeDesign(
+  tx: Tx,
+  context: Context,
+  { exam: { id: examId }, revision }: NonNullable<ReturnType<typeof examWithRevision>>,
+  { design, edit }: { design: ExamDesign; edit: number },
+): { design: ExamDesign; edit: number; revision: number; revisionId: string } {
+  const isNew = revision.frozenAt !== null && JSON.stringify(design) !== JSON.stringify(revision.design);
+  const number = isNew ? revision.number + 1 : revision.number;
+  const revisionId = isNew ? newId() : revision.id;
+  if (isNew) {
+    tx.insert(examRevision)
+      .values({ id: revisionId, examId, number, design, edit: edit + 1, createdAt: context.now })
+      .run();
+    tx.update(exam).set({ currentRevisionId: revisionId }).where(eq(exam.id, examId)).run();
+  } else
+    tx.update(examRevision)
+      .set({ design, edit: edit + 1 })
+      .where(eq(examRevision.id, revision.id))
+      .run();
+  return { design, edit: edit + 1, revision: number, revisionId };
 }
 
 export type Choosable = { id: string; name: string; type: QuestionType; category: string };

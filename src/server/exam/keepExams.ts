@@ -3,11 +3,14 @@ import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { ExamDesign } from '@/core/exam/design';
+import type { Tx } from '@/db/client';
 import { exam, examRevision } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { admit } from '../people/permission';
+import { shareDocument } from './examDocument';
 import { examWithRevision } from './exams';
+import { copyItems } from './items';
 
 const label = z.string().trim().max(40, 'At most 40 characters.');
 const labelsInput = z.object({ year: label, subject: label, level: label });
@@ -91,7 +94,7 @@ export function duplicateExam(context: Context, courseId: string, examId: string
           id: revisionId,
           examId: copyId,
           number: 1,
-          design: withOwnIds(found.revision.design),
+          design: copyDesign(tx, context, found.revision.design, { examId: copyId, title }),
           createdAt: context.now,
         })
         .run();
@@ -110,6 +113,20 @@ function freeTitle(title: string, taken: ReadonlySet<string>): string {
     const free = `${title.slice(0, longestTitle - ending.length)}${ending}`;
     if (!taken.has(free)) return free;
   }
+}
+
+/** A design for a copy of its exam: with parts, lines and items of its own, and the same document. */
+export function copyDesign(
+  tx: Tx,
+  context: Context,
+  design: ExamDesign,
+  to: { examId: string; title: string },
+): ExamDesign {
+  const own = withOwnIds(design);
+  if (!own.offScreen) return own;
+  const { document } = own.offScreen;
+  if (document) shareDocument(tx, document.hash, to.examId);
+  return copyItems(tx, context, own, to.examId, to.title);
 }
 
 /** Ids of parts and lines name places on stored papers: a copy must not share them. */

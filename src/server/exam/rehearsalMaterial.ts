@@ -12,7 +12,10 @@ export function rehearsalMaterial(context: Context, courseId: string, examId: st
   const found = admitToExam(context, courseId, examId, 'exam.change');
   if (!found.ok) return found;
   const { design } = found.value.revision;
-  const snapshot = neededFor(design, courseSnapshot(context.db, courseId, { design, now: context.now }).snapshot);
+  const snapshot = neededFor(
+    design,
+    courseSnapshot(context.db, courseId, { design, examId, now: context.now }).snapshot,
+  );
   const names = questionNames(
     context.db,
     snapshot.entries.map((entry) => entry.questionId),

@@ -3,7 +3,6 @@ import { notFound, ok, type Problem, type Result, refused } from '@/core/base/re
 import type { Instant } from '@/core/base/time';
 import { type ExamDesign, linesOf, usualPurpose } from '@/core/exam/design';
 import { type DesignChange, designDifference } from '@/core/exam/designDifference';
-import { planCheck } from '@/core/exam/planCheck';
 import { neededFor } from '@/core/exam/snapshot';
 import type { Db } from '@/db/client';
 import { attempt, examRevision, poolSnapshot, sitting } from '@/db/schema';
@@ -13,6 +12,7 @@ import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { admit } from '../people/permission';
 import { phaseOf, type SittingPhase, sittingOf } from '../sitting/audience';
+import { checkedPlan } from './checkedPlan';
 import { admitToExam, examWithRevision, questionNames } from './exams';
 
 export type Revision = {
@@ -105,10 +105,8 @@ export function takeUpRevision(context: Context, courseId: string, sittingId: st
       const { revision } = found;
       if (revision.id === row.revisionId) return refused('conflict', 'This sitting has the newest revision already.');
       const { design } = revision;
-      const { snapshot, categoryNames, examTitles } = courseSnapshot(tx, courseId, { design, now });
-      const problems = planCheck(design, snapshot, categoryNames, examTitles).problems.map(
-        (one): Problem => ({ code: 'conflict', message: one.message }),
-      );
+      const { snapshot, check } = checkedPlan(tx, { courseId, examId: row.examId, design, now });
+      const problems = check.problems.map((one): Problem => ({ code: 'conflict', message: one.message }));
       if (problems.length) return { ok: false, problems };
       const purpose = design.purpose ?? usualPurpose;
       const begun = tx.select({ id: attempt.id }).from(attempt).where(eq(attempt.sittingId, sittingId)).get();

@@ -13,7 +13,7 @@ import { readResponse } from '@/core/question/student';
 import { type QuestionType, questionTypeNames, typesMarkedByHand } from '@/core/question/types';
 import type { Rubric } from '@/core/question/types/written/content';
 import type { WrittenText } from '@/core/question/types/written/student';
-import { attempt, mark, paperSlot, question, response, sitting } from '@/db/schema';
+import { attempt, mark, paperSlot, question, response, sitting, user } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
 import { passageContents } from '../bank/passages';
 import { record } from '../house/audit';
@@ -28,6 +28,8 @@ export type AnswerToMark = {
   text: string;
   /** The same with its form, where the question lets students give it one. */
   rich: Rich | null;
+  /** Whose it is, only where it stands on paper: whoever marks it has to find the paper. */
+  whose: string | null;
   /** Files handed in with it. */
   files: { id: string; name: string }[];
   revision: number;
@@ -47,7 +49,10 @@ export type MarkingPage = {
   answers: AnswerToMark[];
 };
 
-/** All answers to one written question of a sitting, names left out, in this marker's own fixed order. */
+/**
+ * All answers to one written question of a sitting, names left out, in this marker's own fixed order; answers on paper by
+ * the names on the papers.
+ */
 export function answersToMark(
   context: Context,
   courseId: string,
@@ -71,12 +76,14 @@ export function answersToMark(
       markKind: mark.kind,
       sittingTitle: sitting.title,
       shortName: question.shortName,
+      student: user.name,
     })
     .from(paperSlot)
     .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(user, eq(user.id, attempt.userId))
     .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
     .innerJoin(question, eq(question.id, paperSlot.questionId))
-    .innerJoin(response, eq(response.slotId, paperSlot.id))
+    .leftJoin(response, eq(response.slotId, paperSlot.id))
     .leftJoin(mark, newestMark)
     .where(
       and(
@@ -85,7 +92,7 @@ export function answersToMark(
         eq(paperSlot.questionId, questionId),
         eq(attempt.state, 'handed-in'),
         inArray(question.type, typesMarkedByHand),
-        // An empty answer has its 0 from the rule; there is nothing to read.
+        // An empty answer has its 0 from the rule, and there is nothing to read; what stands on paper has none.
         sql`(${mark.kind} is null or ${mark.kind} = 'hand')`,
       ),
     )
@@ -98,7 +105,11 @@ export function answersToMark(
   );
   const content = contents.get(first.versionId) as QuestionContent;
   const bySlot = new Map(rows.map((row) => [row.slotId, row]));
-  const order = markingOrder([...bySlot.keys()], context.actor.userId, questionId);
+  const onPaper = content.type === 'written' && content.onPaper === true;
+  // A pile of papers lies by name: hiding names or mixing the order would only cost the marker the search.
+  const order = onPaper
+    ? [...rows].sort((a, b) => a.student.localeCompare(b.student)).map((row) => row.slotId)
+    : markingOrder([...bySlot.keys()], context.actor.userId, questionId);
   return ok({
     sittingTitle: first.sittingTitle,
     passage:
@@ -114,7 +125,8 @@ export function answersToMark(
         number: i + 1,
         text: responseText(contents.get(row.versionId) as QuestionContent, row.presentation, row.value),
         ...handedIn(content.type, row.value),
-        revision: row.revision,
+        whose: onPaper ? row.student : null,
+        revision: row.revision ?? 0,
         outOf: row.outOf,
         points: row.points,
         comment: row.comment ?? '',

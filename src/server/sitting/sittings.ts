@@ -4,7 +4,7 @@ import { parse } from '@/core/base/parse';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import { instantFromLocal, minute, momentText } from '@/core/base/time';
 import { designCount, designPoints, noUsualRules, usualPurpose } from '@/core/exam/design';
-import { type PlanProblem, planCheck } from '@/core/exam/planCheck';
+import type { PlanProblem } from '@/core/exam/planCheck';
 import { scoreOnPublishing } from '@/core/release/visibleTo';
 import { attemptCountings } from '@/core/sitting/rules';
 import { sittingCheck } from '@/core/sitting/sittingCheck';
@@ -20,7 +20,7 @@ import {
   sittingAudience,
   user,
 } from '@/db/schema';
-import { courseSnapshot } from '../bank/courseSnapshot';
+import { checkedPlan } from '../exam/checkedPlan';
 import { examWithRevision } from '../exam/exams';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
@@ -156,10 +156,7 @@ export function openSitting(context: Context, courseId: string, sittingId: strin
     .where(eq(examRevision.id, pinnedOrCurrent(row, examRow)))
     .get();
   if (!examRow || !revision) return notFound('exam');
-  const { snapshot, categoryNames, examTitles } = courseSnapshot(context.db, courseId, {
-    design: revision.design,
-    now: context.now,
-  });
+  const { design } = revision;
   const addressed = context.db.select().from(sittingAudience).where(eq(sittingAudience.sittingId, sittingId)).all();
   const assigned = new Set(
     context.db
@@ -193,7 +190,10 @@ export function openSitting(context: Context, courseId: string, sittingId: strin
     audience: hidden ? [] : audience,
     markers: hidden ? [] : markers.map((one) => ({ ...one, assigned: assigned.has(one.userId) })),
     problems: row.state === 'draft' ? schedulingProblems(row, audience.length, context.now) : [],
-    planProblems: row.state === 'draft' ? planCheck(revision.design, snapshot, categoryNames, examTitles).problems : [],
+    planProblems:
+      row.state === 'draft'
+        ? checkedPlan(context.db, { courseId, examId: row.examId, design, now: context.now }).check.problems
+        : [],
   });
 }
 
@@ -316,12 +316,10 @@ export function scheduleSitting(context: Context, courseId: string, sittingId: s
       if (row.state === 'scheduled') return refused('conflict', 'This sitting is scheduled already.');
       const audience = audienceOf(tx, row);
       const { design } = found.revision;
-      const { snapshot, categoryNames, examTitles } = courseSnapshot(tx, courseId, { design, now: context.now });
+      const { check } = checkedPlan(tx, { courseId, examId: row.examId, design, now: context.now });
       const problems = [
         ...schedulingProblems(row, audience.length, context.now),
-        ...planCheck(design, snapshot, categoryNames, examTitles).problems.map(
-          (one): Problem => ({ code: 'conflict', message: one.message, field: 'exam' }),
-        ),
+        ...check.problems.map((one): Problem => ({ code: 'conflict', message: one.message, field: 'exam' })),
       ];
       if (problems.length) return { ok: false, problems };
       tx.update(examRevision)

@@ -20,6 +20,8 @@ type Answer = {
   number: number;
   text: string;
   rich: Rich | null;
+  /** Whose it is, where it stands on paper. */
+  whose: string | null;
   files: { id: string; name: string }[];
   revision: number;
   outOf: number;
@@ -124,9 +126,9 @@ export function MarkingPage({ base, page, mark }: Props) {
       <div className="grid items-start gap-4 lg:grid-cols-[1.5fr_1fr]">
         <Sheet label={`Answer ${answer.number}`}>
           <div className="flex items-baseline justify-between border-b border-line px-5 py-2">
-            <h2 className="text-lg">Answer {answer.number}</h2>
+            <h2 className="text-lg">{answer.whose ?? `Answer ${answer.number}`}</h2>
             <span className="text-sm text-ink-2">
-              {countWords(answer.text)} words ·{' '}
+              {answer.whose === null && `${countWords(answer.text)} words · `}
               {answer.points === null ? 'waits for a mark' : `${pointsText(answer.points)} points given`}
             </span>
           </div>
@@ -135,7 +137,11 @@ export function MarkingPage({ base, page, mark }: Props) {
               <RichText rich={answer.rich} />
             ) : (
               <p className="font-serif whitespace-pre-wrap">
-                {answer.text || <span className="text-ink-2">No words, only what was handed in.</span>}
+                {answer.text || (
+                  <span className="text-ink-2">
+                    {answer.whose === null ? 'No words, only what was handed in.' : 'This answer stands on paper.'}
+                  </span>
+                )}
               </p>
             )}
           </div>

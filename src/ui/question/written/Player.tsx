@@ -9,6 +9,7 @@ import { FormedText } from './FormedText';
 
 /** Room for an answer in one's own words, with a live count, and for files where they are asked for. */
 export function WrittenPlayer({ view, response, onRespond, disabled, files }: PlayerProps<WrittenView, WrittenText>) {
+  if (view.onPaper) return <p className="text-base text-ink-2">Write your answer on the paper.</p>;
   const handed = response?.files ?? [];
   const text = response?.text ?? '';
   const respond = (next: WrittenText) => onRespond(next.text === '' && !next.files?.length ? undefined : next);

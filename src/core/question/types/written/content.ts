@@ -46,6 +46,8 @@ export const writtenContent = z
       least: z.number().int().min(0).max(20_000).nullable(),
       most: z.number().int().min(1).max(20_000).nullable(),
     }),
+    /** The answer is written on paper: nothing is entered, and a person marks it all the same. */
+    onPaper: z.literal(true).optional(),
     /** Plain text unless said otherwise. */
     format: z.enum(['plain', 'rich']).optional(),
     rubric: rubricSchema.optional(),

@@ -9,6 +9,8 @@ export type WrittenView = {
   words: { least: number | null; most: number | null };
   format: 'plain' | 'rich';
   files: { most: number; kinds: FileKind[]; megabytes: number } | null;
+  /** Nothing is entered: the answer is written on paper. */
+  onPaper?: true;
 };
 
 /** A file that was handed in: the id under which the server keeps it for this answer. */
@@ -28,6 +30,7 @@ export const viewWritten = (content: WrittenContent): WrittenView => ({
   files: content.files
     ? { most: content.files.most, kinds: [...content.files.kinds], megabytes: content.files.megabytes }
     : null,
+  ...(content.onPaper ? { onPaper: true } : {}),
 });
 
 function readFiles(input: unknown): HandedFile[] | null {

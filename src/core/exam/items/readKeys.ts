@@ -1,0 +1,87 @@
+import { type Item, itemContent } from './item';
+
+/** What a key that was typed or pasted says, by place from 0; or what of it cannot be read, in words. */
+export type ReadKeys = { keys: Map<number, string>; problems: string[] };
+
+const mostProblems = 20;
+
+/**
+ * Reads a key. Either every line names an item and its answer (`12 C`, `2a: port | larboard`), or the answers follow one
+ * another from an item on: one for each item with space, commas or lines between them, or run together where each is one
+ * sign (`ABDCA BCDDA`). A `-` passes an item over.
+ *
+ * @param from the place from which answers that follow one another are given, from 0
+ */
+export function readKeys(text: string, items: readonly Item[], from: number): ReadKeys {
+  const lines = text
+    .split(/\r?\n/)
+    .map((line) => line.trim())
+    .filter(Boolean);
+  const placeOf = new Map(items.map((item, i) => [item.label.toLowerCase(), i]));
+  const named = lines.map((line) => {
+    const found = /^(\S+?)\s*(?:[.:)=\t]|\s)\s*(.+)$/.exec(line);
+    const at = found ? placeOf.get((found[1] as string).toLowerCase()) : undefined;
+    return found && at !== undefined ? { at, key: (found[2] as string).trim() } : null;
+  });
+  const answers = lines.length > 0 && named.every((one) => one !== null) ? named : inOrder(lines, items, from);
+  const keys = new Map<number, string>();
+  const problems: string[] = [];
+  const problem = (message: string) => {
+    if (problems.length < mostProblems) problems.push(message);
+    else if (problems.length === mostProblems) problems.push('There are more problems further on.');
+  };
+  if (lines.length === 0) problem('Type or paste the right answers.');
+  for (const { at, key } of answers) {
+    const item = items[at];
+    if (!item) {
+      problem(`The key goes on after the last item: “${key}” belongs to none.`);
+      break;
+    }
+    if (key === '-') continue;
+    if (keys.has(at)) problem(`Item ${item.label} is named twice.`);
+    const read = itemContent({ ...item, key });
+    if (read.ok) keys.set(at, key);
+    else problem(`Item ${item.label}: ${read.message}`);
+  }
+  return { keys, problems };
+}
+
+/** Answers that follow one another. Items marked by hand have none and are passed over. */
+function inOrder(lines: readonly string[], items: readonly Item[], from: number): { at: number; key: string }[] {
+  const answers: { at: number; key: string }[] = [];
+  let at = from;
+  const give = (key: string) => {
+    while (items[at]?.type === 'written') at += 1;
+    answers.push({ at, key });
+    at += 1;
+  };
+  for (const line of lines) {
+    const next = items[at];
+    // A short text may hold spaces and commas: a line of its own is one answer.
+    if (next?.type === 'short-text' && lines.length > 1) {
+      give(line);
+      continue;
+    }
+    const tidy = line.replace(/\s*(±|\+\/?-)\s*/g, '±').replace(/\s+%/g, '%');
+    for (const word of tidy.split(/[\s;]+|,\s+/).filter(Boolean)) {
+      // A comma without a space may be a decimal one.
+      const whole = items[at]?.type === 'numeric' && itemContent({ ...(items[at] as Item), key: word }).ok;
+      for (const part of whole ? [word] : word.split(',').filter(Boolean))
+        if (runTogether(part, items, at)) for (const sign of part) give(sign);
+        else give(part);
+    }
+  }
+  return answers;
+}
+
+/** Whether the signs of a word are answers of one item each: all of those items are answered with one sign. */
+function runTogether(word: string, items: readonly Item[], at: number): boolean {
+  if (word.length < 2 || !/^[A-Za-z1-9-]+$/.test(word)) return false;
+  const first = items.slice(at).find((item) => item.type !== 'written');
+  if (!first) return false;
+  if (first.type === 'true-false') return !/^(true|false)$/i.test(word);
+  return first.type === 'single-choice' && !isOneLabel(word, first);
+}
+
+const isOneLabel = (word: string, item: Item): boolean =>
+  item.start === '1' && item.choices >= 10 && /^\d\d$/.test(word);

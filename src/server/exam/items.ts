@@ -1,0 +1,172 @@
+import { eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { ExamDesign, FixedLine } from '@/core/exam/design';
+import { changeItems, itemChange } from '@/core/exam/items/changeItems';
+import { type Item, itemContent } from '@/core/exam/items/item';
+import type { PlanCheck } from '@/core/exam/planCheck';
+import type { Tx } from '@/db/client';
+import { bank, category, question } from '@/db/schema';
+import { beginVersions, changeContent } from '../bank/versions';
+import { record } from '../house/audit';
+import { type Context, newId } from '../house/context';
+import { checkedPlan } from './checkedPlan';
+import { admitToExam, examWithRevision, sittingsBehind, storeDesign } from './exams';
+import { beginItemBank } from './itemBank';
+import { storedItems } from './storedItems';
+
+export type ExamItems = {
+  items: Item[];
+  edit: number;
+  revision: number;
+  behind: number;
+  points: number;
+  check: PlanCheck;
+};
+
+/** The items of an off-screen exam. */
+export function openItems(context: Context, courseId: string, examId: string): Result<Item[]> {
+  const found = admitToExam(context, courseId, examId, 'exam.change');
+  if (!found.ok) return found;
+  if (!found.value.revision.design.offScreen) return notFound('off-screen exam');
+  return ok(storedItems(context.db, found.value.revision.design).map(({ item }) => item));
+}
+
+const input = z.object({ edit: z.number().int(), change: itemChange });
+
+/**
+ * Changes items of an off-screen exam: all of what is asked, or nothing. An item whose version stands on a paper gets its
+ * next one; a new or missing item is a new revision of the exam where the present one is given in a sitting.
+ */
+export function changeExamItems(context: Context, courseId: string, examId: string, sent: unknown): Result<ExamItems> {
+  const admitted = admitToExam(context, courseId, examId, 'exam.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(input, sent);
+  if (!parsed.ok) return parsed;
+  const { edit, change } = parsed.value;
+  return context.db.transaction(
+    (tx): Result<ExamItems> => {
+      const found = examWithRevision(tx, courseId, examId);
+      if (!found?.revision.design.offScreen) return notFound('off-screen exam');
+      const { design } = found.revision;
+      if (edit !== found.revision.edit)
+        return refused('conflict', 'Someone else has changed this exam since you opened it. Open it anew to see both.');
+      const before = storedItems(tx, design);
+      const changed = changeItems(
+        before.map(({ item }) => item),
+        change,
+      );
+      if (!changed.ok) return changed;
+      const lines = writeItems(tx, context, examId, before, changed.value);
+      const stored = storeDesign(tx, context, found, { design: withItems(design, lines), edit });
+      const { check } = checkedPlan(tx, { courseId, examId, design: stored.design, now: context.now });
+      record(tx, context, {
+        action: 'exam.items',
+        courseId,
+        subjectId: examId,
+        detail: { do: change.do, items: lines.length },
+      });
+      return ok({
+        items: storedItems(tx, stored.design).map(({ item }) => item),
+        edit: stored.edit,
+        revision: stored.revision,
+        behind: sittingsBehind(tx, examId, stored.revisionId),
+        points: check.points,
+        check,
+      });
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+const withItems = (design: ExamDesign, lines: FixedLine[]): ExamDesign => ({
+  ...design,
+  parts: design.parts.map((part, i) => (i === 0 ? { ...part, lines } : part)),
+});
+
+/** Writes what differs between the items before and after, and gives the lines that the exam then has. */
+function writeItems(
+  tx: Tx,
+  context: Context,
+  examId: string,
+  before: ReturnType<typeof storedItems>,
+  after: readonly Item[],
+): FixedLine[] {
+  const home = itemHome(tx, examId);
+  const known = new Map(before.map((one) => [one.item.questionId, one]));
+  const kept = new Set(after.map((item) => item.questionId));
+  for (const { item } of before)
+    if (!kept.has(item.questionId))
+      tx.update(question).set({ retiredAt: context.now }).where(eq(question.id, item.questionId)).run();
+  return after.map((item): FixedLine => {
+    const { questionId, lineId } = writeItem(tx, context, home, item, known.get(item.questionId));
+    return { kind: 'fixed', id: lineId, questionId, points: item.points };
+  });
+}
+
+function itemHome(tx: Tx, examId: string): { bankId: string; categoryId: string } {
+  const home = tx
+    .select({ bankId: bank.id, categoryId: category.id })
+    .from(bank)
+    .innerJoin(category, eq(category.bankId, bank.id))
+    .where(eq(bank.examId, examId))
+    .get();
+  if (!home) throw new Error(`The off-screen exam ${examId} has no bank for its items.`);
+  return home;
+}
+
+function writeItem(
+  tx: Tx,
+  context: Context,
+  home: { bankId: string; categoryId: string },
+  item: Item,
+  stored: ReturnType<typeof storedItems>[number] | undefined,
+): { questionId: string; lineId: string } {
+  const read = itemContent(item);
+  if (!read.ok) throw new Error(`Item ${item.label}: ${read.message}`);
+  const { content } = read;
+  const shortName = item.label;
+  if (stored) {
+    const { questionId } = item;
+    if (JSON.stringify(stored.content) !== JSON.stringify(content)) {
+      changeContent(
+        tx,
+        context,
+        { id: questionId, currentVersionId: stored.version.id, shortName },
+        stored.version,
+        content,
+      );
+      tx.update(question).set({ shortName, updatedAt: context.now }).where(eq(question.id, questionId)).run();
+    }
+    return { questionId, lineId: stored.lineId };
+  }
+  const questionId = newId();
+  const versionId = newId();
+  tx.insert(question)
+    .values({
+      id: questionId,
+      ...home,
+      shortName,
+      difficulty: null,
+      points: null,
+      type: content.type,
+      currentVersionId: versionId,
+      createdBy: context.actor.userId,
+      createdAt: context.now,
+      updatedAt: context.now,
+    })
+    .run();
+  beginVersions(tx, context, { id: questionId, currentVersionId: versionId, shortName }, content);
+  return { questionId, lineId: newId() };
+}
+
+/**
+ * Gives a copy of an off-screen exam items of its own: the same, in a bank of the copy, so that a key changed in one is not
+ * changed in the other.
+ */
+export function copyItems(tx: Tx, context: Context, from: ExamDesign, examId: string, title: string): ExamDesign {
+  beginItemBank(tx, context, examId, title);
+  const items = storedItems(tx, from).map(({ item }) => ({ ...item, questionId: '' }));
+  return withItems(from, writeItems(tx, context, examId, [], items));
+}
