@@ -21,6 +21,12 @@ export const fixedLines = (db: Db, names: readonly string[]): ExamDesign['parts'
     points: 1,
   }));
 
+/** The demo's instructor at work, an hour ago. */
+function instructor(db: Db) {
+  const row = db.select().from(user).where(eq(user.email, teacher)).get();
+  return { db, actor: { userId: row?.id ?? '', name: row?.name ?? '' }, now: Date.now() - hour };
+}
+
 /** Gives the demo's course an exam that is open now, for two hours each, as its instructor would. */
 export function giveExam(
   db: Db,
@@ -28,15 +34,20 @@ export function giveExam(
   change: (design: ExamDesign) => ExamDesign,
 ): { examId: string; sittingId: string } {
   const courseId = courseIdOf(db);
-  const row = db.select().from(user).where(eq(user.email, teacher)).get();
-  const zone = db.select().from(course).where(eq(course.id, courseId)).get()?.timeZone ?? 'UTC';
-  const now = Date.now();
-  const context = { db, actor: { userId: row?.id ?? '', name: row?.name ?? '' }, now: now - hour };
+  const context = instructor(db);
   const { examId } = must(createExam(context, courseId, { title }));
   const { design, edit } = must(openExam(context, courseId, examId));
   must(saveExam(context, courseId, examId, { title, edit, design: change(design) }));
+  return { examId, sittingId: giveSitting(db, examId, title) };
+}
+
+/** Gives an exam of the demo's course to all of it: open now, for two hours each. */
+export function giveSitting(db: Db, examId: string, title: string): string {
+  const courseId = courseIdOf(db);
+  const context = instructor(db);
+  const zone = db.select().from(course).where(eq(course.id, courseId)).get()?.timeZone ?? 'UTC';
   const { sittingId } = must(createSitting(context, courseId, { examId }));
-  const local = (later: number) => localFromInstant(now + later, zone);
+  const local = (later: number) => localFromInstant(context.now + hour + later, zone);
   must(
     saveSitting(context, courseId, sittingId, {
       title,
@@ -52,5 +63,5 @@ export function giveExam(
     }),
   );
   must(scheduleSitting(context, courseId, sittingId));
-  return { examId, sittingId };
+  return sittingId;
 }

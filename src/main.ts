@@ -37,10 +37,8 @@ function tellAddress(request: IncomingMessage): void {
   request.headers['x-forwarded-for'] = trusted && trusted === socket && said ? said : socket;
 }
 
-/** The content policy of a page: scripts only with this response's nonce, nothing from elsewhere. */
-function guard(request: IncomingMessage, response: ServerResponse): void {
-  const nonce = randomBytes(16).toString('base64');
-  const policy = [
+const pagePolicy = (nonce: string): string =>
+  [
     "default-src 'self'",
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
     "style-src 'self' 'unsafe-inline'",
@@ -50,6 +48,14 @@ function guard(request: IncomingMessage, response: ServerResponse): void {
     "form-action 'self'",
     "frame-ancestors 'none'",
   ].join('; ');
+
+/** An attached PDF runs nothing of its own, and our own pages may show it in a frame. */
+const documentPolicy = "default-src 'none'; object-src 'self'; style-src 'unsafe-inline'; frame-ancestors 'self'";
+
+/** The content policy of a page: scripts only with this response's nonce, nothing from elsewhere. */
+function guard(request: IncomingMessage, response: ServerResponse): void {
+  const nonce = randomBytes(16).toString('base64');
+  const policy = request.url?.startsWith('/documents/') ? documentPolicy : pagePolicy(nonce);
   // The framework reads the nonce for its own scripts from the policy on the request.
   request.headers['content-security-policy'] = policy;
   response.setHeader('Content-Security-Policy', policy);

@@ -95,12 +95,11 @@ export function planCheck(
 
   if (keyless.length > 0) {
     const named = keyless.slice(0, 8).map((item) => item.label);
+    const more = keyless.length - named.length;
     problems.push({
       code: 'item-without-key',
-      message: `${keyless.length === 1 ? 'One item has' : `${keyless.length} items have`} no key yet: ${named.join(', ')}${keyless.length > named.length ? ' …' : ''}.`,
-      lineIds: lines.flatMap((line) =>
-        line.kind === 'fixed' && line.questionId === keyless[0]?.questionId ? [line.id] : [],
-      ),
+      message: `${keyless.length === 1 ? 'One item has' : `${keyless.length} items have`} no key yet: ${named.join(', ')}${more ? ` and ${more} more` : ''}.`,
+      lineIds: [],
     });
   }
   const present = new Set(snapshot.entries.map((entry) => entry.questionId));

@@ -50,6 +50,7 @@ function paperOf(context: Context, own: RunningAttempt): TakingPaper {
   return takingPaper(
     {
       title: sitting.title,
+      examId: sitting.examId,
       design: pinnedDesign(context.db, row.revisionId),
       deadline: deadlineOf(own),
       extraPercent: arrangement.extraPercent,

@@ -6,6 +6,7 @@ import type { ChooseRule } from '@/core/marking/attemptScore';
 import type { QuestionContent } from '@/core/question/content';
 import type { Presentation } from '@/core/question/presentation';
 import { forStudent, type ShownQuestion } from '@/core/question/student';
+import { documentOf, type ShownDocument } from '../exam/shownDocument';
 
 export type TakingSlot = {
   slotId: string;
@@ -32,6 +33,8 @@ export type TakingPaper = {
   passages: Record<string, Rich>;
   /** The choose-parts by id. */
   choose: Record<string, ChooseRule>;
+  /** An answer sheet, because the questions stand on paper, with the paper where students may see it; else null. */
+  sheet: { document: ShownDocument | null } | null;
   /** Answers stay in the browser until the hand-in, because nobody may know whose they are. */
   anonymous: boolean;
 };
@@ -56,14 +59,19 @@ function viewOf(content: QuestionContent, presentation: Presentation, hidden: bo
   return anonymous && view.type === 'written' ? { ...view, files: null } : view;
 }
 
+/** The answer sheet of an off-screen exam. */
+const sheetOf = (examId: string, design: ExamDesign): TakingPaper['sheet'] =>
+  design.offScreen ? { document: design.offScreen.document?.shown ? documentOf(examId, design) : null } : null;
+
 /** Lays a paper out for the taking page, by the design it was drawn from. */
 export function takingPaper(
   {
     title,
+    examId,
     design,
     deadline,
     extraPercent,
-  }: { title: string; design: ExamDesign; deadline: Instant | null; extraPercent: number },
+  }: { title: string; examId: string; design: ExamDesign; deadline: Instant | null; extraPercent: number },
   places: readonly PaperPlace[],
   contentOf: (place: number) => QuestionContent,
   passages: ReadonlyMap<string, Rich>,
@@ -74,6 +82,7 @@ export function takingPaper(
     title,
     instructions: design.instructions,
     anonymous,
+    sheet: sheetOf(examId, design),
     choose: Object.fromEntries(choosePartsOf(design)),
     slots: places.map((place, i): TakingSlot => {
       const { page = i, required = false, limit = null } = rules[i] ?? {};

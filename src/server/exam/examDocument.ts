@@ -5,13 +5,12 @@ import { PDFDocument } from 'pdf-lib';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { ExamDesign } from '@/core/exam/design';
 import { permits } from '@/core/people/policy';
-import type { Tx } from '@/db/client';
 import { attempt, exam, examDocument, markerAssignment, membership, sitting } from '@/db/schema';
 import { mediaFolder } from '../bank/media';
 import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { keepFile, tidyFileName } from '../house/keepFile';
-import { admitToExam, examWithRevision, storeDesign } from './exams';
+import { admitToExam } from './exams';
 import { pinnedDesign } from './pinnedDesign';
 
 /** The largest document that can be attached, in bytes. */
@@ -20,11 +19,11 @@ export const largestDocument = 30_000_000;
 /** Where documents lie: in the data folder, beside the files of the banks. */
 export const documentFolder = (): string => join(dirname(mediaFolder()), 'documents');
 
-export type AttachedDocument = { hash: string; name: string; pages: number; edit: number };
+export type AttachedDocument = { hash: string; name: string; pages: number };
 
 /**
- * Attaches the paper of an off-screen exam as a document. It must be a PDF by its content, one that opens without a
- * password; the one attached before stays with the revisions that name it.
+ * Stores the paper of an off-screen exam, which its design then names. It must be a PDF by its content, one that opens
+ * without a password; the one before stays with the revisions that name it.
  */
 export async function attachDocument(
   context: Context,
@@ -48,22 +47,17 @@ export async function attachDocument(
     );
   const hash = keepFile(folder, bytes);
   const tidy = tidyFileName(name);
-  return context.db.transaction(
-    (tx): Result<AttachedDocument> => {
-      const found = examWithRevision(tx, courseId, examId);
-      if (!found?.revision.design.offScreen) return notFound('off-screen exam');
+  context.db.transaction(
+    (tx) => {
       tx.insert(examDocument)
         .values({ examId, hash, name: tidy, bytes: bytes.length, pages, storedAt: context.now })
         .onConflictDoUpdate({ target: [examDocument.examId, examDocument.hash], set: { name: tidy } })
         .run();
-      const { design, edit } = found.revision;
-      const document = { hash, name: tidy, shown: design.offScreen?.document?.shown ?? false };
-      const stored = storeDesign(tx, context, found, { design: { ...design, offScreen: { document } }, edit });
       record(tx, context, { action: 'exam.document', courseId, subjectId: examId, detail: { hash, pages } });
-      return ok({ hash, name: tidy, pages, edit: stored.edit });
     },
     { behavior: 'immediate' },
   );
+  return ok({ hash, name: tidy, pages });
 }
 
 async function pagesOf(bytes: Uint8Array): Promise<number | null> {
@@ -73,16 +67,6 @@ async function pagesOf(bytes: Uint8Array): Promise<number | null> {
   } catch {
     return null;
   }
-}
-
-/** Lets another exam name a document that one has. */
-export function shareDocument(tx: Tx, hash: string, examId: string): void {
-  const row = tx.select().from(examDocument).where(eq(examDocument.hash, hash)).get();
-  if (row)
-    tx.insert(examDocument)
-      .values({ ...row, examId })
-      .onConflictDoNothing()
-      .run();
 }
 
 /**

@@ -25,6 +25,7 @@ import { type Context, newId } from '../house/context';
 import { type Admission, admit } from '../people/permission';
 import { checkedPlan } from './checkedPlan';
 import { beginItemBank } from './itemBank';
+import { hasDocument } from './storedDocument';
 
 export type ExamRow = {
   id: string;
@@ -33,6 +34,7 @@ export type ExamRow = {
   subject: string;
   level: string;
   archived: boolean;
+  offScreen: boolean;
   points: number;
   questions: number;
   sittings: number;
@@ -64,6 +66,7 @@ export function listExams(context: Context, courseId: string): Result<ExamRow[]>
     rows.map(({ design, archivedAt, ...row }) => ({
       ...row,
       archived: archivedAt !== null,
+      offScreen: design.offScreen !== undefined,
       points: designPoints(design),
       questions: designCount(design),
     })),
@@ -146,6 +149,7 @@ export type OpenExam = {
   frozen: boolean;
   /** How many scheduled sittings keep an earlier revision. */
   behind: number;
+  /** The lines of an off-screen exam are its items, and left out here. */
   design: ExamDesign;
   check: PlanCheck;
   /** What the fixed lines hold, by question id. */
@@ -177,7 +181,7 @@ export function openExam(context: Context, courseId: string, examId: string): Re
     labels: { year: row.year, subject: row.subject, level: row.level },
     frozen: revision.frozenAt !== null,
     behind: sittingsBehind(context.db, examId, revision.id),
-    design: revision.design,
+    design: design.offScreen ? { ...design, parts: design.parts.map((part) => ({ ...part, lines: [] })) } : design,
     check,
     fixed: design.offScreen ? {} : questionNames(context.db, fixedIds),
     sources: {
@@ -258,8 +262,8 @@ export function saveExam(
   if (!admitted.ok) return admitted;
   const parsed = parse(saveInput, input);
   if (!parsed.ok) return parsed;
-  const { title, design, edit } = parsed.value;
-  const lineIds = design.parts.flatMap((part) => [part.id, ...part.lines.map((line) => line.id)]);
+  const { title, edit } = parsed.value;
+  const lineIds = parsed.value.design.parts.flatMap((part) => [part.id, ...part.lines.map((line) => line.id)]);
   if (new Set(lineIds).size < lineIds.length)
     return refused('bad-input', 'Two parts or lines carry the same id.', 'design');
   return context.db.transaction(
@@ -269,8 +273,14 @@ export function saveExam(
       const { revision } = found;
       if (edit !== revision.edit)
         return refused('conflict', 'Someone else has changed this exam since you opened it. Open it anew to see both.');
+      // The items of an off-screen exam are changed by a use-case of their own; a page may leave them out.
+      const design = revision.design.offScreen
+        ? { ...parsed.value.design, parts: revision.design.parts }
+        : parsed.value.design;
       if (Boolean(design.offScreen) !== Boolean(revision.design.offScreen))
         return refused('bad-input', 'Whether an exam stands on paper or on the screen is decided when it is begun.');
+      const document = design.offScreen?.document;
+      if (document && !hasDocument(tx, examId, document.hash)) return notFound('document');
       const { snapshot, check } = checkedPlan(tx, { courseId, examId, design, now: context.now });
       const known = new Set(snapshot.entries.map((entry) => entry.questionId));
       const before = new Set(

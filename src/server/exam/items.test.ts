@@ -62,7 +62,7 @@ describe('the items of an off-screen exam', () => {
   it('are set in bulk and keyed in bulk; until all are keyed it cannot be given', () => {
     const made = change(set(1, 60));
     expect(made.check.problems.map((one) => one.message)).toEqual([
-      '60 items have no key yet: 1, 2, 3, 4, 5, 6, 7, 8 ….',
+      '60 items have no key yet: 1, 2, 3, 4, 5, 6, 7, 8 and 52 more.',
     ]);
     expect(made.points).toBe(60);
     const context = school.as(school.teacher);
@@ -178,7 +178,7 @@ describe('an off-screen exam that is taken', () => {
     change(set(1, 2));
     change({ do: 'keys', from: 1, text: 'AB' });
     take();
-    const rekeyed = change({ do: 'one', at: 1, key: 'C' });
+    const rekeyed = change({ do: 'each', changes: [{ at: 1, key: 'C' }] });
     expect(rekeyed.revision).toBe(1);
     const [item] = must(openItems(school.as(school.teacher), school.courseId, examId));
     const versions = school.db
@@ -248,6 +248,8 @@ describe('the paper as a document', () => {
     ]);
     const { design, edit: at, title } = must(openExam(teacher, school.courseId, examId));
     const shown = { ...design, offScreen: { document: { hash: attached.hash, name: 'paper.pdf', shown: true } } };
+    const foreign = { ...shown, offScreen: { document: { ...shown.offScreen.document, hash: 'a'.repeat(64) } } };
+    expect(refusal(saveExam(teacher, school.courseId, examId, { title, design: foreign, edit: at }))).toBe('not-found');
     must(saveExam(teacher, school.courseId, examId, { title, design: shown, edit: at }));
     const sittingId = school.sitting(examId);
     expect(open(student)).toBe('not-found');

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { ExamDesign, FixedLine } from '@/core/exam/design';
-import { changeItems, itemChange } from '@/core/exam/items/changeItems';
+import { changeItems, type ItemChange, itemChange } from '@/core/exam/items/changeItems';
 import { type Item, itemContent } from '@/core/exam/items/item';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import type { Tx } from '@/db/client';
@@ -17,7 +17,8 @@ import { beginItemBank } from './itemBank';
 import { storedItems } from './storedItems';
 
 export type ExamItems = {
-  items: Item[];
+  /** The items anew where some came or went; null where the browser knows them already. */
+  items: Item[] | null;
   edit: number;
   revision: number;
   behind: number;
@@ -32,6 +33,9 @@ export function openItems(context: Context, courseId: string, examId: string): R
   if (!found.value.revision.design.offScreen) return notFound('off-screen exam');
   return ok(storedItems(context.db, found.value.revision.design).map(({ item }) => item));
 }
+
+/** What can make or take out items. */
+const comeAndGo = new Set<ItemChange['do']>(['set', 'insert', 'take-out']);
 
 const input = z.object({ edit: z.number().int(), change: itemChange });
 
@@ -68,7 +72,7 @@ export function changeExamItems(context: Context, courseId: string, examId: stri
         detail: { do: change.do, items: lines.length },
       });
       return ok({
-        items: storedItems(tx, stored.design).map(({ item }) => item),
+        items: comeAndGo.has(change.do) ? storedItems(tx, stored.design).map(({ item }) => item) : null,
         edit: stored.edit,
         revision: stored.revision,
         behind: sittingsBehind(tx, examId, stored.revisionId),

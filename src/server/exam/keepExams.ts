@@ -8,9 +8,9 @@ import { exam, examRevision } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { admit } from '../people/permission';
-import { shareDocument } from './examDocument';
 import { examWithRevision } from './exams';
 import { copyItems } from './items';
+import { shareDocument } from './storedDocument';
 
 const label = z.string().trim().max(40, 'At most 40 characters.');
 const labelsInput = z.object({ year: label, subject: label, level: label });

@@ -29,7 +29,7 @@ export function openTrial(context: Context, courseId: string, examId: string, se
   if (!drawn.ok) return drawn;
   const { title, design, slots, passages } = drawn.value;
   const paper = takingPaper(
-    { title, design, deadline: null, extraPercent: 0 },
+    { title, examId, design, deadline: null, extraPercent: 0 },
     slots.map((slot, place) => ({ ...slot, slotId: slotId(drawn.value, place), openedAt: null })),
     (place) => slots[place]?.content as DrawnSample['slots'][number]['content'],
     passages,

@@ -16,6 +16,8 @@ import type { WrittenText } from '@/core/question/types/written/student';
 import { attempt, mark, paperSlot, question, response, sitting, user } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
 import { passageContents } from '../bank/passages';
+import { pinnedDesign } from '../exam/pinnedDesign';
+import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { markableSittings } from './markingQueue';
@@ -40,6 +42,8 @@ export type AnswerToMark = {
 
 export type MarkingPage = {
   sittingTitle: string;
+  /** The paper of an off-screen exam. */
+  document: ShownDocument | null;
   /** The passage that stands beside the question on the papers. */
   passage: Rich | null;
   stem: Rich;
@@ -75,6 +79,8 @@ export function answersToMark(
       comment: mark.comment,
       markKind: mark.kind,
       sittingTitle: sitting.title,
+      examId: sitting.examId,
+      revisionId: sitting.revisionId,
       shortName: question.shortName,
       student: user.name,
     })
@@ -112,6 +118,7 @@ export function answersToMark(
     : markingOrder([...bySlot.keys()], context.actor.userId, questionId);
   return ok({
     sittingTitle: first.sittingTitle,
+    document: documentOf(first.examId, pinnedDesign(context.db, first.revisionId)),
     passage:
       [...passageContents(context.db, first.passageVersionId ? [first.passageVersionId] : []).values()][0] ?? null,
     stem: content.stem,

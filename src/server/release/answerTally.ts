@@ -1,5 +1,6 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { notFound, ok, type Result } from '@/core/base/result';
+import { type ExamDesign, linesOf } from '@/core/exam/design';
 import { type AnswerTally, tallyAnswers } from '@/core/marking/answerTally';
 import type { QuestionContent } from '@/core/question/content';
 import { stemLine } from '@/core/question/content';
@@ -7,6 +8,8 @@ import { responseText } from '@/core/question/score';
 import type { QuestionType } from '@/core/question/types';
 import { anonymousAnswer, attempt, paperSlot, question, response } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
+import { pinnedDesign } from '../exam/pinnedDesign';
+import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import type { Context } from '../house/context';
 import { admit } from '../people/permission';
 import { sittingOf } from '../sitting/audience';
@@ -18,6 +21,8 @@ export type TalliedQuestion = AnswerTally & { questionId: string; name: string; 
 
 export type AnswersPage = {
   title: string;
+  /** The paper of an off-screen exam. */
+  document: ShownDocument | null;
   anonymous: boolean;
   /** How many have handed in answers. */
   sheets: number;
@@ -36,7 +41,8 @@ export function sittingAnswers(context: Context, courseId: string, sittingId: st
   if (!row) return notFound('sitting');
   const given = row.anonymous ? anonymousAnswers(context, sittingId) : namedAnswers(context, sittingId);
   const sheets = new Set(given.map((one) => one.sheet)).size;
-  const page = { title: row.title, anonymous: row.anonymous, sheets };
+  const design = pinnedDesign(context.db, row.revisionId);
+  const page = { title: row.title, document: documentOf(row.examId, design), anonymous: row.anonymous, sheets };
   if (row.anonymous && sheets < fewestShown) return ok({ ...page, questions: null });
   const contents = frozenContents(context.db, [...new Set(given.map((one) => one.versionId))]);
   const byQuestion = new Map<string, typeof given>();
@@ -47,7 +53,7 @@ export function sittingAnswers(context: Context, courseId: string, sittingId: st
   }
   return ok({
     ...page,
-    questions: [...byQuestion].map(([questionId, own]) => {
+    questions: inPlanOrder(byQuestion, design).map(([questionId, own]) => {
       const last = own[own.length - 1] as (typeof own)[number];
       const content = contents.get(last.versionId) as QuestionContent;
       return {
@@ -61,6 +67,13 @@ export function sittingAnswers(context: Context, courseId: string, sittingId: st
       };
     }),
   });
+}
+
+/** Fixed questions in the order of their lines, drawn ones behind them. */
+function inPlanOrder<Given>(byQuestion: ReadonlyMap<string, Given>, design: ExamDesign): [string, Given][] {
+  const place = new Map(linesOf(design).map(({ line }, i) => [line.kind === 'fixed' ? line.questionId : line.id, i]));
+  const at = (id: string) => place.get(id) ?? place.size;
+  return [...byQuestion].sort(([a], [b]) => at(a) - at(b));
 }
 
 function anonymousAnswers(context: Context, sittingId: string) {

@@ -9,6 +9,7 @@ import { readResponse } from '@/core/question/student';
 import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, publication, question, response, sitting } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
+import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import type { Context } from '../house/context';
 import { type AttemptInSitting, newestMark, scoredAttempts } from '../marking/newestMarks';
 import { admit } from '../people/permission';
@@ -31,14 +32,25 @@ export type ResultRow = {
   minutes: number | null;
   /** The code on the student's receipt of the attempt that counts. */
   receipt: string | null;
+  /** The paper as a ruler; empty where it is too long to be drawn, or nothing has been handed in. */
   strokes: Stroke[];
+  /** The same in numbers; null where nothing has been handed in. */
+  paper: PaperInNumbers | null;
 };
+
+/** What a paper holds, in numbers of questions. */
+export type PaperInNumbers = { questions: number; answered: number; right: number; waiting: number };
+
+/** A paper longer than this is told in numbers. */
+const longestRuler = 120;
 
 export type ResultsPage = {
   title: string;
   phase: SittingPhase;
   timeZone: string;
   purpose: ExamPurpose;
+  /** The paper of an off-screen exam. */
+  document: ShownDocument | null;
   rows: ResultRow[];
 };
 
@@ -148,7 +160,7 @@ export function sittingResults(context: Context, courseId: string, sittingId: st
       changed: published !== null && found !== undefined && differs(published, found.result),
       minutes: counted?.endedAt ? Math.round((counted.endedAt - counted.startedAt) / 60_000) : null,
       receipt: counted?.seed ? receiptCode(counted.seed) : null,
-      strokes: counted ? (strokes.get(counted.id) ?? []) : [],
+      ...paperOf(counted ? strokes.get(counted.id) : undefined),
     };
   });
   const { scored, counts, anonymous } = row;
@@ -157,8 +169,23 @@ export function sittingResults(context: Context, courseId: string, sittingId: st
     phase: phaseOf(row, context.now),
     timeZone: admitted.value.timeZone,
     purpose: { scored, counts, anonymous },
+    document: documentOf(row.examId, pinnedDesign(context.db, row.revisionId)),
     rows,
   });
+}
+
+function paperOf(strokes: Stroke[] | undefined): Pick<ResultRow, 'strokes' | 'paper'> {
+  if (!strokes) return { strokes: [], paper: null };
+  const count = (is: (stroke: Stroke) => boolean | undefined) => strokes.filter(is).length;
+  return {
+    strokes: strokes.length > longestRuler ? [] : strokes,
+    paper: {
+      questions: strokes.length,
+      answered: count((stroke) => stroke.answered),
+      right: count((stroke) => stroke.outcome === 'right'),
+      waiting: count((stroke) => stroke.awaitsMark),
+    },
+  };
 }
 
 /** The paper of every handed-in attempt of a sitting as strokes of its ruler. */
@@ -193,7 +220,9 @@ function strokesOf(db: Db, { id: sittingId, scored }: SittingRow): Map<string, S
       awaitsMark: scored && row.points === null,
       ...(outcome && answered ? { outcome } : {}),
     };
-    strokes.set(row.attemptId, [...(strokes.get(row.attemptId) ?? []), stroke]);
+    const own = strokes.get(row.attemptId);
+    if (own) own.push(stroke);
+    else strokes.set(row.attemptId, [stroke]);
   }
   return strokes;
 }

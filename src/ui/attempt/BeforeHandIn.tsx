@@ -17,6 +17,9 @@ type Props = {
   waiting: boolean;
 };
 
+/** More numbers than this help nobody: the first ones lead there, the rest are counted. */
+const mostNamed = 60;
+
 /** What is empty or to come back to, one press from each, before the hand-in. */
 export function BeforeHandIn({
   heading,
@@ -36,13 +39,14 @@ export function BeforeHandIn({
   const comeBack = strokes.filter((stroke) => stroke.comeBack);
   const numbers = (list: Stroke[]) => (
     <ul className="mt-1 flex flex-wrap gap-2">
-      {list.map((stroke) => (
+      {list.slice(0, mostNamed).map((stroke) => (
         <li key={stroke.number}>
           <Button onClick={() => onGo(stroke.number)} aria-label={`Go to question ${stroke.number}`}>
             {stroke.number}
           </Button>
         </li>
       ))}
+      {list.length > mostNamed && <li className="self-center text-base">and {list.length - mostNamed} more</li>}
     </ul>
   );
   return (

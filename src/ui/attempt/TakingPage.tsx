@@ -3,11 +3,14 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import type { Stroke } from '@/core/attempt/strokes';
 import { isEmptyRich } from '@/core/base/rich';
 import { Button } from '../kit/Button';
+import { PaperDocument } from '../kit/PaperDocument';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RichText } from '../kit/RichText';
+import { AnswerSheet } from './AnswerSheet';
 import { BeforeHandIn } from './BeforeHandIn';
 import { chooseSaid, isAnswered, partProgress } from './chooseParts';
 import type { Answer, TakingSlot } from './opening';
+import { PaperPages } from './PaperPages';
 import { SaveState } from './SaveState';
 import { TakingQuestion } from './TakingQuestion';
 import { TimeLeft } from './TimeLeft';
@@ -19,6 +22,9 @@ const atOnce = new Set(['single-choice', 'multiple-choice', 'true-false', 'match
 
 /** How long to wait before a hand-in by the clock is tried again. */
 const pauseBeforeRetry = 1_500;
+
+/** Of a paper longer than this the ruler shows the present page only. */
+const longestRuler = 120;
 
 type Fill = (answers: { slotId: string; value: unknown }[]) => void;
 
@@ -46,6 +52,10 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
   const shown = slots.filter((slot) => slot.page === page);
   const lastPage = slots.at(-1)?.page ?? 0;
 
+  const noteHeading = (number: number, element: HTMLHeadingElement | null) => {
+    if (element) headings.current.set(number, element);
+    else headings.current.delete(number);
+  };
   const goTo = (number: number) => {
     const to = slots[Math.min(Math.max(number - 1, 0), slots.length - 1)]?.page ?? 0;
     if (to === page && !atEnd) {
@@ -86,7 +96,8 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
     partTitle: one.partTitle,
     answered: isAnswered(answers[one.slotId]),
     comeBack: answers[one.slotId]?.comeBack,
-    current: !atEnd && one.page === page,
+    // A caret over every question of the only page would tell nothing.
+    current: !atEnd && lastPage > 0 && one.page === page,
   }));
   const progress = partProgress(slots, paper?.choose ?? {}, answers);
   /** Why a question cannot be answered now; null when it can. */
@@ -95,6 +106,19 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
     if (part?.rule.extra !== 'refused' || isAnswered(answer) || part.answered < part.rule.count) return null;
     return `You have answered ${part.answered} of ${part.rule.count} in this part. Clear one to answer this one instead.`;
   };
+
+  const onePage = slots.length > longestRuler;
+  const ruler = (
+    <PaperRuler
+      strokes={
+        onePage
+          ? strokes.filter((_, i) => slots[i]?.page === page).map((stroke) => ({ ...stroke, current: false }))
+          : strokes
+      }
+      onPick={goTo}
+      label="Your paper"
+    />
+  );
 
   return (
     <div className="mx-auto max-w-[760px] px-4 pb-16 text-lg">
@@ -107,7 +131,8 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
           <TimeLeft deadline={deadline} ahead={ahead} onOver={() => void finish(true)} />
         </div>
         <div className="mt-1 mb-2">{port.keeps && <SaveState state={state} />}</div>
-        <PaperRuler strokes={strokes} onPick={goTo} label="Your paper" />
+        {onePage && <PaperPages slots={slots} page={atEnd ? -1 : page} strokes={strokes} onTurn={turnTo} />}
+        {!paper?.sheet && ruler}
       </header>
 
       {state.kind === 'superseded' && (
@@ -144,7 +169,21 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
               <RichText rich={paper.instructions} className="mt-2" />
             </details>
           )}
-          {shown.map((slot, i) => {
+          {paper.sheet?.document && <PaperDocument {...paper.sheet.document} />}
+          {paper.sheet && (
+            <>
+              <div className="mb-4">{ruler}</div>
+              <AnswerSheet
+                slots={shown}
+                answers={answers}
+                heading={noteHeading}
+                closed={closed}
+                onRespond={(slotId, value, type) => change(slotId, { value }, atOnce.has(type) ? 0 : undefined)}
+                onComeBack={(slotId, comeBack) => change(slotId, { comeBack }, 0)}
+              />
+            </>
+          )}
+          {(paper.sheet ? [] : shown).map((slot, i) => {
             const before = shown[i - 1];
             const rule = paper.choose[slot.partId];
             const passage = slot.passage && slot.passage !== before?.passage ? paper.passages[slot.passage] : undefined;
@@ -171,10 +210,7 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
                   slot={slot}
                   count={slots.length}
                   answer={answers[slot.slotId]}
-                  heading={(element) => {
-                    if (element) headings.current.set(slot.number, element);
-                    else headings.current.delete(slot.number);
-                  }}
+                  heading={(element) => noteHeading(slot.number, element)}
                   closed={closed}
                   ahead={ahead}
                   whyNot={fullPart(slot, answers[slot.slotId])}
@@ -192,7 +228,7 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
               whyNot={
                 page > 0
                   ? null
-                  : lastPage === slots.length - 1
+                  : lastPage === slots.length - 1 && !paper.sheet
                     ? 'This is the first question.'
                     : 'This is the first page.'
               }

@@ -25,6 +25,8 @@ export type Paper = {
   passages: Record<string, Rich>;
   /** The choose-parts by id. */
   choose: Record<string, ChooseRule>;
+  /** An answer sheet, because the questions stand on paper, with the paper where it may be seen. */
+  sheet: { document: { name: string; address: string } | null } | null;
   anonymous: boolean;
 };
 

@@ -40,6 +40,7 @@ function open(slots: TakingSlot[], more: Partial<Opening> = {}, handed: () => Ha
     slots,
     passages: {},
     choose: {},
+    sheet: null,
     anonymous: false,
     epoch: 1,
     answers: [],

@@ -5,6 +5,7 @@ import { pointsText } from '@/core/base/rounding';
 import { type QuestionType, questionTypeNames, questionTypes, usualPoints } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
+import { numberIn } from '../kit/numberIn';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
@@ -60,7 +61,7 @@ function Points({ points, setPoints }: Pick<Props, 'points' | 'setPoints'>) {
           event.preventDefault();
           const given = questionTypes.flatMap((type) => {
             const text = texts[type].trim();
-            return text === '' ? [] : [[type, Number(text.replace(',', '.'))]];
+            return text === '' ? [] : [[type, numberIn(text)]];
           });
           void perform(
             () => setPoints(Object.fromEntries(given)),

@@ -4,6 +4,7 @@ import type { CategoryNode } from '@/core/bank/categoryTree';
 import { difficulties } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import { SelectField, TextField } from '../kit/Field';
+import { numberIn } from '../kit/numberIn';
 import type { Objective } from './model';
 
 type Props = {
@@ -78,7 +79,7 @@ export function BulkBar(props: Props) {
   const run = () => {
     switch (act) {
       case 'points':
-        return onChange({ kind: act, points: Number(value.replace(',', '.')) });
+        return onChange({ kind: act, points: numberIn(value) });
       case 'difficulty':
         return onChange({ kind: act, difficulty: value === 'none' ? null : value });
       case 'move':

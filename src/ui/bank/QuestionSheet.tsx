@@ -10,6 +10,7 @@ import { blankGap } from '@/core/question/types/gap-fill/content';
 import { withoutEmptyParts } from '@/core/question/withoutEmptyParts';
 import { Button } from '../kit/Button';
 import { SelectField, TextField } from '../kit/Field';
+import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
@@ -124,7 +125,7 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
     const typed = fields.points.trim();
     const input = {
       ...fields,
-      points: typed === '' ? null : Number(typed.replace(',', '.')),
+      points: typed === '' ? null : numberIn(typed),
       content: withoutEmptyParts(content),
     };
     if (isNew) {
@@ -306,7 +307,7 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
           </div>
           <QuestionPreview
             content={content}
-            points={fields.points.trim() === '' ? question.usualPoints : Number(fields.points.replace(',', '.')) || 0}
+            points={fields.points.trim() === '' ? question.usualPoints : numberIn(fields.points) || 0}
           />
           {!isNew && <UsagePanel question={question} />}
         </div>

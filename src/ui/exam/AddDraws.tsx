@@ -3,19 +3,18 @@ import { useState } from 'react';
 import type { DrawLine, PoolRule } from '@/core/exam/design';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
+import { numberIn } from '../kit/numberIn';
 import type { Sources } from './PoolPieces';
 
 type Props = { sources: Sources; makeId: () => string; onAdd: (lines: DrawLine[]) => void; onClose: () => void };
-
-const number = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.replace(',', '.')));
 
 /** One draw for each of the chosen categories and exams, all of the same count and points, in one go. */
 export function AddDraws({ sources, makeId, onAdd, onClose }: Props) {
   const [chosen, setChosen] = useState<string[]>([]);
   const [count, setCount] = useState('1');
   const [points, setPoints] = useState('1');
-  const countFits = Number.isInteger(number(count)) && number(count) >= 1 && number(count) <= 500;
-  const pointsFit = number(points) > 0 && number(points) <= 1_000;
+  const countFits = Number.isInteger(numberIn(count)) && numberIn(count) >= 1 && numberIn(count) <= 500;
+  const pointsFit = numberIn(points) > 0 && numberIn(points) <= 1_000;
   const all: { key: string; name: string; pool: PoolRule }[] = [
     ...sources.categories.map(({ id, name }) => ({
       key: id,
@@ -32,7 +31,7 @@ export function AddDraws({ sources, makeId, onAdd, onClose }: Props) {
     onAdd(
       all
         .filter(({ key }) => chosen.includes(key))
-        .map(({ pool }) => ({ kind: 'draw', id: makeId(), count: number(count), points: number(points), pool })),
+        .map(({ pool }) => ({ kind: 'draw', id: makeId(), count: numberIn(count), points: numberIn(points), pool })),
     );
     onClose();
   };

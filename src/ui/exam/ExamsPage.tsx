@@ -20,12 +20,13 @@ type Props = {
     id: string;
     title: string;
     archived: boolean;
+    offScreen: boolean;
     points: number;
     questions: number;
     sittings: number;
   })[];
   mayChange: boolean;
-  begin: Command<[title: string], { examId: string }>;
+  begin: Command<[title: string, offScreen: boolean], { examId: string }>;
   duplicate: Command<[examId: string], { examId: string }>;
   archive: Command<[examId: string, archived: boolean], null>;
 };
@@ -36,10 +37,11 @@ export function ExamsPage({ base, exams, mayChange, begin, duplicate, archive }:
   const { perform, problems, busy } = usePerform();
   const [title, setTitle] = useState('');
   const [find, setFind] = useState('');
-  const submit = async (event: FormEvent) => {
+  const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
+    const offScreen = (event.nativeEvent as SubmitEvent).submitter?.getAttribute('value') === 'off-screen';
     await perform(
-      () => begin(title),
+      () => begin(title, offScreen),
       ({ examId }) => router.push(`${base}/${examId}`),
     );
   };
@@ -82,6 +84,14 @@ export function ExamsPage({ base, exams, mayChange, begin, duplicate, archive }:
             />
             <Button type="submit" look="main" disabled={busy}>
               Begin an exam
+            </Button>
+            <Button
+              type="submit"
+              value="off-screen"
+              disabled={busy}
+              title="Its questions stand on paper or on the board; here stand the items and their key"
+            >
+              Off-screen
             </Button>
           </form>
         )}
@@ -136,10 +146,14 @@ export function ExamsPage({ base, exams, mayChange, begin, duplicate, archive }:
                   <span className="min-w-0">
                     <span className="font-serif text-lg">{exam.title}</span>{' '}
                     <span className="text-sm text-ink-2">
-                      {[exam.year, exam.subject, exam.level].filter(Boolean).join(' · ')}
+                      {[exam.offScreen && 'off-screen', exam.year, exam.subject, exam.level]
+                        .filter(Boolean)
+                        .join(' · ')}
                     </span>
                   </span>
-                  <span className="text-right text-ink-2 tabular-nums">{exam.questions} questions</span>
+                  <span className="text-right text-ink-2 tabular-nums">
+                    {exam.questions} {exam.offScreen ? 'items' : 'questions'}
+                  </span>
                   <span className="text-right text-ink-2 tabular-nums">{pointsText(exam.points)} points</span>
                   <span className="text-right text-ink-2 tabular-nums">
                     {exam.sittings === 0

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { ExamDesign } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import { TextField } from '../kit/Field';
+import { numberIn } from '../kit/numberIn';
 
 const usualDistance = 2;
 const of100 = (share: number) => (share * 100).toFixed(1).replace(/\.0$/, '');
@@ -18,7 +19,7 @@ type Props = {
 export function HardnessFields({ design, check: { hardness }, mayChange, onChange }: Props) {
   const within = design.equalHardness?.within ?? null;
   const [text, setText] = useState(String(within ?? usualDistance));
-  const read = text.trim() === '' ? Number.NaN : Number(text.replace(',', '.'));
+  const read = numberIn(text);
   const fits = read >= 0.1 && read <= 50;
   return (
     <section aria-label="How hard papers are" className="mt-3 border-t border-line pt-3">
@@ -57,7 +58,7 @@ export function HardnessFields({ design, check: { hardness }, mayChange, onChang
           value={text}
           onChange={(event) => {
             setText(event.target.value);
-            const next = event.target.value.trim() === '' ? Number.NaN : Number(event.target.value.replace(',', '.'));
+            const next = numberIn(event.target.value);
             if (next >= 0.1 && next <= 50) onChange({ ...design, equalHardness: { within: next } });
           }}
           problem={fits ? null : 'A number from 0.1 to 50.'}

@@ -4,6 +4,7 @@ import { pointsText } from '@/core/base/rounding';
 import type { ExamLine } from '@/core/exam/design';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
+import { numberIn } from '../kit/numberIn';
 import { SentencePiece } from '../kit/SentencePiece';
 
 export const minutesSaid = (minutes: number) => `${pointsText(minutes)} ${minutes === 1 ? 'minute' : 'minutes'} each`;
@@ -54,7 +55,7 @@ function Options({
   close: () => void;
 }) {
   const [text, setText] = useState(line.minutes ? pointsText(line.minutes) : '');
-  const value = Number(text.replace(',', '.'));
+  const value = numberIn(text);
   const fits = text.trim() === '' || (value >= 0.25 && value <= 600);
   const box = 'flex min-h-8 items-start gap-2 py-1';
   return (
@@ -105,7 +106,7 @@ function Options({
         value={text}
         onChange={(event) => {
           setText(event.target.value);
-          const next = Number(event.target.value.replace(',', '.'));
+          const next = numberIn(event.target.value);
           const { minutes: _, ...rest } = line;
           if (event.target.value.trim() === '') onChange(rest);
           else if (next >= 0.25 && next <= 600) onChange({ ...rest, minutes: next });

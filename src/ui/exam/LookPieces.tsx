@@ -60,8 +60,8 @@ export function LookPieces({ design, shuffle, mayChange, onChange }: Props) {
     return (
       <Sheet label="What it is for" className="px-4 py-2">
         The exam {scoredSaid[purpose.scored ? 'yes' : 'no']}, counts in the gradebook {countsSaid[purpose.counts]}, and
-        its answers {namedSaid[purpose.anonymous ? 'anonymous' : 'named']}. Questions come{' '}
-        {pagesSaid[design.pages ?? 'each']}.
+        its answers {namedSaid[purpose.anonymous ? 'anonymous' : 'named']}.
+        {!design.offScreen && ` Questions come ${pagesSaid[design.pages ?? 'each']}.`}
       </Sheet>
     );
   return (
@@ -104,40 +104,42 @@ export function LookPieces({ design, shuffle, mayChange, onChange }: Props) {
         />
         .
       </div>
-      <div>
-        Questions come{' '}
-        <PickPiece
-          label="Pages"
-          value={design.pages ?? 'each'}
-          options={(['each', 'all', 'breaks'] as const).map((value) => ({ value, says: pagesSaid[value] }))}
-          onPick={(pages) => onChange({ ...design, pages })}
-        />
-        . Their choices are{' '}
-        <PickPiece
-          label="Order of choices"
-          value={design.choices ?? 'shuffled'}
-          options={[
-            { value: 'shuffled', says: 'shuffled where their question allows it' },
-            { value: 'as-written', says: 'never shuffled' },
-          ]}
-          onPick={(value) => {
-            const { choices: _, ...rest } = design;
-            onChange(value === 'as-written' ? { ...rest, choices: 'as-written' } : rest);
-          }}
-        />{' '}
-        and labelled{' '}
-        <PickPiece
-          label="Labels of choices"
-          value={design.labels ?? 'A'}
-          options={['A', 'a', '1', 'none', ...letters.filter((one) => one !== 'A' && one !== 'a')].map((value) => ({
-            value,
-            says: labelsSaid(value),
-          }))}
-          onPick={(labels) => onChange({ ...design, labels })}
-        />
-        , unless a question says otherwise.{' '}
-        <span className="text-sm text-ink-2">{choiceOrderSaid(design, shuffle)}</span>
-      </div>
+      {!design.offScreen && (
+        <div>
+          Questions come{' '}
+          <PickPiece
+            label="Pages"
+            value={design.pages ?? 'each'}
+            options={(['each', 'all', 'breaks'] as const).map((value) => ({ value, says: pagesSaid[value] }))}
+            onPick={(pages) => onChange({ ...design, pages })}
+          />
+          . Their choices are{' '}
+          <PickPiece
+            label="Order of choices"
+            value={design.choices ?? 'shuffled'}
+            options={[
+              { value: 'shuffled', says: 'shuffled where their question allows it' },
+              { value: 'as-written', says: 'never shuffled' },
+            ]}
+            onPick={(value) => {
+              const { choices: _, ...rest } = design;
+              onChange(value === 'as-written' ? { ...rest, choices: 'as-written' } : rest);
+            }}
+          />{' '}
+          and labelled{' '}
+          <PickPiece
+            label="Labels of choices"
+            value={design.labels ?? 'A'}
+            options={['A', 'a', '1', 'none', ...letters.filter((one) => one !== 'A' && one !== 'a')].map((value) => ({
+              value,
+              says: labelsSaid(value),
+            }))}
+            onPick={(labels) => onChange({ ...design, labels })}
+          />
+          , unless a question says otherwise.{' '}
+          <span className="text-sm text-ink-2">{choiceOrderSaid(design, shuffle)}</span>
+        </div>
+      )}
       <div>
         It is usually given with{' '}
         <UsualPieces usual={design.usual ?? noUsualRules} onChange={(usual) => onChange({ ...design, usual })} />

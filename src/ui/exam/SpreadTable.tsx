@@ -6,6 +6,7 @@ import type { PlanCheck } from '@/core/exam/planCheck';
 import { type SpreadCell, type SpreadRow, spreadColumns } from '@/core/exam/pointSpread';
 import { Button } from '../kit/Button';
 import { SelectField, TextField } from '../kit/Field';
+import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { SentencePiece } from '../kit/SentencePiece';
 import type { Sources } from './PoolPieces';
@@ -197,7 +198,7 @@ function TargetField({
   onDone: () => void;
 }) {
   const [text, setText] = useState(percent === null ? '' : pointsText(percent));
-  const value = Number(text.replace(',', '.'));
+  const value = numberIn(text);
   const fits = text.trim() === '' || (value >= 0 && value <= 100);
   return (
     <form

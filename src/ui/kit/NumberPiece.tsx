@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { Button } from './Button';
 import { TextField } from './Field';
+import { numberIn } from './numberIn';
 
 /** A number in a small editor; what is not a number above 0 is not taken over. */
 export function NumberPiece({
@@ -19,7 +20,7 @@ export function NumberPiece({
   onDone: () => void;
 }) {
   const [text, setText] = useState(pointsText(value));
-  const number = Number(text.replace(',', '.'));
+  const number = numberIn(text);
   const fits = text.trim() !== '' && Number.isFinite(number) && number > 0 && (!whole || Number.isInteger(number));
   return (
     <form
@@ -38,7 +39,7 @@ export function NumberPiece({
         onFocus={(event) => event.target.select()}
         onChange={(event) => {
           setText(event.target.value);
-          const next = Number(event.target.value.replace(',', '.'));
+          const next = numberIn(event.target.value);
           if (
             event.target.value.trim() !== '' &&
             Number.isFinite(next) &&

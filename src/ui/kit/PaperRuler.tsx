@@ -40,40 +40,46 @@ export function PaperRuler({ strokes, onPick, size = 'page', label }: Props) {
     >
       {parts.map((part) => (
         <div key={part.strokes[0]?.number} className="min-w-0">
-          <div className="flex border-b border-ink">
-            {part.strokes.map((stroke) => {
-              index += 1;
-              const own = index;
-              return onPick ? (
-                <button
-                  key={stroke.number}
-                  type="button"
-                  tabIndex={own === focusable ? 0 : -1}
-                  aria-label={strokeText(stroke)}
-                  aria-current={stroke.current ? 'true' : undefined}
-                  title={strokeText(stroke)}
-                  onClick={() => onPick(stroke.number)}
-                  onKeyDown={(event) => walk(event, own)}
-                  className="hover:bg-prussian-wash"
-                >
-                  <Drawn stroke={stroke} size={size} />
-                </button>
-              ) : (
-                <Drawn key={stroke.number} stroke={stroke} size={size} />
-              );
-            })}
-          </div>
-          {size === 'page' && (
-            <>
-              <div className="flex text-[11px] leading-4 text-ink-2 tabular-nums" aria-hidden="true">
-                {part.strokes.map((stroke) => (
-                  <span key={stroke.number} className="w-[18px] text-center">
-                    {stroke.number % 5 === 0 || stroke.number === 1 ? stroke.number : ''}
-                  </span>
-                ))}
+          <div className={size === 'page' ? 'flex flex-wrap gap-y-1' : 'flex'}>
+            {inFives(part.strokes).map((five) => (
+              <div key={five[0]?.number}>
+                <div className="flex border-b border-ink">
+                  {five.map((stroke) => {
+                    index += 1;
+                    const own = index;
+                    return onPick ? (
+                      <button
+                        key={stroke.number}
+                        type="button"
+                        tabIndex={own === focusable ? 0 : -1}
+                        aria-label={strokeText(stroke)}
+                        aria-current={stroke.current ? 'true' : undefined}
+                        title={strokeText(stroke)}
+                        onClick={() => onPick(stroke.number)}
+                        onKeyDown={(event) => walk(event, own)}
+                        className="hover:bg-prussian-wash"
+                      >
+                        <Drawn stroke={stroke} size={size} />
+                      </button>
+                    ) : (
+                      <Drawn key={stroke.number} stroke={stroke} size={size} />
+                    );
+                  })}
+                </div>
+                {size === 'page' && (
+                  <div className="flex text-[11px] leading-4 text-ink-2 tabular-nums" aria-hidden="true">
+                    {five.map((stroke) => (
+                      <span key={stroke.number} className="w-[18px] text-center">
+                        {stroke.number % 5 === 0 || stroke.number === 1 ? stroke.number : ''}
+                      </span>
+                    ))}
+                  </div>
+                )}
               </div>
-              {parts.length > 1 && <div className="truncate text-[11px] leading-4 text-ink-2">{part.title}</div>}
-            </>
+            ))}
+          </div>
+          {size === 'page' && parts.length > 1 && (
+            <div className="truncate text-[11px] leading-4 text-ink-2">{part.title}</div>
           )}
         </div>
       ))}
@@ -90,6 +96,17 @@ const summary = (strokes: readonly Stroke[]) => {
   if (waiting) said.push(`${waiting} waiting for a mark`);
   return said.join(', ');
 };
+
+/** A long part goes on in the next row: it breaks only behind every fifth question. */
+function inFives(strokes: readonly Stroke[]): Stroke[][] {
+  const fives: Stroke[][] = [];
+  for (const stroke of strokes) {
+    const last = fives.at(-1);
+    if (!last || stroke.number % 5 === 1) fives.push([stroke]);
+    else last.push(stroke);
+  }
+  return fives;
+}
 
 function inParts(strokes: readonly Stroke[]): { title: string; strokes: Stroke[] }[] {
   const parts: { title: string; strokes: Stroke[] }[] = [];

@@ -8,7 +8,9 @@ import type { Rubric } from '@/core/question/types/written/content';
 import { countWords } from '@/core/question/types/written/student';
 import { Button } from '../kit/Button';
 import { TextArea, TextField } from '../kit/Field';
+import { numberIn } from '../kit/numberIn';
 import { PageTitle, Sheet } from '../kit/Page';
+import { PaperDocument } from '../kit/PaperDocument';
 import { PaperRuler } from '../kit/PaperRuler';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
@@ -33,6 +35,7 @@ type Props = {
   base: string;
   page: {
     sittingTitle: string;
+    document: { name: string; address: string } | null;
     passage: Rich | null;
     stem: Rich;
     modelAnswer: Rich;
@@ -73,7 +76,7 @@ export function MarkingPage({ base, page, mark }: Props) {
   }, [at]);
 
   const save = async () => {
-    const value = Number(points.replace(',', '.'));
+    const value = numberIn(points);
     if (points.trim() === '' || !Number.isFinite(value)) {
       setProblems([{ code: 'bad-input', field: 'points', message: 'Type the points as a number.' }]);
       return;
@@ -194,6 +197,7 @@ export function MarkingPage({ base, page, mark }: Props) {
             <h2 className="mb-1 font-sans text-sm font-medium text-ink-2">The question</h2>
             <RichText rich={page.stem} className="text-lg" />
           </Sheet>
+          {page.document && <PaperDocument {...page.document} />}
           {page.passage && (
             <Sheet label="Passage" className="px-5 py-3">
               <details>

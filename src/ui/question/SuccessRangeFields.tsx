@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { type SuccessRange, successRange } from '@/core/question/successRange';
 import { TextField } from '../kit/Field';
+import { numberIn } from '../kit/numberIn';
 
 const usual: [SuccessRange | null, string][] = [
   [null, 'any success rate'],
@@ -14,8 +15,6 @@ const usual: [SuccessRange | null, string][] = [
 export const successSaid = (range: SuccessRange | null | undefined): string =>
   range ? `success ${range.from} to ${range.to} %` : 'any success rate';
 
-const typed = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.replace(',', '.')));
-
 /** Chooses a range of success rates: one of the usual ones, or any two percentages. Only a range that can be is set. */
 export function SuccessRangeFields({
   value,
@@ -26,12 +25,12 @@ export function SuccessRangeFields({
 }) {
   const [from, setFrom] = useState(String(value?.from ?? ''));
   const [to, setTo] = useState(String(value?.to ?? ''));
-  const parsed = successRange.safeParse({ from: typed(from), to: typed(to) });
+  const parsed = successRange.safeParse({ from: numberIn(from), to: numberIn(to) });
   const begun = from !== '' || to !== '';
   const write = (nextFrom: string, nextTo: string) => {
     setFrom(nextFrom);
     setTo(nextTo);
-    const next = successRange.safeParse({ from: typed(nextFrom), to: typed(nextTo) });
+    const next = successRange.safeParse({ from: numberIn(nextFrom), to: numberIn(nextTo) });
     if (next.success) onChange(next.data);
   };
   return (

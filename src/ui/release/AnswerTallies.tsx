@@ -34,7 +34,11 @@ export function AnswerTallies({ answers: { anonymous, sheets, questions } }: Pro
         {anonymous && ', anonymous: nothing stored links an answer to a person'}.
       </p>
       {questions.map((question) => (
-        <Sheet key={question.questionId} label={question.name} className="px-4 py-3">
+        <Sheet
+          key={question.questionId}
+          label={question.name}
+          className="px-4 py-3 [contain-intrinsic-size:auto_180px] [content-visibility:auto]"
+        >
           <h2 className="text-lg">{question.name}</h2>
           <p className="text-sm text-ink-2">
             {question.partTitle} · {questionTypeNames[question.type].toLowerCase()} · answered by{' '}

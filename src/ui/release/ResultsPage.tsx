@@ -7,6 +7,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { Decision } from '../kit/Decision';
 import { inputShape } from '../kit/Field';
 import { PageTitle, Sheet, State } from '../kit/Page';
+import { PaperDocument } from '../kit/PaperDocument';
 import { PaperRuler } from '../kit/PaperRuler';
 import { Problems } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
@@ -24,6 +25,7 @@ type Row = {
   minutes: number | null;
   receipt: string | null;
   strokes: Stroke[];
+  paper: { questions: number; answered: number; right: number; waiting: number } | null;
 };
 
 type Numbers = {
@@ -38,7 +40,13 @@ type Numbers = {
 type Props = {
   base: string;
   sittingId: string;
-  results: { title: string; phase: SittingPhase; timeZone: string; rows: Row[] };
+  results: {
+    title: string;
+    phase: SittingPhase;
+    timeZone: string;
+    document: { name: string; address: string } | null;
+    rows: Row[];
+  };
   numbers: Numbers;
   mayPublish: boolean;
   publish: Command<[expected: number], { published: number }>;
@@ -91,6 +99,7 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
         )}
       </PageTitle>
       <p className="mb-3">{numbersSentence(numbers)}</p>
+      {results.document && <PaperDocument {...results.document} />}
       <Problems problems={problems} className="mb-3" />
       {done && (
         <p role="status" className="mb-3 text-pine">
@@ -135,6 +144,12 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
                   <td>
                     {row.strokes.length > 0 && (
                       <PaperRuler size="line" strokes={row.strokes} label={`Paper of ${row.name}`} />
+                    )}
+                    {row.strokes.length === 0 && row.paper && (
+                      <span className="text-sm whitespace-nowrap text-ink-2">
+                        {row.paper.answered} of {row.paper.questions} answered, {row.paper.right} right
+                        {row.paper.waiting > 0 && `, ${row.paper.waiting} to be marked`}
+                      </span>
                     )}
                   </td>
                   <td className="text-right whitespace-nowrap">{row.result && <Score result={row.result} />}</td>

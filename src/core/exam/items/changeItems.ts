@@ -35,7 +35,7 @@ const choices = z
 const start = z.string().regex(/^([A-Za-z]|1)$/, 'A letter to begin with, or 1.');
 const range = { from: place, to: place };
 
-/** One thing done to the items of an off-screen exam: to many at once, or to one. Places count from 1. */
+/** One thing done to the items of an off-screen exam. Places count from 1. */
 export const itemChange = z.discriminatedUnion('do', [
   /** Items that are not there yet are made, with their numbers as labels. */
   z.object({ do: z.literal('set'), ...range, type: z.enum(itemTypes), choices, start, points }),
@@ -51,12 +51,20 @@ export const itemChange = z.discriminatedUnion('do', [
   z.object({ do: z.literal('take-out'), ...range }),
   /** Makes room: so many new items like the one at the place, before it. */
   z.object({ do: z.literal('insert'), at: place, count: place }),
+  /** What was typed into the rows of single items. */
   z.object({
-    do: z.literal('one'),
-    at: place,
-    label: label.optional(),
-    key: z.string().max(2_000).optional(),
-    points: points.optional(),
+    do: z.literal('each'),
+    changes: z
+      .array(
+        z.object({
+          at: place,
+          label: label.optional(),
+          key: z.string().max(2_000).optional(),
+          points: points.optional(),
+        }),
+      )
+      .min(1)
+      .max(mostItems),
   }),
 ]);
 
@@ -117,18 +125,22 @@ function changedItems(items: readonly Item[], change: ItemChange): Result<Item[]
       const fresh = Array.from({ length: change.count }, () => ({ ...like, questionId: '', key: '', label: '' }));
       return ok(numbered(items, [...items.slice(0, change.at - 1), ...fresh, ...items.slice(change.at - 1)]));
     }
-    case 'one': {
-      const item = items[change.at - 1];
-      if (!item) return known(change.at, 'at') ?? refused('bad-input', 'There is no such item.', 'at');
-      const next = {
-        ...item,
-        label: change.label ?? item.label,
-        key: change.key?.trim() ?? item.key,
-        points: change.points ?? item.points,
-      };
-      const read = itemContent(next);
-      if (!read.ok) return refused('bad-input', read.message, 'key');
-      return ok(items.map((one) => (one === item ? next : one)));
+    case 'each': {
+      const next = [...items];
+      for (const { at, label, key, points } of change.changes) {
+        const item = next[at - 1];
+        if (!item) return known(at, 'at') ?? refused('bad-input', 'There is no such item.', 'at');
+        const own = {
+          ...item,
+          label: label ?? item.label,
+          key: key?.trim() ?? item.key,
+          points: points ?? item.points,
+        };
+        const read = itemContent(own);
+        if (!read.ok) return refused('bad-input', `Item ${own.label}: ${read.message}`, `items.${at}`);
+        next[at - 1] = own;
+      }
+      return ok(next);
     }
   }
 }

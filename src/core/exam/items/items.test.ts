@@ -165,8 +165,8 @@ describe('setting items in bulk', () => {
     [{ do: 'keys', from: 1, text: 'AXQ' }, 'Item 2: “X” is none of its choices, A to D.'],
     [{ do: 'keys', from: 1, text: 'ABC' }, 'The key goes on after the last item: “C” belongs to none.'],
     [{ do: 'keys', from: 1, text: ' ' }, 'Type or paste the right answers.'],
-    [{ do: 'one', at: 1, label: '2' }, 'Two items would carry the label 2. Give one of them another.'],
-    [{ do: 'one', at: 1, key: 'Z' }, '“Z” is none of its choices, A to D.'],
+    [{ do: 'each', changes: [{ at: 1, label: '2' }] }, 'Two items would carry the label 2. Give one of them another.'],
+    [{ do: 'each', changes: [{ at: 1, key: 'Z' }] }, 'Item 1: “Z” is none of its choices, A to D.'],
     [{ do: 'insert', at: 1, count: mostItems - 1 }, `An off-screen exam holds at most ${mostItems} items.`],
   ] as [ItemChange, string][])('refuses %o and changes nothing', (change, message) => {
     const before = items(2);
@@ -175,7 +175,7 @@ describe('setting items in bulk', () => {
   });
 
   test('numbers items anew when some go or come, and leaves labels that someone gave', () => {
-    const four = must(changeItems(items(4), { do: 'one', at: 3, label: '2a' }));
+    const four = must(changeItems(items(4), { do: 'each', changes: [{ at: 3, label: '2a' }] }));
     const fewer = must(changeItems(four, { do: 'take-out', from: 1, to: 1 }));
     expect(fewer.map((one) => [one.questionId, one.label])).toEqual([
       ['q2', '1'],

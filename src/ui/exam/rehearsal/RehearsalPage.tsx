@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { Button } from '../../kit/Button';
 import { TextField } from '../../kit/Field';
+import { numberIn } from '../../kit/numberIn';
 import { PageTitle } from '../../kit/Page';
 import { Problems } from '../../kit/Problems';
 import { useRehearsal } from './useRehearsal';
@@ -35,7 +36,7 @@ export function RehearsalPage({ base, title, students, lines, within }: Props) {
   const [distance, setDistance] = useState(String(within ?? 2));
   const size = wholeWithin(classSize, limits.students);
   const goes = wholeWithin(attempts, limits.attempts);
-  const near = Number(distance.replace(',', '.'));
+  const near = numberIn(distance);
   const nearFits = distance.trim() !== '' && near >= 0.1 && near <= 50;
   const running = state.kind === 'running';
   return (

@@ -11,6 +11,7 @@ import { valueText } from '@/core/question/variables/valueText';
 import { isVariableName, type Variable, variableSchema } from '@/core/question/variables/variation';
 import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
+import { numberIn } from '../../kit/numberIn';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
 
@@ -211,7 +212,7 @@ function ListOfNumbers({
         const read = event.target.value
           .split(/[;\s]+/)
           .filter(Boolean)
-          .map((text) => Number(text.replace(',', '.')));
+          .map((text) => numberIn(text));
         if (read.length && read.every(Number.isFinite)) onChange(read);
       }}
       hint="for example 4; 4.5; 6"

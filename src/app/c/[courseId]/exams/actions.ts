@@ -1,13 +1,18 @@
 'use server';
 import { lookThroughQuestions, writeForExam } from '@/server/exam/examQuestions';
 import { createExam, saveExam } from '@/server/exam/exams';
+import { changeExamItems } from '@/server/exam/items';
 import { archiveExam, duplicateExam, labelExam } from '@/server/exam/keepExams';
 import { takeUpRevision } from '@/server/exam/revisions';
 import { createSitting } from '@/server/sitting/sittings';
 import { acting } from '../../../request';
 
-export async function beginExam(courseId: string, title: string) {
-  return acting((context) => createExam(context, courseId, { title }));
+export async function beginExam(courseId: string, title: string, offScreen: boolean) {
+  return acting((context) => createExam(context, courseId, { title, offScreen: offScreen === true }));
+}
+
+export async function changeItems(courseId: string, examId: string, input: unknown) {
+  return acting((context) => changeExamItems(context, courseId, examId, input));
 }
 
 export async function changeExam(courseId: string, examId: string, input: unknown) {

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { sittingAnswers } from '@/server/release/answerTally';
 import { PageTitle } from '@/ui/kit/Page';
+import { PaperDocument } from '@/ui/kit/PaperDocument';
 import { AnswerTallies } from '@/ui/release/AnswerTallies';
 import { orNotFound, pageContext } from '../../../../../request';
 
@@ -20,6 +21,7 @@ export default async function Answers({ params }: { params: Promise<{ courseId: 
           </Link>
         }
       />
+      {answers.document && <PaperDocument {...answers.document} />}
       <AnswerTallies answers={answers} />
     </div>
   );

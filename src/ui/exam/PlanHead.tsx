@@ -1,0 +1,80 @@
+'use client';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import type { ReactNode } from 'react';
+import { Button } from '../kit/Button';
+import { Problems } from '../kit/Problems';
+import { type Command, usePerform } from '../kit/usePerform';
+import { type ExamLabels, LabelPieces } from './LabelPieces';
+import type { Plan, PlannedExam } from './usePlan';
+
+type Props = {
+  base: string;
+  exam: PlannedExam;
+  plan: Plan;
+  mayChange: boolean;
+  give: Command<[], { sittingId: string }>;
+  label: Command<[labels: ExamLabels], null>;
+  /** Further ways to try the exam. */
+  children?: ReactNode;
+};
+
+const stateSaid = { saved: 'saved', waiting: 'not saved yet', saving: 'saving …', failed: 'not saved' };
+
+/** The head of an exam's plan: its title, how it stands stored, its labels, and what can be done with it. */
+export function PlanHead({ base, exam, plan, mayChange, give, label, children }: Props) {
+  const router = useRouter();
+  const { perform, problems: giveProblems, busy } = usePerform();
+  const { revision, behind } = plan.stored;
+  return (
+    <>
+      <div className="mb-4 flex flex-wrap items-end gap-x-4 gap-y-2">
+        <div className="min-w-72 flex-1">
+          <label className="sr-only" htmlFor="exam-title">
+            Title of the exam
+          </label>
+          <input
+            id="exam-title"
+            value={plan.title}
+            readOnly={!mayChange}
+            onChange={(event) => plan.setTitle(event.target.value)}
+            className="w-full border-b border-transparent bg-transparent font-serif text-2xl font-semibold hover:border-edge"
+          />
+          <p className="text-ink-2" role="status">
+            {exam.design.offScreen && 'Off-screen: its questions stand on paper · '}
+            Revision {revision} · {stateSaid[plan.state]}
+            {exam.frozen &&
+              revision === exam.revision &&
+              ' · given in a sitting: a change makes the next revision, the sitting keeps this one'}
+          </p>
+          {(revision > 1 || behind > 0) && (
+            <p className={behind ? 'text-saffron' : 'text-ink-2'}>
+              {behind > 0 &&
+                `${behind === 1 ? 'One sitting keeps' : `${behind} sittings keep`} an earlier revision. Should ${behind === 1 ? 'it' : 'they'} take this one up? `}
+              <Link href={`${base}/exams/${exam.id}/revisions`} className="text-prussian underline">
+                Revisions and what changed
+              </Link>
+            </p>
+          )}
+          <LabelPieces labels={exam.labels} mayChange={mayChange} label={label} />
+        </div>
+        {mayChange && (
+          <>
+            {children}
+            <Button
+              look="main"
+              disabled={busy || plan.state !== 'saved'}
+              onClick={() => void perform(give, ({ sittingId }) => router.push(`${base}/sittings/${sittingId}`))}
+            >
+              Give as a sitting
+            </Button>
+          </>
+        )}
+      </div>
+      <Problems
+        problems={[...plan.problems.filter((problem) => !problem.field?.startsWith('design.parts')), ...giveProblems]}
+        className="mb-3"
+      />
+    </>
+  );
+}

@@ -1,0 +1,88 @@
+'use client';
+import { type Item, mostItems } from '@/core/exam/items/item';
+import { ButtonLink } from '../../kit/Button';
+import { Empty, Sheet } from '../../kit/Page';
+import type { Command } from '../../kit/usePerform';
+import { RichEditor } from '../../question/rich/RichEditor';
+import type { ExamLabels } from '../LabelPieces';
+import { LookPieces } from '../LookPieces';
+import { PlanAside } from '../PlanAside';
+import { PlanHead } from '../PlanHead';
+import { type PlannedExam, type SaveCommand, usePlan } from '../usePlan';
+import { DocumentSection } from './DocumentSection';
+import { ItemRows } from './ItemRows';
+import { ItemTools } from './ItemTools';
+import { type ChangeCommand, useItems } from './useItems';
+
+type Props = {
+  base: string;
+  exam: PlannedExam;
+  items: Item[];
+  mayChange: boolean;
+  save: SaveCommand;
+  change: ChangeCommand;
+  give: Command<[], { sittingId: string }>;
+  label: Command<[labels: ExamLabels], null>;
+};
+
+/** The plan of an off-screen exam: its items with their key, set in bulk, and the paper they belong to. */
+export function OffScreenPlan({ base, exam, items: begun, mayChange, save, change, give, label }: Props) {
+  const plan = usePlan(exam, save);
+  const { items, problem, type, doToMany } = useItems(plan, begun, change);
+  const { design, setDesign } = plan;
+  return (
+    <div className="min-w-0">
+      <PlanHead base={base} exam={exam} plan={plan} mayChange={mayChange} give={give} label={label}>
+        <ButtonLink href={`/trial${base.slice(2)}/${exam.id}`}>Try it</ButtonLink>
+        <ButtonLink href={`${base}/exams/${exam.id}/sample`}>Answer sheet</ButtonLink>
+      </PlanHead>
+      <div className="grid items-start gap-4 lg:grid-cols-[1fr_300px]">
+        <div className="min-w-0 space-y-4">
+          <LookPieces design={design} shuffle={null} mayChange={mayChange} onChange={setDesign} />
+          {mayChange && <ItemTools items={items} doToMany={doToMany} />}
+          {items.length === 0 ? (
+            <Empty title="No items yet">
+              The questions stand on paper; here stands how each of them is answered, what is right, and what it is
+              worth. Say above how many there are, up to {mostItems}.
+            </Empty>
+          ) : (
+            <Sheet label="Items and key">
+              {problem && (
+                <p role="alert" className="border-b border-line px-3 py-2 text-brick">
+                  {problem.message}
+                </p>
+              )}
+              <ItemRows items={items} wrongAt={problem?.at ?? null} mayChange={mayChange} type={type} />
+              {mayChange && (
+                <p className="border-t border-line px-3 py-2 text-sm text-ink-2">
+                  On a row: its letter marks the right answer and goes on to the next · ↑↓ walk · what you type saves
+                  itself
+                </p>
+              )}
+            </Sheet>
+          )}
+          <DocumentSection base={base} examId={exam.id} plan={plan} mayChange={mayChange} />
+          {mayChange && (
+            <Sheet label="Instructions" className="px-4 py-3">
+              <RichEditor
+                low
+                label="Instructions to the student"
+                value={design.instructions}
+                onChange={(instructions) => setDesign({ ...design, instructions })}
+              />
+            </Sheet>
+          )}
+        </div>
+        <PlanAside
+          design={design}
+          totals={{ questions: items.length, points: items.reduce((sum, item) => sum + item.points, 0) }}
+          check={plan.stored.check}
+          strokes={null}
+          fine="Every item has its key or is marked by hand: the exam can be given."
+          mayChange={mayChange}
+          onChange={setDesign}
+        />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,98 @@
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import type { Problem, Result } from '@/core/base/result';
+import type { ExamDesign } from '@/core/exam/design';
+import type { PlanCheck } from '@/core/exam/planCheck';
+import type { QuestionType } from '@/core/question/types';
+import type { Command } from '../kit/usePerform';
+import type { ExamLabels } from './LabelPieces';
+import type { Sources } from './PoolPieces';
+
+export type Fixed = Record<string, { name: string; type: QuestionType }>;
+
+/** An exam as its plan page opens it. */
+export type PlannedExam = {
+  id: string;
+  title: string;
+  revision: number;
+  edit: number;
+  labels: ExamLabels;
+  frozen: boolean;
+  /** How many scheduled sittings keep an earlier revision. */
+  behind: number;
+  design: ExamDesign;
+  check: PlanCheck;
+  fixed: Fixed;
+  sources: Omit<Sources, 'choosable'>;
+};
+
+/** What the server says after every change of an exam. */
+export type Stored = { edit: number; revision: number; behind: number; check: PlanCheck };
+
+export type SaveCommand = Command<[input: unknown], Stored & { fixed: Fixed }>;
+
+const pauseBeforeSaving = 500;
+
+/**
+ * An exam being planned: what stands on the page, and its way to the server. Every change saves itself after a pause; what
+ * else changes the exam takes its turn, so that no change overtakes another.
+ */
+export function usePlan(exam: PlannedExam, save: SaveCommand) {
+  const [title, setTitle] = useState(exam.title);
+  const [design, setDesign] = useState(exam.design);
+  const [stored, setStored] = useState<Stored & { fixed: Fixed }>(exam);
+  const [state, setState] = useState<'saved' | 'waiting' | 'saving' | 'failed'>('saved');
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const edit = useRef(exam.edit);
+  const newest = useRef({ title, design });
+  const turn = useRef<Promise<unknown>>(Promise.resolve());
+  const waiting = useRef(false);
+
+  /** Runs a change of the exam after those before it, with the number of the edit it starts from. */
+  const inTurn = <Value extends Stored>(change: (edit: number) => Promise<Result<Value>>): Promise<Value | null> => {
+    const run = async (): Promise<Value | null> => {
+      setState('saving');
+      const answer = await change(edit.current).catch(() => null);
+      if (!answer?.ok) {
+        setState('failed');
+        setProblems(
+          answer?.problems ?? [
+            { code: 'busy', message: 'The server could not be reached. Your changes are kept on this page.' },
+          ],
+        );
+        return null;
+      }
+      edit.current = answer.value.edit;
+      setStored((before) => ({ ...before, ...answer.value }));
+      setProblems([]);
+      setState('saved');
+      return answer.value;
+    };
+    const own = turn.current.then(run);
+    turn.current = own;
+    return own;
+  };
+
+  const store = async () => {
+    if (waiting.current) return;
+    waiting.current = true;
+    const answer = await inTurn((from) => {
+      waiting.current = false;
+      return save({ ...newest.current, edit: from });
+    });
+    if (!answer) waiting.current = false;
+  };
+  const latestStore = useRef(store);
+  latestStore.current = store;
+  useEffect(() => {
+    if (newest.current.title === title && newest.current.design === design) return;
+    newest.current = { title, design };
+    setState('waiting');
+    const timer = setTimeout(() => void latestStore.current(), pauseBeforeSaving);
+    return () => clearTimeout(timer);
+  }, [title, design]);
+
+  return { title, setTitle, design, setDesign, stored, state, problems, inTurn };
+}
+
+export type Plan = ReturnType<typeof usePlan>;

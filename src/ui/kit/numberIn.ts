@@ -1,0 +1,3 @@
+/** The number a person typed, with a point or a comma; not a number where nothing or something else was typed. */
+export const numberIn = (text: string): number =>
+  text.trim() === '' ? Number.NaN : Number(text.trim().replace(',', '.'));
