@@ -4,7 +4,8 @@ import { richFromText } from '../base/rich';
 import { exampleDesign, exampleDraw } from '../testing/exampleExam';
 import { moveLine, movePart } from './arrangeDesign';
 import type { ExamDesign, ExamPart } from './design';
-import { designDifference, type Names } from './designDifference';
+import { designDifference } from './designDifference';
+import type { Names } from './designSaid';
 
 const names: Names = {
   categories: new Map([

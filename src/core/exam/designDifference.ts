@@ -1,78 +1,10 @@
 import { isEmptyRich, richText } from '../base/rich';
-import { pointsText } from '../base/rounding';
-import { questionTypeNames } from '../question/types';
-import {
-  type ExamDesign,
-  type ExamLine,
-  type ExamPart,
-  type ExamPurpose,
-  noUsualRules,
-  type PoolRule,
-  type UsualRules,
-  usualPurpose,
-} from './design';
-
-/** What ids are called, for people; an id without a name is gone. */
-export type Names = {
-  categories: ReadonlyMap<string, string>;
-  exams: ReadonlyMap<string, string>;
-  questions: ReadonlyMap<string, string>;
-  objectives: ReadonlyMap<string, string>;
-};
+import { type ExamDesign, type ExamLine, noUsualRules, usualPurpose } from './design';
+import { chooseSaid, hardSaid, lineSaid, type Names, pagesSaid, purposeSaid, usualSaid, worthSaid } from './designSaid';
 
 /** One change between two revisions, in words, and the part it is about; null for the exam as a whole. */
 export type DesignChange = { part: string | null; says: string };
 
-const points = (value: number) => `${pointsText(value)} ${value === 1 ? 'point' : 'points'}`;
-const list = (ids: readonly string[] | undefined, names: ReadonlyMap<string, string>) =>
-  (ids ?? []).map((id) => names.get(id) ?? 'something that is gone');
-
-/** A pool in words: where its questions come from, and what they must be. */
-function poolSaid(pool: PoolRule, names: Names): string {
-  const from = [
-    ...pool.categories.map(
-      ({ id, below }) => `${names.categories.get(id) ?? 'a category that is gone'}${below ? '' : ' alone'}`,
-    ),
-    ...list(pool.exams, names.exams).map((title) => `the questions of ${title}`),
-    ...(pool.questions?.length ? [`${pool.questions.length} picked by hand`] : []),
-  ];
-  const must = [
-    pool.difficulties.join(' or '),
-    (pool.types ?? []).map((type) => questionTypeNames[type].toLowerCase()).join(' or '),
-    list(pool.objectives, names.objectives).join(' or '),
-    (pool.tags ?? []).map((tag) => `tagged ${tag}`).join(' or '),
-    pool.success ? `success rate ${pool.success.from}–${pool.success.to} %` : '',
-    pool.restDays ? `rested ${pool.restDays} days` : '',
-  ].filter(Boolean);
-  return [from.join(', '), ...must].join('; ');
-}
-
-/** A line in words. */
-export function lineSaid(line: ExamLine, names: Names): string {
-  const more = [
-    line.required && 'has to be answered',
-    line.minutes && `${pointsText(line.minutes)} min each`,
-    line.newPage && 'on a new page',
-  ].filter(Boolean);
-  const said =
-    line.kind === 'fixed'
-      ? `${names.questions.get(line.questionId) ?? 'a question that is gone'}, ${points(line.points)}`
-      : line.kind === 'draw'
-        ? `draw ${line.count} from ${poolSaid(line.pool, names)}, ${points(line.points)} each`
-        : `draw ${line.count} passages with ${line.questions} questions each from ${poolSaid(line.pool, names)}, ${points(line.points)} each`;
-  return [said, ...more].join(', ');
-}
-
-const extraSaid = {
-  refused: 'more are refused',
-  best: 'of more the best count',
-  'credit-in-part': 'more are extra credit in the part',
-  'credit-in-exam': 'more are extra credit in the exam',
-};
-const chooseSaid = ({ choose }: ExamPart) =>
-  choose ? `any ${choose.count} are answered, ${extraSaid[choose.extra]}` : 'all are answered';
-const purposeSaid = ({ scored, counts, anonymous }: ExamPurpose) =>
-  `${scored ? 'scored' : 'not scored'}, counts ${counts === 'score' ? 'by score' : counts === 'no' ? 'not at all' : 'for taking part'}, ${anonymous ? 'anonymous' : 'named'}`;
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 /**
@@ -85,23 +17,17 @@ export function designDifference(before: ExamDesign, after: ExamDesign, names: N
   const from = (was: string, is: string) => `${is}; before: ${was}`;
   const [was, is] = [before.purpose ?? usualPurpose, after.purpose ?? usualPurpose];
   if (!same(was, is)) whole(`What it is for: ${from(purposeSaid(was), purposeSaid(is))}.`);
-  const pagesSaid = { each: 'one question at a time', all: 'all on one page', breaks: 'broken where the author says' };
   if ((before.pages ?? 'each') !== (after.pages ?? 'each'))
     whole(`Pages: ${from(pagesSaid[before.pages ?? 'each'], pagesSaid[after.pages ?? 'each'])}.`);
   if (before.choices !== after.choices)
     whole(`Choices: ${after.choices ? 'never shuffled' : 'shuffled where their question allows it'}.`);
   if ((before.labels ?? 'A') !== (after.labels ?? 'A'))
     whole(`Labels of choices: ${from(before.labels ?? 'A', after.labels ?? 'A')}.`);
-  const worthSaid = (worth: number | null) => (worth === null ? 'its points' : pointsText(worth));
   if (before.worth !== after.worth) whole(`Worth: ${from(worthSaid(before.worth), worthSaid(after.worth))}.`);
-  const hardSaid = (design: ExamDesign) =>
-    design.equalHardness ? `within ${design.equalHardness.within} of 100` : 'not asked for';
   if (hardSaid(before) !== hardSaid(after)) whole(`Equally hard papers: ${from(hardSaid(before), hardSaid(after))}.`);
   if (richText(before.instructions) !== richText(after.instructions))
     whole(isEmptyRich(after.instructions) ? 'The instructions are gone.' : 'The instructions are changed.');
   else if (!same(before.instructions, after.instructions)) whole('The form of the instructions is changed.');
-  const usualSaid = ({ timeLimitMinutes, attemptsAllowed, attemptCounts }: UsualRules) =>
-    `${timeLimitMinutes === null ? 'no time limit' : `${timeLimitMinutes} min`}, ${attemptsAllowed === null ? 'any number of attempts' : attemptsAllowed === 1 ? 'one attempt' : `${attemptsAllowed} attempts`}, ${attemptCounts} counts`;
   const [usualBefore, usualAfter] = [before.usual ?? noUsualRules, after.usual ?? noUsualRules];
   if (!same(usualBefore, usualAfter))
     whole(`Usually given with ${from(usualSaid(usualBefore), usualSaid(usualAfter))}.`);

@@ -12,6 +12,7 @@ export type Action =
   | 'bank.change'
   | 'exam.see'
   | 'exam.change'
+  | 'exam.look'
   | 'sitting.see'
   | 'sitting.change'
   | 'sitting.take'
@@ -38,6 +39,8 @@ export const policy: Record<Action, Rule> = {
   'bank.change': { roles: ['instructor'] },
   'exam.see': { roles: ['instructor', 'guest'] },
   'exam.change': { roles: ['instructor'] },
+  /** A colleague looks through what an instructor asked them to look at, its key included. */
+  'exam.look': { roles: ['instructor', 'marker', 'guest'], onlyOwn: ['marker', 'guest'] },
   'sitting.see': { roles: ['instructor', 'guest'] },
   'sitting.change': { roles: ['instructor'] },
   'sitting.take': { roles: ['student'], onlyOwn: ['student'] },

@@ -142,3 +142,40 @@ export function placeText({ week, after }: PlaceInTerm): string {
   if (after > 6) return `${after - 6} ${after === 7 ? 'day' : 'days'} after week ${week}`;
   return `${weekdays[after]} of week ${week}`;
 }
+
+/** The moments a sitting can set. */
+export const sittingMoments = ['opens', 'lastStart', 'due', 'closes'] as const;
+export type SittingMoment = (typeof sittingMoments)[number];
+export type SittingMoments = Record<SittingMoment, Instant | null>;
+
+/** The moments of a sitting taken into another term, as {@link shiftMoments} says, in whatever order they are. */
+export function shiftSitting(
+  from: Term,
+  to: Term,
+  zone: string,
+  moments: SittingMoments,
+): Record<SittingMoment, ShiftedMoment | null> {
+  const inTime = sittingMoments
+    .flatMap((name) => (moments[name] === null ? [] : [{ name, at: moments[name] }]))
+    .sort((a, b) => a.at - b.at);
+  const shifted = shiftMoments(
+    from,
+    to,
+    zone,
+    inTime.map((one) => one.at),
+  );
+  const found = new Map(inTime.map((one, i) => [one.name, shifted[i] ?? null]));
+  return Object.fromEntries(sittingMoments.map((name) => [name, found.get(name) ?? null])) as Record<
+    SittingMoment,
+    ShiftedMoment | null
+  >;
+}
+
+/** The moments of a sitting so many days later, each at its time by the clock of the zone. */
+export const sittingLater = (moments: SittingMoments, days: number, zone: string): SittingMoments =>
+  Object.fromEntries(
+    sittingMoments.map((name) => {
+      const at = moments[name];
+      return [name, at === null ? null : laterByDays(at, days, zone)];
+    }),
+  ) as SittingMoments;

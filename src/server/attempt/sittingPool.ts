@@ -21,8 +21,12 @@ type Pool = { id: string; snapshot: PoolSnapshot; design: ExamDesign; plan: Draw
 
 const keptPools = new Map<string, Pool>();
 
-/** The questions a sitting draws from: fixed by its first attempt, the same ever after. */
-export function poolOf(tx: Tx, db: Db, row: SittingRow, now: Instant): Pool {
+/**
+ * The questions a sitting draws from: fixed by its first attempt, the same ever after.
+ *
+ * @param fix whether they are fixed now if they are not; without it nothing is stored
+ */
+export function poolOf(tx: Db | Tx, db: Db, row: SittingRow, now: Instant, fix = true): Pool {
   const head = tx
     .select({ id: poolSnapshot.id })
     .from(poolSnapshot)
@@ -41,17 +45,24 @@ export function poolOf(tx: Tx, db: Db, row: SittingRow, now: Instant): Pool {
     keptPools.set(key, pool);
     return pool;
   }
-  const snapshot = snapshotFor(tx, design, row, now);
+  if (!fix) return unfixed(db, row, now);
+  const { snapshot, plan } = unfixed(tx, row, now);
   const id = newId();
   tx.insert(poolSnapshot).values({ id, sittingId: row.id, takenAt: now, snapshot }).run();
-  return { id, snapshot, design, plan: planDraw(design, snapshot) };
+  return { id, snapshot, design, plan };
+}
+
+function unfixed(db: Db | Tx, row: SittingRow, now: Instant): Pool {
+  const design = pinnedDesign(db, row.revisionId);
+  const snapshot = snapshotFor(db, design, row, now);
+  return { id: '', snapshot, design, plan: planDraw(design, snapshot) };
 }
 
 /**
  * The questions in use today; with the retired ones only where a question retired after the sitting was scheduled would
  * leave students without a paper.
  */
-function snapshotFor(tx: Tx, design: ExamDesign, { courseId, examId }: SittingRow, now: Instant): PoolSnapshot {
+function snapshotFor(tx: Db | Tx, design: ExamDesign, { courseId, examId }: SittingRow, now: Instant): PoolSnapshot {
   const inUse = neededFor(design, courseSnapshot(tx, courseId, { design, examId, now }).snapshot);
   return drawPaper(design, inUse, 'can a paper be drawn?')
     ? inUse

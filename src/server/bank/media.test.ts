@@ -193,7 +193,7 @@ describe('passages', () => {
       ]),
     );
     const examId = school.db.select().from(exam).get()?.id ?? '';
-    const sample = must(samplePaper(teacher(), school.courseId, examId, '1'));
+    const sample = must(samplePaper(teacher(), school.courseId, examId, '1')).slots;
     expect(sample.map((slot) => slot.passage)).toEqual([richFromText('Wind south'), null]);
     const { attemptId } = must(startAttempt(school.as(ada, minute), sittingId));
     expect(must(save(passageId, 'Wind north', 1)).version).toBe(2);

@@ -4,9 +4,11 @@ import type { Instant } from '@/core/base/time';
 import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
 import type { Role } from '@/core/people/policy';
 import { sitting } from '@/db/schema';
+import { type AskedLook, looksWaiting } from '../exam/looks';
 import type { Context } from '../house/context';
 import { markingQueue, type QueueRow } from '../marking/markingQueue';
 import { scoredAttempts } from '../marking/newestMarks';
+import { openNotes } from '../people/courseNotes';
 import { admit } from '../people/permission';
 import { coursePublications, differs, resultsOf } from '../release/results';
 import { listSittings, type SittingListRow } from '../sitting/sittings';
@@ -21,8 +23,12 @@ export type Desk = {
   coming: SittingListRow[];
   drafts: SittingListRow[];
   marking: QueueRow[];
+  /** Exams this person was asked to look at. */
+  looks: AskedLook[];
   readyToPublish: DeskLine[];
   changedSince: DeskLine[];
+  /** What needs a look since the course was begun from an earlier one. */
+  notes: number;
 };
 
 /** What needs the person now: open and coming sittings, answers to mark, results to publish. */
@@ -38,8 +44,10 @@ export function desk(context: Context, courseId: string): Result<Desk> {
     coming: [],
     drafts: [],
     marking: [],
+    looks: looksWaiting(context, courseId),
     readyToPublish: [],
     changedSince: [],
+    notes: 0,
   };
   const marking = markingQueue(context, courseId);
   const waiting = marking.ok ? marking.value.filter((row) => row.waiting > 0) : [];
@@ -52,6 +60,7 @@ export function desk(context: Context, courseId: string): Result<Desk> {
     coming: inPhase('coming').reverse(),
     drafts: inPhase('draft'),
     marking: waiting,
+    notes: openNotes(context.db, courseId),
     ...publishable(context, courseId),
   });
 }

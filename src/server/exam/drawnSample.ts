@@ -10,7 +10,7 @@ import { frozenContents } from '../attempt/paperContent';
 import { courseSnapshot } from '../bank/courseSnapshot';
 import { currentPassages } from '../bank/passages';
 import type { Context } from '../house/context';
-import { admitToExam } from './exams';
+import { admitToLook } from './admitToLook';
 
 export type DrawnSlot = PaperSlot & {
   partTitle: string;
@@ -30,7 +30,7 @@ export type DrawnSample = {
 
 /** A paper as some student might get it, drawn from the bank of today. It freezes and stores nothing. */
 export function drawnSample(context: Context, courseId: string, examId: string, seed: string): Result<DrawnSample> {
-  const found = admitToExam(context, courseId, examId, 'exam.change');
+  const found = admitToLook(context, courseId, examId);
   if (!found.ok) return found;
   const { exam, revision } = found.value;
   const { design } = revision;

@@ -25,6 +25,7 @@ import { type Context, newId } from '../house/context';
 import { type Admission, admit } from '../people/permission';
 import { checkedPlan } from './checkedPlan';
 import { beginItemBank } from './itemBank';
+import { type LookState, looksAt, openRemarks } from './lookState';
 import { hasDocument } from './storedDocument';
 
 export type ExamRow = {
@@ -152,6 +153,9 @@ export type OpenExam = {
   /** The lines of an off-screen exam are its items, and left out here. */
   design: ExamDesign;
   check: PlanCheck;
+  /** The colleagues who were asked to look at it, and how many remarks are open. */
+  looks: LookState[];
+  remarks: number;
   /** What the fixed lines hold, by question id. */
   fixed: Record<string, { name: string; type: QuestionType }>;
   /** What a pool can name. Exams that draw from this one are left out: a ring has no questions of its own. */
@@ -183,6 +187,8 @@ export function openExam(context: Context, courseId: string, examId: string): Re
     behind: sittingsBehind(context.db, examId, revision.id),
     design: design.offScreen ? { ...design, parts: design.parts.map((part) => ({ ...part, lines: [] })) } : design,
     check,
+    looks: looksAt(context.db, examId, design),
+    remarks: openRemarks(context.db, examId),
     fixed: design.offScreen ? {} : questionNames(context.db, fixedIds),
     sources: {
       categories: [...categoryNames].map(([id, name]) => ({ id, name })),

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -141,7 +141,10 @@ function writeItem(
         stored.version,
         content,
       );
-      tx.update(question).set({ shortName, updatedAt: context.now }).where(eq(question.id, questionId)).run();
+      tx.update(question)
+        .set({ shortName, edit: sql`edit + 1`, updatedAt: context.now })
+        .where(eq(question.id, questionId))
+        .run();
     }
     return { questionId, lineId: stored.lineId };
   }

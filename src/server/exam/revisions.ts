@@ -1,19 +1,17 @@
 import { and, desc, eq, ne, sql } from 'drizzle-orm';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
-import { type ExamDesign, linesOf, usualPurpose } from '@/core/exam/design';
+import { usualPurpose } from '@/core/exam/design';
 import { type DesignChange, designDifference } from '@/core/exam/designDifference';
 import { neededFor } from '@/core/exam/snapshot';
-import type { Db } from '@/db/client';
 import { attempt, examRevision, poolSnapshot, sitting } from '@/db/schema';
-import { courseSnapshot, examsOf } from '../bank/courseSnapshot';
-import { objectivesInCourse } from '../bank/objectives';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { admit } from '../people/permission';
 import { phaseOf, type SittingPhase, sittingOf } from '../sitting/audience';
 import { checkedPlan } from './checkedPlan';
-import { admitToExam, examWithRevision, questionNames } from './exams';
+import { designNames } from './designNames';
+import { admitToExam, examWithRevision } from './exams';
 
 export type Revision = {
   number: number;
@@ -43,7 +41,7 @@ export function examRevisions(context: Context, courseId: string, examId: string
     .where(and(eq(sitting.examId, examId), ne(sitting.state, 'draft')))
     .orderBy(desc(sitting.opens))
     .all();
-  const names = namesFor(
+  const names = designNames(
     db,
     courseId,
     rows.map((row) => row.design),
@@ -70,22 +68,6 @@ export function examRevisions(context: Context, courseId: string, examId: string
       };
     }),
   });
-}
-
-/** What the ids in designs are called. */
-function namesFor(db: Db, courseId: string, designs: readonly ExamDesign[], now: Instant) {
-  const { categoryNames } = courseSnapshot(db, courseId, { now });
-  const questionIds = new Set(
-    designs.flatMap((design) =>
-      linesOf(design).flatMap(({ line }) => (line.kind === 'fixed' ? [line.questionId] : [])),
-    ),
-  );
-  return {
-    categories: categoryNames,
-    exams: examsOf(db, courseId).titles,
-    questions: new Map(Object.entries(questionNames(db, [...questionIds])).map(([id, { name }]) => [id, name])),
-    objectives: new Map(objectivesInCourse(db, courseId).map((one) => [one.id, one.code || one.wording])),
-  };
 }
 
 /**

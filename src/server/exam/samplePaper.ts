@@ -18,13 +18,19 @@ export type SampleSlot = {
   from: string;
 };
 
-/** A sample paper with its right answers, for its instructor to read. */
-export function samplePaper(context: Context, courseId: string, examId: string, seed: string): Result<SampleSlot[]> {
+/** A sample paper with its right answers, for its instructor and for a colleague who looks at it. */
+export function samplePaper(
+  context: Context,
+  courseId: string,
+  examId: string,
+  seed: string,
+): Result<{ title: string; slots: SampleSlot[] }> {
   const drawn = drawnSample(context, courseId, examId, seed);
   if (!drawn.ok) return drawn;
-  const { slots, passages } = drawn.value;
-  return ok(
-    slots.map((slot, i) => ({
+  const { title, slots, passages } = drawn.value;
+  return ok({
+    title,
+    slots: slots.map((slot, i) => ({
       number: i + 1,
       partTitle: slot.partTitle,
       points: slot.points,
@@ -33,5 +39,5 @@ export function samplePaper(context: Context, courseId: string, examId: string, 
       content: settle(slot.content, slot.presentation),
       from: slot.from,
     })),
-  );
+  });
 }

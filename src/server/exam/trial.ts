@@ -2,12 +2,14 @@ import { inArray } from 'drizzle-orm';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { choosePartsOf, paperRules, questionDeadline } from '@/core/exam/paperRules';
 import { type AttemptScore, attemptScore } from '@/core/marking/attemptScore';
+import { permits } from '@/core/people/policy';
 import { stemLine } from '@/core/question/content';
 import { responseText, rightResponse, scoreResponse } from '@/core/question/score';
 import { forStudent, type ShownQuestion } from '@/core/question/student';
 import { question } from '@/db/schema';
 import { type TakingPaper, takingPaper } from '../attempt/takingPaper';
 import type { Context } from '../house/context';
+import { admitToLook } from './admitToLook';
 import { type DrawnSample, drawnSample } from './drawnSample';
 
 /** A slot of a trial names its place and the question's version, so that a paper drawn anew is told from the one shown. */
@@ -19,6 +21,17 @@ export type TrialOpening = TakingPaper & {
   deadline: null;
   now: number;
 };
+
+/** What an exam is called, for whoever may try it, and whether it is who composes it. */
+export function trialBeginning(
+  context: Context,
+  courseId: string,
+  examId: string,
+): Result<{ title: string; composes: boolean }> {
+  const found = admitToLook(context, courseId, examId);
+  if (!found.ok) return found;
+  return ok({ title: found.value.exam.title, composes: permits('exam.change', found.value.role) });
+}
 
 /**
  * A paper for the taking pages, laid out as a student would get it. A trial stores nothing: its answers stay on the page,

@@ -1,9 +1,10 @@
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
-import { ok, type Result, refused } from '@/core/base/result';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { isTimeZone } from '@/core/base/time';
 import { permits, type Role } from '@/core/people/policy';
+import { termInput } from '@/core/sitting/term';
 import type { Db } from '@/db/client';
 import { bank, category, course, courseBank, membership } from '@/db/schema';
 import { record } from '../house/audit';
@@ -70,15 +71,36 @@ export function beginCourse(
   return { courseId, bankId };
 }
 
-/** Changes name, term and time zone. */
+const changeInput = courseInput.extend({
+  /** Empty where nobody has said when teaching begins. */
+  firstDay: z.union([z.literal(''), termInput.shape.firstDay]),
+  freeDays: termInput.shape.freeDays,
+});
+
+export type CourseFields = z.output<typeof changeInput>;
+
+/** Name, term and time zone of a course, and when it teaches. */
+export function courseFields(context: Context, courseId: string): Result<CourseFields> {
+  const admitted = admit(context, courseId, 'people.change');
+  if (!admitted.ok) return admitted;
+  const row = context.db.select().from(course).where(eq(course.id, courseId)).get();
+  if (!row) return notFound('course');
+  const { name, term, timeZone, firstDay, freeDays } = row;
+  return ok({ name, term, timeZone, firstDay: firstDay ?? '', freeDays: freeDays ?? [] });
+}
+
+/** Changes name, term and time zone, and when the course teaches. */
 export function changeCourse(context: Context, courseId: string, input: unknown): Result<null> {
   const admitted = admit(context, courseId, 'people.change');
   if (!admitted.ok) return admitted;
-  const parsed = parse(courseInput, input);
+  const parsed = parse(changeInput, input);
   if (!parsed.ok) return parsed;
   context.db.transaction(
     (tx) => {
-      tx.update(course).set(parsed.value).where(eq(course.id, courseId)).run();
+      tx.update(course)
+        .set({ ...parsed.value, firstDay: parsed.value.firstDay || null })
+        .where(eq(course.id, courseId))
+        .run();
       record(tx, context, { action: 'course.change', courseId, subjectId: courseId, detail: parsed.value });
     },
     { behavior: 'immediate' },

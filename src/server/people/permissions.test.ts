@@ -24,21 +24,34 @@ import { createQuestion, openQuestion, retireQuestion, saveQuestion } from '../b
 import { dropFilter, saveFilter } from '../bank/savedFilters';
 import { bringIn, previewText, takeOut } from '../bringIn/bringIn';
 import { desk } from '../desk/desk';
+import { lookThroughQuestions, writeForExam } from '../exam/examQuestions';
 import { choosableQuestions, createExam, listExams, openExam, saveExam } from '../exam/exams';
+import { changeExamItems, openItems } from '../exam/items';
 import { archiveExam, duplicateExam, labelExam } from '../exam/keepExams';
+import { askForLook, openLook, remark, settleRemark, withdrawLook } from '../exam/looks';
+import { paperOfStudent } from '../exam/paperOfStudent';
+import { rehearsalMaterial } from '../exam/rehearsalMaterial';
+import { examRevisions, takeUpRevision } from '../exam/revisions';
 import { samplePaper } from '../exam/samplePaper';
+import { openTrial } from '../exam/trial';
 import { gradebook, gradebookCsv } from '../gradebook/gradebook';
 import type { Actor, Context } from '../house/context';
 import { listOutbox } from '../house/outbox';
 import { undoChange } from '../house/undo';
 import { answersToMark, giveMark } from '../marking/markAnswers';
 import { markingQueue } from '../marking/markingQueue';
+import { printState } from '../print/classPrint';
+import { papersOfSitting, sampleForPrint } from '../print/printOrder';
+import { sittingAnswers } from '../release/answerTally';
 import { publishReady, withdrawPublished } from '../release/publish';
 import { sittingResults } from '../release/results';
 import { arrange } from '../sitting/arrange';
+import { giveAgain } from '../sitting/copySitting';
 import { createSitting, listSittings, openSitting, saveSitting, scheduleSitting } from '../sitting/sittings';
 import { refusal, School } from '../testing/school';
-import { changeCourse, seeCourse } from './courses';
+import { courseNotes, tickNote } from './courseNotes';
+import { changeCourse, courseFields, seeCourse } from './courses';
+import { beginNextTerm, nextTermBeginning, planNextTerm } from './nextTerm';
 import { addPerson, addRoster, changePerson, listPeople, previewRoster, removePerson } from './roster';
 
 /** Every use-case that names a course, with ids that exist, so that only permission stands in the way. */
@@ -108,6 +121,31 @@ beforeAll(() => {
     archiveExam: { call: (c, id) => archiveExam(c, id, 'none', true) },
     duplicateExam: { call: (c, id) => duplicateExam(c, id, 'none') },
     samplePaper: { call: (c, id) => samplePaper(c, id, examId, '1') },
+    openItems: { call: (c, id) => openItems(c, id, examId) },
+    changeExamItems: { call: (c, id) => changeExamItems(c, id, examId, {}) },
+    openTrial: { call: (c, id) => openTrial(c, id, examId, '1') },
+    sampleForPrint: { call: (c, id) => sampleForPrint(c, id, examId, '1', true) },
+    lookThroughQuestions: { call: (c, id) => lookThroughQuestions(c, id, examId) },
+    writeForExam: { call: (c, id) => writeForExam(c, id, examId, { partId: 'none', bankId: 'none' }, {}) },
+    rehearsalMaterial: { call: (c, id) => rehearsalMaterial(c, id, examId) },
+    examRevisions: { call: (c, id) => examRevisions(c, id, examId), mayAlso: ['guest'] },
+    takeUpRevision: { call: (c, id) => takeUpRevision(c, id, 'none') },
+    openLook: { call: (c, id) => openLook(c, id, examId) },
+    askForLook: { call: (c, id) => askForLook(c, id, examId, {}) },
+    withdrawLook: { call: (c, id) => withdrawLook(c, id, examId, 'none') },
+    remark: { call: (c, id) => remark(c, id, examId, {}) },
+    settleRemark: { call: (c, id) => settleRemark(c, id, examId, 'none', true) },
+    paperOfStudent: { call: (c, id) => paperOfStudent(c, id, sittingId, student.userId) },
+    papersOfSitting: { call: (c, id) => papersOfSitting(c, id, 'none', true) },
+    printState: { call: (c, id) => printState(c, id, sittingId) },
+    giveAgain: { call: (c, id) => giveAgain(c, id, 'none', '2026-03-09') },
+    sittingAnswers: { call: (c, id) => sittingAnswers(c, id, sittingId), mayAlso: ['guest'] },
+    courseFields: { call: (c, id) => courseFields(c, id) },
+    planNextTerm: { call: (c, id) => planNextTerm(c, id, {}) },
+    beginNextTerm: { call: (c, id) => beginNextTerm(c, id, {}) },
+    nextTermBeginning: { call: (c, id) => nextTermBeginning(c, id) },
+    courseNotes: { call: (c, id) => courseNotes(c, id) },
+    tickNote: { call: (c, id) => tickNote(c, id, 'none', true) },
     choosableQuestions: { call: (c, id) => choosableQuestions(c, id) },
     listSittings: { call: (c, id) => listSittings(c, id), mayAlso: ['guest'] },
     openSitting: { call: (c, id) => openSitting(c, id, sittingId), mayAlso: ['guest'] },
@@ -161,6 +199,15 @@ describe('every use-case of a course', () => {
       'archiveExam',
       'duplicateExam',
       'samplePaper',
+      'openItems',
+      'changeExamItems',
+      'openTrial',
+      'openLook',
+      'askForLook',
+      'examRevisions',
+      'paperOfStudent',
+      'giveAgain',
+      'sittingAnswers',
       'openSitting',
       'scheduleSitting',
       'sittingResults',

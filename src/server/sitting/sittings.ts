@@ -3,12 +3,12 @@ import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import { instantFromLocal, minute, momentText } from '@/core/base/time';
-import { designCount, designPoints, noUsualRules, usualPurpose } from '@/core/exam/design';
+import { designCount, designPoints, type ExamDesign, noUsualRules, usualPurpose } from '@/core/exam/design';
 import type { PlanProblem } from '@/core/exam/planCheck';
 import { scoreOnPublishing } from '@/core/release/visibleTo';
 import { attemptCountings } from '@/core/sitting/rules';
 import { sittingCheck } from '@/core/sitting/sittingCheck';
-import type { Tx } from '@/db/client';
+import type { Db, Tx } from '@/db/client';
 import {
   attempt,
   exam,
@@ -22,6 +22,7 @@ import {
 } from '@/db/schema';
 import { checkedPlan } from '../exam/checkedPlan';
 import { examWithRevision } from '../exam/exams';
+import { type LookState, looksAt, openRemarks } from '../exam/lookState';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { send } from '../house/outbox';
@@ -141,6 +142,9 @@ export type OpenSitting = {
   /** What keeps it from being scheduled, each with where it is mended. */
   problems: Problem[];
   planProblems: PlanProblem[];
+  /** The colleagues who looked at its exam, and how many remarks are open. */
+  looks: LookState[];
+  remarks: number;
 };
 
 /** A sitting with all that decides who takes it, when and under which rules. */
@@ -194,8 +198,13 @@ export function openSitting(context: Context, courseId: string, sittingId: strin
       row.state === 'draft'
         ? checkedPlan(context.db, { courseId, examId: row.examId, design, now: context.now }).check.problems
         : [],
+    looks: looksAt(context.db, row.examId, currentDesign(context.db, courseId, row.examId)),
+    remarks: openRemarks(context.db, row.examId),
   });
 }
+
+const currentDesign = (db: Db, courseId: string, examId: string): ExamDesign =>
+  (examWithRevision(db, courseId, examId) as NonNullable<ReturnType<typeof examWithRevision>>).revision.design;
 
 /** A draft follows the exam as it is edited; a scheduled sitting stays with the revision it pinned. */
 const pinnedOrCurrent = (row: SittingRow, examRow: { currentRevisionId: string } | undefined) =>

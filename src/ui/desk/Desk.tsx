@@ -22,6 +22,8 @@ type MarkingLine = {
   waiting: number;
 };
 
+type LookLine = { examId: string; title: string; by: string; askedAt: Instant; changedSince: boolean };
+
 type Props = {
   base: string;
   desk: {
@@ -32,15 +34,19 @@ type Props = {
     coming: SittingLine[];
     drafts: SittingLine[];
     marking: MarkingLine[];
+    looks: LookLine[];
     readyToPublish: CountLine[];
     changedSince: CountLine[];
+    notes: number;
   };
 };
 
 /** What needs the person now, the most pressing first: a count, what it is about, and the way there. */
 export function Desk({ base, desk }: Props) {
-  const { open, coming, drafts, marking, readyToPublish, changedSince, now, timeZone, role } = desk;
-  const nothing = [open, coming, drafts, marking, readyToPublish, changedSince].every((lines) => lines.length === 0);
+  const { open, coming, drafts, marking, looks, readyToPublish, changedSince, notes, now, timeZone, role } = desk;
+  const nothing =
+    notes === 0 &&
+    [open, coming, drafts, marking, looks, readyToPublish, changedSince].every((lines) => lines.length === 0);
   const today = momentText(now, timeZone);
   return (
     <div className="max-w-[1000px]">
@@ -87,6 +93,22 @@ export function Desk({ base, desk }: Props) {
             />
           ))}
         </Group>
+        <Group title="Asked for your look" ink="text-saffron">
+          {looks.map((one) => (
+            <Line
+              key={one.examId}
+              href={`${base}/exams/${one.examId}/look`}
+              count={null}
+              unit="an exam"
+              title={one.title}
+              note={
+                one.changedSince
+                  ? 'changed since you signed it off'
+                  : `${one.by} asked, ${momentText(one.askedAt, timeZone)}`
+              }
+            />
+          ))}
+        </Group>
         <Group title="Ready to publish" ink="text-pine">
           {readyToPublish.map((one) => (
             <Line
@@ -110,6 +132,20 @@ export function Desk({ base, desk }: Props) {
               note="from what students see"
             />
           ))}
+        </Group>
+        <Group title="From the last term" ink="text-saffron">
+          {notes > 0
+            ? [
+                <Line
+                  key="notes"
+                  href={`${base}/people/notes`}
+                  count={notes}
+                  unit={notes === 1 ? 'thing' : 'things'}
+                  title="What needs a look"
+                  note="could not be taken over as it was"
+                />,
+              ]
+            : []}
         </Group>
         <Group title="Coming" ink="text-ink">
           {coming.map((one) => (

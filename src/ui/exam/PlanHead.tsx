@@ -6,6 +6,7 @@ import { Button } from '../kit/Button';
 import { Problems } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
 import { type ExamLabels, LabelPieces } from './LabelPieces';
+import { LooksSaid } from './LooksSaid';
 import type { Plan, PlannedExam } from './usePlan';
 
 type Props = {
@@ -57,6 +58,9 @@ export function PlanHead({ base, exam, plan, mayChange, give, label, children }:
             </p>
           )}
           <LabelPieces labels={exam.labels} mayChange={mayChange} label={label} />
+          {mayChange && (
+            <LooksSaid href={`${base}/exams/${exam.id}/look`} looks={exam.looks} remarks={exam.remarks} mayAsk />
+          )}
         </div>
         {mayChange && (
           <>

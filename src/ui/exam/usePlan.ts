@@ -6,6 +6,7 @@ import type { PlanCheck } from '@/core/exam/planCheck';
 import type { QuestionType } from '@/core/question/types';
 import type { Command } from '../kit/usePerform';
 import type { ExamLabels } from './LabelPieces';
+import type { LookLine } from './LooksSaid';
 import type { Sources } from './PoolPieces';
 
 export type Fixed = Record<string, { name: string; type: QuestionType }>;
@@ -22,6 +23,9 @@ export type PlannedExam = {
   behind: number;
   design: ExamDesign;
   check: PlanCheck;
+  looks: LookLine[];
+  /** How many remarks of colleagues are not settled. */
+  remarks: number;
   fixed: Fixed;
   sources: Omit<Sources, 'choosable'>;
 };

@@ -5,8 +5,9 @@ import { Button, ButtonLink } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
+import { type TermEntered, TermFields } from './TermFields';
 
-type Fields = { name: string; term: string; timeZone: string };
+type Fields = { name: string; term: string; timeZone: string } & Partial<TermEntered>;
 
 type Props = {
   title: string;
@@ -18,7 +19,7 @@ type Props = {
   onward?: string;
 };
 
-/** Name, term and time zone of a course, new or changed. */
+/** Name, term and time zone of a course, new or changed; of one that is there also when it teaches. */
 export function CourseFields({ title, fields, act, submit, back, onward }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
@@ -30,7 +31,7 @@ export function CourseFields({ title, fields, act, submit, back, onward }: Props
       (made) => router.push(onward ?? (made ? `/c/${made.courseId}` : back)),
     );
   };
-  const field = (name: keyof Fields, label: string, hint?: string) => (
+  const field = (name: 'name' | 'term' | 'timeZone', label: string, hint?: string) => (
     <TextField
       label={label}
       hint={hint}
@@ -45,7 +46,18 @@ export function CourseFields({ title, fields, act, submit, back, onward }: Props
       {field('name', 'Name')}
       {field('term', 'Term', 'For example: Autumn 2026')}
       {field('timeZone', 'Time zone', 'All times of the course are shown in it. For example: Europe/Oslo')}
-      <Problems problems={problemsBesides(problems, ['name', 'term', 'timeZone'])} />
+      {entered.freeDays && (
+        <TermFields
+          term={{ firstDay: entered.firstDay ?? '', freeDays: entered.freeDays }}
+          onChange={(term) => setEntered({ ...entered, ...term })}
+          problems={problems}
+        />
+      )}
+      <Problems
+        problems={problemsBesides(problems, ['name', 'term', 'timeZone', 'firstDay']).filter(
+          (problem) => !/freeDays\.\d/.test(problem.field ?? ''),
+        )}
+      />
       <div className="flex gap-2">
         <Button look="main" type="submit" disabled={busy}>
           {act}

@@ -39,7 +39,10 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
         note={`${students} students${sections.map((section) => ` · ${section.name} ${section.students}`).join('')} · ${people.length - students} others`}
       >
         <Link href={`${base}/course`} className="mr-2 text-prussian underline">
-          Course and time zone
+          Course and term
+        </Link>
+        <Link href={`${base}/next-term`} className="mr-2 text-prussian underline">
+          Next term
         </Link>
         <Link href={`${base}/outbox`} className="mr-2 text-prussian underline">
           Messages sent

@@ -12,12 +12,14 @@ import {
   attemptCountings,
   type SittingRules,
 } from '@/core/sitting/rules';
+import { type LookLine, LooksSaid } from '../exam/LooksSaid';
 import { Button, ButtonLink } from '../kit/Button';
 import { inputShape } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { Timeline } from '../kit/Timeline';
 import { type Command, usePerform } from '../kit/usePerform';
+import { GiveAgain } from './GiveAgain';
 import { Phase, type SittingPhase } from './phase';
 import { Inline, Ticks } from './SentenceFields';
 import { SittingStudents, type Student } from './SittingStudents';
@@ -26,6 +28,7 @@ export type SittingCommands = {
   save: Command<[input: unknown], null>;
   schedule: Command<[], { students: number }>;
   arrange: Command<[userId: string, input: unknown], null>;
+  again: Command<[firstDay: string], { sittingId: string }>;
 };
 
 type Sitting = SittingRules & {
@@ -53,6 +56,8 @@ type Props = {
     markers: { userId: string; name: string; assigned: boolean }[];
     problems: Problem[];
     planProblems: { message: string }[];
+    looks: LookLine[];
+    remarks: number;
   };
   commands: SittingCommands;
 };
@@ -139,6 +144,7 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
           <ButtonLink href={`${base}/sittings/${sitting.id}/print`}>Print papers</ButtonLink>
         )}
         {!isDraft && <ButtonLink href={`${base}/sittings/${sitting.id}/results`}>Results</ButtonLink>}
+        {mayChange && !isDraft && <GiveAgain base={base} again={commands.again} />}
         {mayChange && (
           <Button look={isDraft ? 'plain' : 'main'} disabled={busy || !dirty} onClick={() => void save()}>
             {dirty ? 'Save the rules' : 'Rules saved'}
@@ -155,6 +161,16 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
           </Button>
         )}
       </PageTitle>
+      {mayChange && (
+        <div className="-mt-3 mb-3">
+          <LooksSaid
+            href={`${base}/exams/${sitting.examId}/look`}
+            looks={open.looks}
+            remarks={open.remarks}
+            mayAsk={isDraft}
+          />
+        </div>
+      )}
       <Sheet className="mb-4 px-4 pt-2">
         {sitting.opens !== null || sitting.closes !== null ? (
           <Timeline points={timelinePoints(sitting, open.audience)} now={now} zone={timeZone} />
@@ -335,6 +351,7 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
           timeZone={timeZone}
           mayChange={mayChange}
           arrange={commands.arrange}
+          papers={mayChange && !isDraft && !sitting.anonymous ? `${base}/sittings/${sitting.id}/papers` : null}
         />
       </div>
     </div>

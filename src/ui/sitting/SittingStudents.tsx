@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useState } from 'react';
 import { durationText, inZone } from '@/core/base/time';
 import { closesFor, limitFor } from '@/core/sitting/clock';
@@ -17,10 +18,12 @@ type Props = {
   timeZone: string;
   mayChange: boolean;
   arrange: Command<[userId: string, input: unknown], null>;
+  /** Where the students' papers can be read; null where nobody has one. */
+  papers: string | null;
 };
 
 /** Who takes the sitting, each with the time they really have, and what is arranged for one. */
-export function SittingStudents({ rules, students, timeZone, mayChange, arrange }: Props) {
+export function SittingStudents({ rules, students, timeZone, mayChange, arrange, papers }: Props) {
   const { perform, problems, busy } = usePerform();
   const [find, setFind] = useState('');
   const [open, setOpen] = useState<string | null>(null);
@@ -48,7 +51,7 @@ export function SittingStudents({ rules, students, timeZone, mayChange, arrange 
       <ul className="max-h-[26rem] overflow-y-auto">
         {shown.map((student) => (
           <li key={student.userId} className="border-b border-line last:border-b-0">
-            <div className="grid min-h-9 grid-cols-[1fr_auto_auto] items-center gap-3 px-4">
+            <div className="grid min-h-9 grid-cols-[1fr_auto_auto_auto] items-center gap-3 px-4">
               <span className="min-w-0 truncate">
                 {student.name} <span className="text-sm text-ink-2">{student.section}</span>
               </span>
@@ -57,6 +60,11 @@ export function SittingStudents({ rules, students, timeZone, mayChange, arrange 
               >
                 {ownTime(rules, student.arrangement, timeZone)}
               </span>
+              {papers && (
+                <Link href={`${papers}/${student.userId}`} className="text-sm text-prussian underline">
+                  Paper<span className="sr-only"> of {student.name}</span>
+                </Link>
+              )}
               {mayChange && (
                 <button
                   type="button"

@@ -2,11 +2,16 @@
 import { cancelPrint, printSitting, printState } from '@/server/print/classPrint';
 import { publishReady, withdrawPublished } from '@/server/release/publish';
 import { arrange } from '@/server/sitting/arrange';
+import { giveAgain } from '@/server/sitting/copySitting';
 import { saveSitting, scheduleSitting } from '@/server/sitting/sittings';
 import { acting } from '../../../request';
 
 export async function changeSitting(courseId: string, sittingId: string, input: unknown) {
   return acting((context) => saveSitting(context, courseId, sittingId, input));
+}
+
+export async function again(courseId: string, sittingId: string, firstDay: string) {
+  return acting((context) => giveAgain(context, courseId, sittingId, String(firstDay)));
 }
 
 export async function schedule(courseId: string, sittingId: string) {

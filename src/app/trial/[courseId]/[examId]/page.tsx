@@ -1,12 +1,12 @@
 import type { Metadata } from 'next';
-import { rehearsalBeginning } from '@/server/exam/rehearsalMaterial';
+import { trialBeginning } from '@/server/exam/trial';
 import { TrialPage } from '@/ui/exam/TrialPage';
 import { orNotFound, pageContext } from '../../../request';
 import { open, right, score, show } from './actions';
 
 export const metadata: Metadata = { title: 'Trial' };
 
-/** The exam on the real taking page, for its instructor to try. Nothing of it is stored. */
+/** The exam on the real taking page, for its instructor, or a colleague asked to look at it, to try. Nothing of it is stored. */
 export default async function Trial({
   params,
   searchParams,
@@ -15,14 +15,14 @@ export default async function Trial({
   searchParams: Promise<{ paper?: string }>;
 }) {
   const { courseId, examId } = await params;
-  const { title } = orNotFound(rehearsalBeginning(await pageContext(), courseId, examId));
+  const { title, composes } = orNotFound(trialBeginning(await pageContext(), courseId, examId));
   const paper = Math.min(9_999, Math.max(1, Math.trunc(Number((await searchParams).paper)) || 1));
   const seed = String(paper);
   return (
     <TrialPage
       key={seed}
       base={`/c/${courseId}`}
-      exam={`/c/${courseId}/exams/${examId}`}
+      exam={`/c/${courseId}/exams/${examId}${composes ? '' : '/look'}`}
       title={title}
       next={`/trial/${courseId}/${examId}?paper=${paper + 1}`}
       open={open.bind(null, courseId, examId, seed)}

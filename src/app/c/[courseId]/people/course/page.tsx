@@ -1,6 +1,5 @@
 import type { Metadata } from 'next';
-import { notFound } from 'next/navigation';
-import { changeCourse, myCourses, seeCourse } from '@/server/people/courses';
+import { changeCourse, courseFields } from '@/server/people/courses';
 import { CourseFields } from '@/ui/people/CourseFields';
 import { acting, orNotFound, pageContext } from '../../../../request';
 
@@ -13,15 +12,12 @@ async function change(courseId: string, input: unknown) {
 
 export default async function CoursePage({ params }: { params: Promise<{ courseId: string }> }) {
   const { courseId } = await params;
-  const context = await pageContext();
-  const { courseName, timeZone, role } = orNotFound(seeCourse(context, courseId));
-  if (role !== 'instructor') notFound();
-  const term = myCourses(context.db, context.actor.userId).find((course) => course.id === courseId)?.term ?? '';
+  const fields = orNotFound(courseFields(await pageContext(), courseId));
   return (
-    <div className="max-w-md">
+    <div className="max-w-2xl">
       <CourseFields
         title="The course"
-        fields={{ name: courseName, term, timeZone }}
+        fields={fields}
         act="Save"
         submit={change.bind(null, courseId)}
         back={`/c/${courseId}/people`}

@@ -3,7 +3,7 @@ import { seeCourse } from '@/server/people/courses';
 import { openSitting } from '@/server/sitting/sittings';
 import { SittingPage } from '@/ui/sitting/SittingPage';
 import { orNotFound, pageContext } from '../../../../request';
-import { arrangeFor, changeSitting, schedule } from '../actions';
+import { again, arrangeFor, changeSitting, schedule } from '../actions';
 
 export const metadata: Metadata = { title: 'Sitting' };
 
@@ -37,6 +37,7 @@ export default async function Sitting({ params }: { params: Promise<{ courseId: 
       commands={{
         save: changeSitting.bind(null, courseId, sittingId),
         schedule: schedule.bind(null, courseId, sittingId),
+        again: again.bind(null, courseId, sittingId),
         arrange: arrangeFor.bind(null, courseId, sittingId),
       }}
     />

@@ -1,0 +1,36 @@
+import type { Metadata } from 'next';
+import { localDay, textOf } from '@/core/sitting/teachingWeeks';
+import { beginNextTerm, nextTermBeginning, planNextTerm } from '@/server/people/nextTerm';
+import { NextTermPage } from '@/ui/people/NextTermPage';
+import { acting, orNotFound, pageContext } from '../../../../request';
+
+export const metadata: Metadata = { title: 'Next term' };
+
+async function plan(courseId: string, input: unknown) {
+  'use server';
+  return acting((context) => planNextTerm(context, courseId, input));
+}
+
+async function begin(courseId: string, input: unknown) {
+  'use server';
+  return acting((context) => beginNextTerm(context, courseId, input));
+}
+
+export default async function NextTerm({ params }: { params: Promise<{ courseId: string }> }) {
+  const { courseId } = await params;
+  const begun = orNotFound(nextTermBeginning(await pageContext(), courseId));
+  // Where nobody has said when teaching began, the first sitting is the best guess.
+  const guess = begun.earliest === null ? '' : textOf(localDay(begun.earliest, begun.timeZone));
+  return (
+    <NextTermPage
+      base={`/c/${courseId}/people`}
+      begun={{
+        name: begun.name,
+        term: begun.term,
+        before: { firstDay: begun.firstDay || guess, freeDays: [...begun.freeDays] },
+      }}
+      plan={plan.bind(null, courseId)}
+      begin={begin.bind(null, courseId)}
+    />
+  );
+}

@@ -1,0 +1,49 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { paperOfStudent } from '@/server/exam/paperOfStudent';
+import { PaperReading } from '@/ui/exam/PaperReading';
+import { PageTitle } from '@/ui/kit/Page';
+import { Problems } from '@/ui/kit/Problems';
+import { orNotFound, pageContext } from '../../../../../../request';
+
+export const metadata: Metadata = { title: 'A student’s paper' };
+
+/** The paper of one student, with its key. */
+export default async function Paper({
+  params,
+}: {
+  params: Promise<{ courseId: string; sittingId: string; userId: string }>;
+}) {
+  const { courseId, sittingId, userId } = await params;
+  const found = paperOfStudent(await pageContext(), courseId, sittingId, userId);
+  const back = (title: string) => (
+    <Link href={`/c/${courseId}/sittings/${sittingId}`} className="text-prussian underline">
+      {title}
+    </Link>
+  );
+  if (!found.ok) {
+    if (found.problems[0]?.code !== 'conflict') orNotFound(found);
+    return (
+      <div className="max-w-[1000px]">
+        <PageTitle title="No paper" note={back('Back to the sitting')} />
+        <Problems problems={found.problems} />
+      </div>
+    );
+  }
+  const { title, student, attempt, mayChange, slots } = found.value;
+  return (
+    <div className="max-w-[1000px]">
+      <PageTitle
+        title={`The paper of ${student}`}
+        note={
+          <>
+            {back(title)} ·{' '}
+            {attempt === null ? 'not started yet: what the first attempt will get' : `attempt ${attempt}`}
+            {mayChange && ', unless the bank is changed before anyone starts'}
+          </>
+        }
+      />
+      <PaperReading slots={slots} />
+    </div>
+  );
+}

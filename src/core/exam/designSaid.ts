@@ -1,0 +1,122 @@
+import { isEmptyRich } from '../base/rich';
+import { pointsText } from '../base/rounding';
+import { questionTypeNames } from '../question/types';
+import {
+  designCount,
+  designPoints,
+  type ExamDesign,
+  type ExamLine,
+  type ExamPart,
+  type ExamPurpose,
+  noUsualRules,
+  type PoolRule,
+  type UsualRules,
+  usualPurpose,
+} from './design';
+import { questionOrderSaid } from './orderSaid';
+
+/** What ids are called, for people; an id without a name is gone. */
+export type Names = {
+  categories: ReadonlyMap<string, string>;
+  exams: ReadonlyMap<string, string>;
+  questions: ReadonlyMap<string, string>;
+  objectives: ReadonlyMap<string, string>;
+};
+
+const points = (value: number) => `${pointsText(value)} ${value === 1 ? 'point' : 'points'}`;
+const list = (ids: readonly string[] | undefined, names: ReadonlyMap<string, string>) =>
+  (ids ?? []).map((id) => names.get(id) ?? 'something that is gone');
+
+/** A pool in words: where its questions come from, and what they must be. */
+function poolSaid(pool: PoolRule, names: Names): string {
+  const from = [
+    ...pool.categories.map(
+      ({ id, below }) => `${names.categories.get(id) ?? 'a category that is gone'}${below ? '' : ' alone'}`,
+    ),
+    ...list(pool.exams, names.exams).map((title) => `the questions of ${title}`),
+    ...(pool.questions?.length ? [`${pool.questions.length} picked by hand`] : []),
+  ];
+  const must = [
+    pool.difficulties.join(' or '),
+    (pool.types ?? []).map((type) => questionTypeNames[type].toLowerCase()).join(' or '),
+    list(pool.objectives, names.objectives).join(' or '),
+    (pool.tags ?? []).map((tag) => `tagged ${tag}`).join(' or '),
+    pool.success ? `success rate ${pool.success.from}–${pool.success.to} %` : '',
+    pool.restDays ? `rested ${pool.restDays} days` : '',
+  ].filter(Boolean);
+  return [from.join(', '), ...must].join('; ');
+}
+
+/** A line in words. */
+export function lineSaid(line: ExamLine, names: Names): string {
+  const more = [
+    line.required && 'has to be answered',
+    line.minutes && `${pointsText(line.minutes)} min each`,
+    line.newPage && 'on a new page',
+  ].filter(Boolean);
+  const said =
+    line.kind === 'fixed'
+      ? `${names.questions.get(line.questionId) ?? 'a question that is gone'}, ${points(line.points)}`
+      : line.kind === 'draw'
+        ? `draw ${line.count} from ${poolSaid(line.pool, names)}, ${points(line.points)} each`
+        : `draw ${line.count} passages with ${line.questions} questions each from ${poolSaid(line.pool, names)}, ${points(line.points)} each`;
+  return [said, ...more].join(', ');
+}
+
+const extraSaid = {
+  refused: 'more are refused',
+  best: 'of more the best count',
+  'credit-in-part': 'more are extra credit in the part',
+  'credit-in-exam': 'more are extra credit in the exam',
+};
+export const chooseSaid = ({ choose }: ExamPart) =>
+  choose ? `any ${choose.count} are answered, ${extraSaid[choose.extra]}` : 'all are answered';
+export const purposeSaid = ({ scored, counts, anonymous }: ExamPurpose) =>
+  `${scored ? 'scored' : 'not scored'}, counts ${counts === 'score' ? 'by score' : counts === 'no' ? 'not at all' : 'for taking part'}, ${anonymous ? 'anonymous' : 'named'}`;
+export const pagesSaid = {
+  each: 'one question at a time',
+  all: 'all on one page',
+  breaks: 'broken where the author says',
+};
+export const worthSaid = (worth: number | null) => (worth === null ? 'its points' : pointsText(worth));
+export const hardSaid = (design: ExamDesign) =>
+  design.equalHardness ? `within ${design.equalHardness.within} of 100` : 'not asked for';
+export const usualSaid = ({ timeLimitMinutes, attemptsAllowed, attemptCounts }: UsualRules) =>
+  `${timeLimitMinutes === null ? 'no time limit' : `${timeLimitMinutes} min`}, ${attemptsAllowed === null ? 'any number of attempts' : attemptsAllowed === 1 ? 'one attempt' : `${attemptsAllowed} attempts`}, ${attemptCounts} counts`;
+
+/** A whole design in words: what holds for all of it, and its parts with their lines. */
+export type DesignSaid = {
+  whole: string[];
+  parts: { id: string; title: string; said: string; lines: { id: string; number: string; said: string }[] }[];
+};
+
+/** Says a design in words, for someone who reads it through. The items of an off-screen exam are counted, not listed. */
+export function designSaid(design: ExamDesign, names: Names): DesignSaid {
+  const what = design.offScreen ? 'items' : 'questions';
+  return {
+    whole: [
+      `${designCount(design)} ${what}, ${points(designPoints(design))}; worth in the gradebook: ${worthSaid(design.worth)}.`,
+      `The exam is ${purposeSaid(design.purpose ?? usualPurpose)}.`,
+      ...(design.offScreen
+        ? ['Its questions stand on paper.']
+        : [
+            `Pages: ${pagesSaid[design.pages ?? 'each']}. Choices: ${design.choices ? 'never shuffled' : 'shuffled where their question allows it'}.`,
+            `Equally hard papers: ${hardSaid(design)}.`,
+          ]),
+      `Usually given with ${usualSaid(design.usual ?? noUsualRules)}.`,
+      isEmptyRich(design.instructions)
+        ? 'There are no instructions.'
+        : 'It has instructions, which stand on the first page.',
+    ],
+    parts: design.parts.map((part, p) => ({
+      id: part.id,
+      title: part.title,
+      said: design.offScreen
+        ? `${part.lines.length} items.`
+        : `${questionOrderSaid(part)}${part.choose ? ` Of its questions ${chooseSaid(part)}.` : ''}`,
+      lines: design.offScreen
+        ? []
+        : part.lines.map((line, l) => ({ id: line.id, number: `${p + 1}.${l + 1}`, said: lineSaid(line, names) })),
+    })),
+  };
+}

@@ -1,0 +1,61 @@
+import { and, eq, isNull } from 'drizzle-orm';
+import { notFound, ok, type Result } from '@/core/base/result';
+import type { Db } from '@/db/client';
+import { courseNote, exam, sitting } from '@/db/schema';
+import type { Context } from '../house/context';
+import { admit } from './permission';
+
+export type CourseNoteRow = {
+  id: string;
+  about: 'course' | 'exam' | 'sitting';
+  subjectId: string;
+  /** What the exam or sitting is called. */
+  title: string;
+  text: string;
+  done: boolean;
+};
+
+/** What needs a look since the course was begun from an earlier one: what is open first. */
+export function courseNotes(context: Context, courseId: string): Result<CourseNoteRow[]> {
+  const admitted = admit(context, courseId, 'people.change');
+  if (!admitted.ok) return admitted;
+  const rows = context.db
+    .select({ note: courseNote, exam: exam.title, sitting: sitting.title })
+    .from(courseNote)
+    .leftJoin(exam, eq(exam.id, courseNote.subjectId))
+    .leftJoin(sitting, eq(sitting.id, courseNote.subjectId))
+    .where(eq(courseNote.courseId, courseId))
+    .all();
+  return ok(
+    rows
+      .map(({ note, exam: examTitle, sitting: sittingTitle }) => ({
+        id: note.id,
+        about: note.about,
+        subjectId: note.subjectId,
+        title: sittingTitle ?? examTitle ?? admitted.value.courseName,
+        text: note.text,
+        done: note.doneAt !== null,
+      }))
+      .sort((a, b) => Number(a.done) - Number(b.done)),
+  );
+}
+
+/** How many of them are open. */
+export const openNotes = (db: Db, courseId: string): number =>
+  db
+    .select({ id: courseNote.id })
+    .from(courseNote)
+    .where(and(eq(courseNote.courseId, courseId), isNull(courseNote.doneAt)))
+    .all().length;
+
+/** Ticks one of them off, or takes the tick back. */
+export function tickNote(context: Context, courseId: string, noteId: string, done: boolean): Result<null> {
+  const admitted = admit(context, courseId, 'people.change');
+  if (!admitted.ok) return admitted;
+  const { changes } = context.db
+    .update(courseNote)
+    .set({ doneAt: done ? context.now : null })
+    .where(and(eq(courseNote.id, noteId), eq(courseNote.courseId, courseId)))
+    .run();
+  return changes ? ok(null) : notFound('note');
+}

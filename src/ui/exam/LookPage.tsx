@@ -1,0 +1,340 @@
+'use client';
+import Link from 'next/link';
+import { type FormEvent, type ReactNode, useState } from 'react';
+import { type Instant, momentText } from '@/core/base/time';
+import type { DesignSaid } from '@/core/exam/designSaid';
+import { Button, ButtonLink } from '../kit/Button';
+import { SelectField, TextArea } from '../kit/Field';
+import { PageTitle, Sheet } from '../kit/Page';
+import { Problems } from '../kit/Problems';
+import { type Command, usePerform } from '../kit/usePerform';
+import { Phase, type SittingPhase } from '../sitting/phase';
+import { LookSaid } from './LooksSaid';
+
+type Remark = {
+  id: string;
+  author: string;
+  aboutId: string | null;
+  text: string;
+  at: Instant;
+  settled: boolean;
+  own: boolean;
+};
+type Look = {
+  id: string;
+  colleague: string;
+  askedAt: Instant;
+  note: string;
+  signedAt: Instant | null;
+  changedSince: boolean;
+};
+
+export type LookCommands = {
+  ask: Command<[input: unknown], { lookId: string }>;
+  withdraw: Command<[lookId: string], null>;
+  remark: Command<[input: unknown], { remarkId: string }>;
+  settle: Command<[remarkId: string, settled: boolean], null>;
+  signOff: Command<[signed: boolean], null>;
+};
+
+type Props = {
+  base: string;
+  examId: string;
+  look: {
+    title: string;
+    revision: number;
+    timeZone: string;
+    said: DesignSaid;
+    problems: string[];
+    sittings: { id: string; title: string; phase: SittingPhase; said: string[] }[];
+    remarks: Remark[];
+    looks: Look[];
+    composes: boolean;
+    mine: Look | null;
+    colleagues: { userId: string; name: string; role: string }[];
+  };
+  commands: LookCommands;
+};
+
+/** An exam to be looked through by a colleague: all of it in words, remarks beside what they are about, and the sign-off. */
+export function LookPage({ base, examId, look, commands }: Props) {
+  const { perform, problems, busy } = usePerform();
+  const [about, setAbout] = useState<string | null | undefined>(undefined);
+  const exam = `${base}/exams/${examId}`;
+  const { said, remarks, mine, composes, timeZone } = look;
+  const open = remarks.filter((one) => !one.settled).length;
+  const beside = (aboutId: string | null, name: string) => (
+    <Remarks
+      name={name}
+      remarks={remarks.filter((one) => one.aboutId === aboutId)}
+      timeZone={timeZone}
+      maySettle={(one) => composes || one.own}
+      writing={about === aboutId}
+      busy={busy}
+      onWrite={() => setAbout(aboutId)}
+      onCancel={() => setAbout(undefined)}
+      onSend={(text) =>
+        void perform(
+          () => commands.remark({ aboutId, text }),
+          () => setAbout(undefined),
+        )
+      }
+      onSettle={(one) => void perform(() => commands.settle(one.id, !one.settled))}
+    />
+  );
+  const gone = remarks.filter(
+    (one) =>
+      one.aboutId !== null &&
+      !said.parts.some((part) => part.id === one.aboutId || part.lines.some((line) => line.id === one.aboutId)) &&
+      !look.sittings.some((row) => row.id === one.aboutId),
+  );
+  return (
+    <div className="min-w-0">
+      <PageTitle
+        title={`A look at ${look.title}`}
+        note={
+          <>
+            Revision {look.revision} ·{' '}
+            {remarks.length === 0 ? 'no remarks yet' : `${open} of ${remarks.length} remarks open`}
+            {composes && (
+              <>
+                {' · '}
+                <Link href={exam} className="text-prussian underline">
+                  back to the plan
+                </Link>
+              </>
+            )}
+          </>
+        }
+      >
+        <ButtonLink href={`/trial${base.slice(2)}/${examId}`}>Try it</ButtonLink>
+        <ButtonLink href={`${exam}/sample`}>Sample papers with key</ButtonLink>
+        {mine && (
+          <Button
+            look={mine.signedAt !== null && !mine.changedSince ? 'plain' : 'main'}
+            disabled={busy}
+            onClick={() => void perform(() => commands.signOff(mine.signedAt === null || mine.changedSince))}
+          >
+            {mine.signedAt === null
+              ? 'Sign it off'
+              : mine.changedSince
+                ? 'Sign it off as it is now'
+                : 'Take the sign-off back'}
+          </Button>
+        )}
+      </PageTitle>
+      <Problems problems={problems} className="mb-3" />
+      {mine?.note && (
+        <p className="mb-4 max-w-prose border-l-2 border-saffron bg-saffron-wash px-4 py-2 whitespace-pre-wrap">
+          {mine.note}
+        </p>
+      )}
+      <div className="grid items-start gap-4 lg:grid-cols-[1fr_320px]">
+        <div className="min-w-0 space-y-4">
+          <Sheet label="The exam" className="px-5 py-3">
+            {said.whole.map((text) => (
+              <p key={text}>{text}</p>
+            ))}
+            {look.problems.map((text) => (
+              <p key={text} className="text-brick">
+                {text}
+              </p>
+            ))}
+            {beside(null, 'the exam')}
+          </Sheet>
+          {said.parts.map((part) => (
+            <Sheet key={part.id} label={part.title} className="px-5 py-3">
+              <h2 className="text-lg">{part.title}</h2>
+              <p className="text-ink-2">{part.said}</p>
+              {beside(part.id, part.title)}
+              <ol>
+                {part.lines.map((line) => (
+                  <li key={line.id} className="border-t border-line py-1.5">
+                    <span className="mr-3 text-ink-2 tabular-nums">{line.number}</span>
+                    {line.said.charAt(0).toUpperCase() + line.said.slice(1)}
+                    {beside(line.id, `line ${line.number}`)}
+                  </li>
+                ))}
+              </ol>
+            </Sheet>
+          ))}
+          {look.sittings.map((row) => (
+            <Sheet key={row.id} label={row.title} className="px-5 py-3">
+              <h2 className="text-lg">
+                {row.title}{' '}
+                <span className="font-sans text-sm font-normal">
+                  sitting, <Phase phase={row.phase} />
+                </span>
+              </h2>
+              {row.said.map((text) => (
+                <p key={text}>{text}</p>
+              ))}
+              {beside(row.id, row.title)}
+            </Sheet>
+          ))}
+          {gone.length > 0 && (
+            <Sheet label="About what is gone" className="px-5 py-3">
+              <h2 className="text-lg">About lines that are gone</h2>
+              {[...new Set(gone.map((one) => one.aboutId))].map((id) => (
+                <div key={id}>{beside(id, 'what is gone')}</div>
+              ))}
+            </Sheet>
+          )}
+        </div>
+        <aside aria-label="Who looks at it" className="space-y-4 lg:sticky lg:top-3">
+          <Sheet className="px-4 py-3">
+            <h2 className="text-lg">Who looks at it</h2>
+            {look.looks.length === 0 && <p className="text-ink-2">Nobody has been asked yet.</p>}
+            <ul className="mt-1 space-y-2">
+              {look.looks.map((one) => (
+                <li key={one.id}>
+                  <span className="font-medium">{one.colleague}</span>
+                  <span className="block text-sm">
+                    <LookSaid look={one} timeZone={timeZone} />
+                  </span>
+                  {composes && (
+                    <button
+                      type="button"
+                      disabled={busy}
+                      className="text-sm text-prussian underline"
+                      onClick={() => void perform(() => commands.withdraw(one.id))}
+                    >
+                      Ask no longer<span className="sr-only"> {one.colleague}</span>
+                    </button>
+                  )}
+                </li>
+              ))}
+            </ul>
+            {composes && <Ask colleagues={look.colleagues} ask={commands.ask} />}
+          </Sheet>
+        </aside>
+      </div>
+    </div>
+  );
+}
+
+function Ask({ colleagues, ask }: { colleagues: Props['look']['colleagues']; ask: LookCommands['ask'] }) {
+  const { perform, problems, busy } = usePerform();
+  const [colleagueId, setColleagueId] = useState('');
+  const [note, setNote] = useState('');
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    void perform(
+      () => ask({ colleagueId, note }),
+      () => {
+        setColleagueId('');
+        setNote('');
+      },
+    );
+  };
+  if (colleagues.length === 0)
+    return (
+      <p className="mt-3 border-t border-line pt-3 text-sm text-ink-2">
+        Everyone who could look has been asked. A colleague from elsewhere can be added under People, as a guest.
+      </p>
+    );
+  return (
+    <form onSubmit={submit} className="mt-3 space-y-2 border-t border-line pt-3">
+      <SelectField label="Ask a colleague" value={colleagueId} onChange={(event) => setColleagueId(event.target.value)}>
+        <option value="">Choose …</option>
+        {colleagues.map((one) => (
+          <option key={one.userId} value={one.userId}>
+            {one.name}, {one.role}
+          </option>
+        ))}
+      </SelectField>
+      <TextArea
+        label="What to look at"
+        rows={3}
+        value={note}
+        onChange={(event) => setNote(event.target.value)}
+        hint="They see the questions with their key."
+      />
+      <Problems problems={problems} />
+      <Button type="submit" look="main" disabled={busy}>
+        Ask
+      </Button>
+    </form>
+  );
+}
+
+type RemarksProps = {
+  name: string;
+  remarks: Remark[];
+  timeZone: string;
+  maySettle: (remark: Remark) => boolean;
+  writing: boolean;
+  busy: boolean;
+  onWrite: () => void;
+  onCancel: () => void;
+  onSend: (text: string) => void;
+  onSettle: (remark: Remark) => void;
+};
+
+/** The remarks on one thing, the settled ones folded, and room for another. */
+function Remarks({
+  name,
+  remarks,
+  timeZone,
+  maySettle,
+  writing,
+  busy,
+  onWrite,
+  onCancel,
+  onSend,
+  onSettle,
+}: RemarksProps): ReactNode {
+  const [text, setText] = useState('');
+  const settled = remarks.filter((one) => one.settled);
+  const row = (one: Remark) => (
+    <li key={one.id} className={`border-l-2 pl-3 ${one.settled ? 'border-line text-ink-2' : 'border-plum'}`}>
+      <p className="whitespace-pre-wrap">{one.text}</p>
+      <p className="text-sm text-ink-2">
+        {one.author}, {momentText(one.at, timeZone)}
+        {maySettle(one) && (
+          <button type="button" disabled={busy} className="ml-2 text-prussian underline" onClick={() => onSettle(one)}>
+            {one.settled ? 'Open it again' : 'Settled'}
+          </button>
+        )}
+      </p>
+    </li>
+  );
+  return (
+    <div className="mt-1">
+      <ul className="space-y-1">{remarks.filter((one) => !one.settled).map(row)}</ul>
+      {settled.length > 0 && (
+        <details>
+          <summary className="text-sm text-ink-2">{settled.length} settled</summary>
+          <ul className="space-y-1">{settled.map(row)}</ul>
+        </details>
+      )}
+      {writing ? (
+        <form
+          className="mt-1 space-y-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            onSend(text);
+          }}
+        >
+          <TextArea
+            label={`Remark on ${name}`}
+            autoFocus
+            rows={2}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <div className="flex gap-2">
+            <Button type="submit" look="main" disabled={busy} whyNot={text.trim() ? null : 'Write what you remark.'}>
+              Put it there
+            </Button>
+            <Button onClick={onCancel}>Cancel</Button>
+          </div>
+        </form>
+      ) : (
+        <button type="button" className="text-sm text-prussian underline decoration-dotted" onClick={onWrite}>
+          Remark<span className="sr-only"> on {name}</span>
+        </button>
+      )}
+    </div>
+  );
+}

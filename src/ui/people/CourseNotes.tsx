@@ -1,0 +1,64 @@
+'use client';
+import Link from 'next/link';
+import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Problems } from '../kit/Problems';
+import { type Command, usePerform } from '../kit/usePerform';
+
+type Note = {
+  id: string;
+  about: 'course' | 'exam' | 'sitting';
+  subjectId: string;
+  title: string;
+  text: string;
+  done: boolean;
+};
+
+type Props = { base: string; notes: Note[]; tick: Command<[noteId: string, done: boolean], null> };
+
+const wayTo = (base: string, note: Note) =>
+  note.about === 'exam'
+    ? `${base}/exams/${note.subjectId}`
+    : note.about === 'sitting'
+      ? `${base}/sittings/${note.subjectId}`
+      : `${base}/people`;
+
+/** What needs a look since the course was begun from an earlier one, to be ticked off one by one. */
+export function CourseNotes({ base, notes, tick }: Props) {
+  const { perform, problems, busy } = usePerform();
+  const open = notes.filter((note) => !note.done).length;
+  return (
+    <div className="max-w-[900px]">
+      <PageTitle
+        title="What needs a look"
+        note={`since this course was begun from the last term · ${open} of ${notes.length} open`}
+      />
+      <Problems problems={problems} className="mb-3" />
+      {notes.length === 0 ? (
+        <Empty title="Nothing needs a look">
+          When a course is begun as the next term of another, whatever could not be taken over as it was stands here.
+        </Empty>
+      ) : (
+        <Sheet label="What needs a look">
+          <ul>
+            {notes.map((note) => (
+              <li key={note.id} className="flex items-baseline gap-3 border-b border-line px-4 py-2 last:border-b-0">
+                <input
+                  type="checkbox"
+                  className="size-4 shrink-0 translate-y-0.5 accent-pine"
+                  aria-label={`Looked at: ${note.title}: ${note.text}`}
+                  checked={note.done}
+                  disabled={busy}
+                  onChange={() => void perform(() => tick(note.id, !note.done))}
+                />
+                <Link href={wayTo(base, note)} className="w-56 shrink-0 truncate font-medium text-prussian underline">
+                  {note.title}
+                </Link>
+                <span className={note.done ? 'text-ink-2 line-through' : ''}>{note.text}</span>
+              </li>
+            ))}
+          </ul>
+        </Sheet>
+      )}
+    </div>
+  );
+}
