@@ -104,9 +104,7 @@ export function designSaid(design: ExamDesign, names: Names): DesignSaid {
             `Equally hard papers: ${hardSaid(design)}.`,
           ]),
       `Usually given with ${usualSaid(design.usual ?? noUsualRules)}.`,
-      isEmptyRich(design.instructions)
-        ? 'There are no instructions.'
-        : 'It has instructions, which stand on the first page.',
+      ...(isEmptyRich(design.instructions) ? ['There are no instructions.'] : []),
     ],
     parts: design.parts.map((part, p) => ({
       id: part.id,

@@ -83,6 +83,7 @@ describe('how points spread', () => {
     const none = exampleDesign([exampleDraw('draw-1', 2, ['nowhere'])]);
     expect(pointSpread(none, snapshot, planDraw(none, snapshot))).toMatchObject({
       minutes: 0,
+      timed: 0,
       byCategory: [],
       total: 2,
     });

@@ -20,6 +20,8 @@ export type PointSpread = {
   /** Points of a paper. */
   total: number;
   minutes: number;
+  /** The share of its questions whose times have been observed, in [0, 1]. */
+  timed: number;
   byCategory: SpreadRow[];
   /** A question counts with each of its objectives, so that the rows may add up to more than the total. */
   byObjective: SpreadRow[];
@@ -42,12 +44,16 @@ export function pointSpread(design: ExamDesign, snapshot: PoolSnapshot, plan: Dr
   const categories = new Map<string | null, SpreadRow>();
   const objectives = new Map<string | null, SpreadRow>();
   let minutes = 0;
+  let timed = 0;
+  let asked = 0;
   for (const { part, line } of linesOf(design)) {
     const fixed = line.kind === 'fixed' ? byQuestion.get(line.questionId) : undefined;
     const pool = line.kind === 'fixed' ? (fixed ? [fixed] : []) : (pools.get(line.id) ?? []);
     const share = (shareAsked(part) * lineCount(line)) / pool.length;
     for (const entry of pool) {
       minutes += share * entry.minutes;
+      asked += share;
+      if (entry.timed > 0) timed += share;
       const column = entry.difficulty ?? 'none';
       add(categories, entry.categoryPath[0] ?? null, column, share * line.points, line.id);
       for (const objective of entry.objectives.length ? entry.objectives : [null])
@@ -57,6 +63,7 @@ export function pointSpread(design: ExamDesign, snapshot: PoolSnapshot, plan: Dr
   return {
     total: designPoints(design),
     minutes,
+    timed: asked > 0 ? timed / asked : 0,
     byCategory: [...categories.values()],
     byObjective: [...objectives.values()],
   };

@@ -21,8 +21,9 @@ export type PoolEntry = {
   success: Success | null;
   /** Expected credit in [0, 1]. */
   expected: number;
-  /** Minutes it is expected to take. */
+  /** Minutes it is expected to take, and over how many observed times besides type and words. */
   minutes: number;
+  timed: number;
 };
 
 /** Entries sorted by question id, so that the same bank gives the same snapshot. */

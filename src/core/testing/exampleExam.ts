@@ -16,6 +16,7 @@ export const exampleEntry = (n: number, path: string[], more: Partial<PoolEntry>
   success: null,
   expected: 0.65,
   minutes: 1,
+  timed: 0,
   ...more,
 });
 

@@ -52,7 +52,8 @@ CREATE TABLE `course_note` (
 );
 --> statement-breakpoint
 CREATE INDEX `course_note_course` ON `course_note` (`course_id`,`done_at`);--> statement-breakpoint
-ALTER TABLE `response` ADD `in_view` integer;--> statement-breakpoint
+ALTER TABLE `paper_slot` ADD `in_view` integer;--> statement-breakpoint
+CREATE INDEX `paper_slot_in_view` ON `paper_slot` (`question_id`,`in_view`) WHERE in_view is not null;--> statement-breakpoint
 ALTER TABLE `bank` ADD `exam_id` text;--> statement-breakpoint
 CREATE UNIQUE INDEX `bank_exam_id_unique` ON `bank` (`exam_id`);--> statement-breakpoint
 ALTER TABLE `course` ADD `first_day` text;--> statement-breakpoint

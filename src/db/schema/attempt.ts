@@ -67,11 +67,14 @@ export const paperSlot = sqliteTable(
     presentation: json<Presentation>('presentation').notNull(),
     /** When the student opened a question that has a time of its own. */
     openedAt: moment('opened_at'),
+    /** How long it stood alone in view, in milliseconds, as the student's browser counted; null where it did not. */
+    inView: integer('in_view'),
   },
   (table) => [
     uniqueIndex('paper_slot_position').on(table.attemptId, table.position),
     index('paper_slot_question').on(table.questionId),
     index('paper_slot_version').on(table.versionId),
+    index('paper_slot_in_view').on(table.questionId, table.inView).where(sql`in_view is not null`),
   ],
 );
 
@@ -92,8 +95,6 @@ export const response = sqliteTable(
     epoch: integer('epoch').notNull(),
     sequence: integer('sequence').notNull(),
     savedAt: moment('saved_at').notNull(),
-    /** How long the question was in view, in milliseconds, as the student's browser counted; null where it did not. */
-    inView: integer('in_view'),
   },
   (table) => [index('response_attempt').on(table.attemptId)],
 );

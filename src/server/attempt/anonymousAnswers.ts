@@ -41,15 +41,3 @@ export function takeAnonymously(
   tx.delete(response).where(eq(response.attemptId, attempt.id)).run();
   tx.delete(paperSlot).where(eq(paperSlot.attemptId, attempt.id)).run();
 }
-
-/** Reads what came with a hand-in as answers by slot; what cannot be read is none. */
-export function readHanded(body: unknown): Map<string, unknown> {
-  const answers = (body as { answers?: unknown } | null)?.answers;
-  if (!Array.isArray(answers)) return new Map();
-  return new Map(
-    answers.slice(0, 1_000).flatMap((one: unknown) => {
-      const { slotId, value } = (one ?? {}) as { slotId?: unknown; value?: unknown };
-      return typeof slotId === 'string' ? [[slotId, value] as const] : [];
-    }),
-  );
-}

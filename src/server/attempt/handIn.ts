@@ -21,8 +21,13 @@ import { frozenContents } from './paperContent';
 export const deadlineOf = (one: RunningAttempt): Instant | null =>
   attemptDeadline(rulesOf(one.sitting), one.arrangement, one.attempt.startedAt, one.attempt.added);
 
-/** The answers that come with the hand-in of an anonymous attempt, by slot. */
-export type HandedAnswers = ReadonlyMap<string, unknown>;
+/** What comes with a hand-in, by slot. */
+export type Handed = {
+  /** The answers of an anonymous attempt. */
+  answers?: ReadonlyMap<string, unknown>;
+  /** How long each question stood alone in view, in milliseconds, as the browser counted. */
+  inView?: ReadonlyMap<string, number>;
+};
 
 /** Marks what a rule can mark. What a person has to mark waits. */
 function markByRule(tx: Tx, { id: attemptId, revisionId }: RunningAttempt['attempt'], at: Instant): void {
@@ -60,6 +65,21 @@ function markByRule(tx: Tx, { id: attemptId, revisionId }: RunningAttempt['attem
   if (marks.length) tx.insert(mark).values(marks).run();
 }
 
+/** A browser's clock may run a little fast; what adds up to more than this share of the attempt is no measurement. */
+const believable = 1.05;
+
+/** Keeps how long each question was in view, unless the times cannot be true. */
+function keepTimes(tx: Tx, row: RunningAttempt['attempt'], at: Instant, inView: ReadonlyMap<string, number>): void {
+  const elapsed = at - row.startedAt;
+  const times = [...inView].filter(([, time]) => Number.isFinite(time) && time > 0);
+  if (times.reduce((sum, [, time]) => sum + time, 0) > elapsed * believable) return;
+  for (const [slotId, time] of times)
+    tx.update(paperSlot)
+      .set({ inView: Math.round(time) })
+      .where(and(eq(paperSlot.id, slotId), eq(paperSlot.attemptId, row.id)))
+      .run();
+}
+
 /**
  * Ends a running attempt and marks what can be marked by rule. Whoever comes second finds it ended and changes nothing.
  *
@@ -71,7 +91,7 @@ function endAttempt(
   by: 'student' | 'clock' | 'invigilator',
   at: Instant,
   actorId: string,
-  answers: HandedAnswers = new Map(),
+  { answers = new Map(), inView }: Handed = {},
 ): boolean {
   const { id } = one.attempt;
   const { sitting } = one;
@@ -82,7 +102,10 @@ function endAttempt(
     .run();
   if (ended.changes === 0) return false;
   if (sitting.anonymous) takeAnonymously(tx, one, answers);
-  else if (sitting.scored) markByRule(tx, one.attempt, at);
+  else {
+    if (inView) keepTimes(tx, one.attempt, at, inView);
+    if (sitting.scored) markByRule(tx, one.attempt, at);
+  }
   tx.insert(attemptEvent).values({ attemptId: id, at, kind: 'handed-in', actorId, detail: { by } }).run();
   return true;
 }
@@ -122,9 +145,9 @@ export type Receipt = {
  * Hands an attempt in. Doing it twice, or after the clock did, gives the same receipt. It is held back while a required
  * question is empty that could still be answered; the clock never is.
  *
- * @param answers of an anonymous attempt, whose answers come with the hand-in
+ * @param handed what comes with it: the answers of an anonymous attempt, and how long each question was in view
  */
-export function handIn(context: Context, attemptId: string, answers: HandedAnswers = new Map()): Result<Receipt> {
+export function handIn(context: Context, attemptId: string, handed: Handed = {}): Result<Receipt> {
   return context.db.transaction(
     (tx): Result<Receipt> => {
       const one = attemptWithRules(context.db, attemptId);
@@ -132,13 +155,13 @@ export function handIn(context: Context, attemptId: string, answers: HandedAnswe
         return notFound('attempt');
       if (one.attempt.state === 'running' && !endIfExpired(tx, one, context.now)) {
         const deadline = deadlineOf(one);
-        const lacking = emptyRequired(tx, one, answers, context.now);
+        const lacking = emptyRequired(tx, one, handed.answers ?? new Map(), context.now);
         if (lacking.length && (deadline === null || context.now < deadline))
           return refused(
             'conflict',
             `${lacking.length === 1 ? `Question ${lacking[0]} has` : `Questions ${lacking.slice(0, -1).join(', ')} and ${lacking.at(-1)} have`} to be answered before you hand in.`,
           );
-        endAttempt(tx, one, 'student', Math.min(context.now, deadline ?? context.now), context.actor.userId, answers);
+        endAttempt(tx, one, 'student', Math.min(context.now, deadline ?? context.now), context.actor.userId, handed);
       }
       return ok(receiptOf(context.db, attemptId));
     },
@@ -147,7 +170,7 @@ export function handIn(context: Context, attemptId: string, answers: HandedAnswe
 }
 
 /** The numbers of required questions that hold no answer, though their own time, where they have one, is not over. */
-function emptyRequired(tx: Tx, one: RunningAttempt, answers: HandedAnswers, now: Instant): number[] {
+function emptyRequired(tx: Tx, one: RunningAttempt, answers: NonNullable<Handed['answers']>, now: Instant): number[] {
   const design = pinnedDesign(tx, one.attempt.revisionId);
   if (!design.parts.some((part) => part.lines.some((line) => line.required))) return [];
   const slots = tx

@@ -94,7 +94,7 @@ export function courseSnapshot(
       .map((row) => [row.id, row.words]),
   );
   const entries = rows.map((row): PoolEntry => {
-    const { success = null, lastUsed = null } = seen.get(row.id) ?? {};
+    const { success = null, lastUsed = null, time = null } = seen.get(row.id) ?? {};
     return {
       questionId: row.id,
       versionId: row.currentVersionId,
@@ -108,7 +108,8 @@ export function courseSnapshot(
       passageId: row.passageId,
       success,
       expected: expectedCredit(row.difficulty, success),
-      minutes: expectedMinutes(row.type, words.get(row.currentVersionId) ?? 0),
+      minutes: expectedMinutes(row.type, words.get(row.currentVersionId) ?? 0, time),
+      timed: time?.n ?? 0,
     };
   });
   const asked = design ? examsDrawnFrom(design) : new Set<string>();

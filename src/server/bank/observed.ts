@@ -1,5 +1,6 @@
 import { type SQL, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
+import type { ObservedTime } from '@/core/exam/expectedMinutes';
 import { notChosen } from '@/core/marking/attemptScore';
 import type { Success } from '@/core/question/successRange';
 import type { Db, Tx } from '@/db/client';
@@ -11,6 +12,8 @@ export type Observed = {
   /** How often it has stood on a paper, and when last. */
   drawn: number;
   lastUsed: Instant | null;
+  /** How long it stood alone in view; null while that has not been counted. */
+  time: ObservedTime | null;
 };
 
 /**
@@ -44,16 +47,32 @@ export const usageTable = (which: SQL = sql`1`): SQL => sql`
   where a.state <> 'voided' and ${which}
   group by ps.question_id`;
 
+/** The median time for which each question stood alone in view, as `question_id`, `n` and `median` in milliseconds. */
+const timeTable = (which: SQL): SQL => sql`
+  select question_id, n, avg(in_view) as median
+  from (
+    select ps.question_id, ps.in_view, count(*) over (partition by ps.question_id) as n,
+      row_number() over (partition by ps.question_id order by ps.in_view) as place
+    from paper_slot ps
+    where ps.in_view is not null and ${which}
+  )
+  where place in ((n + 1) / 2, (n + 2) / 2)
+  group by question_id`;
+
 /** What papers have shown of some questions. */
 export function observed(db: Db | Tx, questionIds: readonly string[]): Map<string, Observed> {
   if (questionIds.length === 0) return new Map();
   const which = sql`ps.question_id in (select value from json_each(${JSON.stringify(questionIds)}))`;
   const found = new Map<string, Observed>();
   for (const row of db.all<{ question_id: string; drawn: number; last_used: number }>(usageTable(which)))
-    found.set(row.question_id, { success: null, drawn: row.drawn, lastUsed: row.last_used });
+    found.set(row.question_id, { success: null, drawn: row.drawn, lastUsed: row.last_used, time: null });
   for (const row of db.all<{ question_id: string; n: number; mean: number }>(successTable(which))) {
     const known = found.get(row.question_id);
     if (known) known.success = { mean: row.mean, n: row.n };
+  }
+  for (const row of db.all<{ question_id: string; n: number; median: number }>(timeTable(which))) {
+    const known = found.get(row.question_id);
+    if (known) known.time = { n: row.n, median: row.median / 60_000 };
   }
   return found;
 }

@@ -2,6 +2,7 @@ import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
 import { linesOf } from '@/core/exam/design';
 import { type DesignSaid, designSaid } from '@/core/exam/designSaid';
@@ -35,6 +36,7 @@ export type LookPage = {
   revision: number;
   timeZone: string;
   said: DesignSaid;
+  instructions: Rich;
   /** What the plan check finds. */
   problems: string[];
   sittings: { id: string; title: string; phase: SittingPhase; said: string[] }[];
@@ -75,6 +77,7 @@ export function openLook(context: Context, courseId: string, examId: string): Re
     title: row.title,
     revision: revision.number,
     timeZone,
+    instructions: design.instructions,
     said: designSaid(design, designNames(db, courseId, [design], now)),
     problems: checkedPlan(db, { courseId, examId, design, now }).check.problems.map((one) => one.message),
     sittings: sittings.map((one) => ({

@@ -16,6 +16,7 @@ import { TakingQuestion } from './TakingQuestion';
 import { TimeLeft } from './TimeLeft';
 import type { TakingPort } from './takingPort';
 import { useAttempt } from './useAttempt';
+import { useTimeInView } from './useTimeInView';
 
 /** Types whose every change is a decision, sent at once; what is typed waits for a pause. */
 const atOnce = new Set(['single-choice', 'multiple-choice', 'true-false', 'matching', 'ordering', 'rating-scale']);
@@ -78,9 +79,11 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
     else if (target !== null) headings.current.get(target)?.focus();
   });
 
+  const alone = atEnd || closed || shown.length !== 1 || paper?.anonymous ? null : (shown[0]?.slotId ?? null);
+  const timesInView = useTimeInView(alone);
   const finish = async (byClock: boolean): Promise<void> => {
     setHanding('yes');
-    const handed = await handIn();
+    const handed = await handIn(timesInView());
     if (handed.ok) return onHandedIn();
     setHanding({ failed: handed.message });
     if (byClock) setTimeout(() => void finish(true), pauseBeforeRetry);

@@ -21,8 +21,11 @@ export type TakingPort = {
   pulse: ((epoch: number) => Promise<Pulse | null>) | null;
   /** Opens a question that has a time of its own. */
   show: (slotId: string) => Promise<OpenedQuestion | null>;
-  /** @param answers all of them where they were held until now */
-  handIn: (answers: { slotId: string; value: unknown }[]) => Promise<HandedIn>;
+  /**
+   * @param answers all of them where they were held until now
+   * @param inView how long each question stood alone in view, in milliseconds
+   */
+  handIn: (answers: { slotId: string; value: unknown }[], inView: Record<string, number>) => Promise<HandedIn>;
   files: (slotId: string, link: FileHandling['link']) => FileHandling;
 };
 
@@ -47,11 +50,10 @@ export function attemptPort(attemptId: string): TakingPort {
       const answer = await ask<OpenedQuestion>(`${base}/show`, { slotId });
       return answer?.status === 200 ? answer.body : null;
     },
-    handIn: async (answers) => {
-      const answer = await ask<{ problems?: { message: string }[] }>(
-        `${base}/hand-in`,
-        answers.length ? { answers } : null,
-      );
+    handIn: async (answers, inView) => {
+      const answer = await ask<{ problems?: { message: string }[] }>(`${base}/hand-in`, {
+        ...(answers.length ? { answers } : { inView }),
+      });
       if (answer?.status === 200) return { ok: true };
       return { ok: false, message: (answer && answer.status < 500 && answer.body.problems?.[0]?.message) || null };
     },

@@ -111,13 +111,16 @@ export function useAttempt(port: TakingPort) {
     [port],
   );
 
-  /** Sends what waits, then hands in. */
-  const handIn = useCallback(async (): Promise<HandedIn> => {
-    await keeper.current?.flush();
-    const handed = await port.handIn(keeper.current?.held() ?? []);
-    if (handed.ok) keeper.current?.forget();
-    return handed;
-  }, [port]);
+  /** Sends what waits, then hands in, with how long each question was in view. */
+  const handIn = useCallback(
+    async (inView: Record<string, number>): Promise<HandedIn> => {
+      await keeper.current?.flush();
+      const handed = await port.handIn(keeper.current?.held() ?? [], inView);
+      if (handed.ok) keeper.current?.forget();
+      return handed;
+    },
+    [port],
+  );
 
   return { paper, answers, state, deadline, ahead, change, show, handIn };
 }

@@ -1,12 +1,14 @@
 'use client';
 import Link from 'next/link';
 import { type FormEvent, type ReactNode, useState } from 'react';
+import { isEmptyRich, type Rich } from '@/core/base/rich';
 import { type Instant, momentText } from '@/core/base/time';
 import type { DesignSaid } from '@/core/exam/designSaid';
 import { Button, ButtonLink } from '../kit/Button';
 import { SelectField, TextArea } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
+import { RichText } from '../kit/RichText';
 import { type Command, usePerform } from '../kit/usePerform';
 import { Phase, type SittingPhase } from '../sitting/phase';
 import { LookSaid } from './LooksSaid';
@@ -45,6 +47,7 @@ type Props = {
     revision: number;
     timeZone: string;
     said: DesignSaid;
+    instructions: Rich;
     problems: string[];
     sittings: { id: string; title: string; phase: SittingPhase; said: string[] }[];
     remarks: Remark[];
@@ -63,8 +66,9 @@ export function LookPage({ base, examId, look, commands }: Props) {
   const exam = `${base}/exams/${examId}`;
   const { said, remarks, mine, composes, timeZone } = look;
   const open = remarks.filter((one) => !one.settled).length;
-  const beside = (aboutId: string | null, name: string) => (
+  const beside = (aboutId: string | null, name: string, what?: ReactNode) => (
     <Remarks
+      what={what}
       name={name}
       remarks={remarks.filter((one) => one.aboutId === aboutId)}
       timeZone={timeZone}
@@ -135,6 +139,12 @@ export function LookPage({ base, examId, look, commands }: Props) {
             {said.whole.map((text) => (
               <p key={text}>{text}</p>
             ))}
+            {!isEmptyRich(look.instructions) && (
+              <details className="mt-1">
+                <summary className="text-sm font-medium text-prussian">The instructions</summary>
+                <RichText rich={look.instructions} className="mt-1" />
+              </details>
+            )}
             {look.problems.map((text) => (
               <p key={text} className="text-brick">
                 {text}
@@ -145,14 +155,18 @@ export function LookPage({ base, examId, look, commands }: Props) {
           {said.parts.map((part) => (
             <Sheet key={part.id} label={part.title} className="px-5 py-3">
               <h2 className="text-lg">{part.title}</h2>
-              <p className="text-ink-2">{part.said}</p>
-              {beside(part.id, part.title)}
+              {beside(part.id, part.title, <span className="text-ink-2">{part.said}</span>)}
               <ol>
                 {part.lines.map((line) => (
                   <li key={line.id} className="border-t border-line py-1.5">
-                    <span className="mr-3 text-ink-2 tabular-nums">{line.number}</span>
-                    {line.said.charAt(0).toUpperCase() + line.said.slice(1)}
-                    {beside(line.id, `line ${line.number}`)}
+                    {beside(
+                      line.id,
+                      `line ${line.number}`,
+                      <>
+                        <span className="mr-3 text-ink-2 tabular-nums">{line.number}</span>
+                        {line.said.charAt(0).toUpperCase() + line.said.slice(1)}
+                      </>,
+                    )}
                   </li>
                 ))}
               </ol>
@@ -259,6 +273,8 @@ function Ask({ colleagues, ask }: { colleagues: Props['look']['colleagues']; ask
 }
 
 type RemarksProps = {
+  /** What it is about, where that stands in the same row. */
+  what: ReactNode;
   name: string;
   remarks: Remark[];
   timeZone: string;
@@ -273,6 +289,7 @@ type RemarksProps = {
 
 /** The remarks on one thing, the settled ones folded, and room for another. */
 function Remarks({
+  what,
   name,
   remarks,
   timeZone,
@@ -300,7 +317,19 @@ function Remarks({
     </li>
   );
   return (
-    <div className="mt-1">
+    <div className={what ? '' : 'mt-1'}>
+      <div className="flex items-baseline gap-3">
+        <span className="min-w-0 flex-1">{what}</span>
+        {!writing && (
+          <button
+            type="button"
+            className="shrink-0 text-sm text-prussian underline decoration-dotted"
+            onClick={onWrite}
+          >
+            Remark<span className="sr-only"> on {name}</span>
+          </button>
+        )}
+      </div>
       <ul className="space-y-1">{remarks.filter((one) => !one.settled).map(row)}</ul>
       {settled.length > 0 && (
         <details>
@@ -308,7 +337,7 @@ function Remarks({
           <ul className="space-y-1">{settled.map(row)}</ul>
         </details>
       )}
-      {writing ? (
+      {writing && (
         <form
           className="mt-1 space-y-2"
           onSubmit={(event) => {
@@ -330,10 +359,6 @@ function Remarks({
             <Button onClick={onCancel}>Cancel</Button>
           </div>
         </form>
-      ) : (
-        <button type="button" className="text-sm text-prussian underline decoration-dotted" onClick={onWrite}>
-          Remark<span className="sr-only"> on {name}</span>
-        </button>
       )}
     </div>
   );

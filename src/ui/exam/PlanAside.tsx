@@ -33,7 +33,14 @@ export function PlanAside({ design, totals, check, strokes, fine, mayChange, onC
           <dd className="text-right tabular-nums">{totals.questions}</dd>
           <dt className="text-ink-2">Points</dt>
           <dd className="text-right tabular-nums">{pointsText(totals.points)}</dd>
-          <dt className="text-ink-2">Expected minutes</dt>
+          <dt className="text-ink-2">
+            Expected minutes
+            {check.spread.timed > 0 && (
+              <span className="block text-sm">
+                {Math.round(100 * check.spread.timed)} % of questions by observed times
+              </span>
+            )}
+          </dt>
           <dd className="text-right tabular-nums">{Math.round(check.spread.minutes)}</dd>
         </dl>
         {strokes && (

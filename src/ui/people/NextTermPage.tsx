@@ -72,7 +72,9 @@ export function NextTermPage({ base, begun, plan, begin }: Props) {
       <form onSubmit={look} className="space-y-4">
         <div className="grid gap-4 md:grid-cols-2">
           <Sheet label="This term" className="px-5 py-4">
-            <h2 className="mb-2 text-lg">{begun.term || 'This term'}</h2>
+            <h2 className="mb-2 text-lg">
+              This term{begun.term && begun.term.toLowerCase() !== 'this term' && `: ${begun.term}`}
+            </h2>
             <TermFields whose=" this term" term={before} onChange={setBefore} problems={problems} at="before." />
           </Sheet>
           <Sheet label="The new term" className="space-y-3 px-5 py-4">

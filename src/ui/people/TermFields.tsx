@@ -26,7 +26,7 @@ export function TermFields({ whose = '', term, onChange, problems, at = '' }: Pr
       <TextField
         label={`First day of teaching${whose}`}
         type="date"
-        className="w-44"
+        className="w-72 [&_input]:w-44"
         value={term.firstDay}
         onChange={(event) => onChange({ ...term, firstDay: event.target.value })}
         problem={problemAt(problems, `${at}firstDay`)}

@@ -1,5 +1,5 @@
 'use server';
-import { readHanded } from '@/server/attempt/anonymousAnswers';
+import { readHanded } from '@/server/attempt/readHanded';
 import { openTrial, openTrialQuestion, rightAnswers, scoreTrial } from '@/server/exam/trial';
 import { acting } from '../../../request';
 
@@ -16,5 +16,5 @@ export async function right(courseId: string, examId: string, seed: string) {
 }
 
 export async function score(courseId: string, examId: string, seed: string, answers: unknown) {
-  return acting((context) => scoreTrial(context, courseId, examId, seed, readHanded({ answers })));
+  return acting((context) => scoreTrial(context, courseId, examId, seed, readHanded({ answers }).answers ?? new Map()));
 }

@@ -1,5 +1,5 @@
-import { readHanded } from '@/server/attempt/anonymousAnswers';
 import { handIn } from '@/server/attempt/handIn';
+import { readHanded } from '@/server/attempt/readHanded';
 import { changing, reply } from '../../../reply';
 
 export async function POST(request: Request, { params }: { params: Promise<{ attemptId: string }> }) {
