@@ -237,6 +237,7 @@ describe('what the plan check says', () => {
         code: 'lines-compete',
         message: 'Lines 1.1, 1.2 together draw 4 questions, but their pools hold only 3 different ones: 1 missing.',
         lineIds: ['line-0', 'line-1'],
+        questionIds: ['question-00001', 'question-00002', 'question-00003'],
       },
     ]);
   });

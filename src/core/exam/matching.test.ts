@@ -71,8 +71,15 @@ describe('competitions', () => {
     fc.assert(
       fc.property(smallExam, ({ counts, pools }) => {
         const found = competitions(drawsOf(counts, pools));
+        // The snapshot numbers its questions from 0 in their order.
+        const all = [...new Set(pools.flat())].sort((a, b) => a - b);
         expect(found.length > 0).toBe(deficiency(counts, pools) > 0);
-        for (const { draws, asked, available, missing } of found) {
+        // Groups share no draw, and together lack exactly what the whole exam lacks.
+        expect(new Set(found.flatMap((one) => one.draws)).size).toBe(found.flatMap((one) => one.draws).length);
+        expect(found.reduce((sum, one) => sum + one.missing, 0)).toBe(deficiency(counts, pools));
+        for (const { draws, asked, available, missing, questions } of found) {
+          const reached = new Set(draws.flatMap((i) => pools[i] as number[]));
+          expect(questions).toEqual(all.flatMap((number, i) => (reached.has(number) ? [i] : [])));
           expect(asked).toBe(draws.reduce((sum, i) => sum + (counts[i] as number), 0));
           expect(available).toBe(new Set(draws.flatMap((i) => pools[i] as number[])).size);
           expect(missing).toBe(asked - available);
@@ -81,6 +88,13 @@ describe('competitions', () => {
       }),
       { seed: 33, numRuns: 300 },
     );
+  });
+
+  it('are one where a further line only makes it worse', () => {
+    const pool = [1, 2, 3, 4, 5];
+    expect(competitions(drawsOf([4, 3, 1], [pool, pool, pool])).map((one) => [one.draws, one.missing])).toEqual([
+      [[0, 1, 2], 3],
+    ]);
   });
 
   it('leave lines out that have nothing to do with it', () => {
@@ -94,7 +108,7 @@ describe('competitions', () => {
         ],
       ),
     );
-    expect(only).toEqual({ draws: [0, 1], asked: 4, available: 3, missing: 1 });
+    expect(only).toEqual({ draws: [0, 1], asked: 4, available: 3, missing: 1, questions: [0, 1, 2] });
   });
 });
 

@@ -123,19 +123,21 @@ function pushAlong(
 
 /**
  * Draws that compete for too few questions. Together they ask for `asked` questions and can reach only `available`
- * different ones (Hall's condition fails by `missing`).
+ * different ones (Hall's condition fails by `missing`): `questions`, as their pools number them.
  */
-export type Competition = { draws: number[]; asked: number; available: number; missing: number };
+export type Competition = { draws: number[]; asked: number; available: number; missing: number; questions: number[] };
 
-/** Every group of draws that cannot be satisfied together; empty exactly when all of them can. */
+/**
+ * Every group of draws that cannot be satisfied together; empty exactly when all of them can. Groups that share a draw are
+ * told as one, which lacks as many as they do together.
+ */
 export function competitions(draws: PlannedDraw[]): Competition[] {
   const classes = questionClasses(draws, null);
   const counts = draws.map((draw) => draw.count);
   const { flow, lacking } = allot(counts, classes);
-  const found: Competition[] = [];
-  const told = new Set<number>();
+  const groups: { draws: Set<number>; classes: Set<number> }[] = [];
   for (const start of draws.keys()) {
-    if ((lacking[start] as number) === 0 || told.has(start)) continue;
+    if ((lacking[start] as number) === 0) continue;
     const group = new Set([start]);
     const queue = [start];
     const reachable = new Set<number>();
@@ -150,10 +152,27 @@ export function competitions(draws: PlannedDraw[]): Competition[] {
           }
       });
     }
-    for (const draw of group) told.add(draw);
-    const asked = [...group].reduce((sum, draw) => sum + (counts[draw] as number), 0);
-    const available = [...reachable].reduce((sum, c) => sum + (classes[c] as QuestionClass).members.length, 0);
-    found.push({ draws: [...group].sort((a, b) => a - b), asked, available, missing: asked - available });
+    groups.push({ draws: group, classes: reachable });
   }
-  return found;
+  const merged: typeof groups = [];
+  for (const group of groups) {
+    const touching = merged.filter((one) => [...group.draws].some((draw) => one.draws.has(draw)));
+    for (const one of touching) {
+      merged.splice(merged.indexOf(one), 1);
+      for (const draw of one.draws) group.draws.add(draw);
+      for (const c of one.classes) group.classes.add(c);
+    }
+    merged.push(group);
+  }
+  return merged.map((group) => {
+    const asked = [...group.draws].reduce((sum, draw) => sum + (counts[draw] as number), 0);
+    const questions = [...group.classes].flatMap((c) => (classes[c] as QuestionClass).members).sort((a, b) => a - b);
+    return {
+      draws: [...group.draws].sort((a, b) => a - b),
+      asked,
+      available: questions.length,
+      missing: asked - questions.length,
+      questions,
+    };
+  });
 }

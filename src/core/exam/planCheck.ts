@@ -23,6 +23,8 @@ export type PlanProblem = {
   message: string;
   partId?: string;
   lineIds: string[];
+  /** The questions that competing lines have between them. */
+  questionIds?: string[];
 };
 
 export type PlanCheck = {
@@ -36,6 +38,9 @@ export type PlanCheck = {
   /** How the points spread, and the minutes. */
   spread: PointSpread;
 };
+
+/** More questions than this need not be listed by name. */
+const mostCompeting = 200;
 
 /**
  * Checks a design over the bank as it stands. Papers can be drawn exactly when `problems` is empty; where draws compete,
@@ -151,12 +156,15 @@ export function planCheck(
     [plan.passages.draws, 'passages'],
   ] as const) {
     const fitting = all.filter((draw) => !alone.has(draw.lineId));
-    for (const { draws, asked, available, missing } of competitions(fitting)) {
+    for (const { draws, asked, available, missing, questions } of competitions(fitting)) {
       const lineIds = draws.map((i) => (fitting[i] as { lineId: string }).lineId);
       problems.push({
         code: 'lines-compete',
         message: `Lines ${lineIds.map((id) => numberOf.get(id)).join(', ')} together draw ${asked} ${what}, but their pools hold only ${available} different ones: ${missing} missing.`,
         lineIds,
+        ...(what === 'questions'
+          ? { questionIds: questions.map((i) => snapshot.entries[i]?.questionId ?? '').slice(0, mostCompeting) }
+          : {}),
       });
     }
   }

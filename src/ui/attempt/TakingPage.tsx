@@ -21,6 +21,9 @@ import { useTimeInView } from './useTimeInView';
 /** Types whose every change is a decision, sent at once; what is typed waits for a pause. */
 const atOnce = new Set(['single-choice', 'multiple-choice', 'true-false', 'matching', 'ordering', 'rating-scale']);
 
+/** Of a page with more questions than this none is marked as the current one. */
+const mostCarets = 10;
+
 /** How long to wait before a hand-in by the clock is tried again. */
 const pauseBeforeRetry = 1_500;
 
@@ -99,8 +102,8 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
     partTitle: one.partTitle,
     answered: isAnswered(answers[one.slotId]),
     comeBack: answers[one.slotId]?.comeBack,
-    // A caret over every question of the only page would tell nothing.
-    current: !atEnd && lastPage > 0 && one.page === page,
+    // A caret over every question of a long page, or of the only one, would tell nothing.
+    current: !atEnd && lastPage > 0 && shown.length <= mostCarets && one.page === page,
   }));
   const progress = partProgress(slots, paper?.choose ?? {}, answers);
   /** Why a question cannot be answered now; null when it can. */

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Stroke } from '@/core/attempt/strokes';
 import { randomName, seededRandom } from '@/core/base/random';
 import { moveLine, movePart, neighbourPlace } from '@/core/exam/arrangeDesign';
@@ -68,6 +68,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, 
     };
   }, [mayChange, isSaved]);
 
+  const names = useMemo(() => new Map(choosable.map((one) => [one.id, one.name])), [choosable]);
   const changePart = (part: ExamPart) =>
     setDesign({ ...design, parts: design.parts.map((one) => (one.id === part.id ? part : one)) });
   const shiftLine = (lineId: string, by: 1 | -1) => {
@@ -151,6 +152,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, 
           totals={{ questions: designCount(design), points: designPoints(design) }}
           check={check}
           strokes={strokesOf(design)}
+          names={names}
           fine="Papers can be drawn: no line is short of questions."
           mayChange={mayChange}
           onChange={setDesign}

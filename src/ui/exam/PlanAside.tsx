@@ -18,12 +18,14 @@ type Props = {
   /** What stands there when nothing is wrong. */
   fine: string;
   mayChange: boolean;
+  /** What questions are called, by id. */
+  names?: ReadonlyMap<string, string>;
   onChange: (design: ExamDesign) => void;
   children?: ReactNode;
 };
 
 /** The plan check, always beside the plan: the totals, every problem with the way to it, and what the exam is worth. */
-export function PlanAside({ design, totals, check, strokes, fine, mayChange, onChange, children }: Props) {
+export function PlanAside({ design, totals, check, strokes, fine, names, mayChange, onChange, children }: Props) {
   return (
     <aside aria-label="Plan check" className="space-y-4 lg:sticky lg:top-3">
       <Sheet className="px-4 py-3">
@@ -64,6 +66,16 @@ export function PlanAside({ design, totals, check, strokes, fine, mayChange, onC
                     </a>
                   ) : (
                     problem.message
+                  )}
+                  {problem.questionIds && problem.questionIds.length > 0 && (
+                    <details className="text-sm text-ink">
+                      <summary>Which questions they share</summary>
+                      <ul className="max-h-56 list-disc overflow-y-auto pl-5">
+                        {problem.questionIds.map((id) => (
+                          <li key={id}>{names?.get(id) ?? 'a question'}</li>
+                        ))}
+                      </ul>
+                    </details>
                   )}
                 </li>
               ))}
