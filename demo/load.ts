@@ -2,9 +2,11 @@ import { eq } from 'drizzle-orm';
 import { type Random, seededRandom, shuffled } from '../src/core/base/random';
 import type { Result } from '../src/core/base/result';
 import { richFromText } from '../src/core/base/rich';
-import { day, hour, localFromInstant, minute } from '../src/core/base/time';
+import { day, hour, inZone, localFromInstant, minute } from '../src/core/base/time';
 import type { ExamDesign, ExamLine } from '../src/core/exam/design';
 import { expectedMinutes } from '../src/core/exam/expectedMinutes';
+import type { ItemChange } from '../src/core/exam/items/changeItems';
+import type { ItemType } from '../src/core/exam/items/item';
 import type { QuestionContent } from '../src/core/question/content';
 import { type Difficulty, type QuestionType, usualPoints } from '../src/core/question/types';
 import type { Db } from '../src/db/client';
@@ -14,15 +16,18 @@ import { saveResponses } from '../src/server/attempt/saveResponses';
 import { startAttempt } from '../src/server/attempt/startAttempt';
 import { openForWriting } from '../src/server/attempt/takeAttempt';
 import { createCategory, renameCategory, seeCategories } from '../src/server/bank/categories';
-import { alignQuestion, createObjective } from '../src/server/bank/objectives';
+import { storeMedia } from '../src/server/bank/media';
+import { alignQuestion, createObjective, objectivesInCourse } from '../src/server/bank/objectives';
 import { savePassage } from '../src/server/bank/passages';
 import { createQuestion } from '../src/server/bank/questions';
 import { createExam, openExam, saveExam } from '../src/server/exam/exams';
+import { changeExamItems } from '../src/server/exam/items';
+import { askForLook, openLook, remark, settleRemark, signOff } from '../src/server/exam/looks';
 import { type Actor, type Context, newId } from '../src/server/house/context';
 import { answersToMark, giveMark } from '../src/server/marking/markAnswers';
 import { markingQueue } from '../src/server/marking/markingQueue';
 import { setPassword } from '../src/server/people/auth';
-import { beginCourse } from '../src/server/people/courses';
+import { beginCourse, changeCourse } from '../src/server/people/courses';
 import { demoPassword } from '../src/server/people/demoPeople';
 import { addPerson, addRoster, changePerson, listPeople } from '../src/server/people/roster';
 import { publishingNumbers, publishReady } from '../src/server/release/publish';
@@ -30,7 +35,9 @@ import { sittingResults } from '../src/server/release/results';
 import { createSitting, saveSitting, scheduleSitting } from '../src/server/sitting/sittings';
 import { answer, knows } from './answers';
 import { categories, type DemoQuestion, objectives, questions } from './bank';
+import { one, say } from './compose';
 import { composed } from './composed';
+import { figures } from './figures';
 import { passages } from './passages';
 import { emailOf, guest, instructors, marker, students } from './people';
 
@@ -100,6 +107,8 @@ type Stage = {
   as: (actor: Actor, at: number) => Context;
   teacher: Actor;
   marker: Actor;
+  /** The second instructor. */
+  colleague: Actor;
   students: Student[];
   random: Random;
   category: (name: string) => string;
@@ -115,11 +124,13 @@ type Stage = {
 export async function loadDemo(db: Db, today: number): Promise<void> {
   const stage = await people(db, today);
   bankFor(stage);
+  await figuresFor(stage);
   weeklyCheck(stage);
   midCourse(stage);
   passagePlanning(stage);
   steeringQuiz(stage);
   finalExam(stage);
+  chartRoomTest(stage);
 }
 
 async function people(db: Db, today: number): Promise<Stage> {
@@ -133,9 +144,20 @@ async function people(db: Db, today: number): Promise<Stage> {
   const as = (actor: Actor, moment: number): Context => ({ db, actor, now: moment });
   const context = as(teacher, began);
   const { courseId } = beginCourse(context, { name: 'Coastal Navigation Theory', term: 'this term', timeZone: zone });
+  const dayText = (at: number) => inZone(at, zone, 'yyyy-MM-dd');
+  must(
+    changeCourse(context, courseId, {
+      name: 'Coastal Navigation Theory',
+      term: 'this term',
+      timeZone: zone,
+      firstDay: dayText(today - 49 * day),
+      freeDays: [{ from: dayText(today - 28 * day), to: dayText(today - 27 * day), name: 'Harbour days' }],
+    }),
+  );
   const add = (person: { name: string; email: string }, role: string, course = courseId) =>
     must(addPerson(context, course, { ...person, role, studentNumber: '', section: '' })).userId;
-  for (const person of instructors.slice(1)) add(person, 'instructor');
+  const [colleague] = instructors.slice(1).map((person) => ({ userId: add(person, 'instructor'), name: person.name }));
+  if (!colleague) throw new Error('The demo has two instructors.');
   const markerId = add(marker, 'marker');
   add(guest, 'guest');
   const list = students.map(([name, section], i) => `${name},${1001 + i},${emailOf(name)},${section}`);
@@ -171,6 +193,7 @@ async function people(db: Db, today: number): Promise<Stage> {
     as,
     teacher,
     marker: { userId: markerId, name: marker.name },
+    colleague,
     students: listed.people
       .filter((one) => one.role === 'student')
       .map((one) => ({ userId: one.userId, name: one.name, ability: abilities.get(one.name) ?? 0 })),
@@ -241,6 +264,35 @@ function bankFor(stage: Stage): void {
   stage.questionId = (name) => questionIds.get(name) as string;
 }
 
+/** The questions that ask about a drawing. */
+async function figuresFor(stage: Stage): Promise<void> {
+  const { db, courseId, today } = stage;
+  const bankId = db.query.courseBank.findFirst({ where: (row) => eq(row.courseId, courseId) }).sync()?.bankId as string;
+  const context = stage.as(stage.teacher, today - 44 * day);
+  const objectiveOf = new Map(objectivesInCourse(db, courseId).map((row) => [row.code, row.id]));
+  for (const figure of figures) {
+    const { hash, kind, width, height } = must(
+      await storeMedia(context, courseId, bankId, new TextEncoder().encode(figure.svg)),
+    );
+    const content = one(figure.ask, figure.right, figure.wrong);
+    const drawing = { type: 'media' as const, attrs: { hash, kind, alt: figure.alt, width, height } };
+    must(
+      createQuestion(context, courseId, bankId, {
+        categoryId: stage.category(figure.in),
+        shortName: figure.name,
+        difficulty: figure.difficulty,
+        points: usualPoints['single-choice'],
+        content: {
+          ...content,
+          stem: { ...content.stem, content: [...content.stem.content, drawing] },
+          feedback: { solution: say(figure.solution) },
+        },
+        objectives: [objectiveOf.get(figure.objective)],
+      }),
+    );
+  }
+}
+
 type Part = { title: string; order?: 'as-written' | 'shuffled'; lines: ExamLine[] };
 
 const draw = (
@@ -272,6 +324,7 @@ function exam(
   instructions: string,
   worth: number | null,
   parts: Part[],
+  more: Partial<ExamDesign> = {},
 ): string {
   const context = stage.as(stage.teacher, at);
   const { examId } = must(createExam(context, stage.courseId, { title }));
@@ -284,6 +337,7 @@ function exam(
       order: part.order ?? 'as-written',
       lines: part.lines,
     })),
+    ...more,
   };
   const { edit } = must(openExam(context, stage.courseId, examId));
   const { check } = must(saveExam(context, stage.courseId, examId, { title, design, edit }));
@@ -552,6 +606,7 @@ function finalExam(stage: Stage): void {
       },
       { title: 'In your own words', lines: [fixed(stage, 'Night entry', 8)] },
     ],
+    { equalHardness: { within: 2 } },
   );
   const opens = onTheHour(today) + 12 * day;
   sitting(stage, today - day, examId, 'Final theory exam, Weekday', {
@@ -564,6 +619,55 @@ function finalExam(stage: Stage): void {
   });
   const context = stage.as(stage.teacher, today - hour);
   must(createSitting(context, stage.courseId, { examId }));
+  colleaguesLook(stage, examId);
+}
+
+/** The second instructor has remarked on the final exam and signed it off; the marker has been asked. */
+function colleaguesLook(stage: Stage, examId: string): void {
+  const { courseId, today } = stage;
+  const asking = stage.as(stage.teacher, today - 20 * hour);
+  const ask = (colleague: Actor, note: string) =>
+    must(askForLook(asking, courseId, examId, { colleagueId: colleague.userId, note }));
+  ask(stage.colleague, 'Are 120 minutes enough for the chartwork?');
+  ask(stage.marker, 'Please read the written question with its rubric.');
+  const looking = stage.as(stage.colleague, today - 6 * hour);
+  const [position] = must(openLook(looking, courseId, examId)).said.parts;
+  const put = (aboutId: string | null, text: string) =>
+    must(remark(looking, courseId, examId, { aboutId, text })).remarkId;
+  put(position?.lines[0]?.id ?? null, 'Tight, but they managed the like in the mid-course exam.');
+  const settled = put(null, 'Say in the instructions that plotting instruments are allowed.');
+  must(settleRemark(stage.as(stage.teacher, today - 4 * hour), courseId, examId, settled, true));
+  must(signOff(stage.as(stage.colleague, today - 3 * hour), courseId, examId, true));
+}
+
+/** A test on paper in the chart room: its items with their key, not given yet. */
+function chartRoomTest(stage: Stage): void {
+  const { courseId, today } = stage;
+  const context = stage.as(stage.teacher, today - 2 * day);
+  const { examId } = must(createExam(context, courseId, { title: 'Chart room test, on paper', offScreen: true }));
+  let { edit } = must(openExam(context, courseId, examId));
+  const change = (one: ItemChange) => {
+    edit = must(changeExamItems(context, courseId, examId, { edit, change: one })).edit;
+  };
+  const set = (from: number, to: number, type: ItemType, points: number): ItemChange => ({
+    do: 'set',
+    from,
+    to,
+    type,
+    choices: 4,
+    start: 'A',
+    points,
+  });
+  change(set(1, 24, 'single-choice', 1));
+  change(set(25, 28, 'true-false', 0.5));
+  change(set(29, 34, 'numeric', 2));
+  change(set(35, 36, 'written', 5));
+  change({ do: 'label', from: 29, to: 36, prefix: 'B', first: 1 });
+  change({
+    do: 'keys',
+    from: 1,
+    text: 'BADCC ABDDA CBBAD CDABC DBCA TFFT 054±1 3.2±0.1 231±1 12.4±0.2 0.8±0.05 14',
+  });
 }
 
 /** Marks a share of the answers to each written question, by the marker, with points that follow what was written. */

@@ -72,6 +72,29 @@ const views: View[] = [
     path: () => examPath('Final theory exam').replace('/c/', '/trial/').replace('/exams/', '/'),
     ready: 'article',
   },
+  {
+    name: 'off-screen exam',
+    who: asTeacher,
+    path: () => examPath('Chart room test, on paper'),
+    ready: '[data-answer] [aria-checked=true]',
+  },
+  {
+    name: 'answer sheet',
+    who: asTeacher,
+    path: () => examPath('Chart room test, on paper').replace('/c/', '/trial/').replace('/exams/', '/'),
+    size: phone,
+    ready: 'ol[aria-label="Items"]',
+  },
+  { name: 'look', who: () => markerEmail, path: () => `${examPath('Final theory exam')}/look` },
+  { name: 'next term', who: asTeacher, path: () => `${course()}/people/next-term` },
+  { name: 'course', who: asTeacher, path: () => `${course()}/people/course` },
+  { name: 'notes', who: asTeacher, path: () => `${course()}/people/notes` },
+  {
+    name: 'a student’s paper',
+    who: asTeacher,
+    path: () =>
+      `${course()}/sittings/${sittingOf('Mid-course theory exam')}/papers/${house.db.select().from(user).where(eq(user.email, 'keoni.kahananui@ternpoint.example')).get()?.id}`,
+  },
   { name: 'sittings', who: asTeacher, path: () => `${course()}/sittings` },
   { name: 'print', who: asTeacher, path: () => `${course()}/sittings/${sittingOf('Mid-course theory exam')}/print` },
   {

@@ -108,6 +108,13 @@ const views: View[] = [
   },
   { name: 'exams', who: teacher, path: `${c}/exams` },
   { name: 'exam-plan', who: teacher, path: `${c}/exams/${examId('Final theory exam')}`, ready: '[role=textbox]' },
+  {
+    name: 'off-screen',
+    who: teacher,
+    path: `${c}/exams/${examId('Chart room test, on paper')}`,
+    ready: '[data-answer]',
+  },
+  { name: 'look', who: teacher, path: `${c}/exams/${examId('Final theory exam')}/look` },
   { name: 'sample-paper', who: teacher, path: `${c}/exams/${examId('Mid-course theory exam')}/sample?paper=2` },
   {
     name: 'rehearsal',

@@ -1,7 +1,7 @@
 // biome-ignore-all lint/suspicious/noArrayIndexKey: a page is printed once; nothing on it changes its order
 import { Text, View } from '@react-pdf/renderer';
 import type { ReactNode } from 'react';
-import { richFromText } from '../core/base/rich';
+import { richFromText, richText } from '../core/base/rich';
 import type { PrintedSlot } from '../core/exam/printedPaper';
 import { choiceLabel } from '../core/question/choiceLabel';
 import type { ShownQuestion } from '../core/question/student';
@@ -80,10 +80,27 @@ export function QuestionPdf({ slot }: { slot: PrintedSlot }) {
   );
 }
 
+/** Whether the choices are mere labels, as those of an item whose question stands elsewhere: they stand side by side. */
+const inOneRow = (view: Extract<ShownQuestion, { type: 'single-choice' | 'multiple-choice' }>): boolean =>
+  view.labels === 'none' &&
+  view.choices.every((choice) => richText(choice.content).length <= 2) &&
+  view.choices.length <= 12;
+
 function AnswerRoom({ view, right }: { view: ShownQuestion; right: readonly string[] }): ReactNode {
   switch (view.type) {
     case 'single-choice':
     case 'multiple-choice':
+      if (inOneRow(view))
+        return (
+          <Row>
+            {view.choices.map((choice) => (
+              <View key={choice.key} style={{ flexDirection: 'row', marginRight: 14 }}>
+                <Box round={view.type === 'single-choice'} right={right.includes(choice.key)} />
+                <Text style={{ fontSize: size, lineHeight: 1.4 }}>{richText(choice.content)}</Text>
+              </View>
+            ))}
+          </Row>
+        );
       return view.choices.map((choice, i) => (
         <Row key={choice.key}>
           <Box round={view.type === 'single-choice'} right={right.includes(choice.key)} />
