@@ -168,3 +168,63 @@ describe('the taking page', () => {
     expect(Object.keys(localStorage)).toEqual([]);
   });
 });
+
+describe('the answer sheet of an off-screen exam', () => {
+  const stem = (label: string) => ({
+    type: 'doc' as const,
+    content: [{ type: 'paragraph' as const, content: [{ type: 'text' as const, text: `Item ${label}` }] }],
+  });
+  const item = (n: number, shown: Record<string, unknown>, page = 0) =>
+    slot(n, { page, view: { stem: stem(String(n)), ...shown } as ShownQuestion });
+  const choices = ['A', 'B', 'C'].map((text) => ({
+    key: `k${text}`,
+    content: {
+      type: 'doc' as const,
+      content: [{ type: 'paragraph' as const, content: [{ type: 'text' as const, text }] }],
+    },
+  }));
+
+  it('has a row for each item, and what is picked is sent, changed and cleared', async () => {
+    const { user, sent } = open(
+      [
+        item(1, { type: 'single-choice', choices, labels: 'none' }),
+        item(2, { type: 'multiple-choice', choices, labels: 'none' }),
+        item(3, { type: 'true-false' }),
+        item(4, { type: 'written', onPaper: true, words: { least: null, most: null }, format: 'plain', files: null }),
+      ],
+      { sheet: { document: null } },
+    );
+    const group = async (name: string) => within(await screen.findByRole('group', { name }));
+    await user.click((await group('Item 1: choose one')).getByRole('radio', { name: 'B' }));
+    await user.click((await group('Item 2: choose all that are right')).getByRole('checkbox', { name: 'A' }));
+    await user.click((await group('Item 2: choose all that are right')).getByRole('checkbox', { name: 'C' }));
+    await user.click((await group('Item 3: true or false')).getByRole('radio', { name: 'False' }));
+    expect(screen.getByText('Write your answer on the paper.')).toBeTruthy();
+    await vi.waitFor(() => expect(sent).toHaveLength(4));
+    expect(sent.map((one) => one.value)).toEqual([
+      { picked: 'kB' },
+      { picked: ['kA'] },
+      { picked: ['kA', 'kC'] },
+      { picked: false },
+    ]);
+    await user.click((await group('Item 1: choose one')).getByRole('button', { name: /^Clear/ }));
+    await vi.waitFor(() => expect(sent.at(-1)).toMatchObject({ slotId: 'slot-1', value: null }));
+  });
+
+  it('of a long paper leads from page to page, and names only the first of many empty items before the hand-in', async () => {
+    const slots = Array.from({ length: 130 }, (_, i) => item(i + 1, { type: 'true-false' }, Math.floor(i / 50)));
+    const { user } = open(slots, { sheet: { document: null } });
+    const pages = await screen.findByRole('combobox', { name: /^Page/ });
+    expect(
+      within(pages)
+        .getAllByRole('option')
+        .map((one) => one.textContent),
+    ).toEqual(['1 to 50: 0 of 50 answered', '51 to 100: 0 of 50 answered', '101 to 130: 0 of 30 answered']);
+    await user.selectOptions(pages, '2');
+    expect(screen.getAllByRole('listitem').some((row) => row.textContent?.includes('Item 130'))).toBe(true);
+    expect(screen.queryByText('Item 50')).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'To the hand-in' }));
+    expect(screen.getAllByRole('button', { name: /^Go to question/ })).toHaveLength(60);
+    expect(screen.getByText('and 70 more')).toBeTruthy();
+  });
+});
