@@ -94,7 +94,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   await press(page, 'Begin the course');
   await shows(page, '(Asia/Tokyo)');
   await press(page, 'People');
-  await press(page, 'Course and time zone');
+  await press(page, 'Course and term');
   await fill(page, 'Time zone', 'UTC');
   await press(page, 'Save');
   await shows(page, '0 students');

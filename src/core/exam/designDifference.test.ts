@@ -57,6 +57,10 @@ describe('the difference of two revisions', () => {
       partA({ lines: [...first.lines, { kind: 'fixed', id: 'line-n', questionId: 'question-1', points: 2 }] }),
       ['Part A: New: Head on, 2 points.'],
     ],
+    [
+      { ...base, offScreen: { document: { hash: 'a'.repeat(64), name: 'The paper.pdf', shown: true } } },
+      [': The paper is the document The paper.pdf.', ': Students see the paper while they answer.'],
+    ],
     [partA({ order: 'shuffled' }), ['Part A: Its questions are shuffled now.']],
     [partA({ title: 'Tides' }), ['Tides: Its heading was Part A.']],
     [

@@ -33,6 +33,12 @@ export function designDifference(before: ExamDesign, after: ExamDesign, names: N
     whole(`Usually given with ${from(usualSaid(usualBefore), usualSaid(usualAfter))}.`);
   if (!same(before.targets ?? [], after.targets ?? [])) whole('The targets of the plan are changed.');
 
+  const [paperBefore, paperAfter] = [before.offScreen?.document, after.offScreen?.document];
+  if (paperBefore?.hash !== paperAfter?.hash)
+    whole(paperAfter ? `The paper is the document ${paperAfter.name}.` : 'The paper is no longer attached.');
+  if ((paperBefore?.shown ?? false) !== (paperAfter?.shown ?? false))
+    whole(`Students ${paperAfter?.shown ? 'see' : 'do not see'} the paper while they answer.`);
+
   const partsBefore = new Map(before.parts.map((part) => [part.id, part]));
   const linesBefore = new Map(
     before.parts.flatMap((part) => part.lines.map((line) => [line.id, { line, part }] as const)),

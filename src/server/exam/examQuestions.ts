@@ -63,6 +63,8 @@ export function writeForExam(
 ): Result<{ questionId: string; lineId: string }> {
   const found = admitToExam(context, courseId, examId, 'exam.change');
   if (!found.ok) return found;
+  // The lines of an off-screen exam are its items.
+  if (found.value.revision.design.offScreen) return notFound('part');
   const used = context.db
     .select()
     .from(courseBank)

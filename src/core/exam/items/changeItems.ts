@@ -203,6 +203,28 @@ function firstTwice(items: readonly Item[]): string | null {
   return null;
 }
 
+/** What a change would take away, in words, for a decision before it is made; null where nothing is lost. */
+export function lossOf(items: readonly Item[], change: ItemChange): string | null {
+  const after = changeItems(items, change);
+  if (!after.ok) return null;
+  const keyed = (list: readonly Item[]) => list.filter((item) => item.key !== '').length;
+  if (change.do === 'take-out') {
+    const gone = items.slice(change.from - 1, change.to);
+    const keys = keyed(gone);
+    const them = gone.length === 1 ? 'it' : 'them';
+    return `${many(gone.length, 'item goes', 'items go')}${keys ? `, ${many(keys, 'right answer', 'right answers')} with ${them}` : ''}. Papers that hold ${them} keep ${them}.`;
+  }
+  const changed = items.filter((item, i) => item.key !== '' && after.value[i]?.key !== item.key);
+  if (change.do === 'set') {
+    const lost = items.filter((item, i) => item.key !== '' && after.value[i]?.key === '').length;
+    return lost ? `${many(lost, 'right answer does', 'right answers do')} not fit any more and would be gone.` : null;
+  }
+  if (change.do !== 'keys' || changed.length === 0) return null;
+  return `${many(changed.length, 'right answer is', 'right answers are')} replaced by another.`;
+}
+
+const many = (count: number, one: string, more: string) => (count === 1 ? `One ${one}` : `${count} ${more}`);
+
 /** What an item is, in words: `one right choice of 4, A to D`. */
 export function itemSaid(item: Item): string {
   if (!hasChoices(item.type)) return itemTypeNames[item.type];

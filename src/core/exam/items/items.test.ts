@@ -4,7 +4,7 @@ import { seededRandom } from '../../base/random';
 import type { Result } from '../../base/result';
 import { questionContent } from '../../question/content';
 import { present, rightResponse, scoreResponse } from '../../question/score';
-import { changeItems, type ItemChange, itemChange } from './changeItems';
+import { changeItems, type ItemChange, itemChange, lossOf } from './changeItems';
 import { choiceRow, type Item, isKeyed, itemContent, itemOf, itemTypes, mostItems } from './item';
 import { readKeys } from './readKeys';
 
@@ -207,6 +207,22 @@ describe('setting items in bulk', () => {
     [set(0, 1), 'Items are counted from 1.'],
   ])('bad input is refused: %o', (input, message) => {
     expect(itemChange.safeParse(input).error?.issues[0]?.message).toBe(message);
+  });
+});
+
+describe('what a change would take away', () => {
+  const keyed = [item({ label: '1', questionId: 'q1', key: 'B' }), item({ label: '2', questionId: 'q2', key: 'D' })];
+  test.each([
+    [{ do: 'take-out', from: 1, to: 2 }, '2 items go, 2 right answers with them. Papers that hold them keep them.'],
+    [set(1, 2, { choices: 3 }), 'One right answer does not fit any more and would be gone.'],
+    [set(1, 2, { choices: 5 }), null],
+    [set(1, 2, { start: '1' }), null],
+    [set(1, 2, { type: 'true-false' }), '2 right answers do not fit any more and would be gone.'],
+    [set(3, 9), null],
+    [{ do: 'keys', from: 1, text: 'BA' }, 'One right answer is replaced by another.'],
+    [{ do: 'insert', at: 1, count: 3 }, null],
+  ] as [ItemChange, string | null][])('%o', (change, loss) => {
+    expect(lossOf(keyed, change)).toBe(loss);
   });
 });
 

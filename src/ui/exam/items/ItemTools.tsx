@@ -2,7 +2,7 @@
 import { type FormEvent, type ReactNode, useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
-import { type ItemChange, itemChange } from '@/core/exam/items/changeItems';
+import { type ItemChange, itemChange, lossOf } from '@/core/exam/items/changeItems';
 import { hasChoices, type Item, type ItemType, itemTypeNames, itemTypes } from '@/core/exam/items/item';
 import { readKeys } from '@/core/exam/items/readKeys';
 import { choiceLabel } from '@/core/question/choiceLabel';
@@ -48,26 +48,46 @@ export function ItemTools({ items, doToMany }: { items: readonly Item[]; doToMan
 type ToolProps = { items: readonly Item[]; doToMany: Do };
 
 /** Sends what a sentence says, once it can be understood; what is wrong stands below it and nothing typed is lost. */
-function useTool(doToMany: Do) {
+function useTool(items: readonly Item[], doToMany: Do) {
+  const [asking, setAsking] = useState<{ change: ItemChange; said: string; loss: string; after?: () => void } | null>(
+    null,
+  );
   const [problems, setProblems] = useState<Problem[]>([]);
   const [done, setDone] = useState('');
   const [busy, setBusy] = useState(false);
-  const perform = async (change: unknown, said: string): Promise<boolean> => {
-    const parsed = itemChange.safeParse(change);
-    if (!parsed.success) {
-      setProblems([{ code: 'bad-input', message: parsed.error.issues[0]?.message ?? 'This cannot be understood.' }]);
-      return false;
-    }
+  const make = async (change: ItemChange, said: string, after?: () => void) => {
+    setAsking(null);
     setBusy(true);
-    const wrong = await doToMany(parsed.data);
+    const wrong = await doToMany(change);
     setBusy(false);
     setProblems(wrong ?? []);
     setDone(wrong ? '' : said);
-    return wrong === null;
+    if (!wrong) after?.();
+  };
+  const perform = async (change: unknown, said: string, after?: () => void): Promise<void> => {
+    setDone('');
+    setAsking(null);
+    const parsed = itemChange.safeParse(change);
+    if (!parsed.success) {
+      setProblems([{ code: 'bad-input', message: parsed.error.issues[0]?.message ?? 'This cannot be understood.' }]);
+      return;
+    }
+    const loss = lossOf(items, parsed.data);
+    if (loss) setAsking({ change: parsed.data, said, loss, after });
+    else await make(parsed.data, said, after);
   };
   const foot = (
     <>
       <Problems problems={problems} className="mt-2" />
+      {asking && (
+        <div role="alert" className="mt-2 flex flex-wrap items-center gap-2 bg-saffron-wash px-3 py-2 leading-6">
+          <span className="mr-auto">{asking.loss}</span>
+          <Button look="grave" disabled={busy} onClick={() => void make(asking.change, asking.said, asking.after)}>
+            Do it
+          </Button>
+          <Button onClick={() => setAsking(null)}>Leave them</Button>
+        </div>
+      )}
       <p role="status" className="mt-1 text-sm text-pine">
         {problems.length === 0 && done}
       </p>
@@ -106,7 +126,7 @@ function Sentence({ onSubmit, children }: { onSubmit: () => void; children: Reac
 const starts = ['A', 'a', '1', ...[...'BCDEFGHIJKLMNOPQRSTUVWXYZ']];
 
 function SetItems({ items, doToMany }: ToolProps) {
-  const { perform, foot, busy } = useTool(doToMany);
+  const { perform, foot, busy } = useTool(items, doToMany);
   const last = items.at(-1);
   const [from, setFrom] = useState(String(items.length + 1));
   const [to, setTo] = useState(String(items.length + (items.length ? 20 : 60)));
@@ -116,14 +136,15 @@ function SetItems({ items, doToMany }: ToolProps) {
   const [points, setPoints] = useState(pointsText(last?.points ?? 1));
   const submit = async () => {
     const change = { do: 'set', from: numberIn(from), to: numberIn(to), type, start, points: numberIn(points) };
-    const done = await perform(
+    await perform(
       { ...change, choices: hasChoices(type) ? numberIn(choices) : 4 },
       `Items ${from} to ${to} are set.`,
+      () => {
+        if (numberIn(to) < items.length) return;
+        setFrom(String(numberIn(to) + 1));
+        setTo(String(numberIn(to) + 20));
+      },
     );
-    if (done && numberIn(to) >= items.length) {
-      setFrom(String(numberIn(to) + 1));
-      setTo(String(numberIn(to) + 20));
-    }
   };
   return (
     <Sentence onSubmit={() => void submit()}>
@@ -169,17 +190,15 @@ function SetItems({ items, doToMany }: ToolProps) {
 }
 
 function GiveKey({ items, doToMany }: ToolProps) {
-  const { perform, foot, busy } = useTool(doToMany);
+  const { perform, foot, busy } = useTool(items, doToMany);
   const [from, setFrom] = useState('1');
   const [text, setText] = useState('');
   const read = text.trim() ? readKeys(text, items, numberIn(from) - 1) : null;
   const shown = read ? [...read.keys].slice(0, 12).map(([at, key]) => `${items[at]?.label} ${key}`) : [];
   const submit = async () => {
-    const given = await perform(
-      { do: 'keys', from: numberIn(from), text },
-      `${read?.keys.size ?? 0} right answers are given.`,
+    await perform({ do: 'keys', from: numberIn(from), text }, `${read?.keys.size ?? 0} right answers are given.`, () =>
+      setText(''),
     );
-    if (given) setText('');
   };
   if (items.length === 0) return <p className="text-ink-2">There are no items yet: set them first.</p>;
   return (
@@ -209,7 +228,7 @@ function GiveKey({ items, doToMany }: ToolProps) {
 }
 
 function LabelItems({ items, doToMany }: ToolProps) {
-  const { perform, foot, busy } = useTool(doToMany);
+  const { perform, foot, busy } = useTool(items, doToMany);
   const [from, setFrom] = useState('1');
   const [to, setTo] = useState(String(Math.max(1, items.length)));
   const [prefix, setPrefix] = useState('');
@@ -243,7 +262,7 @@ function LabelItems({ items, doToMany }: ToolProps) {
 }
 
 function MakeRoom({ items, doToMany }: ToolProps) {
-  const { perform, foot, busy } = useTool(doToMany);
+  const { perform, foot, busy } = useTool(items, doToMany);
   const [count, setCount] = useState('1');
   const [at, setAt] = useState('1');
   const [from, setFrom] = useState('');

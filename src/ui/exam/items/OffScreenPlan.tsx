@@ -40,7 +40,11 @@ export function OffScreenPlan({ base, exam, items: begun, mayChange, save, chang
         <div className="min-w-0 space-y-4">
           <LookPieces design={design} shuffle={null} mayChange={mayChange} onChange={setDesign} />
           {mayChange && <ItemTools items={items} doToMany={doToMany} />}
-          {items.length === 0 ? (
+          {!mayChange ? (
+            <Sheet label="Items" className="px-4 py-3">
+              {plan.stored.check.questions} items. Who composes the exam sees them with their key.
+            </Sheet>
+          ) : items.length === 0 ? (
             <Empty title="No items yet">
               The questions stand on paper; here stands how each of them is answered, what is right, and what it is
               worth. Say above how many there are, up to {mostItems}.
@@ -75,7 +79,11 @@ export function OffScreenPlan({ base, exam, items: begun, mayChange, save, chang
         </div>
         <PlanAside
           design={design}
-          totals={{ questions: items.length, points: items.reduce((sum, item) => sum + item.points, 0) }}
+          totals={
+            mayChange
+              ? { questions: items.length, points: items.reduce((sum, item) => sum + item.points, 0) }
+              : plan.stored.check
+          }
           check={plan.stored.check}
           strokes={null}
           fine="Every item has its key or is marked by hand: the exam can be given."

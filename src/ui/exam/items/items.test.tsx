@@ -153,6 +153,11 @@ describe('many items at once', () => {
     expect(items.map((one) => one.label)).toEqual(['1', 'B1', 'B2', 'B3']);
     await user.type(screen.getByRole('textbox', { name: 'First item to take out' }), '2');
     await user.click(screen.getByRole('button', { name: 'Take out' }));
+    expect(screen.getByRole('alert').textContent).toContain('One item goes. Papers that hold it keep it.');
+    await user.click(screen.getByRole('button', { name: 'Leave them' }));
+    expect(items).toHaveLength(4);
+    await user.click(screen.getByRole('button', { name: 'Take out' }));
+    await user.click(screen.getByRole('button', { name: 'Do it' }));
     expect(items.map((one) => one.label)).toEqual(['1', 'B2', 'B3']);
   });
 });
