@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { eq, isNull } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { strToU8, zipSync } from 'fflate';
 import type { ElementHandle } from 'puppeteer-core';
 import { expect, it } from 'vitest';
@@ -9,6 +9,13 @@ import { question, questionDraft, questionTag, questionVersion, sitting } from '
 import { fill, openHouse, press, shows, teacher } from './house';
 
 const house = openHouse();
+/** The questions of the demo's bank that are in use. */
+const inBank = () =>
+  house.db
+    .select()
+    .from(question)
+    .where(and(eq(question.bankId, named('Isophase')?.bankId ?? ''), isNull(question.retiredAt)))
+    .all();
 const named = (name: string) => house.db.select().from(question).where(eq(question.shortName, name)).get();
 const base = () =>
   `${house.served.origin}/c/${house.db.select().from(sitting).get()?.courseId}/banks/${named('Isophase')?.bankId}`;
@@ -138,7 +145,7 @@ it('the next question of a kind begins with the settings of the last, by keyboar
 it('all that match a filter are changed at once, counted, and taken back', async () => {
   const page = await house.page(teacher);
   await page.goto(`${base()}?type=true-false`);
-  const matching = house.db.select().from(question).where(eq(question.type, 'true-false')).all().length;
+  const matching = inBank().filter((row) => row.type === 'true-false').length;
   await shows(page, `${matching} questions`);
   await page.locator('input[aria-label^="Select "]').click();
   await press(page, `Select all ${matching} that match`);
@@ -162,7 +169,7 @@ it('all that match a filter are changed at once, counted, and taken back', async
 it('pasted questions are previewed, brought in, and taken back with one undo', async () => {
   const page = await house.page(teacher);
   await page.goto(`${base()}/bring-in`);
-  const live = () => house.db.select().from(question).where(isNull(question.retiredAt)).all().length;
+  const live = () => inBank().length;
   const before = live();
   await page.locator('textarea').click();
   await page.keyboard.type(
@@ -266,7 +273,7 @@ it('what stands out in a formatted text marks the right choices; a file is read,
   const answer = await fetch(`${base()}/take-out?as=xlsx`, { headers: { cookie: await house.cookiesOf(teacher) } });
   await choose('bank.xlsx', new Uint8Array(await answer.arrayBuffer()));
   await shows(page, '0 new, ');
-  const live = house.db.select().from(question).where(isNull(question.retiredAt)).all().length;
+  const live = inBank().length;
   await shows(page, `0 new, ${live} already there, 0 that cannot be read`);
   rmSync(folder, { recursive: true, force: true });
 });
