@@ -4,7 +4,6 @@ import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { drawPaper } from '@/core/exam/drawPaper';
 import type { QuestionContent } from '@/core/question/content';
 import { present } from '@/core/question/score';
-import { settle } from '@/core/question/settle';
 import { attempt, paperSlot } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
 import { paperSeed, poolOf } from '../attempt/sittingPool';
@@ -12,7 +11,7 @@ import { currentPassages, passageContents } from '../bank/passages';
 import type { Context } from '../house/context';
 import { admit } from '../people/permission';
 import { audienceOf, sittingOf } from '../sitting/audience';
-import type { SampleSlot } from './samplePaper';
+import { forReading, type SampleSlot } from './samplePaper';
 
 export type PaperOfStudent = {
   title: string;
@@ -68,18 +67,14 @@ export function paperOfStudent(
       ...head,
       attempt: begun.number,
       mayChange: false,
-      slots: slots.map((slot, i) => ({
-        number: i + 1,
-        partTitle: slot.partTitle,
-        points: slot.points,
-        presentation: slot.presentation,
-        content: settle(contents.get(slot.versionId) as QuestionContent, slot.presentation),
-        passage:
-          slot.passageVersionId !== slots[i - 1]?.passageVersionId
-            ? (passages.get(slot.passageVersionId ?? '') ?? null)
-            : null,
-        from: '',
-      })),
+      slots: forReading(
+        slots.map((slot) => ({
+          ...slot,
+          passageId: slot.passageVersionId,
+          content: contents.get(slot.versionId) as QuestionContent,
+        })),
+        passages,
+      ),
     });
   }
   const pool = poolOf(db, db, row, now, false);
@@ -99,18 +94,17 @@ export function paperOfStudent(
     ...head,
     attempt: null,
     mayChange: pool.id === '',
-    slots: slots.map((slot, i) => {
-      const content = contents.get(slot.versionId) as QuestionContent;
-      const presentation = present(content, seededRandom(seed, `slot/${i}`), pool.design);
-      return {
-        number: i + 1,
-        partTitle: titles.get(slot.partId) ?? '',
-        points: slot.points,
-        presentation,
-        content: settle(content, presentation),
-        passage: slot.passageId !== slots[i - 1]?.passageId ? (passages.get(slot.passageId ?? '') ?? null) : null,
-        from: '',
-      };
-    }),
+    slots: forReading(
+      slots.map((slot, i) => {
+        const content = contents.get(slot.versionId) as QuestionContent;
+        return {
+          ...slot,
+          partTitle: titles.get(slot.partId) ?? '',
+          content,
+          presentation: present(content, seededRandom(seed, `slot/${i}`), pool.design),
+        };
+      }),
+      passages,
+    ),
   });
 }

@@ -18,6 +18,25 @@ export type SampleSlot = {
   from: string;
 };
 
+/** A place on a paper before it is laid out for reading. */
+type Place = Pick<SampleSlot, 'partTitle' | 'points' | 'content' | 'presentation'> & {
+  /** The passage it belongs to, by the id under which its text is given. */
+  passageId: string | null;
+  from?: string;
+};
+
+/** Lays a paper out for reading with its key: values filled in, each passage with the first of its questions. */
+export const forReading = (places: readonly Place[], passages: ReadonlyMap<string, Rich>): SampleSlot[] =>
+  places.map(({ partTitle, points, content, presentation, passageId, from = '' }, i) => ({
+    number: i + 1,
+    partTitle,
+    points,
+    presentation,
+    passage: passageId !== places[i - 1]?.passageId ? (passages.get(passageId ?? '') ?? null) : null,
+    content: settle(content, presentation),
+    from,
+  }));
+
 /** A sample paper with its right answers, for its instructor and for a colleague who looks at it. */
 export function samplePaper(
   context: Context,
@@ -28,16 +47,5 @@ export function samplePaper(
   const drawn = drawnSample(context, courseId, examId, seed);
   if (!drawn.ok) return drawn;
   const { title, slots, passages } = drawn.value;
-  return ok({
-    title,
-    slots: slots.map((slot, i) => ({
-      number: i + 1,
-      partTitle: slot.partTitle,
-      points: slot.points,
-      presentation: slot.presentation,
-      passage: slot.passageId !== slots[i - 1]?.passageId ? (passages.get(slot.passageId ?? '') ?? null) : null,
-      content: settle(slot.content, slot.presentation),
-      from: slot.from,
-    })),
-  });
+  return ok({ title, slots: forReading(slots, passages) });
 }

@@ -12,10 +12,9 @@ import {
   lineCount,
 } from '@/core/exam/design';
 import { Button, ButtonLink } from '../kit/Button';
-import { Sheet } from '../kit/Page';
 import type { Command } from '../kit/usePerform';
-import { RichEditor } from '../question/rich/RichEditor';
 import { HardnessFields } from './HardnessFields';
+import { InstructionsSheet } from './InstructionsSheet';
 import type { ExamLabels } from './LabelPieces';
 import { LookPieces } from './LookPieces';
 import { PartSheet } from './PartSheet';
@@ -136,16 +135,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, 
             mayChange={mayChange}
             onChange={setDesign}
           />
-          {mayChange && (
-            <Sheet label="Instructions" className="px-4 py-3">
-              <RichEditor
-                low
-                label="Instructions to the student"
-                value={design.instructions}
-                onChange={(instructions) => setDesign({ ...design, instructions })}
-              />
-            </Sheet>
-          )}
+          {mayChange && <InstructionsSheet design={design} onChange={setDesign} />}
         </div>
         <PlanAside
           design={design}

@@ -3,7 +3,7 @@ import { type Item, mostItems } from '@/core/exam/items/item';
 import { ButtonLink } from '../../kit/Button';
 import { Empty, Sheet } from '../../kit/Page';
 import type { Command } from '../../kit/usePerform';
-import { RichEditor } from '../../question/rich/RichEditor';
+import { InstructionsSheet } from '../InstructionsSheet';
 import type { ExamLabels } from '../LabelPieces';
 import { LookPieces } from '../LookPieces';
 import { PlanAside } from '../PlanAside';
@@ -66,16 +66,7 @@ export function OffScreenPlan({ base, exam, items: begun, mayChange, save, chang
             </Sheet>
           )}
           <DocumentSection base={base} examId={exam.id} plan={plan} mayChange={mayChange} />
-          {mayChange && (
-            <Sheet label="Instructions" className="px-4 py-3">
-              <RichEditor
-                low
-                label="Instructions to the student"
-                value={design.instructions}
-                onChange={(instructions) => setDesign({ ...design, instructions })}
-              />
-            </Sheet>
-          )}
+          {mayChange && <InstructionsSheet design={design} onChange={setDesign} />}
         </div>
         <PlanAside
           design={design}
