@@ -45,7 +45,7 @@ const storedKey = (examId: string) =>
       .all(examId) as { label: string; content: string }[]
   ).map(({ label, content }) => {
     const { choices = [] } = JSON.parse(content) as { choices?: { right: boolean }[] };
-    return [label, 'ABCDEFGH'[choices.findIndex((one) => one.right)] ?? ''] as const;
+    return [label.replace('Item ', ''), 'ABCDEFGH'[choices.findIndex((one) => one.right)] ?? ''] as const;
   });
 
 describe('an off-screen exam', () => {

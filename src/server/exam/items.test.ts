@@ -160,7 +160,7 @@ describe('an off-screen exam that is taken', () => {
     expect(result()).toMatchObject({ earned: 2, possible: 4, waiting: 1 });
     const marker = school.as(school.marker, 5 * minute);
     const [waiting] = must(markingQueue(marker, school.courseId));
-    expect(waiting).toMatchObject({ questionName: '4', waiting: 1 });
+    expect(waiting).toMatchObject({ questionName: 'Item 4', waiting: 1 });
     const page = must(answersToMark(marker, school.courseId, sittingId, waiting?.questionId ?? ''));
     expect(page.answers.map((one) => one.whose)).toEqual(['Student 1']);
     must(

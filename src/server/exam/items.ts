@@ -130,7 +130,7 @@ function writeItem(
   const read = itemContent(item);
   if (!read.ok) throw new Error(`Item ${item.label}: ${read.message}`);
   const { content } = read;
-  const shortName = item.label;
+  const shortName = `Item ${item.label}`;
   if (stored) {
     const { questionId } = item;
     if (JSON.stringify(stored.content) !== JSON.stringify(content)) {
