@@ -13,6 +13,9 @@ export type Stroke = {
   outcome?: 'right' | 'partly' | 'wrong';
 };
 
+/** The most questions a paper may have to be drawn as one ruler; a longer one is drawn by the page, or told in numbers. */
+export const longestRuler = 120;
+
 /** The stroke in words, for people who hear the ruler. */
 export function strokeText(stroke: Stroke): string {
   const said = [stroke.answered ? 'answered' : 'empty'];

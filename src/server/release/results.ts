@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm';
 import { receiptCode } from '@/core/attempt/receiptCode';
-import type { Stroke } from '@/core/attempt/strokes';
+import { longestRuler, type Stroke } from '@/core/attempt/strokes';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import { designPoints, type ExamPurpose } from '@/core/exam/design';
@@ -40,9 +40,6 @@ export type ResultRow = {
 
 /** What a paper holds, in numbers of questions. */
 export type PaperInNumbers = { questions: number; answered: number; right: number; waiting: number };
-
-/** A paper longer than this is told in numbers. */
-const longestRuler = 120;
 
 export type ResultsPage = {
   title: string;

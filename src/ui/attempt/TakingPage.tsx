@@ -1,6 +1,6 @@
 'use client';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
-import type { Stroke } from '@/core/attempt/strokes';
+import { longestRuler, type Stroke } from '@/core/attempt/strokes';
 import { isEmptyRich } from '@/core/base/rich';
 import { Button } from '../kit/Button';
 import { PaperDocument } from '../kit/PaperDocument';
@@ -26,9 +26,6 @@ const mostCarets = 10;
 
 /** How long to wait before a hand-in by the clock is tried again. */
 const pauseBeforeRetry = 1_500;
-
-/** Of a paper longer than this the ruler shows the present page only. */
-const longestRuler = 120;
 
 type Fill = (answers: { slotId: string; value: unknown }[]) => void;
 

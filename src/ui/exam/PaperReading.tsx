@@ -1,3 +1,4 @@
+import { longestRuler } from '@/core/attempt/strokes';
 import type { Rich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
 import type { QuestionContent } from '@/core/question/content';
@@ -16,9 +17,6 @@ type Slot = {
   passage: Rich | null;
   from: string;
 };
-
-/** Of a paper longer than this no ruler is drawn. */
-const longestRuler = 120;
 
 /** A paper to be read with its right answers: the ruler, then question by question. */
 export function PaperReading({ slots }: { slots: readonly Slot[] }) {
