@@ -7,7 +7,7 @@ export default defineConfig({
   test: {
     include: ['e2e/**/*.test.ts'],
     globalSetup: 'e2e/seed.ts',
-    fileParallelism: false,
+    maxWorkers: 2,
     testTimeout: 120_000,
     hookTimeout: 120_000,
   },

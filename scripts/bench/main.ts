@@ -4,6 +4,7 @@ import { drawBalanced } from './drawBalanced';
 import { drawPapers } from './drawPapers';
 import { generateValues } from './generateValues';
 import { duplicates } from './nearDuplicates';
+import { pagesSlowest } from './pages';
 import { examPlanCheck } from './planCheck';
 import { rehearsalRun } from './rehearsal';
 import { scorePapers } from './scorePapers';
@@ -20,9 +21,10 @@ const figures: Record<string, () => void | Promise<void>> = {
   'bank.duplicates': duplicates,
   'autosave.http': autosaveHttp,
   'start.burst': startBurst,
+  'pages.slowest': pagesSlowest,
 };
 
-const wanted = process.argv.slice(2);
+const wanted = process.argv.slice(2).filter((word) => !word.startsWith('--'));
 const unknown = wanted.filter((name) => !(name in figures));
 if (unknown.length) {
   console.error(`There is no figure ${unknown.join(', ')}. Known: ${Object.keys(figures).join(', ')}.`);

@@ -143,12 +143,16 @@ export type Bench = {
   stop: () => Promise<void>;
 };
 
+/** Builds the app unless it is built. */
+export function ensureBuilt(): void {
+  if (existsSync('.next/BUILD_ID')) return;
+  const built = spawnSync('npm', ['run', 'build'], { stdio: ['ignore', 'ignore', 'inherit'] });
+  if (built.status !== 0) throw new Error('The build failed.');
+}
+
 /** Serves the production build over a fresh folder with a class, everybody signed in. */
 export async function serveClass(students: number): Promise<Bench> {
-  if (!existsSync('.next/BUILD_ID')) {
-    const built = spawnSync('npx', ['next', 'build'], { stdio: ['ignore', 'ignore', 'inherit'] });
-    if (built.status !== 0) throw new Error('The build failed.');
-  }
+  ensureBuilt();
   const folder = mkdtempSync(join(tmpdir(), 'wuzzen-bench-'));
   process.env.WUZZEN_DATA = folder;
   (globalThis as { wuzzenDatabase?: Db }).wuzzenDatabase = undefined;

@@ -1,0 +1,116 @@
+import { and, eq, isNull } from 'drizzle-orm';
+import { instructors, marker } from '../demo/people';
+import type { Db } from '../src/db/client';
+import { attempt, exam, membership, publication, question, sitting, user } from '../src/db/schema';
+import { phone, type Size } from './browser';
+
+/** A main view of the app over the demo: whose it is, where it stands, and what has to be there before it is looked at. */
+export type View = {
+  name: string;
+  /** The email of who sees it; null before signing in. */
+  who: string | null;
+  path: string;
+  size?: Size;
+  /** A selector of what appears last. */
+  ready?: string;
+};
+
+/** Every main view over a database that holds the demo. */
+export function mainViews(db: Db): View[] {
+  const teacher = instructors[0]?.email ?? '';
+  const titled = (title: string) => db.select().from(sitting).where(eq(sitting.title, title)).get();
+  const course = `/c/${db.select().from(sitting).get()?.courseId}`;
+  const sittingAt = (title: string) => `${course}/sittings/${titled(title)?.id}`;
+  const examId = (title: string) => db.select().from(exam).where(eq(exam.title, title)).get()?.id;
+  const named = (shortName: string) => db.select().from(question).where(eq(question.shortName, shortName)).get();
+  const chosen = named('Isophase');
+  const bank = `${course}/banks/${chosen?.bankId}`;
+  const theory = `${course}/exams/${examId('Final theory exam')}`;
+  const onPaper = examId('Chart room test, on paper');
+  const trial = (id: string | undefined) => `/trial${course.slice(2)}/${id}`;
+  const running = db
+    .select({ id: attempt.id, email: user.email, sittingId: attempt.sittingId })
+    .from(attempt)
+    .innerJoin(user, eq(user.id, attempt.userId))
+    .where(eq(attempt.state, 'running'))
+    .get();
+  const readable = db
+    .select({ id: attempt.id, email: user.email })
+    .from(publication)
+    .innerJoin(attempt, and(eq(attempt.sittingId, publication.sittingId), eq(attempt.userId, publication.userId)))
+    .innerJoin(user, eq(user.id, attempt.userId))
+    .get();
+  const waiting = db
+    .select({ email: user.email })
+    .from(membership)
+    .innerJoin(user, eq(user.id, membership.userId))
+    .leftJoin(attempt, and(eq(attempt.userId, user.id), eq(attempt.sittingId, running?.sittingId ?? '')))
+    .where(and(eq(membership.role, 'student'), isNull(attempt.id)))
+    .get();
+  const keoni = db.select().from(user).where(eq(user.email, 'keoni.kahananui@ternpoint.example')).get();
+
+  const staff: Omit<View, 'who'>[] = [
+    { name: 'desk', path: course },
+    {
+      name: 'bank',
+      path: `${bank}?category=${chosen?.categoryId}&question=${chosen?.id}`,
+      ready: '[role=textbox]',
+    },
+    { name: 'bank, filtered', path: `${bank}?type=numeric` },
+    { name: 'gap-fill sheet', path: `${bank}?begin=gap-fill`, ready: '[role=textbox]' },
+    { name: 'health', path: `${bank}/health` },
+    { name: 'bring in', path: `${bank}/bring-in` },
+    { name: 'passages', path: `${bank}/passages?passage=new` },
+    { name: 'bank settings', path: `${bank}/settings` },
+    { name: 'exams', path: `${course}/exams` },
+    { name: 'exam plan', path: theory, ready: '[role=textbox]' },
+    { name: 'sample paper', path: `${theory}/sample` },
+    { name: 'rehearsal', path: `${theory}/rehearsal` },
+    { name: 'revisions', path: `${theory}/revisions` },
+    { name: 'new question', path: `${theory}/new-question` },
+    { name: 'trial', path: trial(examId('Final theory exam')), ready: 'article' },
+    {
+      name: 'off-screen exam',
+      path: `${course}/exams/${onPaper}`,
+      ready: '[data-answer] [aria-checked=true]',
+    },
+    { name: 'answer sheet', path: trial(onPaper), size: phone, ready: 'ol[aria-label="Items"]' },
+    { name: 'next term', path: `${course}/people/next-term` },
+    { name: 'course', path: `${course}/people/course` },
+    { name: 'new course', path: '/new-course' },
+    { name: 'notes', path: `${course}/people/notes` },
+    { name: 'a student’s paper', path: `${sittingAt('Mid-course theory exam')}/papers/${keoni?.id}` },
+    { name: 'sittings', path: `${course}/sittings` },
+    { name: 'print', path: `${sittingAt('Mid-course theory exam')}/print` },
+    { name: 'answers', path: `${sittingAt('Mid-course theory exam')}/answers` },
+    { name: 'sitting', path: sittingAt('Final theory exam, Weekday') },
+    { name: 'results', path: `${sittingAt('Mid-course theory exam')}/results` },
+    { name: 'gradebook', path: `${course}/gradebook` },
+    { name: 'people', path: `${course}/people` },
+    { name: 'messages', path: `${course}/people/outbox` },
+  ];
+  const markers: Omit<View, 'who'>[] = [
+    { name: 'look', path: `${theory}/look` },
+    { name: 'marking queue', path: `${course}/marking` },
+    {
+      name: 'marking',
+      path: `${course}/marking/${titled('Passage-planning paper')?.id}/${named('Alternatives')?.id}`,
+    },
+  ];
+  const student = { who: running?.email ?? '', size: phone };
+  return [
+    { name: 'sign-in', who: null, path: '/sign-in' },
+    ...staff.map((view) => ({ ...view, who: teacher })),
+    ...markers.map((view) => ({ ...view, who: marker.email })),
+    { name: 'my exams', ...student, path: '/my' },
+    { name: 'before the start', who: waiting?.email ?? '', size: phone, path: `/my/exams/${running?.sittingId}` },
+    { name: 'my results', ...student, path: '/my/results' },
+    { name: 'receipt', who: readable?.email ?? '', size: phone, path: `/my/receipts/${readable?.id}` },
+    {
+      name: 'taking',
+      ...student,
+      path: `/take/${running?.id}`,
+      ready: 'input[type=radio]:not(:disabled)',
+    },
+  ];
+}
