@@ -1,4 +1,4 @@
-/** The arrows between the rooms: app → ui, server; ui → core; workers → core, print; print → core; server → db, core;
+/** The arrows between the rooms: app → ui, server; ui → core, and the types of what use-cases give; workers → core, print; print → core; server → db, core;
  * core → nothing.
  * The schema names core types for its JSON columns, so db may reach core; docs/decisions/0001 says why. */
 const rooms = {
@@ -14,11 +14,23 @@ const every = Object.keys(rooms);
 
 module.exports = {
   forbidden: [
+    {
+      name: 'ui-takes-only-types-from-server',
+      comment: 'A component names what a use-case gives; docs/decisions/0015 says why. Nothing of it is left at run time.',
+      severity: 'error',
+      from: { path: '^src/ui/', pathNot: '\\.test\\.tsx?$' },
+      to: { path: '^src/server/', dependencyTypesNot: ['type-only'] },
+    },
     ...every.map((room) => ({
       name: `${room}-reaches-only-${rooms[room].join('-and-') || 'itself'}`,
       severity: 'error',
       from: { path: `^src/${room}/`, pathNot: '\\.test\\.tsx?$' },
-      to: { path: `^src/(${every.filter((other) => other !== room && !rooms[room].includes(other)).join('|')})/` },
+      to: {
+        path: `^src/(${every
+          .filter((other) => other !== room && !rooms[room].includes(other))
+          .filter((other) => room !== 'ui' || other !== 'server')
+          .join('|')})/`,
+      },
     })),
     {
       name: 'core-is-pure',

@@ -36,7 +36,13 @@ export type Size = { width: number; height: number };
 export const desktop: Size = { width: 1280, height: 800 };
 export const phone: Size = { width: 390, height: 844 };
 
-/** A page of its own browser context with the cookies of a signed-in person. */
+/** Whether the page answers to the mouse and the keyboard: everything that can be used belongs to the running app. */
+const isAlive = () =>
+  [...document.querySelectorAll('main button, main a, main input, header a')].every((element) =>
+    Object.keys(element).some((key) => key.startsWith('__reactProps')),
+  );
+
+/** A page of its own browser context with the cookies of a signed-in person. Going somewhere waits until the page can be used. */
 export async function pageAs(
   browser: Browser,
   origin: string,
@@ -45,6 +51,12 @@ export async function pageAs(
 ): Promise<Page> {
   const context = await browser.createBrowserContext();
   const page = await context.newPage();
+  const goto = page.goto.bind(page);
+  page.goto = async (url, options) => {
+    const response = await goto(url, { waitUntil: 'domcontentloaded', ...options });
+    await page.waitForFunction(isAlive);
+    return response;
+  };
   await page.setViewport({ ...size, deviceScaleFactor: 1 });
   if (cookies) {
     const { hostname } = new URL(origin);

@@ -29,7 +29,7 @@ const twoParts =
 
 async function begin(email: string, sittingId: string, size?: { width: number; height: number }): Promise<Page> {
   const page = await house.page(email, size);
-  await page.goto(`${house.served.origin}/my/exams/${sittingId}`, { waitUntil: 'networkidle0' });
+  await page.goto(`${house.served.origin}/my/exams/${sittingId}`);
   await press(page, 'Start now: 2 h');
   await page.waitForSelector('article');
   return page;
@@ -133,7 +133,7 @@ describe('the rules of an exam on the taking page', () => {
       twoParts((parts) => parts, { purpose: { scored: false, counts: 'no', anonymous: true } }),
     );
     const page = await house.page(students[2] ?? '');
-    await page.goto(`${house.served.origin}/my/exams/${sittingId}`, { waitUntil: 'networkidle0' });
+    await page.goto(`${house.served.origin}/my/exams/${sittingId}`);
     await shows(page, 'Your answers are anonymous');
     await press(page, 'Start now: 2 h');
     await page.waitForSelector('article');
@@ -176,7 +176,7 @@ describe('the plan', () => {
   const open = async (title: string) => {
     const page = await house.page(teacher);
     const id = house.db.select().from(exam).where(eq(exam.title, title)).get()?.id ?? '';
-    await page.goto(`${house.served.origin}/c/${courseIdOf(house.db)}/exams/${id}`, { waitUntil: 'networkidle0' });
+    await page.goto(`${house.served.origin}/c/${courseIdOf(house.db)}/exams/${id}`);
     return { page, id };
   };
   const planSaved = (page: Page) =>
@@ -288,7 +288,7 @@ it('an exam is tried on the taking page: right answers earn full marks, and noth
   const id = house.db.select().from(exam).where(eq(exam.title, 'Steering-rules quiz')).get()?.id ?? '';
   const counted = () => [attempt, paperSlot, response].map((table) => house.db.select().from(table).all().length);
   const before = counted();
-  await page.goto(`${house.served.origin}/trial/${courseId}/${id}`, { waitUntil: 'networkidle0' });
+  await page.goto(`${house.served.origin}/trial/${courseId}/${id}`);
   await page.waitForSelector('article');
   await press(page, 'Fill in right answers');
   await shows(page, 'Filled in.');
@@ -325,7 +325,7 @@ it('papers print to PDF: a sample without and with its key, and those of a whole
   const withKey = await fetched(`${base}/exams/${examId}/sample/pdf?paper=1&key=yes`);
   expect([plain.type, plain.head]).toEqual(['application/pdf', '%PDF-']);
   expect(withKey.length).toBeGreaterThan(plain.length);
-  await page.goto(`${base}/sittings/${sittingId}/print`, { waitUntil: 'networkidle0' });
+  await page.goto(`${base}/sittings/${sittingId}/print`);
   await page.locator('::-p-xpath(//button[starts-with(., "Print ")])').click();
   await page.waitForSelector('::-p-xpath(//a[contains(., "Open the")])', { timeout: 90_000 });
   const all = await fetched(`${base}/sittings/${sittingId}/print/pdf`);

@@ -87,5 +87,12 @@ export async function press(page: Page, name: string): Promise<void> {
 
 /** Types into the field with this label, replacing what it holds. */
 export async function fill(page: Page, label: string, text: string): Promise<void> {
-  await page.locator(`::-p-aria([name="${label}"])`).fill(text);
+  const field = await page.waitForSelector(`::-p-aria([name="${label}"])`);
+  await field?.evaluate((element) => {
+    const input = element as HTMLInputElement;
+    input.focus();
+    input.select();
+  });
+  if (text === '') await page.keyboard.press('Backspace');
+  else await page.keyboard.type(text);
 }

@@ -57,6 +57,10 @@ it('the whole job once: questions, exam, sitting, taking, marking, publishing, g
     await page.locator(`::-p-aria([name="Choice ${letter}"][role="textbox"])`).click();
     await page.keyboard.type(text);
   }
+  // No choice is right until someone says so.
+  await press(page, 'Save');
+  await shows(page, 'Mark the right choice.');
+  await press(page, 'Choice A is right');
   await press(page, 'Save');
   await shows(page, 'Version 1');
   await shows(page, 'Which knot makes a loop');

@@ -20,7 +20,7 @@ async function pickDate(page: Page, label: string, value: string): Promise<void>
 it('a colleague is asked, remarks on a line, signs off; a change afterwards puts it in doubt on the sitting', async () => {
   const examId = house.db.select().from(exam).where(eq(exam.title, 'Steering-rules quiz')).get()?.id ?? '';
   const page = await house.page(teacher);
-  await page.goto(`${course()}/exams/${examId}`, { waitUntil: 'networkidle0' });
+  await page.goto(`${course()}/exams/${examId}`);
   await press(page, 'Ask a colleague to look at it');
   await shows(page, 'Nobody has been asked yet.');
   await page.$eval('aside select', (select) => {
@@ -34,7 +34,7 @@ it('a colleague is asked, remarks on a line, signs off; a change afterwards puts
   await page.waitForFunction(() => document.querySelector('aside ul li'));
 
   const theirs = await house.page(markerEmail);
-  await theirs.goto(course(), { waitUntil: 'networkidle0' });
+  await theirs.goto(course());
   await theirs.locator('section[aria-label="Asked for your look"] ::-p-text(Steering-rules quiz)').click();
   await shows(theirs, 'Is line 1.1 too easy?');
   await press(theirs, 'Remark on line 1.1');
@@ -47,19 +47,19 @@ it('a colleague is asked, remarks on a line, signs off; a change afterwards puts
   await shows(theirs, 'Sample paper 1');
 
   const sittingId = house.db.select().from(sitting).where(eq(sitting.examId, examId)).get()?.id ?? '';
-  await page.goto(`${course()}/sittings/${sittingId}`, { waitUntil: 'networkidle0' });
+  await page.goto(`${course()}/sittings/${sittingId}`);
   await shows(page, 'signed off');
   await shows(page, 'one open remark');
-  await page.goto(`${course()}/exams/${examId}`, { waitUntil: 'networkidle0' });
+  await page.goto(`${course()}/exams/${examId}`);
   await page.locator('section[aria-label="Who keeps clear"] ::-p-text(Add a draw)').click();
   await shows(page, 'Revision 2');
-  await page.goto(`${course()}/sittings/${sittingId}`, { waitUntil: 'networkidle0' });
+  await page.goto(`${course()}/sittings/${sittingId}`);
   await shows(page, 'changed since');
 });
 
 it('the next term is worked out, begun in one step, and lists what needs a look', async () => {
   const page = await house.page(teacher);
-  await page.goto(`${course()}/people/next-term`, { waitUntil: 'networkidle0' });
+  await page.goto(`${course()}/people/next-term`);
   await press(page, 'Show what it would be');
   await shows(page, 'This is not a day of the calendar.');
   await fill(page, 'Term', 'The term after');
@@ -79,14 +79,14 @@ it('the next term is worked out, begun in one step, and lists what needs a look'
     const [, open, all] = /(\d+) of (\d+) open/.exec(document.body.textContent ?? '') ?? [];
     return Number(open) === Number(all) - 1;
   });
-  await page.goto(`${house.served.origin}/c/${next}`, { waitUntil: 'networkidle0' });
+  await page.goto(`${house.served.origin}/c/${next}`);
   await shows(page, 'What needs a look');
 });
 
 it('a sitting is given again on another day', async () => {
   const page = await house.page(teacher);
   const earlier = house.db.select().from(sitting).where(eq(sitting.title, 'Mid-course theory exam')).get();
-  await page.goto(`${course()}/sittings/${earlier?.id}`, { waitUntil: 'networkidle0' });
+  await page.goto(`${course()}/sittings/${earlier?.id}`);
   await press(page, 'Give it again');
   await press(page, 'Begin the new sitting');
   await shows(page, 'Say on which day it opens.');

@@ -12,8 +12,9 @@ const ids = z.array(z.string().min(1).max(40)).max(200);
 export const questionFilterSchema = z.object({
   /** Words that must all stand in the question or its name; the beginning of a word is enough. */
   text: z.string().max(200).default(''),
-  /** Categories, each with everything below it. */
+  /** Categories, each with everything below it unless `below` is off. */
   categories: ids.default([]),
+  below: z.boolean().default(true),
   types: z.array(z.enum(questionTypes)).default([]),
   difficulties: z.array(z.enum([...difficulties, 'none'])).default([]),
   objectives: ids.default([]),
@@ -35,7 +36,7 @@ export const everyQuestion: QuestionFilter = questionFilterSchema.parse({});
 
 /** Whether the filter narrows anything, leaving the order aside. */
 export const isNarrowed = (filter: QuestionFilter): boolean =>
-  JSON.stringify({ ...filter, sort: 'written', down: false }) !== JSON.stringify(everyQuestion);
+  JSON.stringify({ ...filter, below: true, sort: 'written', down: false }) !== JSON.stringify(everyQuestion);
 
 type Query = Record<string, string | undefined>;
 
@@ -71,7 +72,7 @@ function decode(text: string): string {
   }
 }
 
-/** The filter as it stands in an address; what is not narrowed is absent. */
+/** The filter as it stands in an address; what is not narrowed is absent. An outline says by itself that it leaves out what lies below. */
 export function filterToQuery(filter: QuestionFilter): Record<string, string> {
   const { used, success } = filter;
   const parts: [string, string][] = [

@@ -47,9 +47,19 @@ export function instantFromLocal(text: string, zone: string): Instant | null {
 /** The reverse of {@link instantFromLocal}: what a date-and-time field shows for a moment. */
 export const localFromInstant = (at: Instant, zone: string) => inZone(at, zone, "yyyy-MM-dd'T'HH:mm");
 
-/** A length of time in words. @example durationText(90 * minute) // '1 h 30 min' */
+/**
+ * A length of time in words; from two days on without its minutes.
+ *
+ * @example durationText(90 * minute) // '1 h 30 min'
+ * @example durationText(7 * day) // '7 days'
+ */
 export function durationText(length: Duration): string {
   const total = Math.max(0, Math.round(length / second));
+  const days = Math.floor(total / 86_400);
+  if (days >= 2) {
+    const rest = Math.floor((total % 86_400) / 3600);
+    return `${days} days${rest ? ` ${rest} h` : ''}`;
+  }
   const hours = Math.floor(total / 3600);
   const minutes = Math.floor((total % 3600) / 60);
   const seconds = total % 60;

@@ -1,5 +1,6 @@
 import { isEmptyRich } from '../base/rich';
 import { pointsText } from '../base/rounding';
+import { pointsSaid } from '../base/words';
 import { questionTypeNames } from '../question/types';
 import {
   designCount,
@@ -23,7 +24,6 @@ export type Names = {
   objectives: ReadonlyMap<string, string>;
 };
 
-const points = (value: number) => `${pointsText(value)} ${value === 1 ? 'point' : 'points'}`;
 const list = (ids: readonly string[] | undefined, names: ReadonlyMap<string, string>) =>
   (ids ?? []).map((id) => names.get(id) ?? 'something that is gone');
 
@@ -56,10 +56,10 @@ export function lineSaid(line: ExamLine, names: Names): string {
   ].filter(Boolean);
   const said =
     line.kind === 'fixed'
-      ? `${names.questions.get(line.questionId) ?? 'a question that is gone'}, ${points(line.points)}`
+      ? `${names.questions.get(line.questionId) ?? 'a question that is gone'}, ${pointsSaid(line.points)}`
       : line.kind === 'draw'
-        ? `draw ${line.count} from ${poolSaid(line.pool, names)}, ${points(line.points)} each`
-        : `draw ${line.count} passages with ${line.questions} questions each from ${poolSaid(line.pool, names)}, ${points(line.points)} each`;
+        ? `draw ${line.count} from ${poolSaid(line.pool, names)}, ${pointsSaid(line.points)} each`
+        : `draw ${line.count} passages with ${line.questions} questions each from ${poolSaid(line.pool, names)}, ${pointsSaid(line.points)} each`;
   return [said, ...more].join(', ');
 }
 
@@ -95,7 +95,7 @@ export function designSaid(design: ExamDesign, names: Names): DesignSaid {
   const what = design.offScreen ? 'items' : 'questions';
   return {
     whole: [
-      `${designCount(design)} ${what}, ${points(designPoints(design))}; worth in the gradebook: ${worthSaid(design.worth)}.`,
+      `${designCount(design)} ${what}, ${pointsSaid(designPoints(design))}; worth in the gradebook: ${worthSaid(design.worth)}.`,
       `The exam is ${purposeSaid(design.purpose ?? usualPurpose)}.`,
       ...(design.offScreen
         ? ['Its questions stand on paper.']

@@ -1,5 +1,5 @@
 import { isEmptyRich, type Rich, richNodes } from '../base/rich';
-import { pointsText } from '../base/rounding';
+import { pointsSaid } from '../base/words';
 import type { ChooseRule } from '../marking/attemptScore';
 import type { QuestionContent } from '../question/content';
 import type { Presentation } from '../question/presentation';
@@ -22,7 +22,6 @@ export type PrintSource = {
 };
 
 const chooseSaid = ({ count }: ChooseRule, has: number) => `Answer any ${count} of these ${has} questions.`;
-const pointsSaid = (points: number) => `${pointsText(points)} ${points === 1 ? 'point' : 'points'}`;
 
 /** Which boxes of a printed question are filled where its key is printed. */
 function rightBoxes(content: QuestionContent, presentation: Presentation): string[] {

@@ -1,3 +1,4 @@
+import { oneOrMany } from '../base/words';
 import { designCount, designPoints, type ExamDesign, partCount } from './design';
 import { planDraw } from './drawPlan';
 import { type Hardness, hardnessOf } from './equalHardness';
@@ -120,7 +121,7 @@ export function planCheck(
     if (gone > 0)
       problems.push({
         code: 'picked-missing',
-        message: `Line ${numberOf.get(line.id)} draws from ${gone === 1 ? 'a question' : `${gone} questions`} picked by hand that ${gone === 1 ? 'is' : 'are'} no longer in the course's banks.`,
+        message: `Line ${numberOf.get(line.id)} draws from ${gone === 1 ? 'a question' : `${gone} questions`} picked by hand that ${oneOrMany(gone, 'is', 'are')} no longer in the course's banks.`,
         lineIds: [line.id],
       });
     if (line.pool.exams?.some((exam) => !examTitles.has(exam)))

@@ -26,8 +26,9 @@ const columnNames: Record<keyof Omit<RosterRow, 'line'>, string[]> = {
 const emailShape = /^[^\s@<>"',;]+@[^\s@<>"',;]+\.[^\s@<>"',;]+$/;
 
 /**
- * Reads a class list as CSV or as rows pasted from a spreadsheet (comma, semicolon or tab). A first row with column
- * names is needed; name and email must be among them. Every row comes back either as readable or with a message.
+ * Reads a class list as CSV or as rows pasted from a spreadsheet (comma, semicolon or tab). A first row can name the
+ * columns; of a list without one the columns are told by what they hold. Name and email are needed. Every row comes back
+ * either as readable or with a message.
  */
 export function readRoster(text: string): RosterReading {
   const none = (problem: string): RosterReading => ({ rows: [], bad: [], problem });
@@ -36,7 +37,8 @@ export function readRoster(text: string): RosterReading {
   if (tidy.includes('\u0000') || tidy.includes('\ufffd'))
     return none('The list is not readable as UTF-8 text. Save it as "CSV UTF-8" and try again.');
   const { data } = Papa.parse<string[]>(tidy, { skipEmptyLines: false });
-  const [header, ...lines] = data;
+  const named = columnsNamed(data[0] ?? []);
+  const [header, ...lines] = named ? data : [columnsGuessed(data), ...data];
   const columns = (header ?? []).map((cell) => cell.trim().toLowerCase());
   const place = (name: keyof typeof columnNames) => columns.findIndex((column) => columnNames[name].includes(column));
   const places = {
@@ -51,7 +53,7 @@ export function readRoster(text: string): RosterReading {
       `The first row must name the columns. Not found: ${lacking.join(' and ')}. Known columns: name, student number, email, section.`,
     );
   const filled = lines
-    .map((cells, i) => ({ cells, line: i + 2 }))
+    .map((cells, i) => ({ cells, line: i + (named ? 2 : 1) }))
     .filter(({ cells }) => cells.some((cell) => cell.trim()));
   if (filled.length === 0) return none('There are no rows below the column names.');
   if (filled.length > longestRoster)
@@ -78,6 +80,28 @@ export function readRoster(text: string): RosterReading {
     }
   }
   return reading;
+}
+
+/** Whether a first row names columns rather than a person: it holds no email. */
+const columnsNamed = (cells: readonly string[]): boolean => !cells.some((cell) => emailShape.test(cell.trim()));
+
+/**
+ * What the columns of a list without names hold: the one with emails; of the others, numbers are student numbers, the
+ * first with words is the name and the next the section.
+ */
+function columnsGuessed(rows: readonly string[][]): string[] {
+  const some = rows.filter((cells) => cells.some((cell) => cell.trim())).slice(0, 50);
+  const width = Math.max(0, ...some.map((cells) => cells.length));
+  const mostly = (at: number, shape: RegExp) =>
+    some.filter((cells) => shape.test((cells[at] ?? '').trim())).length * 2 > some.length;
+  const columns = Array.from({ length: width }, (_, at): string =>
+    mostly(at, emailShape) ? 'email' : mostly(at, /^[0-9][0-9 -]*$/) ? 'student number' : '',
+  );
+  for (const name of ['name', 'section']) {
+    const at = columns.indexOf('');
+    if (at >= 0) columns[at] = name;
+  }
+  return columns;
 }
 
 function rowProblem(row: RosterRow, emails: Map<string, number>, numbers: Map<string, number>): string | null {

@@ -33,8 +33,9 @@ export const choicesSchema = z
 
 export type Choice = z.output<typeof choiceSchema>;
 
+/** Four empty choices. None is right until someone says so: a key that was never thought of would be believed. */
 export const blankChoices = (): Choice[] =>
-  ['a', 'b', 'c', 'd'].map((id, i) => ({ id, content: emptyRich, right: i === 0, pinned: false }));
+  ['a', 'b', 'c', 'd'].map((id) => ({ id, content: emptyRich, right: false, pinned: false }));
 
 type WithStem = {
   type: string;

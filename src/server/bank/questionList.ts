@@ -103,7 +103,7 @@ function matchingQuestions(db: Db | Tx, bankId: string, filter: QuestionFilter, 
   if (!query && filter.text.trim()) where.push(sql`0`);
   if (filter.categories.length) {
     const wanted = [...categoryPaths(categoryRows(db, bankId))]
-      .filter(([, path]) => filter.categories.some((id) => path.includes(id)))
+      .filter(([own, path]) => filter.categories.some((id) => (filter.below ? path.includes(id) : own === id)))
       .map(([id]) => id);
     where.push(sql`q.category_id in ${oneOf(wanted)}`);
   }

@@ -1,6 +1,7 @@
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import type { CategoryRow } from '@/core/bank/categoryTree';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { oneOrMany } from '@/core/base/words';
 import type { Action } from '@/core/people/policy';
 import type { Tx } from '@/db/client';
 import { audit, category, membership, question } from '@/db/schema';
@@ -65,7 +66,7 @@ function hindrance(tx: Tx, undo: Undo): string | null {
   if (undo.kind === 'questions.edit') {
     const later = changedSince(tx, undo.before);
     if (later > 0)
-      return `${later} of these questions ${later === 1 ? 'has' : 'have'} been changed since. Nothing was taken back.`;
+      return `${later} of these questions ${oneOrMany(later, 'has', 'have')} been changed since. Nothing was taken back.`;
   }
   const parentId =
     undo.kind === 'category.delete' || undo.kind === 'category.empty'

@@ -8,9 +8,10 @@ import { pointsText } from '@/core/base/rounding';
 import { typeset } from '@/core/base/typeset';
 import { markingOrder } from '@/core/marking/markingOrder';
 import type { QuestionContent } from '@/core/question/content';
+import { stemLine } from '@/core/question/content';
 import { responseText } from '@/core/question/score';
 import { readResponse } from '@/core/question/student';
-import { type QuestionType, questionTypeNames, typesMarkedByHand } from '@/core/question/types';
+import { type QuestionType, typesMarkedByHand } from '@/core/question/types';
 import type { Rubric } from '@/core/question/types/written/content';
 import type { WrittenText } from '@/core/question/types/written/student';
 import { attempt, mark, paperSlot, question, response, sitting, user } from '@/db/schema';
@@ -124,7 +125,7 @@ export function answersToMark(
     stem: content.stem,
     modelAnswer: content.type === 'written' ? content.modelAnswer : emptyRich,
     rubric: (content.type === 'written' && content.rubric) || null,
-    questionName: first.shortName || questionTypeNames[content.type],
+    questionName: first.shortName || stemLine(content),
     answers: order.map((slotId, i) => {
       const row = bySlot.get(slotId) as (typeof rows)[number];
       return {

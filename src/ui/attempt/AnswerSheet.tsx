@@ -1,6 +1,6 @@
 'use client';
 import { richText } from '@/core/base/rich';
-import { pointsText } from '@/core/base/rounding';
+import { pointsSaid } from '@/core/base/words';
 import type { QuestionResponse, ShownQuestion } from '@/core/question/student';
 import type { QuestionType } from '@/core/question/types';
 import { QuestionPlayer } from '../question/QuestionPlayer';
@@ -37,9 +37,7 @@ export function AnswerSheet({ slots, answers, heading, closed, onRespond, onCome
               >
                 {label}
               </h2>
-              <span className="text-sm text-ink-2">
-                {pointsText(slot.points)} {slot.points === 1 ? 'point' : 'points'}
-              </span>
+              <span className="text-sm text-ink-2">{pointsSaid(slot.points)}</span>
             </div>
             <div className="order-3 min-w-0 basis-full sm:order-none sm:flex-1 sm:basis-0">
               <Row

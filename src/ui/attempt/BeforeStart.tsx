@@ -1,18 +1,19 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { isEmptyRich, type Rich } from '@/core/base/rich';
+import { isEmptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
 import { durationText, momentText } from '@/core/base/time';
+import { counted } from '@/core/base/words';
 import type { ExamPurpose } from '@/core/exam/design';
+import type { BeforeStart as Asked } from '@/server/attempt/myExams';
 import { Button, ButtonLink } from '../kit/Button';
 import { Sheet } from '../kit/Page';
 import { RichText } from '../kit/RichText';
-import type { MyExam } from './MyExams';
 import { handOver, type Opening } from './opening';
 import { ask } from './requests';
 
-type Props = { exam: MyExam & { instructions: Rich; points: number; questions: number; purpose: ExamPurpose } };
+type Props = { exam: Asked };
 
 /** What comes of it, in one sentence. */
 function purposeSaid({ scored, counts, anonymous }: ExamPurpose): string {
@@ -52,7 +53,7 @@ export function BeforeStart({ exam }: Props) {
       {!isEmptyRich(exam.instructions) && <RichText rich={exam.instructions} className="mt-4" />}
       <ul className="mt-4 list-disc space-y-1 pl-5">
         <li>
-          {exam.questions} {exam.questions === 1 ? 'question' : 'questions'}
+          {counted(exam.questions, 'question')}
           {purpose.scored && `, ${pointsText(exam.points)} points`}. Your paper is drawn for you.
         </li>
         {purpose.anonymous && (

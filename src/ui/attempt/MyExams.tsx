@@ -1,28 +1,8 @@
 import Link from 'next/link';
 import { durationText, type Instant, momentText } from '@/core/base/time';
+import type { MyExam } from '@/server/attempt/myExams';
 import { ButtonLink } from '../kit/Button';
 import { Empty, State } from '../kit/Page';
-
-export type MyExam = {
-  sittingId: string;
-  title: string;
-  courseName: string;
-  timeZone: string;
-  group: 'now' | 'coming' | 'done';
-  opens: Instant | null;
-  due: Instant | null;
-  closes: Instant | null;
-  isClosed: boolean;
-  limit: number | null;
-  extraTime: boolean;
-  attemptsUsed: number;
-  attemptsAllowed: number | null;
-  countsSentence: string;
-  runningAttemptId: string | null;
-  lastAttemptId: string | null;
-  refusal: string | null;
-  resultPublished: boolean;
-};
 
 const groups = [
   { key: 'now', name: 'Now' },
@@ -88,7 +68,7 @@ function action(exam: MyExam) {
   if (exam.group === 'now')
     return (
       <ButtonLink href={`/my/exams/${exam.sittingId}`} look="main">
-        {exam.attemptsUsed > 0 ? 'Next attempt' : 'Begin'}
+        {exam.attemptsUsed > 0 ? 'Next attempt' : 'Rules and start'}
       </ButtonLink>
     );
   if (exam.group === 'coming') return <State ink="waits">{exam.refusal}</State>;

@@ -1,3 +1,4 @@
+import { counted } from '@/core/base/words';
 import type { KeeperState } from './answerKeeper';
 
 const clock = (at: number) => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
@@ -17,7 +18,10 @@ function inWords(state: KeeperState | { kind: 'opening' }): { text: string; ink:
     case 'opening':
       return { text: 'Fetching your answers …', ink: 'text-ink-2' };
     case 'saved':
-      return { text: state.at === null ? 'Every answer is saved' : `Saved ${clock(state.at)}`, ink: 'text-pine' };
+      return {
+        text: state.at === null ? 'Answers are saved as you give them' : `Saved ${clock(state.at)}`,
+        ink: 'text-pine',
+      };
     case 'saving':
       return { text: 'Saving …', ink: 'text-ink-2' };
     case 'held':
@@ -26,7 +30,7 @@ function inWords(state: KeeperState | { kind: 'opening' }): { text: string; ink:
       return { text: 'An answer was not taken. Load the page again to see what is stored.', ink: 'text-brick' };
     case 'offline':
       return {
-        text: `No connection. ${state.waiting} ${state.waiting === 1 ? 'answer is' : 'answers are'} kept here and will be sent.`,
+        text: `No connection. ${counted(state.waiting, 'answer is', 'answers are')} kept here and will be sent.`,
         ink: 'text-saffron',
       };
     case 'signed-out':

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { pointsText } from '@/core/base/rounding';
 import { durationText } from '@/core/base/time';
+import { pointsSaid } from '@/core/base/words';
 import type { QuestionResponse } from '@/core/question/student';
 import type { QuestionType } from '@/core/question/types';
 import { Button } from '../kit/Button';
@@ -49,9 +49,7 @@ export function TakingQuestion({
           Question {slot.number} of {count}
           {slot.required && <span className="text-saffron"> · has to be answered</span>}
         </h2>
-        <span>
-          {pointsText(slot.points)} {slot.points === 1 ? 'point' : 'points'}
-        </span>
+        <span>{pointsSaid(slot.points)}</span>
       </div>
       {slot.until !== null && !over && (
         <p className="mb-2">

@@ -36,6 +36,7 @@ function open(slots: TakingSlot[], more: Partial<Opening> = {}, handed: () => Ha
   const hands: { slotId: string; value: unknown }[][] = [];
   const done = vi.fn();
   const opening: Opening = {
+    title: 'An exam',
     instructions: { type: 'doc', content: [] },
     slots,
     passages: {},

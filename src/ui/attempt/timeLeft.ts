@@ -1,3 +1,4 @@
+import { counted } from '@/core/base/words';
 /** Time left as a clock shows it. @example timeLeft(125_000) // '2:05' */
 export function timeLeft(milliseconds: number): string {
   const total = Math.max(0, Math.ceil(milliseconds / 1000));
@@ -13,5 +14,5 @@ const spokenAt = [10, 5, 1];
 /** What is to be spoken when the time left passes from one value to another; null for nothing. */
 export function spokenTime(before: number, after: number): string | null {
   const passed = spokenAt.find((minutes) => before > minutes * 60_000 && after <= minutes * 60_000);
-  return passed === undefined ? null : `${passed} ${passed === 1 ? 'minute' : 'minutes'} left`;
+  return passed === undefined ? null : `${counted(passed, 'minute')} left`;
 }

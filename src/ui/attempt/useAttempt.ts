@@ -51,9 +51,8 @@ export function useAttempt(port: TakingPort) {
         now: () => Date.now(),
         hold: opening.anonymous,
       });
-      const { instructions, slots, passages, choose, sheet, anonymous } = opening;
-      setPaper({ instructions, slots, passages, choose, sheet, anonymous });
-      setState(anonymous ? { kind: 'held' } : { kind: 'saved', at: null });
+      setPaper(opening);
+      setState(opening.anonymous ? { kind: 'held' } : { kind: 'saved', at: null });
       const recovered = own.recover();
       setAnswers(
         Object.fromEntries(

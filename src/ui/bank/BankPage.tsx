@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { filterToQuery } from '@/core/bank/questionFilter';
+import { counted } from '@/core/base/words';
 import { questionTypeNames, questionTypes } from '@/core/question/types';
 import { Button, ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
@@ -12,7 +13,7 @@ import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
 import { BulkBar } from './BulkBar';
-import { CategoryTools } from './CategoryTools';
+import { CategoryTools, NewCategory } from './CategoryTools';
 import { FilterBar } from './FilterBar';
 import type { BankPageProps } from './model';
 import { Outline } from './Outline';
@@ -43,6 +44,11 @@ export function BankPage(props: BankPageProps) {
 
   const total = categories.filter((one) => one.depth === 0).reduce((sum, one) => sum + one.below, 0);
   const onSheet = question;
+  const addCategory = (name: string, parentId: string | null) =>
+    perform(
+      () => commands.addCategory(name, parentId),
+      ({ categoryId }) => router.push(address({ category: categoryId })),
+    );
   const moveQuestions = (dragged: string, categoryId: string) => {
     const picked = selection.isSelected(dragged) ? selection.value : { ids: [dragged] };
     void perform(
@@ -86,7 +92,7 @@ export function BankPage(props: BankPageProps) {
             (banks[0]?.name ?? 'Bank')
           )
         }
-        note={`${total} ${total === 1 ? 'question' : 'questions'} in ${categories.length} ${categories.length === 1 ? 'category' : 'categories'}`}
+        note={`A bank · ${counted(total, 'question')} in ${counted(categories.length, 'category', 'categories')}`}
       >
         <ButtonLink href={`${base}/settings`}>Points, objectives</ButtonLink>
         <ButtonLink href={`${base}/passages`}>Passages</ButtonLink>
@@ -115,7 +121,7 @@ export function BankPage(props: BankPageProps) {
       </PageTitle>
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(320px,5fr)_7fr]">
         <Sheet label="Questions by category" className="lg:sticky lg:top-3">
-          <FilterBar {...props} />
+          {total > 0 && <FilterBar {...props} />}
           {selection.count > 0 ? (
             <BulkBar
               {...props}
@@ -133,7 +139,7 @@ export function BankPage(props: BankPageProps) {
                   ({ selected, changed, auditId }) => {
                     setDone({
                       auditId,
-                      text: `${said(changed)} changed${changed < selected ? `; ${selected - changed} were so already or are not concerned` : ''}.`,
+                      text: `${said(changed)} ${doneTo(change, categories)}${changed < selected ? `; ${selected - changed} were so already or are not concerned` : ''}.`,
                     });
                     selection.clear();
                   },
@@ -150,19 +156,14 @@ export function BankPage(props: BankPageProps) {
               }
             />
           ) : (
-            openCategory &&
-            !flat && (
+            !flat &&
+            (openCategory ? (
               <CategoryTools
                 key={openCategory}
                 categories={categories}
                 openCategory={openCategory}
                 busy={busy}
-                onAdd={(name, parentId) =>
-                  perform(
-                    () => commands.addCategory(name, parentId),
-                    ({ categoryId }) => router.push(address({ category: categoryId })),
-                  )
-                }
+                onAdd={addCategory}
                 onName={(name) =>
                   perform(
                     () => commands.nameCategory(openCategory, name),
@@ -194,7 +195,9 @@ export function BankPage(props: BankPageProps) {
                   )
                 }
               />
-            )
+            ) : (
+              <NewCategory busy={busy} onAdd={(name) => addCategory(name, null)} />
+            ))
           )}
           <Problems problems={onSheet || begin || selection.count ? [] : problems} className="m-2" />
           {done && (
@@ -258,4 +261,12 @@ export function BankPage(props: BankPageProps) {
   );
 }
 
-const said = (count: number) => `${count} ${count === 1 ? 'question' : 'questions'}`;
+const said = (count: number) => counted(count, 'question');
+
+/** What was done to the questions of a bulk change, in words. */
+function doneTo(change: object, categories: BankPageProps['categories']): string {
+  const { kind, categoryId } = change as { kind: string; categoryId?: string };
+  if (kind === 'retire') return 'retired';
+  if (kind !== 'move') return 'changed';
+  return `moved to ${categories.find((one) => one.id === categoryId)?.name ?? 'the category'}`;
+}

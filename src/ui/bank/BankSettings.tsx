@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { type QuestionType, questionTypeNames, questionTypes, usualPoints } from '@/core/question/types';
@@ -24,14 +23,7 @@ type Props = {
 export function BankSettings({ base, bankName, points, objectives, setPoints, addObjective }: Props) {
   return (
     <div className="max-w-[1000px]">
-      <PageTitle
-        title={`Points and objectives of ${bankName}`}
-        note={
-          <Link href={base} className="text-prussian underline">
-            back to the bank
-          </Link>
-        }
-      />
+      <PageTitle title={`Points and objectives of ${bankName}`} back={{ href: base, name: bankName }} />
       <div className="grid items-start gap-4 lg:grid-cols-2">
         <Points points={points} setPoints={setPoints} />
         <Objectives objectives={objectives} addObjective={addObjective} />

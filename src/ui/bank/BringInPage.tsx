@@ -1,11 +1,13 @@
 'use client';
 import Link from 'next/link';
 import { type ClipboardEvent, useRef, useState } from 'react';
-import type { Brought } from '@/core/bank/bringIn/brought';
+import { leftOver } from '@/core/bank/bringIn/leftOver';
 import type { Line } from '@/core/bank/bringIn/readDocument';
 import { type TableField, tableFieldNames, tableFields } from '@/core/bank/bringIn/readTable';
 import type { CategoryNode } from '@/core/bank/categoryTree';
 import type { Problem } from '@/core/base/result';
+import { counted } from '@/core/base/words';
+import type { Preview } from '@/server/bringIn/bringIn';
 import { Button, ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { SelectField, TextArea } from '../kit/Field';
@@ -15,12 +17,6 @@ import { type Command, usePerform } from '../kit/usePerform';
 import { QuestionReview } from '../question/QuestionReview';
 import { pastedLines } from './pastedLines';
 
-type Item = Brought & { state: 'new' | 'there' | 'unreadable'; type: string };
-type Preview = {
-  items: Item[];
-  columns: { headings: string[]; fields: TableField[]; rows: string[][] } | null;
-  counts: { new: number; there: number; unreadable: number };
-};
 type Props = {
   base: string;
   categories: CategoryNode[];
@@ -85,13 +81,16 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
     void perform(() => commands.previewText({ kind: 'table', headings, rows, fields: next }), show);
   };
   const chosen = preview?.items.filter((item, i) => item.content && !left.has(i)) ?? [];
+  const takenOf = (items: Preview['items']) =>
+    items.map((item, i) => ({ at: item.at, taken: item.content !== null && !left.has(i) }));
   const take = () =>
     perform(
       () => commands.bringIn({ categoryId, items: chosen }),
       (value) => {
         setDone(value);
         setPreview(null);
-        setText('');
+        // What was not taken stays, to be mended.
+        setText(preview && !preview.columns ? leftOver(text, takenOf(preview.items)) : '');
         setLines(null);
       },
     );
@@ -120,15 +119,8 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
     }
   };
   return (
-    <div className="max-w-[1100px]">
-      <PageTitle
-        title="Bring in, take out"
-        note={
-          <Link href={base} className="text-prussian underline">
-            back to the bank
-          </Link>
-        }
-      >
+    <div className="min-w-0">
+      <PageTitle title="Bring in, take out" back={{ href: base, name: 'The bank' }}>
         <ButtonLink href={`${base}/take-out?as=csv`} download>
           Take out as CSV
         </ButtonLink>
@@ -146,7 +138,7 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
             )
           }
         >
-          {done.added} {done.added === 1 ? 'question' : 'questions'} brought in.{' '}
+          {counted(done.added, 'question')} brought in{text ? '; what was not taken stands below, to be mended' : ''}.{' '}
           <Link href={`${base}?sort=written&down=yes`} className="text-prussian underline">
             Look at them
           </Link>

@@ -1,7 +1,8 @@
 'use client';
-import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp, FolderPlus, Merge, Pencil, Trash2 } from 'lucide-react';
+import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp, FolderPlus, Merge, Pencil, Plus, Trash2 } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import type { CategoryNode } from '@/core/bank/categoryTree';
+import { counted } from '@/core/base/words';
 import { Button } from '../kit/Button';
 import { Decision } from '../kit/Decision';
 import { SelectField, TextField } from '../kit/Field';
@@ -47,32 +48,21 @@ export function CategoryTools({ categories, openCategory, busy, onAdd, onName, o
   };
   if (naming)
     return (
-      <form
-        className="flex items-end gap-2 border-b border-line p-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void submit();
-        }}
-      >
-        <TextField
-          label={
-            naming.as === 'rename'
-              ? `New name of ${node.name}`
-              : naming.as === 'below'
-                ? `New category below ${node.name}`
-                : `New category beside ${node.name}`
-          }
-          className="flex-1"
-          autoFocus
-          value={naming.text}
-          onChange={(event) => setNaming({ ...naming, text: event.target.value })}
-          onKeyDown={(event) => event.key === 'Escape' && setNaming(null)}
-        />
-        <Button type="submit" look="main" disabled={busy}>
-          {naming.as === 'rename' ? 'Rename' : 'Add'}
-        </Button>
-        <Button onClick={() => setNaming(null)}>Cancel</Button>
-      </form>
+      <NameForm
+        label={
+          naming.as === 'rename'
+            ? `New name of ${node.name}`
+            : naming.as === 'below'
+              ? `New category below ${node.name}`
+              : `New category beside ${node.name}`
+        }
+        act={naming.as === 'rename' ? 'Rename' : 'Add'}
+        busy={busy}
+        text={naming.text}
+        onType={(text) => setNaming({ ...naming, text })}
+        onSubmit={() => void submit()}
+        onCancel={() => setNaming(null)}
+      />
     );
   const tool = (name: string, icon: ReactNode, run: () => void, whyNot: string | null = null) => (
     <button
@@ -96,9 +86,7 @@ export function CategoryTools({ categories, openCategory, busy, onAdd, onName, o
       <span className="min-w-0 flex-1 truncate px-2 text-sm">{node.name}</span>
       {tool('Rename', <Pencil size={15} />, () => setNaming({ as: 'rename', text: node.name }))}
       {tool('New category below this one', <FolderPlus size={15} />, () => setNaming({ as: 'below', text: '' }))}
-      {tool('New category beside this one', <span className="text-sm">+ beside</span>, () =>
-        setNaming({ as: 'beside', text: '' }),
-      )}
+      {tool('New category beside this one', <Plus size={15} />, () => setNaming({ as: 'beside', text: '' }))}
       {tool(
         'Move up',
         <ArrowUp size={15} />,
@@ -144,9 +132,9 @@ export function CategoryTools({ categories, openCategory, busy, onAdd, onName, o
           onClose={() => setInto(null)}
         >
           <p>
-            {node.own} {node.own === 1 ? 'question' : 'questions'} of its own
-            {below > 0 && ` and ${below} ${below === 1 ? 'category' : 'categories'} below it`} go into the category
-            chosen here. Draws of exams that name {node.name} lose it; their plan check says so. It can be undone.
+            {counted(node.own, 'question')} of its own
+            {below > 0 && ` and ${counted(below, 'category', 'categories')} below it`} go into the category chosen here.
+            Draws of exams that name {node.name} lose it; their plan check says so. It can be undone.
           </p>
           <SelectField label="Into" value={into} onChange={(event) => setInto(event.target.value)}>
             {others.map((one) => (
@@ -161,3 +149,60 @@ export function CategoryTools({ categories, openCategory, busy, onAdd, onName, o
     </div>
   );
 }
+
+/** While no category is open: the way to a new one at the top of the tree. */
+export function NewCategory({ busy, onAdd }: { busy: boolean; onAdd: (name: string) => Promise<unknown> }) {
+  const [text, setText] = useState<string | null>(null);
+  if (text === null)
+    return (
+      <div className="border-b border-line px-1">
+        <Button look="quiet" onClick={() => setText('')}>
+          <FolderPlus size={15} aria-hidden="true" /> New category
+        </Button>
+      </div>
+    );
+  return (
+    <NameForm
+      label="New category"
+      act="Add"
+      busy={busy}
+      text={text}
+      onType={setText}
+      onSubmit={() => void onAdd(text).then((done) => done && setText(null))}
+      onCancel={() => setText(null)}
+    />
+  );
+}
+
+type NameProps = {
+  label: string;
+  act: string;
+  busy: boolean;
+  text: string;
+  onType: (text: string) => void;
+  onSubmit: () => void;
+  onCancel: () => void;
+};
+
+const NameForm = ({ label, act, busy, text, onType, onSubmit, onCancel }: NameProps) => (
+  <form
+    className="flex items-end gap-2 border-b border-line p-2"
+    onSubmit={(event) => {
+      event.preventDefault();
+      onSubmit();
+    }}
+  >
+    <TextField
+      label={label}
+      className="flex-1"
+      autoFocus
+      value={text}
+      onChange={(event) => onType(event.target.value)}
+      onKeyDown={(event) => event.key === 'Escape' && onCancel()}
+    />
+    <Button type="submit" look="main" disabled={busy}>
+      {act}
+    </Button>
+    <Button onClick={onCancel}>Cancel</Button>
+  </form>
+);

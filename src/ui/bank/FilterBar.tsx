@@ -1,5 +1,4 @@
 'use client';
-import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import {
@@ -9,9 +8,12 @@ import {
   type QuestionFilter,
   type QuestionSort,
 } from '@/core/bank/questionFilter';
+import { counted } from '@/core/base/words';
 import { difficulties, questionTypeNames, questionTypes } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import { inputShape, TextField } from '../kit/Field';
+import { SentencePiece } from '../kit/SentencePiece';
+import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 import { SuccessRangeFields, successSaid } from '../question/SuccessRangeFields';
 import type { BankCommands, BankPageProps } from './model';
@@ -181,7 +183,7 @@ export function FilterBar({ base, filter, objectives, tags, savedFilters, list, 
         <div className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
           {flat && (
             <span role="status" className="font-medium">
-              {list.total} {list.total === 1 ? 'question' : 'questions'}
+              {counted(list.total, 'question')}
             </span>
           )}
           {flat && (
@@ -256,46 +258,13 @@ export function FilterBar({ base, filter, objectives, tags, savedFilters, list, 
   );
 }
 
-/** One piece of the sentence: it says what holds, and opens what can hold. */
-function Piece({ name, said, empty, children }: { name: string; said: string; empty: string; children: ReactNode }) {
-  return (
-    <Popover>
-      <PopoverButton
-        aria-label={`Filter by ${name}: ${said || empty}`}
-        className={`max-w-56 truncate border-b border-dotted ${said && empty ? 'border-prussian font-medium text-prussian' : 'border-edge text-ink-2'}`}
-      >
-        {said || empty}
-      </PopoverButton>
-      <PopoverPanel
-        anchor="bottom start"
-        className="z-30 max-h-80! w-72 overflow-y-auto border border-line bg-sheet p-2 text-sm shadow-md"
-      >
-        {children}
-      </PopoverPanel>
-    </Popover>
-  );
-}
-
-function Tick({
-  on,
-  radio,
-  onChange,
-  children,
-}: {
-  on: boolean;
-  radio?: boolean;
-  onChange: () => void;
-  children: ReactNode;
-}) {
-  return (
-    <label className="flex min-h-8 items-start gap-2 px-2 py-1 hover:bg-prussian-wash">
-      <input
-        type={radio ? 'radio' : 'checkbox'}
-        checked={on}
-        onChange={onChange}
-        className="mt-0.5 size-4 shrink-0 accent-prussian"
-      />
-      <span>{children}</span>
-    </label>
-  );
-}
+/** One piece of the filter: it says what holds, and opens what can hold. */
+const Piece = ({ name, said, empty, children }: { name: string; said: string; empty: string; children: ReactNode }) => (
+  <SentencePiece
+    says={<span className="inline-block max-w-56 truncate align-bottom">{said || empty}</span>}
+    label={`Filter by ${name}: ${said || empty}`}
+    quiet={!said || !empty}
+  >
+    {() => <div className="w-68 text-sm">{children}</div>}
+  </SentencePiece>
+);

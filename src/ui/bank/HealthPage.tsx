@@ -3,7 +3,9 @@ import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import { everyQuestion } from '@/core/bank/questionFilter';
 import type { Finding } from '@/core/bank/questionHealth';
-import { type QuestionType, questionTypeNames } from '@/core/question/types';
+import { counted } from '@/core/base/words';
+import { questionTypeNames } from '@/core/question/types';
+import type { BankHealth as Health, Named } from '@/server/bank/health';
 import { Button } from '../kit/Button';
 import { Decision } from '../kit/Decision';
 import { Done } from '../kit/Done';
@@ -12,14 +14,6 @@ import { Problems } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
 import type { BankCommands } from './model';
 
-type Named = { id: string; name: string; text: string; type: QuestionType };
-type Health = {
-  questions: number;
-  duplicates: { a: Named; b: Named; likeness: number }[];
-  duplicatesInAll: number;
-  places: { questions: number; places: { share: number; even: number }[]; crowded: boolean };
-  findings: (Named & { finding: Finding })[];
-};
 type Props = { base: string; health: Health; commands: Pick<BankCommands, 'editMany' | 'retire' | 'undo'> };
 
 /** What a look through the whole bank found, each with the way to mend it. */
@@ -43,7 +37,7 @@ export function HealthPage({ base, health, commands }: Props) {
     );
     void edit(
       { kind: 'pin', places },
-      (n) => `Pinned in ${count(n, 'question')}.`,
+      (n) => `Pinned in ${counted(n, 'question')}.`,
       refers.map((one) => one.id),
     );
   };
@@ -53,17 +47,11 @@ export function HealthPage({ base, health, commands }: Props) {
     </Link>
   );
   return (
-    <div className="max-w-[1000px]">
+    <div className="min-w-0">
       <PageTitle
         title="Health of the bank"
-        note={
-          <>
-            {count(health.questions, 'question')} looked at ·{' '}
-            <Link href={base} className="text-prussian underline">
-              back to the bank
-            </Link>
-          </>
-        }
+        back={{ href: base, name: 'The bank' }}
+        note={`${counted(health.questions, 'question')} looked at`}
       />
       <Problems problems={problems} className="mb-3" />
       {done && (
@@ -107,7 +95,7 @@ export function HealthPage({ base, health, commands }: Props) {
         said={
           health.duplicatesInAll === 0
             ? 'No two questions are nearly the same.'
-            : `${count(health.duplicatesInAll, 'pair')} of questions that are nearly the same.`
+            : `${counted(health.duplicatesInAll, 'pair')} of questions that are nearly the same.`
         }
         ill={health.duplicatesInAll > 0}
       >
@@ -145,7 +133,9 @@ export function HealthPage({ base, health, commands }: Props) {
       </Part>
       <Part
         title="Choices that refer to other choices while they are shuffled"
-        said={refers.length === 0 ? 'None.' : `In ${count(refers.length, 'question')}. Pinned, they keep their places.`}
+        said={
+          refers.length === 0 ? 'None.' : `In ${counted(refers.length, 'question')}. Pinned, they keep their places.`
+        }
         ill={refers.length > 0}
         act={
           refers.length > 0 && (
@@ -177,7 +167,7 @@ export function HealthPage({ base, health, commands }: Props) {
           <Part
             key={kind}
             title={title}
-            said={found.length === 0 ? 'None.' : `${count(found.length, 'question')}. ${why}`}
+            said={found.length === 0 ? 'None.' : `${counted(found.length, 'question')}. ${why}`}
             ill={found.length > 0}
           >
             <List items={found} open={open}>
@@ -199,7 +189,7 @@ export function HealthPage({ base, health, commands }: Props) {
           busy={busy}
           onAct={() => {
             setSpreading(false);
-            void edit({ kind: 'spread' }, (n) => `The right answer moved in ${count(n, 'question')}.`);
+            void edit({ kind: 'spread' }, (n) => `The right answer moved in ${counted(n, 'question')}.`);
           }}
           onClose={() => setSpreading(false)}
         >
@@ -212,8 +202,6 @@ export function HealthPage({ base, health, commands }: Props) {
     </div>
   );
 }
-
-const count = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
 
 function Part({
   title,

@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRouter } from 'next/navigation';
 import { type DragEvent, type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import type { CategoryNode } from '@/core/bank/categoryTree';
-import { pointsText } from '@/core/base/rounding';
+import { pointsSaid } from '@/core/base/words';
 import { questionTypeNames } from '@/core/question/types';
 import type { QuestionLine } from './model';
 
@@ -82,7 +82,7 @@ export function Outline(props: Props) {
     requestAnimationFrame(() => box.current?.querySelector<HTMLButtonElement>(`[data-row="${next}"]`)?.focus());
   };
   return (
-    <div ref={box} className="max-h-[calc(100dvh-15rem)] min-h-64 overflow-y-auto">
+    <div ref={box} className="max-h-[calc(100dvh-15rem)] overflow-y-auto">
       <div className="relative" style={{ height: virtual.getTotalSize() }}>
         {items.map((item) => {
           const one = place(item.index);
@@ -144,6 +144,11 @@ export function Outline(props: Props) {
           );
         })}
       </div>
+      {openAt >= 0 && !flat && own === 0 && (
+        <p className="px-4 py-2 text-sm text-ink-2">
+          {categories[openAt]?.name} has no questions of its own yet: write one, bring some in, or drag some onto it.
+        </p>
+      )}
     </div>
   );
 }
@@ -217,7 +222,7 @@ function QuestionText({ line, withCategory }: { line: QuestionLine; withCategory
             className="shrink-0 text-sm text-ink-2 tabular-nums"
             title={`Success rate: mean credit of ${line.success.n} first attempts`}
           >
-            {Math.round(line.success.mean * 100)} %<span className="text-xs"> of {line.success.n}</span>
+            {Math.round(line.success.mean * 100)} %<span className="text-xs"> right of {line.success.n}</span>
           </span>
         )}
       </span>
@@ -228,7 +233,7 @@ function QuestionText({ line, withCategory }: { line: QuestionLine; withCategory
             questionTypeNames[line.type].toLowerCase(),
             line.difficulty,
             line.passage ? 'passage' : null,
-            `${pointsText(line.points)} p`,
+            pointsSaid(line.points),
           ]
             .filter(Boolean)
             .join(' · ')}

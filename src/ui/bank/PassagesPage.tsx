@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { emptyRich, type Rich, richText } from '@/core/base/rich';
+import { counted } from '@/core/base/words';
 import { type QuestionType, questionTypeNames } from '@/core/question/types';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextField } from '../kit/Field';
@@ -30,14 +31,8 @@ export function PassagesPage({ base, passages, open, isNew, questions, savePassa
     <div>
       <PageTitle
         title="Passages"
-        note={
-          <>
-            {passages.length} {passages.length === 1 ? 'text' : 'texts'} that several questions share ·{' '}
-            <Link href={base} className="text-prussian underline">
-              back to the bank
-            </Link>
-          </>
-        }
+        back={{ href: base, name: 'The bank' }}
+        note={`${counted(passages.length, 'text')} that several questions share`}
       >
         <ButtonLink href={`${base}/passages?passage=new`} look="main">
           Write a passage
@@ -55,9 +50,7 @@ export function PassagesPage({ base, passages, open, isNew, questions, savePassa
                 >
                   <span className="flex justify-between gap-3">
                     <span className="min-w-0 truncate">{one.shortName}</span>
-                    <span className="shrink-0 text-sm text-ink-2">
-                      {one.questions} {one.questions === 1 ? 'question' : 'questions'}
-                    </span>
+                    <span className="shrink-0 text-sm text-ink-2">{counted(one.questions, 'question')}</span>
                   </span>
                   <span className="block truncate text-sm text-ink-2">{richText(one.content).split('\n')[0]}</span>
                 </Link>

@@ -2,6 +2,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { emptyRich, type Rich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
+import { counted } from '@/core/base/words';
 import { beginContent, settingsIn } from '@/core/question/beginning';
 import { freeId } from '@/core/question/choices';
 import type { QuestionContent } from '@/core/question/content';
@@ -19,6 +20,7 @@ import { contentProblem } from '../question/editing';
 import { gapAnswer } from '../question/gap-fill/Review';
 import { QuestionEditor } from '../question/QuestionEditor';
 import { RichEditor } from '../question/rich/RichEditor';
+import { tabToNextText } from '../question/textOrder';
 import { type Fields, fieldsOf } from './fields';
 import { LabelFields } from './LabelFields';
 import type { BankCommands, BankPageProps, OpenQuestion } from './model';
@@ -210,7 +212,14 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
           />
         )}
         {/* biome-ignore lint/a11y/noStaticElementInteractions: the keys work in every field of the sheet */}
-        <div onKeyDown={onKey} className="space-y-5 px-5 py-4" key={round}>
+        <div
+          onKeyDown={(event) => {
+            onKey(event);
+            tabToNextText(event);
+          }}
+          className="space-y-5 px-5 py-4"
+          key={round}
+        >
           <div className="grid grid-cols-[2fr_2fr_1fr_0.8fr] gap-3">
             <TextField
               label="Short name (private)"
@@ -252,6 +261,8 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
           </div>
           <RichEditor
             label={`${questionTypeNames[content.type]}: ${content.type === 'true-false' ? 'the statement' : content.type === 'gap-fill' ? 'the text with its gaps' : 'the question'}`}
+            writes
+            begins={isNew}
             value={content.stem}
             makeGap={content.type === 'gap-fill' ? makeGap : undefined}
             onChange={(stem) => change({ content: { ...now.current.content, stem } })}
@@ -312,7 +323,7 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
           {!isNew && <UsagePanel question={question} />}
         </div>
         <footer className="sticky bottom-0 z-10 flex flex-wrap items-center gap-2 border-t border-line bg-sheet px-5 py-2.5">
-          <span role="status" className="mr-auto text-sm text-ink-2">
+          <span role="status" className="min-w-0 flex-1 text-sm text-ink-2">
             {state === 'unsaved'
               ? `Not saved yet. ${note}`
               : note ||
@@ -323,7 +334,8 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
           <Problems problems={problemsBesides(problems, shown)} className="w-full" />
           {problems.length > 0 && !theirs && (
             <span className="text-sm text-brick">
-              Not saved: {problems.length === 1 ? 'one thing is' : `${problems.length} things are`} to be mended above.
+              Not saved: {counted(new Set(problems.map((one) => one.message)).size, 'thing is', 'things are')} to be
+              mended above.
             </span>
           )}
           {state === 'unsaved' && (
@@ -359,10 +371,10 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
           <Button
             disabled={busy}
             keys="Ctrl+Enter"
-            title="Save and begin the next of the same kind"
+            title="Begins the next of the same kind"
             onClick={() => void save(true)}
           >
-            Save, next
+            Save and write another
           </Button>
           <Button look="main" disabled={busy} keys="Ctrl+S" onClick={() => void save(false)}>
             Save

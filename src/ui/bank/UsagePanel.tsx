@@ -1,4 +1,5 @@
 import { pointsText } from '@/core/base/rounding';
+import { counted } from '@/core/base/words';
 import type { OpenQuestion } from './model';
 
 const date = (at: number) =>
@@ -10,7 +11,7 @@ export function UsagePanel({ question: { usage, versions } }: { question: OpenQu
     <details className="border-t border-line pt-3">
       <summary className="text-sm font-medium text-prussian">
         {usage
-          ? `On ${usage.drawn} ${usage.drawn === 1 ? 'paper' : 'papers'}${usage.success ? `, success rate ${pointsText(usage.success.mean * 100)} % of ${usage.success.n} first attempts` : ''}`
+          ? `On ${counted(usage.drawn, 'paper')}${usage.success ? `, success rate ${pointsText(usage.success.mean * 100)} % of ${usage.success.n} first attempts` : ''}`
           : 'Not used yet'}
         {versions.length > 1 && `, ${versions.length} versions`}
       </summary>

@@ -1,56 +1,19 @@
+import type { QuestionRow as QuestionLine } from '@/server/bank/questionList';
+import type { OpenQuestion } from '@/server/bank/questions';
+import type { QuestionUsage as Usage } from '@/server/bank/questionUsage';
+import type { Selection } from '@/server/bank/selection';
+
+export type { OpenQuestion, QuestionLine, Selection, Usage };
+
 import type { CategoryNode } from '@/core/bank/categoryTree';
 import type { QuestionFilter } from '@/core/bank/questionFilter';
 import type { Result } from '@/core/base/result';
-import type { QuestionContent } from '@/core/question/content';
-import type { Success } from '@/core/question/successRange';
-import type { Difficulty, QuestionType } from '@/core/question/types';
+import type { QuestionType } from '@/core/question/types';
 import type { Command } from '../kit/usePerform';
-
-export type QuestionLine = {
-  id: string;
-  type: QuestionType;
-  shortName: string;
-  text: string;
-  category: string;
-  difficulty: Difficulty | null;
-  points: number;
-  passage: boolean;
-  success: Success | null;
-  lastUsed: number | null;
-};
-
-export type Usage = {
-  success: Success | null;
-  drawn: number;
-  lastUsed: number | null;
-  sittings: { title: string; exam: string; at: number; drawn: number }[];
-};
-
-export type OpenQuestion = {
-  id: string;
-  categoryId: string;
-  shortName: string;
-  difficulty: Difficulty | null;
-  /** Its own points; null where those of its bank hold. */
-  ownPoints: number | null;
-  usualPoints: number;
-  edit: number;
-  version: number;
-  frozen: boolean;
-  content: QuestionContent;
-  versions: { number: number; createdAt: number; frozen: boolean; changed: string[] }[];
-  passageId: string | null;
-  objectives: { id: string; code: string; wording: string }[];
-  tags: string[];
-  usage: Usage | null;
-  draft: { edit: number; fields: Record<string, unknown>; savedAt: number } | null;
-};
 
 export type Objective = { id: string; code: string; wording: string };
 
 type Undoable = { auditId: number };
-
-export type Selection = { ids: string[] } | { filter: QuestionFilter; but: string[] };
 
 export type BankCommands = {
   addCategory: Command<[name: string, parentId: string | null], { categoryId: string }>;

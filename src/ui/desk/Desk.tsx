@@ -1,45 +1,18 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
-import { durationText, type Instant, momentText } from '@/core/base/time';
-import type { Role } from '@/core/people/policy';
+import { durationText, momentText } from '@/core/base/time';
+import { oneOrMany } from '@/core/base/words';
+import type { Desk as DeskToday } from '@/server/desk/desk';
 import { Empty, PageTitle } from '../kit/Page';
 
-type SittingLine = {
-  id: string;
-  title: string;
-  opens: Instant | null;
-  closes: Instant | null;
-  students: number;
-  running: number;
-  handedIn: number;
-};
-type CountLine = { sittingId: string; title: string; count: number };
-type MarkingLine = {
-  sittingId: string;
-  sittingTitle: string;
-  questionId: string;
-  questionName: string;
-  waiting: number;
-};
+type Props = { base: string; desk: DeskToday };
 
-type LookLine = { examId: string; title: string; by: string; askedAt: Instant; changedSince: boolean };
-
-type Props = {
-  base: string;
-  desk: {
-    role: Role;
-    timeZone: string;
-    now: Instant;
-    open: SittingLine[];
-    coming: SittingLine[];
-    drafts: SittingLine[];
-    marking: MarkingLine[];
-    looks: LookLine[];
-    readyToPublish: CountLine[];
-    changedSince: CountLine[];
-    notes: number;
-  };
-};
+const firstSteps = [
+  { path: '/people', name: 'People', what: 'add your class from a list' },
+  { path: '/banks', name: 'Banks', what: 'write a few questions, or bring in what you have' },
+  { path: '/exams', name: 'Exams', what: 'compose an exam from them' },
+  { path: '/sittings', name: 'Sittings', what: 'give it to the class: when, how long, how often' },
+];
 
 /** What needs the person now, the most pressing first: a count, what it is about, and the way there. */
 export function Desk({ base, desk }: Props) {
@@ -49,17 +22,23 @@ export function Desk({ base, desk }: Props) {
     [open, coming, drafts, marking, looks, readyToPublish, changedSince].every((lines) => lines.length === 0);
   const today = momentText(now, timeZone);
   return (
-    <div className="max-w-[1000px]">
+    <div className="min-w-0">
       <PageTitle title="Desk" note={`${today} (${timeZone})`} />
       {nothing && (
         <Empty title="Nothing needs you now">
           {role === 'instructor' ? (
             <>
-              Begin with a few questions in{' '}
-              <Link className="text-prussian underline" href={`${base}/banks`}>
-                Banks
-              </Link>
-              , compose an exam from them, and give it to your course as a sitting. What then waits for you stands here.
+              <p>What waits for you will stand here. The way there, in the order of the work:</p>
+              <ol className="mx-auto mt-2 w-fit list-decimal space-y-1 pl-5 text-left">
+                {firstSteps.map(({ path, name, what }) => (
+                  <li key={path}>
+                    <Link className="text-prussian underline" href={base + path}>
+                      {name}
+                    </Link>
+                    : {what}
+                  </li>
+                ))}
+              </ol>
             </>
           ) : role === 'guest' ? (
             'You can read the course’s exams under Exams and its results, without names, under Sittings.'
@@ -75,7 +54,7 @@ export function Desk({ base, desk }: Props) {
               key={one.id}
               href={`${base}/sittings/${one.id}/results`}
               count={one.running}
-              unit={one.running === 1 ? 'is writing' : 'are writing'}
+              unit={oneOrMany(one.running, 'is writing', 'are writing')}
               title={one.title}
               note={`${one.handedIn} of ${one.students} handed in · ${one.closes === null ? 'stays open' : `closes in ${durationText(Math.floor((one.closes - now) / 60_000) * 60_000)}`}`}
             />
@@ -87,7 +66,7 @@ export function Desk({ base, desk }: Props) {
               key={`${one.sittingId}${one.questionId}`}
               href={`${base}/marking/${one.sittingId}/${one.questionId}`}
               count={one.waiting}
-              unit={one.waiting === 1 ? 'answer waits' : 'answers wait'}
+              unit={oneOrMany(one.waiting, 'answer waits', 'answers wait')}
               title={one.questionName}
               note={one.sittingTitle}
             />
@@ -115,7 +94,7 @@ export function Desk({ base, desk }: Props) {
               key={one.sittingId}
               href={`${base}/sittings/${one.sittingId}/results`}
               count={one.count}
-              unit={one.count === 1 ? 'result ready' : 'results ready'}
+              unit={oneOrMany(one.count, 'result ready', 'results ready')}
               title={one.title}
               note="completely marked, not published yet"
             />
@@ -127,7 +106,7 @@ export function Desk({ base, desk }: Props) {
               key={one.sittingId}
               href={`${base}/sittings/${one.sittingId}/results`}
               count={one.count}
-              unit={one.count === 1 ? 'result differs' : 'results differ'}
+              unit={oneOrMany(one.count, 'result differs', 'results differ')}
               title={one.title}
               note="from what students see"
             />
@@ -140,7 +119,7 @@ export function Desk({ base, desk }: Props) {
                   key="notes"
                   href={`${base}/people/notes`}
                   count={notes}
-                  unit={notes === 1 ? 'thing' : 'things'}
+                  unit={oneOrMany(notes, 'thing')}
                   title="What needs a look"
                   note="could not be taken over as it was"
                 />,
@@ -203,10 +182,10 @@ function Line({
     <li className="border-b border-line last:border-b-0">
       <Link
         href={href}
-        className="grid grid-cols-[9.5rem_1fr] items-baseline gap-x-4 px-4 py-2 hover:bg-prussian-wash sm:grid-cols-[9.5rem_1fr_auto]"
+        className="grid grid-cols-[9.5rem_1fr] items-baseline gap-x-4 px-4 py-2 hover:bg-prussian-wash sm:grid-cols-[9.5rem_minmax(14rem,30rem)_1fr]"
       >
         <span className="tabular-nums">
-          {count !== null && <span className="mr-1.5 inline-block min-w-7 text-right font-serif text-xl">{count}</span>}
+          {count !== null && <span className="mr-1.5 inline-block min-w-7 text-right font-serif text-xl">{count}</span>}{' '}
           <span className="text-sm text-ink-2">{unit}</span>
         </span>
         <span className="min-w-0 font-medium">{title}</span>

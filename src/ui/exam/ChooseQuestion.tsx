@@ -1,5 +1,6 @@
 'use client';
 import { useState } from 'react';
+import { counted } from '@/core/base/words';
 import { questionTypeNames } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import { inputShape } from '../kit/Field';
@@ -40,7 +41,7 @@ export function ChooseQuestion({
         <Button onClick={onClose}>Done</Button>
       </div>
       <p className="mt-1 text-sm text-ink-2">
-        {found.length} {found.length === 1 ? 'question' : 'questions'}
+        {counted(found.length, 'question')}
         {found.length > mostShown && `, the first ${mostShown} are shown`}
       </p>
       <ul className="mt-1 max-h-64 overflow-y-auto border-t border-line">

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
+import { counted } from '@/core/base/words';
 import { Button } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
@@ -66,10 +67,10 @@ export function ExamsPage({ base, exams, mayChange, begin, duplicate, archive }:
       },
     );
   return (
-    <div className="max-w-[1000px]">
+    <div className="min-w-0">
       <PageTitle
         title="Exams"
-        note={`${exams.length - away} ${exams.length - away === 1 ? 'exam' : 'exams'}; each is a design without dates, given to people as a sitting`}
+        note={`${counted(exams.length - away, 'exam')}; each is a design without dates, given to people as a sitting`}
       >
         {mayChange && (
           <form onSubmit={(event) => void submit(event)} className="flex items-start gap-2">
@@ -156,9 +157,7 @@ export function ExamsPage({ base, exams, mayChange, begin, duplicate, archive }:
                   </span>
                   <span className="text-right text-ink-2 tabular-nums">{pointsText(exam.points)} points</span>
                   <span className="text-right text-ink-2 tabular-nums">
-                    {exam.sittings === 0
-                      ? 'never given'
-                      : `${exam.sittings} ${exam.sittings === 1 ? 'sitting' : 'sittings'}`}
+                    {exam.sittings === 0 ? 'never given' : counted(exam.sittings, 'sitting')}
                   </span>
                 </Link>
                 {mayChange && (

@@ -1,13 +1,14 @@
 'use client';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
+import { oneOrMany } from '@/core/base/words';
 import type { ExamLine } from '@/core/exam/design';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { SentencePiece } from '../kit/SentencePiece';
 
-export const minutesSaid = (minutes: number) => `${pointsText(minutes)} ${minutes === 1 ? 'minute' : 'minutes'} each`;
+export const minutesSaid = (minutes: number) => `${pointsText(minutes)} ${oneOrMany(minutes, 'minute')} each`;
 
 /** What a line asks besides, in words; empty where it asks nothing. */
 export const optionsSaid = (line: ExamLine): string =>

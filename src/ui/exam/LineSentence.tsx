@@ -1,13 +1,12 @@
 'use client';
-import { pointsText } from '@/core/base/rounding';
+import { oneOrMany, pointsSaid } from '@/core/base/words';
 import type { DrawLine, FixedLine, PassageLine } from '@/core/exam/design';
 import { type QuestionType, questionTypeNames } from '@/core/question/types';
 import { NumberPiece } from '../kit/NumberPiece';
 import { SentencePiece } from '../kit/SentencePiece';
-import { PoolPieces, poolSaid, type Sources } from './PoolPieces';
+import { NarrowPiece, PoolPieces, poolSaid, type Sources } from './PoolPieces';
 
-const passagesSaid = (count: number) => (count === 1 ? 'passage' : 'passages');
-const pointsSaid = (points: number) => `${pointsText(points)} ${points === 1 ? 'point' : 'points'}`;
+const passagesSaid = (count: number) => oneOrMany(count, 'passage');
 
 /** "Draw 3 from Tides › Heights, medium, 2 points each": each underlined piece opens its own small editor. */
 export function DrawSentence({
@@ -57,7 +56,7 @@ export function DrawSentence({
               />
             )}
           </SentencePiece>{' '}
-          {line.questions === 1 ? 'question' : 'questions'} each{' '}
+          {oneOrMany(line.questions, 'question')} each{' '}
         </>
       )}
       from <PoolPieces pool={line.pool} sources={sources} onChange={(pool) => onChange({ ...line, pool })} />,{' '}
@@ -71,7 +70,7 @@ export function DrawSentence({
           />
         )}
       </SentencePiece>{' '}
-      each
+      each · <NarrowPiece pool={line.pool} sources={sources} onChange={(pool) => onChange({ ...line, pool })} />
     </span>
   );
 }

@@ -1,35 +1,17 @@
 'use client';
-import Link from 'next/link';
 import { type FormEvent, type ReactNode, useState } from 'react';
-import { isEmptyRich, type Rich } from '@/core/base/rich';
-import { type Instant, momentText } from '@/core/base/time';
-import type { DesignSaid } from '@/core/exam/designSaid';
+import { isEmptyRich } from '@/core/base/rich';
+import { momentText } from '@/core/base/time';
+import { counted } from '@/core/base/words';
+import type { LookPage as Look, Remark } from '@/server/exam/looks';
 import { Button, ButtonLink } from '../kit/Button';
 import { SelectField, TextArea } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
 import { type Command, usePerform } from '../kit/usePerform';
-import { Phase, type SittingPhase } from '../sitting/phase';
+import { Phase } from '../sitting/phase';
 import { LookSaid } from './LooksSaid';
-
-type Remark = {
-  id: string;
-  author: string;
-  aboutId: string | null;
-  text: string;
-  at: Instant;
-  settled: boolean;
-  own: boolean;
-};
-type Look = {
-  id: string;
-  colleague: string;
-  askedAt: Instant;
-  note: string;
-  signedAt: Instant | null;
-  changedSince: boolean;
-};
 
 export type LookCommands = {
   ask: Command<[input: unknown], { lookId: string }>;
@@ -42,20 +24,7 @@ export type LookCommands = {
 type Props = {
   base: string;
   examId: string;
-  look: {
-    title: string;
-    revision: number;
-    timeZone: string;
-    said: DesignSaid;
-    instructions: Rich;
-    problems: string[];
-    sittings: { id: string; title: string; phase: SittingPhase; said: string[] }[];
-    remarks: Remark[];
-    looks: Look[];
-    composes: boolean;
-    mine: Look | null;
-    colleagues: { userId: string; name: string; role: string }[];
-  };
+  look: Look;
   commands: LookCommands;
 };
 
@@ -96,20 +65,8 @@ export function LookPage({ base, examId, look, commands }: Props) {
     <div className="min-w-0">
       <PageTitle
         title={`A look at ${look.title}`}
-        note={
-          <>
-            Revision {look.revision} ·{' '}
-            {remarks.length === 0 ? 'no remarks yet' : `${open} of ${remarks.length} remarks open`}
-            {composes && (
-              <>
-                {' · '}
-                <Link href={exam} className="text-prussian underline">
-                  back to the plan
-                </Link>
-              </>
-            )}
-          </>
-        }
+        back={composes ? { href: exam, name: look.title } : undefined}
+        note={`Revision ${look.revision} · ${remarks.length === 0 ? 'no remarks yet' : `${open} of ${counted(remarks.length, 'remark')} open`}`}
       >
         <ButtonLink href={`/trial${base.slice(2)}/${examId}`}>Try it</ButtonLink>
         <ButtonLink href={`${exam}/sample`}>Sample papers with key</ButtonLink>

@@ -1,21 +1,14 @@
 import Link from 'next/link';
 import { type Instant, momentText } from '@/core/base/time';
+import type { LookState } from '@/server/exam/lookState';
 import { State } from '../kit/Page';
-
-export type LookLine = {
-  id: string;
-  colleague: string;
-  askedAt: Instant;
-  signedAt: Instant | null;
-  changedSince: boolean;
-};
 
 /** How a colleague's look stands, in words. */
 export const LookSaid = ({
   look,
   timeZone,
 }: {
-  look: Pick<LookLine, 'askedAt' | 'signedAt' | 'changedSince'>;
+  look: Pick<LookState, 'askedAt' | 'signedAt' | 'changedSince'>;
   /** Absent where the moment matters less than the state. */
   timeZone?: string;
 }) => {
@@ -33,7 +26,7 @@ export function LooksSaid({
   mayAsk,
 }: {
   href: string;
-  looks: readonly LookLine[];
+  looks: readonly LookState[];
   remarks: number;
   mayAsk: boolean;
 }) {

@@ -1,6 +1,6 @@
 import { longestRuler } from '@/core/attempt/strokes';
 import type { Rich } from '@/core/base/rich';
-import { pointsText } from '@/core/base/rounding';
+import { pointsSaid } from '@/core/base/words';
 import type { QuestionContent } from '@/core/question/content';
 import type { Presentation } from '@/core/question/presentation';
 import { Sheet } from '../kit/Page';
@@ -40,7 +40,7 @@ export function PaperReading({ slots }: { slots: readonly Slot[] }) {
             <Sheet className="px-5 py-3">
               <p className="mb-1 flex justify-between gap-4 text-sm text-ink-2">
                 <span>{[slot.number, slot.from].filter(Boolean).join(' · ')}</span>
-                <span>{pointsText(slot.points)} p</span>
+                <span>{pointsSaid(slot.points)}</span>
               </p>
               <QuestionReview content={slot.content} presentation={slot.presentation} />
             </Sheet>

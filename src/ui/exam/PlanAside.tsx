@@ -26,6 +26,8 @@ type Props = {
 
 /** The plan check, always beside the plan: the totals, every problem with the way to it, and what the exam is worth. */
 export function PlanAside({ design, totals, check, strokes, fine, names, mayChange, onChange, children }: Props) {
+  // A plan that was only just begun is not wrong yet.
+  const begun = design.parts.some((part) => part.lines.length > 0);
   return (
     <aside aria-label="Plan check" className="space-y-4 lg:sticky lg:top-3">
       <Sheet className="px-4 py-3">
@@ -54,7 +56,7 @@ export function PlanAside({ design, totals, check, strokes, fine, names, mayChan
           {check.problems.length === 0 ? (
             <p className="text-pine">{fine}</p>
           ) : (
-            <ul className="space-y-2 text-brick">
+            <ul className={`space-y-2 ${begun ? 'text-brick' : 'text-ink-2'}`}>
               {check.problems.map((problem) => (
                 <li key={problem.message}>
                   {problem.lineIds[0] || problem.partId ? (

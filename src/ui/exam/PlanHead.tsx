@@ -2,6 +2,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { oneOrMany } from '@/core/base/words';
 import { Button } from '../kit/Button';
 import { Problems } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
@@ -51,7 +52,7 @@ export function PlanHead({ base, exam, plan, mayChange, give, label, children }:
           {(revision > 1 || behind > 0) && (
             <p className={behind ? 'text-saffron' : 'text-ink-2'}>
               {behind > 0 &&
-                `${behind === 1 ? 'One sitting keeps' : `${behind} sittings keep`} an earlier revision. Should ${behind === 1 ? 'it' : 'they'} take this one up? `}
+                `${behind === 1 ? 'One sitting keeps' : `${behind} sittings keep`} an earlier revision. Should ${oneOrMany(behind, 'it', 'they')} take this one up? `}
               <Link href={`${base}/exams/${exam.id}/revisions`} className="text-prussian underline">
                 Revisions and what changed
               </Link>
@@ -67,6 +68,7 @@ export function PlanHead({ base, exam, plan, mayChange, give, label, children }:
             {children}
             <Button
               look="main"
+              whyNot={exam.design.parts.some((part) => part.lines.length > 0) ? null : 'The exam has no questions yet.'}
               disabled={busy || plan.state !== 'saved'}
               onClick={() => void perform(give, ({ sittingId }) => router.push(`${base}/sittings/${sittingId}`))}
             >

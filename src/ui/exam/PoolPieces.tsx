@@ -1,10 +1,11 @@
 'use client';
-import { type ReactNode, useState } from 'react';
+import { useState } from 'react';
 import type { PoolRule } from '@/core/exam/design';
 import { difficulties, type QuestionType, questionTypeNames, questionTypes } from '@/core/question/types';
 import { Button, RemoveButton } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { SentencePiece } from '../kit/SentencePiece';
+import { Tick } from '../kit/Tick';
 import { SuccessRangeFields, successSaid } from '../question/SuccessRangeFields';
 
 /** A question that can be put on an exam. */
@@ -100,35 +101,33 @@ export function PoolPieces({ pool, sources, onChange }: Props) {
               </SentencePiece>
             </span>
           ),
-      )}{' '}
-      <SentencePiece quiet says="narrow" label="Narrow the pool by other properties">
-        {(close) => (
-          <div className="max-h-96 w-72 overflow-y-auto">
-            {all.map(({ key, name, said }) => (
-              <details key={key} name="narrowing" className="border-b border-line py-1">
-                <summary className="font-medium">
-                  {name}
-                  {said !== null && <span className="font-normal text-ink-2">: {said}</span>}
-                </summary>
-                <Narrowing which={key} pool={pool} sources={sources} onChange={onChange} />
-              </details>
-            ))}
-            <Button className="mt-2" onClick={close}>
-              Done
-            </Button>
-          </div>
-        )}
-      </SentencePiece>
+      )}
     </>
   );
 }
 
-function Tick({ on, onChange, children }: { on: boolean; onChange: () => void; children: ReactNode }) {
+/** What opens everything else that a pool can be narrowed by; it stands behind the sentence, of which it is no part. */
+export function NarrowPiece({ pool, sources, onChange }: Props) {
+  const all = narrowings(pool, sources);
   return (
-    <label className="flex min-h-8 items-start gap-2 px-1 py-1 hover:bg-prussian-wash">
-      <input type="checkbox" className="mt-0.5 size-4 shrink-0 accent-prussian" checked={on} onChange={onChange} />
-      <span>{children}</span>
-    </label>
+    <SentencePiece quiet says="narrow" label="Narrow the pool by other properties">
+      {(close) => (
+        <div className="max-h-96 w-72 overflow-y-auto">
+          {all.map(({ key, name, said }) => (
+            <details key={key} name="narrowing" className="border-b border-line py-1">
+              <summary className="font-medium">
+                {name}
+                {said !== null && <span className="font-normal text-ink-2">: {said}</span>}
+              </summary>
+              <Narrowing which={key} pool={pool} sources={sources} onChange={onChange} />
+            </details>
+          ))}
+          <Button className="mt-2" onClick={close}>
+            Done
+          </Button>
+        </div>
+      )}
+    </SentencePiece>
   );
 }
 

@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
 import type { Finding } from '@/core/bank/questionHealth';
+import { counted } from '@/core/base/words';
 import type { QuestionLook } from '@/core/exam/questionLook';
 
 export type ExamQuestionLook = Omit<QuestionLook, 'findings'> & {
@@ -22,13 +23,17 @@ function findingSaid(finding: Finding): string {
   }
 }
 
+/** Of fewer questions than this, where their right answers stand says nothing. */
+const fewestPlaced = 5;
+
 /** What the plan check finds in the questions themselves: where right answers stand, and keys that need a look. */
 export function QuestionLookSection({ courseBase, look }: { courseBase: string; look: ExamQuestionLook | null }) {
   if (!look) return <p className="mt-3 border-t border-line pt-3 text-ink-2">Looking through the questions …</p>;
   const { places, findings, findingsInAll } = look;
+  if (look.questions === 0) return null;
   return (
     <section aria-label="The questions" className="mt-3 border-t border-line pt-3">
-      {places.questions > 0 && (
+      {places.questions >= fewestPlaced && (
         <p className={places.crowded ? 'text-saffron' : ''}>
           Right answers of the {places.questions} questions that are not shuffled:{' '}
           {places.places.map(({ share }, i) => `${percent(share)} in place ${i + 1}`).join(', ')}
@@ -36,11 +41,12 @@ export function QuestionLookSection({ courseBase, look }: { courseBase: string; 
         </p>
       )}
       {findingsInAll === 0 ? (
-        <p className="text-pine">Nothing to mend in the {look.questions} questions it can draw.</p>
+        <p className="text-pine">Nothing to mend in the {counted(look.questions, 'question')} it can draw.</p>
       ) : (
         <>
           <p className="mt-1">
-            {findingsInAll === 1 ? 'One thing' : `${findingsInAll} things`} to look at in {look.questions} questions:
+            {findingsInAll === 1 ? 'One thing' : `${findingsInAll} things`} to look at in{' '}
+            {counted(look.questions, 'question')}:
           </p>
           <ul className="max-h-56 space-y-1 overflow-y-auto text-saffron">
             {findings.map((one) => (

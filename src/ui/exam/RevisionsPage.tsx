@@ -1,22 +1,20 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import { type Instant, momentText } from '@/core/base/time';
-import type { DesignChange } from '@/core/exam/designDifference';
+import { momentText } from '@/core/base/time';
+import { counted } from '@/core/base/words';
+import type { ExamRevisions, Revision } from '@/server/exam/revisions';
 import { Button } from '../kit/Button';
 import { Decision } from '../kit/Decision';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
-import { Phase, type SittingPhase } from '../sitting/phase';
-
-type Given = { id: string; title: string; phase: SittingPhase; attempts: number };
-type Revision = { number: number; createdAt: Instant; changes: DesignChange[] | null; sittings: Given[] };
+import { Phase } from '../sitting/phase';
 
 type Props = {
   base: string;
   examId: string;
-  exam: { title: string; timeZone: string; newest: number; revisions: Revision[] };
+  exam: ExamRevisions;
   mayChange: boolean;
   takeUp: Command<[sittingId: string], { revision: number }>;
 };
@@ -24,18 +22,11 @@ type Props = {
 /** Every revision of an exam with what changed, and the sittings that keep it: each can take up the newest. */
 export function RevisionsPage({ base, examId, exam, mayChange, takeUp }: Props) {
   const { perform, problems, busy } = usePerform();
-  const [asked, setAsked] = useState<Given | null>(null);
+  const [asked, setAsked] = useState<Revision['sittings'][number] | null>(null);
   const [done, setDone] = useState('');
   return (
     <div className="max-w-[900px]">
-      <PageTitle
-        title="Revisions"
-        note={
-          <Link href={`${base}/exams/${examId}`} className="text-prussian underline">
-            {exam.title}
-          </Link>
-        }
-      />
+      <PageTitle title="Revisions" back={{ href: `${base}/exams/${examId}`, name: exam.title }} />
       <Problems problems={problems} className="mb-3" />
       {done && (
         <p role="status" className="mb-3 text-pine">
@@ -75,7 +66,7 @@ export function RevisionsPage({ base, examId, exam, mayChange, takeUp }: Props) 
                     <Link href={`${base}/sittings/${one.id}`} className="text-prussian underline">
                       {one.title}
                     </Link>{' '}
-                    · <Phase phase={one.phase} /> · {one.attempts} {one.attempts === 1 ? 'paper' : 'papers'} drawn
+                    · <Phase phase={one.phase} /> · {counted(one.attempts, 'paper')} drawn
                   </span>
                   {mayChange && revision.number < exam.newest && (
                     <Button disabled={busy} onClick={() => setAsked(one)}>
@@ -105,7 +96,7 @@ export function RevisionsPage({ base, examId, exam, mayChange, takeUp }: Props) 
           <p>
             {asked.attempts === 0
               ? 'No paper has been drawn yet: everyone gets the newest revision.'
-              : `The ${asked.attempts} ${asked.attempts === 1 ? 'paper' : 'papers'} already drawn stay as they are. Whoever starts from now on gets the newest revision, drawn from the bank of today.`}
+              : `The ${counted(asked.attempts, 'paper')} already drawn stay as they are. Whoever starts from now on gets the newest revision, drawn from the bank of today.`}
           </p>
         </Decision>
       )}

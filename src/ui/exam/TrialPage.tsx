@@ -2,7 +2,9 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
+import { counted } from '@/core/base/words';
 import type { ShownQuestion } from '@/core/question/student';
+import type { TrialResult } from '@/server/exam/trial';
 import type { Opening } from '../attempt/opening';
 import { TakingPage } from '../attempt/TakingPage';
 import type { TakingPort } from '../attempt/takingPort';
@@ -10,19 +12,6 @@ import { Button, ButtonLink } from '../kit/Button';
 import { State } from '../kit/Page';
 import type { Command } from '../kit/usePerform';
 
-type Slot = {
-  number: number;
-  partTitle: string;
-  questionId: string;
-  bankId: string;
-  name: string;
-  answer: string;
-  outOf: number;
-  points: number | null;
-  broken: boolean;
-  spare: boolean;
-};
-type TrialResult = { scored: boolean; score: { earned: number; possible: number; waiting: number }; slots: Slot[] };
 type Answers = { slotId: string; value: unknown }[];
 
 type Commands = {
@@ -140,7 +129,7 @@ function TrialOutcome({
       <h1 className="text-2xl">Trial: {title}</h1>
       <p className="mt-1 text-lg">
         {scored
-          ? `${pointsText(score.earned)} of ${pointsText(score.possible)} points${byHand ? `; ${byHand} ${byHand === 1 ? 'answer waits' : 'answers wait'} for a mark by hand` : ''}.`
+          ? `${pointsText(score.earned)} of ${pointsText(score.possible)} points${byHand ? `; ${counted(byHand, 'answer waits', 'answers wait')} for a mark by hand` : ''}.`
           : 'This exam is not scored.'}{' '}
         <span className="text-ink-2">Nothing of this has been stored.</span>
       </p>

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { type QuestionType, questionTypeNames, questionTypes } from '@/core/question/types';
@@ -24,14 +23,7 @@ export function WriteQuestionPage({ exam, here, banks, question, bank }: Props) 
     `${exam.href}/new-question?${new URLSearchParams({ ...here, ...change })}`;
   return (
     <div className="max-w-[1000px]">
-      <PageTitle
-        title={`A new question for ${exam.part}`}
-        note={
-          <Link href={exam.href} className="text-prussian underline">
-            {exam.title}
-          </Link>
-        }
-      />
+      <PageTitle title={`A new question for ${exam.part}`} back={{ href: exam.href, name: exam.title }} />
       <div className="mb-3 flex flex-wrap gap-4">
         <SelectField
           label="Type"

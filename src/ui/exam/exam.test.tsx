@@ -9,7 +9,7 @@ import { planCheck } from '@/core/exam/planCheck';
 import { snapshotOf } from '@/core/exam/snapshot';
 import { exampleDesign, exampleDraw, exampleEntry } from '@/core/testing/exampleExam';
 import { HardnessFields } from './HardnessFields';
-import { PoolPieces, poolSaid, type Sources } from './PoolPieces';
+import { NarrowPiece, PoolPieces, poolSaid, type Sources } from './PoolPieces';
 import { SpreadTable } from './SpreadTable';
 
 const sources: Sources = {
@@ -36,7 +36,12 @@ const pool = (more: Partial<PoolRule> = {}): PoolRule => ({
 function Host({ tell }: { tell: (rule: PoolRule) => void }) {
   const [rule, setRule] = useState(pool());
   tell(rule);
-  return <PoolPieces pool={rule} sources={sources} onChange={setRule} />;
+  return (
+    <>
+      <PoolPieces pool={rule} sources={sources} onChange={setRule} />
+      <NarrowPiece pool={rule} sources={sources} onChange={setRule} />
+    </>
+  );
 }
 
 const bank = snapshotOf(

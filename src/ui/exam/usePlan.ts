@@ -4,9 +4,9 @@ import type { Problem, Result } from '@/core/base/result';
 import type { ExamDesign } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import type { QuestionType } from '@/core/question/types';
+import type { LookState } from '@/server/exam/lookState';
 import type { Command } from '../kit/usePerform';
 import type { ExamLabels } from './LabelPieces';
-import type { LookLine } from './LooksSaid';
 import type { Sources } from './PoolPieces';
 
 export type Fixed = Record<string, { name: string; type: QuestionType }>;
@@ -23,7 +23,7 @@ export type PlannedExam = {
   behind: number;
   design: ExamDesign;
   check: PlanCheck;
-  looks: LookLine[];
+  looks: LookState[];
   /** How many remarks of colleagues are not settled. */
   remarks: number;
   fixed: Fixed;

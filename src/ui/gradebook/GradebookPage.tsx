@@ -1,46 +1,25 @@
 'use client';
-import { useVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
-import { type KeyboardEvent, useRef, useState } from 'react';
+import { type KeyboardEvent, useState } from 'react';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
+import { counted } from '@/core/base/words';
+import type { Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
 import { ButtonLink } from '../kit/Button';
-import { inputShape } from '../kit/Field';
+import { Find, holds } from '../kit/Find';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
-
-type Column = { id: string; title: string; worth: number };
-type Row = {
-  userId: string;
-  name: string;
-  studentNumber: string | null;
-  section: string | null;
-  total: { scaled: (number | null)[]; percent: number | null };
-  signs: ('published' | 'not-published' | 'none')[];
-};
-
-const rowHeight = 36;
+import { ariaSort, RowsOutOfView, SortButton, type Sorted, useRowsInView } from '../kit/RowTable';
 
 /** A column for each sitting, scaled to its worth, and the total percent. Only rows in view are drawn. */
-export function GradebookPage({ base, columns, rows }: { base: string; columns: Column[]; rows: Row[] }) {
-  const box = useRef<HTMLDivElement>(null);
+export function GradebookPage({ base, columns, rows }: { base: string } & Pick<Gradebook, 'columns' | 'rows'>) {
   const [find, setFind] = useState('');
-  const [sort, setSort] = useState<{ by: 'name' | 'total' | number; down: boolean }>({ by: 'name', down: false });
-  const wanted = find.trim().toLowerCase();
-  const shown = rows.filter((row) =>
-    [row.name, row.studentNumber, row.section].some((text) => text?.toLowerCase().includes(wanted)),
-  );
-  const key = (row: Row) =>
-    (sort.by === 'total' ? row.total.percent : typeof sort.by === 'number' ? row.total.scaled[sort.by] : null) ?? -1;
-  if (sort.by !== 'name') shown.sort((a, b) => key(a) - key(b));
-  if (sort.down) shown.reverse();
-  const virtual = useVirtualizer({
-    count: shown.length,
-    getScrollElement: () => box.current,
-    estimateSize: () => rowHeight,
-    overscan: 15,
-    initialRect: { width: 1000, height: 700 },
-  });
-  const items = virtual.getVirtualItems();
-  const [before, after] = [items[0]?.start ?? 0, virtual.getTotalSize() - (items.at(-1)?.end ?? 0)];
+  const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
+  const matching = rows.filter((row) => holds(find, row.name, row.studentNumber, row.section));
+  const place = columns.findIndex((column) => column.id === sorted.by);
+  const key = (row: Row) => (sorted.by === 'total' ? row.total.percent : row.total.scaled[place]) ?? -1;
+  if (sorted.by !== 'name') matching.sort((a, b) => key(a) - key(b));
+  if (sorted.down) matching.reverse();
+  const { box, shown, before, after } = useRowsInView(matching.length);
+  const hasSections = rows.some((row) => row.section);
   const mean = (values: (number | null | undefined)[]) => {
     const given = values.filter((value) => value !== null && value !== undefined);
     return given.length ? roundHalfUp(given.reduce((sum, value) => sum + value, 0) / given.length, 1) : '–';
@@ -56,32 +35,25 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
     event.preventDefault();
     to.focus();
   };
-  const head = (by: 'name' | 'total' | number, label: string) => (
-    <button
-      type="button"
-      className={`${by === 'name' ? 'text-left' : 'text-right'} ${sort.by === by ? 'underline' : ''}`}
-      title={`Sort by ${label}`}
-      onClick={() => setSort({ by, down: sort.by === by ? !sort.down : by !== 'name' })}
-    >
-      {label}
-    </button>
+  const head = (by: string, name: string) => (
+    <SortButton
+      column={{ key: by, name }}
+      sorted={sorted}
+      onSort={setSorted}
+      downFirst={by !== 'name'}
+      className={by === 'name' ? 'text-left' : 'text-right'}
+    />
   );
-  const ariaSort = (by: 'name' | 'total' | number) =>
-    sort.by === by ? (sort.down ? 'descending' : 'ascending') : undefined;
   const pinned = 'sticky left-0 z-10 bg-inherit border-r border-line';
   return (
     <div className="min-w-0">
       <PageTitle
         title="Gradebook"
-        note={`${rows.length} students, ${columns.length} ${columns.length === 1 ? 'column' : 'columns'}; published scores, scaled to what each sitting is worth`}
+        note={`${counted(rows.length, 'student')}, ${counted(columns.length, 'column')}; published scores, scaled to what each sitting is worth`}
       >
-        <a
-          href={`${base}/gradebook/csv`}
-          download
-          className="inline-flex min-h-9 items-center rounded-sm border border-edge bg-sheet px-3 font-medium hover:bg-prussian-wash"
-        >
+        <ButtonLink href={`${base}/gradebook/csv`} download>
           Export CSV
-        </a>
+        </ButtonLink>
       </PageTitle>
       {columns.length === 0 || rows.length === 0 ? (
         <Empty title="The gradebook is empty">
@@ -94,32 +66,39 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
         </Empty>
       ) : (
         <Sheet label="Gradebook">
-          <div className="flex items-center gap-4 border-b border-line p-2">
-            <input
-              type="search"
-              aria-label="Find students"
-              placeholder="Find by name, number, section"
-              value={find}
-              onChange={(event) => setFind(event.target.value)}
-              className={`${inputShape} max-w-sm`}
-            />
-            <span className="text-sm text-ink-2">{wanted ? `${shown.length} of ${rows.length}` : ''}</span>
+          <Find
+            label="Find students"
+            placeholder="Find by name, number, section"
+            value={find}
+            onChange={setFind}
+            said={find.trim() && `${matching.length} of ${rows.length}`}
+          >
             <span className="ml-auto text-sm text-ink-2">
               <span className="text-plum">○</span> handed in, not published · empty: nothing yet; the total rests on
               what is published
             </span>
-          </div>
-          <div ref={box} className="max-h-[calc(100dvh-15rem)] overflow-auto">
+          </Find>
+          <section
+            ref={box}
+            aria-label="Gradebook, listed"
+            // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keyboard too
+            tabIndex={0}
+            className="max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto"
+          >
             <table className="min-w-full border-separate border-spacing-0" onKeyDown={walk}>
               <thead className="sticky top-0 z-20 bg-sheet text-sm">
                 <tr className="text-left align-bottom [&>th]:border-b [&>th]:border-line [&>th]:px-3 [&>th]:py-2 [&>th]:font-medium">
-                  <th className={`${pinned} min-w-52 bg-sheet`} aria-sort={ariaSort('name')}>
+                  <th className={`${pinned} min-w-52 bg-sheet`} aria-sort={ariaSort(sorted, 'name')}>
                     {head('name', 'Student')}
                   </th>
-                  <th className="min-w-24">Section</th>
-                  {columns.map((column, i) => (
-                    <th key={column.id} className="max-w-40 min-w-28 !text-right" aria-sort={ariaSort(i)}>
-                      {head(i, column.title)}
+                  {hasSections && <th className="min-w-24">Section</th>}
+                  {columns.map((column) => (
+                    <th
+                      key={column.id}
+                      className="max-w-40 min-w-28 !text-right"
+                      aria-sort={ariaSort(sorted, column.id)}
+                    >
+                      {head(column.id, column.title)}
                       <Link
                         href={`${base}/sittings/${column.id}/results`}
                         className="block font-normal text-ink-2 hover:underline"
@@ -128,19 +107,15 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
                       </Link>
                     </th>
                   ))}
-                  <th className="min-w-24 text-right" aria-sort={ariaSort('total')}>
+                  <th className="min-w-24 text-right" aria-sort={ariaSort(sorted, 'total')}>
                     {head('total', 'Total %')}
                   </th>
                 </tr>
               </thead>
               <tbody>
-                {before > 0 && (
-                  <tr>
-                    <td style={{ height: before }} />
-                  </tr>
-                )}
-                {items.map((item) => {
-                  const row = shown[item.index] as Row;
+                <RowsOutOfView height={before} />
+                {shown.map((index) => {
+                  const row = matching[index] as Row;
                   return (
                     <tr
                       key={row.userId}
@@ -149,13 +124,15 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
                       <th scope="row" className={`${pinned} text-left font-medium whitespace-nowrap`}>
                         {row.name}
                       </th>
-                      <td tabIndex={-1} className="text-ink-2">
-                        {row.section}
-                      </td>
+                      {hasSections && (
+                        <td tabIndex={-1} className="text-ink-2">
+                          {row.section}
+                        </td>
+                      )}
                       {columns.map((column, i) => {
                         const value = row.total.scaled[i];
                         return (
-                          <td key={column.id} tabIndex={item.index === 0 && i === 0 ? 0 : -1} className="text-right">
+                          <td key={column.id} tabIndex={index === 0 && i === 0 ? 0 : -1} className="text-right">
                             {value !== null && value !== undefined ? (
                               roundHalfUp(value, 1)
                             ) : row.signs[i] === 'not-published' ? (
@@ -174,18 +151,14 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
                     </tr>
                   );
                 })}
-                {after > 0 && (
-                  <tr>
-                    <td style={{ height: after }} />
-                  </tr>
-                )}
+                <RowsOutOfView height={after} />
               </tbody>
               <tfoot className="sticky bottom-0 z-20 bg-paper text-sm text-ink-2">
                 <tr className="h-8 [&>*]:border-t [&>*]:border-line [&>*]:px-3">
                   <th scope="row" className={`${pinned} bg-paper text-left font-medium`}>
                     Mean
                   </th>
-                  <td />
+                  {hasSections && <td />}
                   {columns.map((column, i) => (
                     <td key={column.id} className="text-right">
                       {mean(rows.map((row) => row.total.scaled[i]))}
@@ -195,7 +168,7 @@ export function GradebookPage({ base, columns, rows }: { base: string; columns: 
                 </tr>
               </tfoot>
             </table>
-          </div>
+          </section>
         </Sheet>
       )}
     </div>

@@ -1,17 +1,42 @@
+import { ArrowLeft } from 'lucide-react';
+import Link from 'next/link';
 import type { ReactNode } from 'react';
 
-/** The title line of a page with its one main action at the right. */
-export function PageTitle({ title, note, children }: { title: ReactNode; note?: ReactNode; children?: ReactNode }) {
+/** The title line of a page: the way back above it where the page lies below another, its one main action at the right. */
+export function PageTitle({
+  title,
+  note,
+  back,
+  children,
+}: {
+  title: ReactNode;
+  note?: ReactNode;
+  back?: Back;
+  children?: ReactNode;
+}) {
   return (
-    <div className="mb-4 flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
+    <div className="mb-4 flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
       <div className="min-w-0">
+        {back && <WayBack {...back} />}
         <h1 className="text-2xl">{title}</h1>
-        {note && <p className="text-ink-2">{note}</p>}
+        {note && <div className="text-ink-2">{note}</div>}
       </div>
-      {children && <div className="flex flex-wrap items-center gap-2">{children}</div>}
+      {children && <div className={`flex flex-wrap items-center gap-2 ${back ? 'mt-5' : ''}`}>{children}</div>}
     </div>
   );
 }
+
+/** The page above this one. */
+export type Back = { href: string; name: string };
+
+const WayBack = ({ href, name }: Back) => (
+  <p className="-mt-2 text-sm">
+    <Link href={href} className="inline-flex items-center gap-1 py-0.5 text-prussian hover:underline">
+      <ArrowLeft size={13} aria-hidden="true" /> <span className="sr-only">Back to </span>
+      {name}
+    </Link>
+  </p>
+);
 
 /** A white sheet with a hairline: where the selected thing lies. */
 export function Sheet({

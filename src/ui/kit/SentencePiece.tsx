@@ -26,7 +26,7 @@ export function SentencePiece({ says, label, wrong, quiet, children }: Props) {
       <PopoverPanel
         anchor={{ to: 'bottom start', gap: 4 }}
         focus
-        className="z-30 min-w-48 border border-edge bg-sheet p-3 shadow-md"
+        className="z-30 max-h-96! min-w-48 overflow-y-auto border border-edge bg-sheet p-3 shadow-md"
       >
         {({ close }) => <>{children(() => close())}</>}
       </PopoverPanel>

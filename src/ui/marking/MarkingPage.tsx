@@ -1,11 +1,11 @@
 'use client';
 import Link from 'next/link';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
-import type { Rich } from '@/core/base/rich';
 import { isEmptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
-import type { Rubric } from '@/core/question/types/written/content';
+import { counted, pointsSaid } from '@/core/base/words';
 import { countWords } from '@/core/question/types/written/student';
+import type { AnswerToMark as Answer, MarkingPage as Page } from '@/server/marking/markAnswers';
 import { Button } from '../kit/Button';
 import { TextArea, TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
@@ -17,32 +17,9 @@ import { RichText } from '../kit/RichText';
 import { type Command, usePerform } from '../kit/usePerform';
 import { RubricTable } from '../question/written/RubricTable';
 
-type Answer = {
-  slotId: string;
-  number: number;
-  text: string;
-  rich: Rich | null;
-  /** Whose it is, where it stands on paper. */
-  whose: string | null;
-  files: { id: string; name: string }[];
-  revision: number;
-  outOf: number;
-  points: number | null;
-  comment: string;
-};
-
 type Props = {
   base: string;
-  page: {
-    sittingTitle: string;
-    document: { name: string; address: string } | null;
-    passage: Rich | null;
-    stem: Rich;
-    modelAnswer: Rich;
-    rubric: Rubric | null;
-    questionName: string;
-    answers: Answer[];
-  };
+  page: Page;
   mark: Command<[slotId: string, input: unknown], { points: number }>;
 };
 
@@ -57,8 +34,11 @@ export function MarkingPage({ base, page, mark }: Props) {
   const [answers, setAnswers] = useState(page.answers);
   const [at, setAt] = useState(() => Math.max(0, firstWaiting(page.answers)));
   const answer = answers[at] as Answer;
-  const [points, setPoints] = useState(answer.points === null ? '' : pointsText(answer.points));
-  const [comment, setComment] = useState(answer.comment);
+  /** What was typed and not saved, by answer: walking on and back loses nothing. */
+  const [typed, setTyped] = useState<Record<string, { points: string; comment: string }>>({});
+  const stored = { points: answer.points === null ? '' : pointsText(answer.points), comment: answer.comment };
+  const { points, comment } = typed[answer.slotId] ?? stored;
+  const type = (part: Partial<typeof stored>) => setTyped({ ...typed, [answer.slotId]: { points, comment, ...part } });
   const pointsField = useRef<HTMLDivElement>(null);
   const waiting = answers.filter((one) => one.points === null).length;
 
@@ -66,8 +46,6 @@ export function MarkingPage({ base, page, mark }: Props) {
     const next = list[to];
     if (!next) return;
     setAt(to);
-    setPoints(next.points === null ? '' : pointsText(next.points));
-    setComment(next.comment);
     setProblems([]);
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: the points field takes the focus with each answer
@@ -87,6 +65,7 @@ export function MarkingPage({ base, page, mark }: Props) {
     if (!given) return;
     const next = answers.map((one) => (one.slotId === answer.slotId ? { ...one, points: value, comment } : one));
     setAnswers(next);
+    setTyped(({ [answer.slotId]: _, ...others }) => others);
     const waitingNext = firstWaiting(next, at + 1);
     if (waitingNext >= 0) show(waitingNext, next);
   };
@@ -114,14 +93,8 @@ export function MarkingPage({ base, page, mark }: Props) {
     <div className="min-w-0" onKeyDown={onKey}>
       <PageTitle
         title={page.questionName}
-        note={
-          <>
-            {page.sittingTitle} · {answers.length - waiting} of {answers.length} marked ·{' '}
-            <Link href={base} className="text-prussian underline">
-              back to the queue
-            </Link>
-          </>
-        }
+        back={{ href: base, name: 'Marking' }}
+        note={`${page.sittingTitle} · ${answers.length - waiting} of ${answers.length} marked`}
       />
       <div className="mb-4">
         <PaperRuler strokes={strokes} onPick={(number) => show(number - 1)} label="Answers in your order" />
@@ -131,8 +104,9 @@ export function MarkingPage({ base, page, mark }: Props) {
           <div className="flex items-baseline justify-between border-b border-line px-5 py-2">
             <h2 className="text-lg">{answer.whose ?? `Answer ${answer.number}`}</h2>
             <span className="text-sm text-ink-2">
-              {answer.whose === null && `${countWords(answer.text)} words · `}
-              {answer.points === null ? 'waits for a mark' : `${pointsText(answer.points)} points given`}
+              {answer.whose === null && `${counted(countWords(answer.text), 'word')} · `}
+              {answer.points === null ? 'waits for a mark' : `${pointsSaid(answer.points)} given`}
+              {typed[answer.slotId] && <span className="text-saffron"> · typed, not saved</span>}
             </span>
           </div>
           <div className="max-h-[24rem] min-h-40 overflow-y-auto px-5 py-4 text-lg">
@@ -166,7 +140,7 @@ export function MarkingPage({ base, page, mark }: Props) {
                 inputMode="decimal"
                 autoComplete="off"
                 value={points}
-                onChange={(event) => setPoints(event.target.value)}
+                onChange={(event) => type({ points: event.target.value })}
                 problem={problemAt(problems, 'points')}
               />
             </div>
@@ -174,7 +148,7 @@ export function MarkingPage({ base, page, mark }: Props) {
               label="Comment for the student (Ctrl+Enter saves)"
               rows={3}
               value={comment}
-              onChange={(event) => setComment(event.target.value)}
+              onChange={(event) => type({ comment: event.target.value })}
               problem={problemAt(problems, 'comment')}
             />
           </div>
@@ -182,10 +156,10 @@ export function MarkingPage({ base, page, mark }: Props) {
           <footer className="flex flex-wrap items-center gap-2 border-t border-line px-5 py-2.5">
             <span className="mr-auto text-sm text-ink-2">Enter: save, next · Alt+↑↓: walk</span>
             <Button onClick={() => show(at - 1)} whyNot={at === 0 ? 'This is the first answer.' : null}>
-              Before
+              Previous
             </Button>
             <Button onClick={() => show(at + 1)} whyNot={at === answers.length - 1 ? 'This is the last answer.' : null}>
-              After
+              Next
             </Button>
             <Button look="main" disabled={busy} onClick={() => void save()}>
               Save the mark

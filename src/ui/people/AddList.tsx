@@ -1,10 +1,12 @@
 'use client';
 import { type ChangeEvent, useState } from 'react';
+import { counted } from '@/core/base/words';
+import type { RosterPreview } from '@/server/people/roster';
 import { Button } from '../kit/Button';
 import { TextArea } from '../kit/Field';
 import { Problems } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
-import type { ListPreview, PeopleCommands } from './model';
+import type { PeopleCommands } from './model';
 
 const example = 'name, student number, email, section\nAda Example, 1001, ada@school.example, Weekday';
 const mostShown = 100;
@@ -13,7 +15,7 @@ const mostShown = 100;
 export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone: (text: string) => void }) {
   const { perform, problems, busy } = usePerform();
   const [text, setText] = useState('');
-  const [preview, setPreview] = useState<ListPreview | null>(null);
+  const [preview, setPreview] = useState<RosterPreview | null>(null);
   const [fileProblem, setFileProblem] = useState<string | null>(null);
 
   const look = (list: string) => perform(() => commands.previewList(list), setPreview);
@@ -40,14 +42,14 @@ export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone
       () => commands.addList(text),
       ({ added, left }) =>
         onDone(
-          `${added} ${added === 1 ? 'student has' : 'students have'} been added and invited.${left ? ` ${left} ${left === 1 ? 'row was' : 'rows were'} left out.` : ''}`,
+          `${counted(added, 'student has', 'students have')} been added and invited.${left ? ` ${counted(left, 'row was', 'rows were')} left out.` : ''}`,
         ),
     );
   return (
     <section aria-label="Add a class list" className="mb-4 border border-line bg-sheet p-3">
       <TextArea
-        label="Paste the list here, with the column names in the first row"
-        hint="Columns: name and email; student number and section if you have them. Separated by comma, semicolon or tab."
+        label="Paste the list here: a row for each student"
+        hint="Name and email; student number and section if you have them. Separated by comma, semicolon or tab, as copied from a spreadsheet. A first row may name the columns."
         rows={6}
         placeholder={example}
         value={text}
@@ -111,7 +113,7 @@ export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone
             whyNot={preview.ready.length === 0 ? 'No row can be added.' : null}
             onClick={() => void add()}
           >
-            Add {preview.ready.length} {preview.ready.length === 1 ? 'student' : 'students'}
+            Add {counted(preview.ready.length, 'student')}
           </Button>
         </div>
       )}

@@ -4,6 +4,7 @@ import { type FormEvent, useState } from 'react';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { TimeZoneField } from '../kit/TimeZoneField';
 import { type Command, usePerform } from '../kit/usePerform';
 import { type TermEntered, TermFields } from './TermFields';
 
@@ -31,7 +32,7 @@ export function CourseFields({ title, fields, act, submit, back, onward }: Props
       (made) => router.push(onward ?? (made ? `/c/${made.courseId}` : back)),
     );
   };
-  const field = (name: 'name' | 'term' | 'timeZone', label: string, hint?: string) => (
+  const field = (name: 'name' | 'term', label: string, hint?: string) => (
     <TextField
       label={label}
       hint={hint}
@@ -45,7 +46,13 @@ export function CourseFields({ title, fields, act, submit, back, onward }: Props
       <h1 className="text-2xl">{title}</h1>
       {field('name', 'Name')}
       {field('term', 'Term', 'For example: Autumn 2026')}
-      {field('timeZone', 'Time zone', 'All times of the course are shown in it. For example: Europe/Oslo')}
+      <TimeZoneField
+        label="Time zone"
+        hint="All times of the course are shown in it. For example: Europe/Oslo"
+        value={entered.timeZone}
+        onChange={(timeZone) => setEntered({ ...entered, timeZone })}
+        problem={problemAt(problems, 'timeZone')}
+      />
       {entered.freeDays && (
         <TermFields
           term={{ firstDay: entered.firstDay ?? '', freeDays: entered.freeDays }}

@@ -1,17 +1,9 @@
 'use client';
 import Link from 'next/link';
+import type { CourseNoteRow as Note } from '@/server/people/courseNotes';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
-
-type Note = {
-  id: string;
-  about: 'course' | 'exam' | 'sitting';
-  subjectId: string;
-  title: string;
-  text: string;
-  done: boolean;
-};
 
 type Props = { base: string; notes: Note[]; tick: Command<[noteId: string, done: boolean], null> };
 
@@ -29,6 +21,7 @@ export function CourseNotes({ base, notes, tick }: Props) {
   return (
     <div className="max-w-[900px]">
       <PageTitle
+        back={{ href: `${base}/people`, name: 'People' }}
         title="What needs a look"
         note={`since this course was begun from the last term · ${open} of ${notes.length} open`}
       />

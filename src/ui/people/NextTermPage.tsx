@@ -1,23 +1,14 @@
 'use client';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
+import { counted } from '@/core/base/words';
+import type { NextTermPlan as Plan } from '@/server/people/nextTerm';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
 import { type TermEntered, TermFields } from './TermFields';
-
-type Moment = { what: string; before: string; after: string; place: string; moved: boolean };
-type Plan = {
-  exams: { id: string; title: string; looks: string[] }[];
-  sittings: { id: string; title: string; moments: Moment[]; looks: string[] }[];
-  sections: string[];
-  staff: number;
-  leftBehind: { students: number; archivedExams: number; cancelledSittings: number };
-  looks: number;
-};
 
 type Props = {
   base: string;
@@ -57,15 +48,13 @@ export function NextTermPage({ base, begun, plan, begin }: Props) {
   return (
     <div className="max-w-[1000px]">
       <PageTitle
+        back={{ href: base, name: 'People' }}
         title="Next term"
         note={
           <>
             A course of its own from {begun.name}
             {begun.term && `, ${begun.term}`}: same banks and sections, its exams copied, its sittings as drafts with
-            new dates. Students and results stay here.{' '}
-            <Link href={base} className="text-prussian underline">
-              Back to People
-            </Link>
+            new dates. Students and results stay here.
           </>
         }
       />
@@ -160,13 +149,11 @@ function Planned({
     <div className={`mt-6 space-y-4 ${stale ? 'opacity-60' : ''}`}>
       <div className="flex flex-wrap items-baseline justify-between gap-3">
         <p>
-          {exams.length} {exams.length === 1 ? 'exam' : 'exams'}, {sittings.length}{' '}
-          {sittings.length === 1 ? 'sitting' : 'sittings'}
-          {plan.sections.length > 0 && `, sections ${plan.sections.join(', ')}`}, {plan.staff}{' '}
-          {plan.staff === 1 ? 'colleague' : 'colleagues'}. Left behind: {behind.join(', ')}.{' '}
+          {counted(exams.length, 'exam')}, {counted(sittings.length, 'sitting')}
+          {plan.sections.length > 0 && `, sections ${plan.sections.join(', ')}`}, {counted(plan.staff, 'colleague')}.
+          Left behind: {behind.join(', ')}.{' '}
           <span className="text-saffron">
-            {plan.looks} {plan.looks === 1 ? 'thing needs' : 'things need'} a look; they will be listed in the new
-            course.
+            {counted(plan.looks, 'thing needs', 'things need')} a look; they will be listed in the new course.
           </span>
         </p>
         <Button

@@ -1,10 +1,13 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
+import { counted } from '@/core/base/words';
 import { Button } from '../kit/Button';
-import { inputShape } from '../kit/Field';
+import { Done } from '../kit/Done';
+import { Find, holds } from '../kit/Find';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
+import { RowTable } from '../kit/RowTable';
 import { usePerform } from '../kit/usePerform';
 import { AddList } from './AddList';
 import { AddPerson } from './AddPerson';
@@ -18,6 +21,16 @@ type Props = {
   commands: PeopleCommands;
 };
 
+const columns = [
+  { key: 'name', name: 'Name' },
+  { key: 'role', name: 'Role' },
+  { key: 'section', name: 'Section' },
+  { key: 'number', name: 'Student number' },
+  { key: 'email', name: 'Email' },
+  { key: 'extra', name: 'Extra time', right: true },
+  { key: 'actions', name: 'Actions', quiet: true },
+];
+
 /** The roster: everybody in the course, with the ways to add people. */
 export function PeoplePage({ base, people, sections, commands }: Props) {
   const { perform, problems, busy } = usePerform();
@@ -26,17 +39,18 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
   const [removed, setRemoved] = useState<{ auditId: number; name: string } | null>(null);
   const [added, setAdded] = useState('');
   const students = people.filter((person) => person.role === 'student').length;
-  const wanted = find.trim().toLowerCase();
   const shown = people.filter((person) =>
-    [person.name, person.email, person.studentNumber, person.section, person.role].some((text) =>
-      text?.toLowerCase().includes(wanted),
-    ),
+    holds(find, person.name, person.email, person.studentNumber, person.section, person.role),
   );
   return (
     <div className="min-w-0">
       <PageTitle
         title="People"
-        note={`${students} students${sections.map((section) => ` · ${section.name} ${section.students}`).join('')} · ${people.length - students} others`}
+        note={[
+          counted(students, 'student'),
+          ...sections.map((section) => `${section.name} ${section.students}`),
+          counted(people.length - students, 'other'),
+        ].join(' · ')}
       >
         <Link href={`${base}/course`} className="mr-2 text-prussian underline">
           Course and term
@@ -77,70 +91,43 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
       )}
       <Problems problems={problems} className="mb-3" />
       {removed && (
-        <p role="status" className="mb-3 flex gap-3 bg-prussian-wash px-3 py-2">
+        <Done
+          className="mb-3"
+          onUndo={() =>
+            void perform(
+              () => commands.undo(removed.auditId),
+              () => setRemoved(null),
+            )
+          }
+        >
           {removed.name} is no longer in this course. What they have written is kept.
-          <button
-            type="button"
-            className="text-prussian underline"
-            onClick={() =>
-              void perform(
-                () => commands.undo(removed.auditId),
-                () => setRemoved(null),
-              )
-            }
-          >
-            Undo
-          </button>
-        </p>
+        </Done>
       )}
       <Sheet label="Everybody in the course">
-        <div className="flex items-center gap-3 border-b border-line p-2">
-          <input
-            type="search"
-            aria-label="Find people"
-            placeholder="Find by name, number, email, section"
-            value={find}
-            onChange={(event) => setFind(event.target.value)}
-            className={`${inputShape} max-w-sm`}
-          />
-          <span className="text-sm text-ink-2">
-            {wanted ? `${shown.length} of ${people.length}` : `${people.length} people`}
-          </span>
-        </div>
-        <div className="overflow-x-auto">
-          <table className="w-full">
-            <thead>
-              <tr className="border-b border-line text-left text-sm text-ink-2 [&>th]:px-3 [&>th]:py-1.5 [&>th]:font-medium">
-                <th>Name</th>
-                <th>Part</th>
-                <th>Section</th>
-                <th>Student number</th>
-                <th>Email</th>
-                <th className="text-right">Extra time</th>
-                <th>
-                  <span className="sr-only">Actions</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {shown.map((person) => (
-                <PersonRow
-                  key={person.membershipId}
-                  person={person}
-                  sections={sections}
-                  busy={busy}
-                  onChange={(input) => perform(() => commands.changeOne(person.membershipId, input))}
-                  onRemove={() =>
-                    void perform(
-                      () => commands.removeOne(person.membershipId),
-                      ({ auditId }) => setRemoved({ auditId, name: person.name }),
-                    )
-                  }
-                />
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Find
+          label="Find people"
+          placeholder="Find by name, number, email, section"
+          value={find}
+          onChange={setFind}
+          said={find.trim() ? `${shown.length} of ${people.length}` : counted(people.length, 'person', 'people')}
+        />
+        <RowTable label="People" columns={columns} rows={shown}>
+          {(person) => (
+            <PersonRow
+              key={person.membershipId}
+              person={person}
+              sections={sections}
+              busy={busy}
+              onChange={(input) => perform(() => commands.changeOne(person.membershipId, input))}
+              onRemove={() =>
+                void perform(
+                  () => commands.removeOne(person.membershipId),
+                  ({ auditId }) => setRemoved({ auditId, name: person.name }),
+                )
+              }
+            />
+          )}
+        </RowTable>
       </Sheet>
     </div>
   );

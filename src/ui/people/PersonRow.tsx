@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { Button } from '../kit/Button';
 import { inputShape } from '../kit/Field';
+import { tableRow } from '../kit/RowTable';
 import type { Person } from './model';
 
 type Props = {
@@ -39,7 +40,7 @@ export function PersonRow({ person, sections, busy, onChange, onRemove }: Props)
       />
     );
   return (
-    <tr className="h-9 border-b border-line last:border-b-0 hover:bg-paper [&>td]:px-3">
+    <tr className={tableRow}>
       <td className="font-medium">{person.name}</td>
       <td className="text-ink-2">{person.role}</td>
       <td>
@@ -77,7 +78,7 @@ export function PersonRow({ person, sections, busy, onChange, onRemove }: Props)
             </button>
             <button
               type="button"
-              className="px-1.5 text-brick underline"
+              className="px-1.5 text-ink-2 underline hover:text-brick"
               disabled={busy}
               onClick={onRemove}
               aria-label={`Take out ${person.name}`}

@@ -1,5 +1,5 @@
 'use client';
-import { Pin, Plus } from 'lucide-react';
+import { MessageSquareText, Pin, Plus } from 'lucide-react';
 import type { Problem } from '@/core/base/result';
 import { emptyRich } from '@/core/base/rich';
 import { choiceLabel } from '@/core/question/choiceLabel';
@@ -20,8 +20,8 @@ type Props<Kind extends Content> = {
 };
 
 /**
- * Choices one below the other: the right ones marked at the left or with Alt+M, order by arrows, feedback below each
- * where wanted.
+ * Choices one below the other: the right ones marked at the left or with Alt+M, order by arrows or Alt+arrows, feedback
+ * below each where wanted.
  */
 export function ChoicesEditor<Kind extends Content>({ content, onChange, problems, several }: Props<Kind>) {
   const { choices } = content;
@@ -67,9 +67,12 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
             <li
               key={choice.id}
               onKeyDown={(event) => {
-                if (!event.altKey || event.key.toLowerCase() !== 'm') return;
+                if (!event.altKey) return;
+                const to = { ArrowUp: i - 1, ArrowDown: i + 1 }[event.key];
+                if (event.key.toLowerCase() === 'm') markRight(choice.id);
+                else if (to !== undefined && choices[to]) move(i, to);
+                else return;
                 event.preventDefault();
-                markRight(choice.id);
               }}
               className={`grid grid-cols-[auto_1fr_auto] gap-x-2 border-l-[3px] pl-2 ${choice.right ? 'border-pine' : 'border-line'}`}
             >
@@ -87,6 +90,7 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
               <RichEditor
                 quiet
                 low
+                writes
                 label={`Choice ${letter}`}
                 value={choice.content}
                 onChange={(next) => change(choice.id, { content: next })}
@@ -105,6 +109,16 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
                 >
                   <button
                     type="button"
+                    className={rowTool}
+                    disabled={choice.feedback !== undefined}
+                    onClick={() => change(choice.id, { feedback: emptyRich })}
+                    aria-label={`Add feedback for ${letter}`}
+                    title="Add feedback for whoever picks it"
+                  >
+                    <MessageSquareText size={15} aria-hidden="true" />
+                  </button>
+                  <button
+                    type="button"
                     className={`${rowTool} ${choice.pinned ? 'bg-prussian-wash text-prussian' : ''}`}
                     aria-pressed={choice.pinned}
                     onClick={() => change(choice.id, { pinned: !choice.pinned })}
@@ -115,24 +129,16 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
                   </button>
                 </MoveButtons>
               </div>
-              <div className="col-start-2 mt-1">
-                {choice.feedback === undefined ? (
-                  <button
-                    type="button"
-                    className="text-sm text-prussian underline"
-                    onClick={() => change(choice.id, { feedback: emptyRich })}
-                  >
-                    Add feedback for {letter}
-                  </button>
-                ) : (
+              {choice.feedback !== undefined && (
+                <div className="col-start-2 mt-1">
                   <RichEditor
                     low
                     label={`Feedback for ${letter}`}
                     value={choice.feedback}
                     onChange={(feedback) => change(choice.id, { feedback })}
                   />
-                )}
-              </div>
+                </div>
+              )}
             </li>
           );
         })}
@@ -145,6 +151,7 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
         >
           <Plus size={15} aria-hidden="true" /> Add a choice
         </Button>
+        <span className="mr-auto self-center text-sm text-ink-2">Tab: next choice · Alt+M: right · Alt+↑↓: move</span>
         <LabelsField
           label="Labels of the choices"
           usual="As the exam says"

@@ -1,3 +1,4 @@
+import { counted } from '@/core/base/words';
 import { type QuestionType, questionTypeNames } from '@/core/question/types';
 import { Empty, Sheet } from '../kit/Page';
 
@@ -21,8 +22,8 @@ export function AnswerTallies({ answers: { anonymous, sheets, questions } }: Pro
   if (!questions)
     return (
       <Empty title="Too few to be anonymous">
-        {sheets === 0 ? 'Nobody has' : `${sheets} ${sheets === 1 ? 'has' : 'have'}`} handed in so far. The answers are
-        shown from five on, so that nobody can be guessed.
+        {sheets === 0 ? 'Nobody has' : counted(sheets, 'has', 'have')} handed in so far. The answers are shown from five
+        on, so that nobody can be guessed.
       </Empty>
     );
   if (questions.length === 0)
@@ -30,7 +31,7 @@ export function AnswerTallies({ answers: { anonymous, sheets, questions } }: Pro
   return (
     <div className="space-y-4">
       <p className="text-ink-2">
-        {sheets} {sheets === 1 ? 'hand-in' : 'hand-ins'}
+        {counted(sheets, 'hand-in')}
         {anonymous && ', anonymous: nothing stored links an answer to a person'}.
       </p>
       {questions.map((question) => (

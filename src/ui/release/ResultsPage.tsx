@@ -1,59 +1,41 @@
 'use client';
 import { useState } from 'react';
-import type { Stroke } from '@/core/attempt/strokes';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
-import { type Instant, momentText } from '@/core/base/time';
+import { momentText } from '@/core/base/time';
+import { counted, oneOrMany } from '@/core/base/words';
+import type { PublishingNumbers as Numbers } from '@/server/release/publish';
+import type { ResultsPage as Results, ResultRow as Row } from '@/server/release/results';
 import { Button, ButtonLink } from '../kit/Button';
 import { Decision } from '../kit/Decision';
-import { inputShape } from '../kit/Field';
+import { Find, holds } from '../kit/Find';
 import { PageTitle, Sheet, State } from '../kit/Page';
 import { PaperDocument } from '../kit/PaperDocument';
 import { PaperRuler } from '../kit/PaperRuler';
 import { Problems } from '../kit/Problems';
+import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
 import { type Command, usePerform } from '../kit/usePerform';
-import { Phase, type SittingPhase } from '../sitting/phase';
-
-type Row = {
-  userId: string;
-  name: string;
-  section: string | null;
-  state: 'not-started' | 'running' | 'handed-in' | 'excused';
-  attempts: number;
-  result: { earned: number; possible: number; waiting: number; ready: boolean } | null;
-  published: { earned: number; possible: number; publishedAt: Instant } | null;
-  changed: boolean;
-  minutes: number | null;
-  receipt: string | null;
-  strokes: Stroke[];
-  paper: { questions: number; answered: number; right: number; waiting: number } | null;
-};
-
-type Numbers = {
-  ready: number;
-  changed: number;
-  stillToMark: number;
-  notHandedIn: number;
-  running: number;
-  published: number;
-};
+import { Phase } from '../sitting/phase';
 
 type Props = {
   base: string;
   sittingId: string;
-  results: {
-    title: string;
-    phase: SittingPhase;
-    timeZone: string;
-    document: { name: string; address: string } | null;
-    rows: Row[];
-  };
+  results: Results;
   numbers: Numbers;
   mayPublish: boolean;
   publish: Command<[expected: number], { published: number }>;
   withdraw: Command<[], { withdrawn: number }>;
 };
 
-type Sort = 'name' | 'score';
+const columns = [
+  { key: 'name', name: 'Student', sortable: true },
+  { key: 'section', name: 'Section' },
+  { key: 'paper', name: 'Paper' },
+  { key: 'score', name: 'Score', right: true, sortable: true },
+  { key: 'percent', name: '%', right: true },
+  { key: 'minutes', name: 'Minutes', right: true },
+  { key: 'receipt', name: 'Receipt' },
+  { key: 'state', name: 'State' },
+];
 
 /** The results of a sitting: a row for each student, and publishing with its numbers said before. */
 export function ResultsPage({ base, sittingId, results, numbers, mayPublish, publish, withdraw }: Props) {
@@ -61,23 +43,12 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
   const [asking, setAsking] = useState<'publish' | 'withdraw' | null>(null);
   const [done, setDone] = useState('');
   const [find, setFind] = useState('');
-  const [sort, setSort] = useState<Sort>('name');
+  const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
   const share = (row: Row) => (row.result && row.result.possible > 0 ? row.result.earned / row.result.possible : -1);
-  const wanted = find.trim().toLowerCase();
-  const shown = results.rows.filter(
-    (row) => row.name.toLowerCase().includes(wanted) || row.section?.toLowerCase().includes(wanted),
-  );
-  if (sort === 'score') shown.sort((a, b) => share(b) - share(a));
-  const sortBy = (by: Sort, label: string) => (
-    <button
-      type="button"
-      onClick={() => setSort(by)}
-      className={sort === by ? 'underline' : ''}
-      title={`Sort by ${label.toLowerCase()}`}
-    >
-      {label}
-    </button>
-  );
+  const shown = results.rows.filter((row) => holds(find, row.name, row.section));
+  if (sorted.by === 'score') shown.sort((a, b) => share(a) - share(b));
+  if (sorted.down) shown.reverse();
+  const hasSections = results.rows.some((row) => row.section);
   return (
     <div className="min-w-0">
       <PageTitle title={`Results: ${results.title}`} note={<Phase phase={results.phase} />}>
@@ -94,7 +65,7 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
             whyNot={numbers.ready === 0 ? 'No result is ready that is not published already.' : null}
             onClick={() => setAsking('publish')}
           >
-            {numbers.ready > 0 ? `Publish ${numbers.ready} ${numbers.ready === 1 ? 'result' : 'results'}` : 'Publish'}
+            {numbers.ready > 0 ? `Publish ${counted(numbers.ready, 'result')}` : 'Publish'}
           </Button>
         )}
       </PageTitle>
@@ -107,76 +78,57 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
         </p>
       )}
       <Sheet label="Results by student">
-        <div className="border-b border-line p-2">
-          <input
-            type="search"
-            aria-label="Find students"
-            placeholder="Find by name or section"
-            value={find}
-            onChange={(event) => setFind(event.target.value)}
-            className={`${inputShape} max-w-sm`}
-          />
-        </div>
-        <div className="overflow-x-auto">
-          <table className="w-full">
-            <thead>
-              <tr className="border-b border-line text-left text-sm text-ink-2 [&>th]:px-3 [&>th]:py-1.5 [&>th]:font-medium">
-                <th aria-sort={sort === 'name' ? 'ascending' : undefined}>{sortBy('name', 'Student')}</th>
-                <th>Section</th>
-                <th>Paper</th>
-                <th className="text-right" aria-sort={sort === 'score' ? 'descending' : undefined}>
-                  {sortBy('score', 'Score')}
-                </th>
-                <th className="text-right">%</th>
-                <th className="text-right">Minutes</th>
-                <th>Receipt</th>
-                <th>State</th>
-              </tr>
-            </thead>
-            <tbody>
-              {shown.map((row) => (
-                <tr
-                  key={row.userId || row.name}
-                  className="h-9 border-b border-line last:border-b-0 hover:bg-paper [&>td]:px-3"
-                >
-                  <td className="font-medium whitespace-nowrap">{row.name}</td>
-                  <td className="text-ink-2">{row.section}</td>
-                  <td>
-                    {row.strokes.length > 0 && (
-                      <PaperRuler size="line" strokes={row.strokes} label={`Paper of ${row.name}`} />
-                    )}
-                    {row.strokes.length === 0 && row.paper && (
-                      <span className="text-sm whitespace-nowrap text-ink-2">
-                        {row.paper.answered} of {row.paper.questions} answered, {row.paper.right} right
-                        {row.paper.waiting > 0 && `, ${row.paper.waiting} to be marked`}
-                      </span>
-                    )}
-                  </td>
-                  <td className="text-right whitespace-nowrap">{row.result && <Score result={row.result} />}</td>
-                  <td className="text-right">
-                    {row.result?.ready && row.result.possible > 0
-                      ? roundHalfUp((row.result.earned / row.result.possible) * 100, 1)
-                      : ''}
-                  </td>
-                  <td className="text-right">{row.minutes}</td>
-                  <td className="font-mono text-sm text-ink-2">{row.receipt}</td>
-                  <td>
-                    <RowState row={row} timeZone={results.timeZone} />
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-        <p className="px-3 py-1.5 text-sm text-ink-2">
-          {shown.length === results.rows.length
-            ? `${results.rows.length} students`
-            : `${shown.length} of ${results.rows.length} students; publishing acts on all of them`}
-        </p>
+        <Find
+          label="Find students"
+          placeholder="Find by name or section"
+          value={find}
+          onChange={setFind}
+          said={
+            shown.length === results.rows.length
+              ? counted(results.rows.length, 'student')
+              : `${shown.length} of ${counted(results.rows.length, 'student')}; publishing acts on all of them`
+          }
+        />
+        <RowTable
+          label="Results, listed"
+          columns={columns.filter((column) => hasSections || column.key !== 'section')}
+          rows={shown}
+          sorted={sorted}
+          onSort={setSorted}
+        >
+          {(row) => (
+            <tr key={row.userId || row.name} className={tableRow}>
+              <td className="font-medium whitespace-nowrap">{row.name}</td>
+              {hasSections && <td className="text-ink-2">{row.section}</td>}
+              <td>
+                {row.strokes.length > 0 && (
+                  <PaperRuler size="line" strokes={row.strokes} label={`Paper of ${row.name}`} />
+                )}
+                {row.strokes.length === 0 && row.paper && (
+                  <span className="text-sm whitespace-nowrap text-ink-2">
+                    {row.paper.answered} of {row.paper.questions} answered, {row.paper.right} right
+                    {row.paper.waiting > 0 && `, ${row.paper.waiting} to be marked`}
+                  </span>
+                )}
+              </td>
+              <td className="text-right whitespace-nowrap">{row.result && <Score result={row.result} />}</td>
+              <td className="text-right">
+                {row.result?.ready && row.result.possible > 0
+                  ? roundHalfUp((row.result.earned / row.result.possible) * 100, 1)
+                  : ''}
+              </td>
+              <td className="text-right">{row.minutes}</td>
+              <td className="font-mono text-sm text-ink-2">{row.receipt}</td>
+              <td>
+                <RowState row={row} timeZone={results.timeZone} />
+              </td>
+            </tr>
+          )}
+        </RowTable>
       </Sheet>
       {asking === 'publish' && (
         <Decision
-          title={`Publish ${numbers.ready} ${numbers.ready === 1 ? 'result' : 'results'}?`}
+          title={`Publish ${counted(numbers.ready, 'result')}?`}
           act="Publish"
           busy={busy}
           onClose={() => setAsking(null)}
@@ -185,15 +137,20 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
               () => publish(numbers.ready),
               ({ published }) =>
                 setDone(
-                  `${published} ${published === 1 ? 'result has' : 'results have'} been published, and the students were told.`,
+                  `${counted(published, 'result has', 'results have')} been published, and the students were told.`,
                 ),
             ).then(() => setAsking(null))
           }
         >
           <p>
-            {numbers.ready} {numbers.ready === 1 ? 'student sees' : 'students see'} their score at once and{' '}
-            {numbers.ready === 1 ? 'gets' : 'get'} a message.
+            {counted(numbers.ready, 'student sees', 'students see')} their score at once and{' '}
+            {oneOrMany(numbers.ready, 'gets', 'get')} a message.
           </p>
+          {results.phase === 'open' && (
+            <p className="text-saffron">
+              The sitting is still open: whoever has not handed in yet can hear of these results.
+            </p>
+          )}
           {numbers.changed > 0 && <p>{numbers.changed} of them have seen a different score before.</p>}
           {numbers.stillToMark > 0 && <p>{numbers.stillToMark} still wait for marks and stay unpublished.</p>}
           {numbers.notHandedIn + numbers.running > 0 && (
@@ -211,8 +168,7 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
           onAct={() =>
             void perform(
               () => withdraw(),
-              ({ withdrawn }) =>
-                setDone(`${withdrawn} ${withdrawn === 1 ? 'result has' : 'results have'} been withdrawn.`),
+              ({ withdrawn }) => setDone(`${counted(withdrawn, 'result has', 'results have')} been withdrawn.`),
             ).then(() => setAsking(null))
           }
         >
@@ -259,11 +215,6 @@ function RowState({ row, timeZone }: { row: Row; timeZone: string }) {
   if (row.state === 'excused') return <State ink="plain">excused</State>;
   if (row.state === 'running') return <State ink="now">writing now</State>;
   if (!row.result) return <State ink="plain">not handed in</State>;
-  if (row.result.waiting > 0)
-    return (
-      <State ink="hand">
-        {row.result.waiting} {row.result.waiting === 1 ? 'answer' : 'answers'} to be marked
-      </State>
-    );
+  if (row.result.waiting > 0) return <State ink="hand">{counted(row.result.waiting, 'answer')} to be marked</State>;
   return <State ink="plain">ready</State>;
 }

@@ -1,20 +1,12 @@
 'use client';
-import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/base/result';
+import { counted } from '@/core/base/words';
+import type { PrintState as State } from '@/server/print/classPrint';
 import { Button } from '../kit/Button';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import type { Command } from '../kit/usePerform';
-
-type State = {
-  id: string;
-  state: 'running' | 'done' | 'failed' | 'cancelled';
-  done: number;
-  total: number;
-  withKey: boolean;
-  problem: string | null;
-};
 
 type Props = {
   sitting: { href: string; title: string; students: number };
@@ -70,14 +62,7 @@ export function PrintPage({ sitting, file, state: begun, print, progress, end }:
   };
   return (
     <div className="max-w-[760px]">
-      <PageTitle
-        title="Papers to print"
-        note={
-          <Link href={sitting.href} className="text-prussian underline">
-            {sitting.title}
-          </Link>
-        }
-      />
+      <PageTitle title="Papers to print" back={{ href: sitting.href, name: sitting.title }} />
       <Sheet className="px-5 py-4">
         <p className="max-w-prose">
           Every student’s own paper in one PDF, by name: the one of the running or last attempt, or the one the first
@@ -112,9 +97,7 @@ export function PrintPage({ sitting, file, state: begun, print, progress, end }:
             </>
           ) : (
             <Button key="print" look="main" disabled={asked} onClick={() => void begin()}>
-              {asked
-                ? 'Laying out …'
-                : `Print ${sitting.students} ${sitting.students === 1 ? 'paper' : 'papers'}${state ? ' anew' : ''}`}
+              {asked ? 'Laying out …' : `Print ${counted(sitting.students, 'paper')}${state ? ' anew' : ''}`}
             </Button>
           )}
           {state?.state === 'done' && (

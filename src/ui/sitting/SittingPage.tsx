@@ -1,9 +1,9 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
-import { day, type Instant, localFromInstant, minute } from '@/core/base/time';
+import { day, hour, type Instant, instantFromLocal, localFromInstant, minute } from '@/core/base/time';
+import { counted } from '@/core/base/words';
 import { closesFor } from '@/core/sitting/clock';
 import {
   type Arrangement,
@@ -12,17 +12,19 @@ import {
   attemptCountings,
   type SittingRules,
 } from '@/core/sitting/rules';
-import { type LookLine, LooksSaid } from '../exam/LooksSaid';
+import type { OpenSitting } from '@/server/sitting/sittings';
+import { LooksSaid } from '../exam/LooksSaid';
 import { Button, ButtonLink } from '../kit/Button';
+import { Done } from '../kit/Done';
 import { inputShape } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { Timeline } from '../kit/Timeline';
 import { type Command, usePerform } from '../kit/usePerform';
 import { GiveAgain } from './GiveAgain';
-import { Phase, type SittingPhase } from './phase';
+import { Phase } from './phase';
 import { Inline, Ticks } from './SentenceFields';
-import { SittingStudents, type Student } from './SittingStudents';
+import { SittingStudents } from './SittingStudents';
 
 export type SittingCommands = {
   save: Command<[input: unknown], null>;
@@ -31,34 +33,13 @@ export type SittingCommands = {
   again: Command<[firstDay: string], { sittingId: string }>;
 };
 
-type Sitting = SittingRules & {
-  id: string;
-  examId: string;
-  title: string;
-  anonymous: boolean;
-  state: 'draft' | 'scheduled' | 'cancelled';
-};
-
 type Props = {
   base: string;
   now: Instant;
   mayChange: boolean;
-  sitting: Sitting;
-  open: {
-    phase: SittingPhase;
-    timeZone: string;
-    examTitle: string;
-    points: number;
-    questions: number;
-    sectionIds: string[];
-    sections: { id: string; name: string }[];
-    audience: Student[];
-    markers: { userId: string; name: string; assigned: boolean }[];
-    problems: Problem[];
-    planProblems: { message: string }[];
-    looks: LookLine[];
-    remarks: number;
-  };
+  /** Of the sitting itself only what the page shows. */
+  sitting: SittingRules & Pick<OpenSitting['sitting'], 'id' | 'examId' | 'title' | 'anonymous' | 'state'>;
+  open: Omit<OpenSitting, 'sitting'>;
   commands: SittingCommands;
 };
 
@@ -98,6 +79,7 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
     };
   });
   const [dirty, setDirty] = useState(false);
+  const [done, setDone] = useState('');
   const change = (part: Partial<Entered>) => {
     setEntered({ ...entered, ...part });
     setDirty(true);
@@ -115,16 +97,21 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
     );
   const schedule = async () => {
     if (dirty && !(await save())) return;
-    await perform(() => commands.schedule());
+    await perform(
+      () => commands.schedule(),
+      ({ students }) => setDone(`It is scheduled, and ${counted(students, 'student has', 'students have')} been told.`),
+    );
   };
   const blocking = [
     ...open.problems.map((problem) => problem.message),
     ...open.planProblems.map((problem) => problem.message),
   ];
   const isDraft = sitting.state === 'draft';
-  /** Never the same day: the day after the opening, at the same hour; without an opening, a week from now. */
-  const proposedClosing = () =>
-    localFromInstant(sitting.opens !== null ? sitting.opens + day : now + 7 * day, timeZone);
+  /** Never the same day: the day after the opening, at the same hour; without an opening, a week from now at a full hour. */
+  const proposedClosing = () => {
+    const opens = instantFromLocal(entered.opens, timeZone);
+    return localFromInstant(opens !== null ? opens + day : Math.ceil((now + 7 * day) / hour) * hour, timeZone);
+  };
 
   return (
     <div className="min-w-0">
@@ -146,7 +133,12 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
         {!isDraft && <ButtonLink href={`${base}/sittings/${sitting.id}/results`}>Results</ButtonLink>}
         {mayChange && !isDraft && <GiveAgain base={base} again={commands.again} />}
         {mayChange && (
-          <Button look={isDraft ? 'plain' : 'main'} disabled={busy || !dirty} onClick={() => void save()}>
+          <Button
+            look={!isDraft && dirty ? 'main' : 'plain'}
+            disabled={busy}
+            whyNot={dirty ? null : 'Nothing has been changed since they were saved.'}
+            onClick={() => void save()}
+          >
             {dirty ? 'Save the rules' : 'Rules saved'}
           </Button>
         )}
@@ -162,7 +154,7 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
         )}
       </PageTitle>
       {mayChange && (
-        <div className="-mt-3 mb-3">
+        <div className="-mt-3 mb-3 empty:hidden">
           <LooksSaid
             href={`${base}/exams/${sitting.examId}/look`}
             looks={open.looks}
@@ -170,6 +162,11 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
             mayAsk={isDraft}
           />
         </div>
+      )}
+      {done && (
+        <Done className="mb-3" onUndo={null}>
+          {done}
+        </Done>
       )}
       <Sheet className="mb-4 px-4 pt-2">
         {sitting.opens !== null || sitting.closes !== null ? (

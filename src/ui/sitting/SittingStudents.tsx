@@ -2,15 +2,16 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { durationText, inZone } from '@/core/base/time';
+import { counted } from '@/core/base/words';
 import { closesFor, limitFor } from '@/core/sitting/clock';
 import type { Arrangement, SittingRules } from '@/core/sitting/rules';
+import type { AudienceMember as Student } from '@/server/sitting/audience';
 import { Button } from '../kit/Button';
 import { inputShape } from '../kit/Field';
+import { Find, holds } from '../kit/Find';
 import { Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
-
-export type Student = { userId: string; name: string; section: string | null; arrangement: Arrangement };
 
 type Props = {
   rules: SittingRules;
@@ -27,26 +28,18 @@ export function SittingStudents({ rules, students, timeZone, mayChange, arrange,
   const { perform, problems, busy } = usePerform();
   const [find, setFind] = useState('');
   const [open, setOpen] = useState<string | null>(null);
-  const shown = students.filter((student) => student.name.toLowerCase().includes(find.trim().toLowerCase()));
+  const shown = students.filter((student) => holds(find, student.name, student.section));
   const differing = students.filter((student) => isArranged(student.arrangement)).length;
   return (
     <Sheet label="Students">
-      <div className="flex items-center gap-3 border-b border-line p-2">
-        <h2 className="px-2 text-lg whitespace-nowrap">
-          {students.length} {students.length === 1 ? 'student' : 'students'}
-        </h2>
-        <input
-          type="search"
-          aria-label="Find students"
-          placeholder="Find"
-          value={find}
-          onChange={(event) => setFind(event.target.value)}
-          className={inputShape}
-        />
-      </div>
-      {differing > 0 && (
-        <p className="border-b border-line px-4 py-1 text-sm text-saffron">{differing} with an arrangement</p>
-      )}
+      <h2 className="px-4 pt-2 text-lg">{counted(students.length, 'student')}</h2>
+      <Find
+        label="Find students"
+        placeholder="Find by name or section"
+        value={find}
+        onChange={setFind}
+        said={differing > 0 && <span className="text-saffron">{differing} with an arrangement</span>}
+      />
       <Problems problems={problems} className="m-2" />
       <ul className="max-h-[26rem] overflow-y-auto">
         {shown.map((student) => (

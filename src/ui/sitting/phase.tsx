@@ -1,6 +1,5 @@
+import type { SittingPhase } from '@/server/sitting/audience';
 import { State } from '../kit/Page';
-
-export type SittingPhase = 'draft' | 'cancelled' | 'coming' | 'open' | 'closed';
 
 const said = {
   draft: ['plain', 'not scheduled'],

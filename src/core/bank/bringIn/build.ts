@@ -1,4 +1,5 @@
 import { emptyRich, type Rich, richFromText } from '../../base/rich';
+import { counted } from '../../base/words';
 import { type QuestionContent, questionContent } from '../../question/content';
 import { usualMatching } from '../../question/text/acceptedText';
 import { blankGap, type Gap } from '../../question/types/gap-fill/content';
@@ -108,7 +109,7 @@ function withAnswer(choices: Parts['choices'], answer: string | null): Parts['ch
 function gapFill(stem: string, answers: string[], feedback: QuestionContent['feedback']): QuestionContent | string {
   const pieces = stem.split(/_{3,}/);
   if (pieces.length - 1 !== answers.length)
-    return `The text has ${pieces.length - 1} blanks and ${answers.length} ${answers.length === 1 ? 'answer' : 'answers'}; divide answers by semicolons.`;
+    return `The text has ${pieces.length - 1} blanks and ${counted(answers.length, 'answer')}; divide answers by semicolons.`;
   const gaps = answers.map((answer, i): Gap => {
     const options = answer.split(/\s*\|\s*/);
     return blankGap(`g${i}`, readNumber(answer).ok ? 'number' : 'text', options[0]);

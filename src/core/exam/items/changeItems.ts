@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ok, type Problem, type Result, refused } from '../../base/result';
+import { oneOrMany } from '../../base/words';
 import { choiceLimits } from '../../question/choices';
 import {
   choiceRow,
@@ -211,7 +212,7 @@ export function lossOf(items: readonly Item[], change: ItemChange): string | nul
   if (change.do === 'take-out') {
     const gone = items.slice(change.from - 1, change.to);
     const keys = keyed(gone);
-    const them = gone.length === 1 ? 'it' : 'them';
+    const them = oneOrMany(gone.length, 'it', 'them');
     return `${many(gone.length, 'item goes', 'items go')}${keys ? `, ${many(keys, 'right answer', 'right answers')} with ${them}` : ''}. Papers that hold ${them} keep ${them}.`;
   }
   const changed = items.filter((item, i) => item.key !== '' && after.value[i]?.key !== item.key);

@@ -3,7 +3,11 @@ import { richSchema } from '../../base/richSchema';
 
 /** One accepted answer in words. A credit of 0 is for a foreseen wrong answer that has its own feedback. */
 export const acceptedTextSchema = z.object({
-  text: z.string().trim().min(1, 'Write the answer.').max(200, 'At most 200 characters.'),
+  text: z
+    .string()
+    .trim()
+    .min(1, 'Write the answer, or remove this row: a short text without answers is marked by hand.')
+    .max(200, 'At most 200 characters.'),
   credit: z.number().min(0).max(1),
   feedback: richSchema.optional(),
 });

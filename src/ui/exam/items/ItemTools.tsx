@@ -2,6 +2,7 @@
 import { type FormEvent, type ReactNode, useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
+import { counted } from '@/core/base/words';
 import { type ItemChange, itemChange, lossOf } from '@/core/exam/items/changeItems';
 import { hasChoices, type Item, type ItemType, itemTypeNames, itemTypes } from '@/core/exam/items/item';
 import { readKeys } from '@/core/exam/items/readKeys';
@@ -214,7 +215,7 @@ function GiveKey({ items, doToMany }: ToolProps) {
       />
       {read && (
         <p className="text-sm leading-6 text-ink-2">
-          Read as {read.keys.size} {read.keys.size === 1 ? 'answer' : 'answers'}: {shown.join(' · ')}
+          Read as {counted(read.keys.size, 'answer')}: {shown.join(' · ')}
           {read.keys.size > shown.length && ' …'}
           {read.problems.length > 0 && <span className="block text-brick">{read.problems.slice(0, 3).join(' ')}</span>}
         </p>

@@ -1,6 +1,5 @@
 'use client';
 import dynamic from 'next/dynamic';
-import Link from 'next/link';
 import { useState } from 'react';
 import { Button } from '../../kit/Button';
 import { TextField } from '../../kit/Field';
@@ -40,15 +39,8 @@ export function RehearsalPage({ base, title, students, lines, within }: Props) {
   const nearFits = distance.trim() !== '' && near >= 0.1 && near <= 50;
   const running = state.kind === 'running';
   return (
-    <div className="max-w-[1100px]">
-      <PageTitle
-        title="Rehearsal"
-        note={
-          <Link href={base} className="text-prussian underline">
-            {title}
-          </Link>
-        }
-      />
+    <div className="min-w-0">
+      <PageTitle title="Rehearsal" back={{ href: base, name: title }} />
       <form
         className="flex flex-wrap items-start gap-x-4 gap-y-2"
         onSubmit={(event) => {

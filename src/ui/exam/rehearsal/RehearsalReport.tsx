@@ -27,7 +27,7 @@ export function RehearsalReport({ base, rehearsal, uses, seconds, numbers }: Pro
       of: ({ overlap }) => `${decimals(overlap.mean, 2)} questions`,
       note:
         rehearsal.expectedOverlap === null
-          ? 'no closed form: draws share questions'
+          ? 'counted; lines that share questions leave no exact expectation'
           : `plain draws are expected to share ${decimals(rehearsal.expectedOverlap, 2)}, the sum of n²/M`,
     },
     {

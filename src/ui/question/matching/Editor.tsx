@@ -7,6 +7,7 @@ import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem, type EditorProps } from '../editing';
 import { RichEditor } from '../rich/RichEditor';
+import { isText } from '../textOrder';
 
 /** Pairs side by side, options that belong to nothing below them. */
 export function MatchingEditor({ content, onChange, problems }: EditorProps<MatchingContent>) {
@@ -25,6 +26,7 @@ export function MatchingEditor({ content, onChange, problems }: EditorProps<Matc
             <RichEditor
               quiet
               low
+              writes
               label={`Prompt ${i + 1}`}
               value={pair.prompt}
               onChange={(prompt) => setPairs(pairs.map((one) => (one.id === pair.id ? { ...one, prompt } : one)))}
@@ -32,6 +34,7 @@ export function MatchingEditor({ content, onChange, problems }: EditorProps<Matc
             />
             <TextField
               quiet
+              {...isText}
               label={`What belongs to prompt ${i + 1}`}
               value={pair.answer}
               onChange={(event) =>

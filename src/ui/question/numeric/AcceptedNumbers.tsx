@@ -13,6 +13,7 @@ import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
 import { RichEditor } from '../rich/RichEditor';
+import { isText } from '../textOrder';
 import { UnitsEditor } from './UnitsEditor';
 
 type Key = { accepted: AcceptedNumber[]; units?: Units };
@@ -45,6 +46,7 @@ export function AcceptedNumbers({ value, onChange, problems, path, formulas, set
           <li key={i}>
             <div className="grid grid-cols-[1.6fr_0.8fr_1.3fr_0.7fr_auto] items-start gap-2">
               <TextField
+                {...isText}
                 label={formulas ? 'Value or formula' : 'Value'}
                 value={one.value}
                 onChange={(event) => change(i, { value: event.target.value })}

@@ -1,4 +1,5 @@
 import { pointsText } from '@/core/base/rounding';
+import { oneOrMany } from '@/core/base/words';
 import type { AcceptedNumber, NumericContent } from '@/core/question/types/numeric/content';
 import { matchNumber, numericResponseText } from '@/core/question/types/numeric/score';
 import type { NumericResponse } from '@/core/question/types/numeric/student';
@@ -7,7 +8,7 @@ import { type ReviewProps, Verdict } from '../reviewing';
 
 /** A tolerance in words; empty where the value must be met exactly. */
 export function toleranceText({ kind, amount }: AcceptedNumber['tolerance']): string {
-  if (kind === 'significant') return ` to ${amount} significant ${amount === 1 ? 'digit' : 'digits'}`;
+  if (kind === 'significant') return ` to ${amount} significant ${oneOrMany(amount, 'digit')}`;
   if (amount === 0) return '';
   return kind === 'relative' ? ` ± ${pointsText(amount * 100)} %` : ` ± ${amount}`;
 }

@@ -32,6 +32,7 @@ export function OrderingEditor({ content, onChange, problems }: EditorProps<Orde
                 <RichEditor
                   quiet
                   low
+                  writes
                   label={`Item ${i + 1}`}
                   value={item.content}
                   onChange={(next) => set(items.map((one) => (one.id === id ? { ...one, content: next } : one)))}

@@ -19,6 +19,7 @@ import {
 import { useEffect, useId, useRef, useState } from 'react';
 import { type Rich, readRich } from '@/core/base/rich';
 import { useAuthoring } from '../authoring';
+import { isText } from '../textOrder';
 import { GapNode, MathNode, MediaNode, VariableNode } from './nodes';
 
 type Props = {
@@ -30,12 +31,16 @@ type Props = {
   problem?: string | null;
   /** A lower field for choices and feedback. */
   low?: boolean;
+  /** One of the texts a question is written in: Tab leads from one to the next. */
+  writes?: boolean;
+  /** Whether the cursor stands in it at once. */
+  begins?: boolean;
   /** Makes a gap of the selected words: gives the id of the new gap. Only for a running text with gaps. */
   makeGap?: (words: string) => string;
 };
 
 /** Edits rich content: exactly the nodes and marks of the format, so that nothing typed here is refused on the server. */
-export function RichEditor({ label, quiet, value, onChange, problem, low, makeGap }: Props) {
+export function RichEditor({ label, quiet, value, onChange, problem, low, writes, begins, makeGap }: Props) {
   const id = useId();
   const [active, setActive] = useState(false);
   const [fileProblem, setFileProblem] = useState<string | null>(null);
@@ -46,6 +51,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, makeGa
   const latest = useRef({ makeGap, bring: (_: File) => {} });
   const editor = useEditor({
     immediatelyRender: false,
+    autofocus: begins ? 'end' : false,
     extensions: [
       StarterKit.configure({
         heading: false,
@@ -66,6 +72,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, makeGa
     editorProps: {
       attributes: {
         role: 'textbox',
+        ...(writes ? isText : {}),
         'aria-multiline': 'true',
         'aria-labelledby': `${id}-label`,
         ...(problem ? { 'aria-invalid': 'true', 'aria-describedby': `${id}-problem` } : {}),

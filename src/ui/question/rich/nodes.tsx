@@ -5,6 +5,7 @@ import katex from 'katex';
 import { useState } from 'react';
 import type { MediaKind } from '@/core/base/rich';
 import { typesetTex } from '@/core/base/typeset';
+import { counted } from '@/core/base/words';
 import { nameTex } from '@/core/question/variables/mathValues';
 import { useAuthoring } from '../authoring';
 
@@ -142,7 +143,7 @@ function VariableView({ node, updateAttributes, selected }: ReactNodeViewProps) 
           <option value="">as it is</option>
           {[0, 1, 2, 3, 4].map((count) => (
             <option key={count} value={count}>
-              {count} {count === 1 ? 'decimal' : 'decimals'}
+              {counted(count, 'decimal')}
             </option>
           ))}
         </select>

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { emptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
+import { oneOrMany } from '@/core/base/words';
 import type { AcceptedText, MatchingRule } from '@/core/question/text/acceptedText';
 import { matchText, slipsAllowed, type TextMatch } from '@/core/question/text/matchText';
 import { Button, RemoveButton } from '../../kit/Button';
@@ -11,6 +12,7 @@ import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
 import { RichEditor } from '../rich/RichEditor';
+import { isText } from '../textOrder';
 
 type Key = { accepted: AcceptedText[]; matching: MatchingRule };
 type Props = {
@@ -43,6 +45,7 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
             <div className="flex items-start gap-2">
               <TextField
                 quiet
+                {...isText}
                 label={`Answer ${i + 1}`}
                 className="flex-1"
                 value={one.text}
@@ -93,7 +96,7 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
       <fieldset className="mt-2 flex flex-wrap items-end gap-x-5 gap-y-2 text-sm">
         <legend className="sr-only">How answers are compared</legend>
         <span className="flex min-h-9 flex-wrap items-center gap-x-4">
-          Does not count:
+          Ignored:
           {(
             [
               ['case', 'upper or lower case'],
@@ -113,7 +116,7 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
           ))}
         </span>
         <SelectField
-          label="Besides"
+          label="Typing slips and wildcards"
           className="w-64"
           value={matching.wildcards ? 'wildcards' : String(matching.slips)}
           onChange={(event) =>
@@ -128,7 +131,7 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
           <option value="0">no typing slips forgiven</option>
           {[1, 2, 3].map((slips) => (
             <option key={slips} value={slips}>
-              {slips} typing {slips === 1 ? 'slip' : 'slips'} forgiven
+              {slips} typing {oneOrMany(slips, 'slip')} forgiven
             </option>
           ))}
           <option value="wildcards">wildcards: * any run, ? one sign</option>
@@ -177,7 +180,7 @@ function reason({ how }: TextMatch, answer: string, rule: MatchingRule): string 
       return `“${answer}”, when ${ignored.filter(Boolean).join(', ')} do not count.`;
     }
     case 'slips':
-      return `“${answer}” with ${how.slips} typing ${how.slips === 1 ? 'slip' : 'slips'} (${slipsAllowed(rule.slips, [...answer].length)} forgiven in a word of this length).`;
+      return `“${answer}” with ${how.slips} typing ${oneOrMany(how.slips, 'slip')} (${slipsAllowed(rule.slips, [...answer].length)} forgiven in a word of this length).`;
     case 'pattern':
       return `it fits “${answer}”.`;
   }

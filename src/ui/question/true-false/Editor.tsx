@@ -1,14 +1,17 @@
 'use client';
 import { emptyRich } from '@/core/base/rich';
 import type { TrueFalseContent } from '@/core/question/types/true-false/content';
-import type { EditorProps } from '../editing';
+import { contentProblem, type EditorProps } from '../editing';
 import { RichEditor } from '../rich/RichEditor';
 
 /** Which of the two is right, with feedback for either where wanted. */
-export function TrueFalseEditor({ content, onChange }: EditorProps<TrueFalseContent>) {
+export function TrueFalseEditor({ content, onChange, problems }: EditorProps<TrueFalseContent>) {
   return (
     <fieldset>
       <legend className="mb-1 text-sm font-medium">The statement is</legend>
+      {contentProblem(problems, 'answer') && (
+        <p className="mb-1 text-sm text-brick">{contentProblem(problems, 'answer')}</p>
+      )}
       {([true, false] as const).map((value) => {
         const part = value ? 'onTrue' : 'onFalse';
         const name = value ? 'True' : 'False';

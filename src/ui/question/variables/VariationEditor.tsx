@@ -2,6 +2,7 @@
 import { Plus } from 'lucide-react';
 import { useDeferredValue, useMemo, useRef } from 'react';
 import type { Problem } from '@/core/base/result';
+import { oneOrMany } from '@/core/base/words';
 import { freeId } from '@/core/question/choices';
 import type { QuestionContent } from '@/core/question/content';
 import { functionNames, readFormula } from '@/core/question/variables/formula';
@@ -248,7 +249,7 @@ function Samples({ content }: { content: Varied }) {
     <div className="mt-3 border-t border-line pt-2">
       <p className="text-sm">
         {exact ? count.toLocaleString('en-GB') : `More than ${count.toLocaleString('en-GB')}`} different{' '}
-        {exact && count === 1 ? 'paper' : 'papers'}
+        {exact && oneOrMany(count, 'paper')}
         {report.met < report.tried &&
           `; the conditions are met by ${report.met.toLocaleString('en-GB')} of ${report.tried.toLocaleString('en-GB')} ${exact ? 'combinations' : 'samples'}`}
         .

@@ -1,6 +1,7 @@
 'use client';
 import { useRef, useState } from 'react';
 import { type Rich, richFromText } from '@/core/base/rich';
+import { counted } from '@/core/base/words';
 import { fileKindNames } from '@/core/question/types/written/fileKinds';
 import { countWords, longestWritten, type WrittenText, type WrittenView } from '@/core/question/types/written/student';
 import { TextArea } from '../../kit/Field';
@@ -131,7 +132,7 @@ function Files({ view, handed, disabled, files, onChange }: FilesProps) {
 }
 
 function wordSentence(count: number, { least, most }: WrittenView['words']): string {
-  const said = `${count} ${count === 1 ? 'word' : 'words'}`;
+  const said = counted(count, 'word');
   if (least !== null && count < least) return `${said}; at least ${least} are asked for`;
   if (most !== null && count > most) return `${said}; at most ${most} are asked for`;
   if (least !== null && most !== null) return `${said}; between ${least} and ${most} are asked for`;

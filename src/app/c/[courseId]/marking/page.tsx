@@ -1,5 +1,6 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
+import { counted } from '@/core/base/words';
 import { markingQueue } from '@/server/marking/markingQueue';
 import { Empty, PageTitle, Sheet, State } from '@/ui/kit/Page';
 import { orNotFound, pageContext } from '../../../request';
@@ -11,11 +12,8 @@ export default async function Marking({ params }: { params: Promise<{ courseId: 
   const rows = orNotFound(markingQueue(await pageContext(), courseId));
   const waiting = rows.reduce((sum, row) => sum + row.waiting, 0);
   return (
-    <div className="max-w-[1000px]">
-      <PageTitle
-        title="Marking"
-        note={`${waiting} ${waiting === 1 ? 'answer waits' : 'answers wait'} for a mark by hand`}
-      />
+    <div className="min-w-0">
+      <PageTitle title="Marking" note={`${counted(waiting, 'answer waits', 'answers wait')} for a mark by hand`} />
       {rows.length === 0 ? (
         <Empty title="Nothing to mark">
           Closed questions are marked by rule at the hand-in. Written answers stand here, question by question, as soon

@@ -10,7 +10,7 @@ export const trueFalseContent = z
     type: z.literal('true-false'),
     stem: richSchema,
     /** Whether the statement is true. */
-    answer: z.boolean(),
+    answer: z.boolean({ error: 'Say whether the statement is true.' }),
     /** Feedback for picking one or the other. */
     onTrue: richSchema.optional(),
     onFalse: richSchema.optional(),
@@ -23,7 +23,8 @@ export type TrueFalseContent = z.output<typeof trueFalseContent>;
 export const blankTrueFalse = (): TrueFalseContent => ({
   type: 'true-false',
   stem: emptyRich,
-  answer: true,
+  // Missing until it is said, which the schema refuses to save.
+  answer: undefined as unknown as boolean,
   feedback: noFeedback,
 });
 

@@ -29,11 +29,14 @@ export default async function Bank({
   const context = await pageContext();
   const categories = orNotFound(seeCategories(context, courseId, bankId));
   const asked = filterFromQuery(query);
-  const filter = { ...asked, categories: asked.categories.filter((id) => categories.some((one) => one.id === id)) };
-  const flat = all === 'yes' || isNarrowed({ ...filter, categories: [] }) || filter.categories.length > 1;
+  const named = asked.categories.filter((id) => categories.some((one) => one.id === id));
+  const flat = all === 'yes' || isNarrowed({ ...asked, categories: [] }) || named.length > 1;
+  const opened = question ? openQuestion(context, courseId, bankId, question) : null;
+  // In the outline the category of the open question is open, and shows its own questions: what lies below has rows there.
+  const around = !flat && named.length === 0 && opened?.ok ? [opened.value.categoryId] : named;
+  const filter = { ...asked, categories: around, below: flat };
   const wanted = flat || filter.categories.length > 0;
   const list = wanted ? orNotFound(listQuestions(context, courseId, bankId, filter)) : { total: 0, rows: [] };
-  const opened = question ? openQuestion(context, courseId, bankId, question) : null;
   const type = isQuestionType(begin) ? begin : null;
   const home = filter.categories[0] ?? categories[0]?.id;
   const fresh = type && home ? newQuestion(context, bankId, type, home) : null;

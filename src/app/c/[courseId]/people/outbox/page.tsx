@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { momentText } from '@/core/base/time';
 import { listOutbox } from '@/server/house/outbox';
 import { seeCourse } from '@/server/people/courses';
@@ -14,15 +13,12 @@ export default async function OutboxPage({ params }: { params: Promise<{ courseI
   const messages = orNotFound(listOutbox(context, courseId));
   const { timeZone } = orNotFound(seeCourse(context, courseId));
   return (
-    <div className="max-w-[1000px]">
+    <div>
       <PageTitle
+        back={{ href: `/c/${courseId}/people`, name: 'People' }}
         title="Messages sent"
         note={`The newest ${messages.length}. They stand here in place of a mail server.`}
-      >
-        <Link href={`/c/${courseId}/people`} className="text-prussian underline">
-          Back to people
-        </Link>
-      </PageTitle>
+      />
       {messages.length === 0 ? (
         <Empty title="Nothing sent yet">
           Invitations, new sittings and published results are announced by messages; each stands here.
@@ -32,7 +28,7 @@ export default async function OutboxPage({ params }: { params: Promise<{ courseI
           {messages.map((message) => (
             <li key={message.id} className="border-b border-line last:border-b-0">
               <details>
-                <summary className="grid grid-cols-[11rem_14rem_1fr] gap-x-4 px-4 py-2 hover:bg-paper">
+                <summary className="grid grid-cols-[13rem_14rem_1fr] gap-x-4 px-4 py-2 hover:bg-paper">
                   <span className="text-ink-2 tabular-nums">{momentText(message.at, timeZone)}</span>
                   <span className="truncate">{message.name}</span>
                   <span className="truncate font-medium">{message.subject}</span>

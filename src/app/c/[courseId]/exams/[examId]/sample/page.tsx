@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { samplePaper } from '@/server/exam/samplePaper';
 import { seeCourse } from '@/server/people/courses';
 import { PaperReading } from '@/ui/exam/PaperReading';
@@ -31,11 +30,10 @@ export default async function SamplePage({
     <div className="max-w-[1000px]">
       <PageTitle
         title={`Sample paper ${paper}`}
-        note={
-          <Link href={role === 'instructor' ? base : `${base}/look`} className="text-prussian underline">
-            {sample.ok ? sample.value.title : 'The plan'}
-          </Link>
-        }
+        back={{
+          href: role === 'instructor' ? base : `${base}/look`,
+          name: sample.ok ? sample.value.title : 'The plan',
+        }}
       >
         {paper > 1 && <ButtonLink href={`${base}/sample?paper=${paper - 1}`}>The one before</ButtonLink>}
         <ButtonLink download href={`${base}/sample/pdf?paper=${paper}`}>

@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { sittingAnswers } from '@/server/release/answerTally';
 import { PageTitle } from '@/ui/kit/Page';
 import { PaperDocument } from '@/ui/kit/PaperDocument';
@@ -15,11 +14,7 @@ export default async function Answers({ params }: { params: Promise<{ courseId: 
     <div className="max-w-[900px]">
       <PageTitle
         title={`Answers: ${answers.title}`}
-        note={
-          <Link href={`/c/${courseId}/sittings/${sittingId}/results`} className="text-prussian underline">
-            Results
-          </Link>
-        }
+        back={{ href: `/c/${courseId}/sittings/${sittingId}/results`, name: 'Results' }}
       />
       {answers.document && <PaperDocument {...answers.document} />}
       <AnswerTallies answers={answers} />

@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { paperOfStudent } from '@/server/exam/paperOfStudent';
 import { PaperReading } from '@/ui/exam/PaperReading';
 import { PageTitle } from '@/ui/kit/Page';
@@ -16,16 +15,12 @@ export default async function Paper({
 }) {
   const { courseId, sittingId, userId } = await params;
   const found = paperOfStudent(await pageContext(), courseId, sittingId, userId);
-  const back = (title: string) => (
-    <Link href={`/c/${courseId}/sittings/${sittingId}`} className="text-prussian underline">
-      {title}
-    </Link>
-  );
+  const back = (name: string) => ({ href: `/c/${courseId}/sittings/${sittingId}`, name });
   if (!found.ok) {
     if (found.problems[0]?.code !== 'conflict') orNotFound(found);
     return (
       <div className="max-w-[1000px]">
-        <PageTitle title="No paper" note={back('Back to the sitting')} />
+        <PageTitle title="No paper" back={back('The sitting')} />
         <Problems problems={found.problems} />
       </div>
     );
@@ -35,13 +30,8 @@ export default async function Paper({
     <div className="max-w-[1000px]">
       <PageTitle
         title={`The paper of ${student}`}
-        note={
-          <>
-            {back(title)} ·{' '}
-            {attempt === null ? 'not started yet: what the first attempt will get' : `attempt ${attempt}`}
-            {mayChange && ', unless the bank is changed before anyone starts'}
-          </>
-        }
+        back={back(title)}
+        note={`${attempt === null ? 'not started yet: what the first attempt will get' : `attempt ${attempt}`}${mayChange ? ', unless the bank is changed before anyone starts' : ''}`}
       />
       <PaperReading slots={slots} />
     </div>

@@ -1,0 +1,135 @@
+'use client';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { ArrowDown, ArrowUp } from 'lucide-react';
+import { type ReactNode, useRef } from 'react';
+
+/** How a table is sorted: by which column, and whether the greatest stands first. */
+export type Sorted = { by: string; down: boolean };
+
+export type Column = {
+  key: string;
+  name: string;
+  /** Numbers stand at the right. */
+  right?: boolean;
+  /** Whether the name is only for people who hear the page. */
+  quiet?: boolean;
+  sortable?: boolean;
+};
+
+const rowHeight = 36;
+/** A list of up to so many rows is drawn whole, so that the browser finds every word of it. */
+const drawnWhole = 80;
+
+/** The rows of a long table that are in view, and the height of those before and after them. */
+export function useRowsInView(count: number) {
+  const box = useRef<HTMLElement>(null);
+  const virtual = useVirtualizer({
+    count,
+    enabled: count > drawnWhole,
+    getScrollElement: () => box.current,
+    estimateSize: () => rowHeight,
+    overscan: 15,
+    initialRect: { width: 1000, height: 700 },
+  });
+  if (count <= drawnWhole) return { box, shown: Array.from({ length: count }, (_, i) => i), before: 0, after: 0 };
+  const items = virtual.getVirtualItems();
+  return {
+    box,
+    shown: items.map((item) => item.index),
+    before: items[0]?.start ?? 0,
+    after: virtual.getTotalSize() - (items.at(-1)?.end ?? 0),
+  };
+}
+
+/** Stands for rows that are out of view. */
+export const RowsOutOfView = ({ height }: { height: number }) =>
+  height > 0 ? (
+    <tr>
+      <td style={{ height }} />
+    </tr>
+  ) : null;
+
+/** What sorts a table by a column, with an arrow at the one that does. */
+export function SortButton({
+  column,
+  sorted,
+  onSort,
+  downFirst,
+  className = '',
+}: {
+  column: { key: string; name: string };
+  sorted: Sorted;
+  onSort: (sorted: Sorted) => void;
+  /** Whether the greatest stands first when the column is chosen. */
+  downFirst?: boolean;
+  className?: string;
+}) {
+  const isBy = sorted.by === column.key;
+  const Arrow = sorted.down ? ArrowDown : ArrowUp;
+  return (
+    <button
+      type="button"
+      className={`hover:text-prussian ${className}`}
+      title={`Sort by ${column.name.toLowerCase()}`}
+      onClick={() => onSort({ by: column.key, down: isBy ? !sorted.down : Boolean(downFirst) })}
+    >
+      {column.name}
+      {isBy && <Arrow size={13} className="ml-1 inline" aria-hidden="true" />}
+    </button>
+  );
+}
+
+export const ariaSort = (sorted: Sorted | undefined, key: string) =>
+  sorted?.by === key ? (sorted.down ? 'descending' : 'ascending') : undefined;
+
+type Props<Row> = {
+  label: string;
+  columns: readonly Column[];
+  rows: readonly Row[];
+  sorted?: Sorted;
+  onSort?: (sorted: Sorted) => void;
+  /** One row, as a table row with its key. */
+  children: (row: Row) => ReactNode;
+};
+
+/** A table of things one below the other: names on top stay in view, and of a long one only the rows in view are drawn. */
+export function RowTable<Row>({ label, columns, rows, sorted, onSort, children }: Props<Row>) {
+  const { box, shown, before, after } = useRowsInView(rows.length);
+  return (
+    <section
+      ref={box}
+      aria-label={label}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keyboard too
+      tabIndex={0}
+      className="relative max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto"
+    >
+      <table className="w-full [&_tbody_td]:px-3">
+        <thead className="sticky top-0 z-10 bg-sheet">
+          <tr className="text-left text-sm text-ink-2 shadow-[inset_0_-1px_0_var(--color-line)]">
+            {columns.map((column) => (
+              <th
+                key={column.key}
+                className={`px-3 py-1.5 font-medium ${column.right ? 'text-right' : ''}`}
+                aria-sort={ariaSort(sorted, column.key)}
+              >
+                {column.sortable && sorted && onSort ? (
+                  <SortButton column={column} sorted={sorted} onSort={onSort} downFirst={column.right} />
+                ) : (
+                  <span className={column.quiet ? 'sr-only' : ''}>{column.name}</span>
+                )}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          <RowsOutOfView height={before} />
+          {shown.map((index) => children(rows[index] as Row))}
+          <RowsOutOfView height={after} />
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** The look of a row of such a table. */
+export const tableRow = 'h-9 border-b border-line last:border-b-0 hover:bg-paper';
