@@ -16,7 +16,8 @@ module.exports = {
   forbidden: [
     {
       name: 'ui-takes-only-types-from-server',
-      comment: 'A component names what a use-case gives; docs/decisions/0015 says why. Nothing of it is left at run time.',
+      comment:
+        'A component names what a use-case gives; docs/decisions/0015 says why. Nothing of it is left at run time.',
       severity: 'error',
       from: { path: '^src/ui/', pathNot: '\\.test\\.tsx?$' },
       to: { path: '^src/server/', dependencyTypesNot: ['type-only'] },
