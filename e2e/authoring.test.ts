@@ -97,7 +97,7 @@ it('values are declared, shown as samples with their answers, and what cannot be
   await fill(page, 'Value or formula', '2 * a / (a - 3)');
   await shows(page, 'The answer has no value (a division by zero?) in 1 of 10 cases, such as a = 3.');
   await press(page, 'Save');
-  await shows(page, 'Not saved: one thing is to be mended above.');
+  await shows(page, 'Not saved: 1 thing is to be mended above.');
   await press(page, 'A condition');
   await fill(page, 'Condition 1', 'a > 3');
   await shows(page, '7 different papers; the conditions are met by 7 of 10 combinations.');
@@ -120,7 +120,7 @@ it('the next question of a kind begins with the settings of the last, by keyboar
   for (const [letter, text] of Object.entries({ A: 'nun', B: 'can', C: 'lamp', D: 'rope' })) {
     await page.locator(`::-p-aria([name="Choice ${letter}"][role="textbox"])`).click();
     await page.keyboard.type(text);
-    if (letter === 'B') await keys(page, 'Alt', 'm');
+    if (letter === 'A' || letter === 'B') await keys(page, 'Alt', 'm');
   }
   await page.select('select:has(option[value="each-judged"])', 'each-judged');
   await keys(page, 'Control', 'Enter');
@@ -179,8 +179,9 @@ it('pasted questions are previewed, brought in, and taken back with one undo', a
   await shows(page, '2 new, 0 already there, 1 that cannot be read');
   await shows(page, 'No choice is marked as right.');
   await press(page, 'Bring in 2');
-  await shows(page, '2 questions brought in.');
+  await shows(page, '2 questions brought in; what was not taken stands below, to be mended.');
   expect(live()).toBe(before + 2);
+  expect(await page.$eval('textarea', (field) => field.value)).toBe('2. Broken\na) x\nb) y');
   await press(page, 'Undo');
   await expect.poll(live).toBe(before);
 });

@@ -4,8 +4,9 @@ import puppeteer, { type Browser, type Page } from 'puppeteer-core';
 /** The first Chromium found: the one named in CHROMIUM, or Debian's. */
 export function chromiumPath(): string | null {
   return (
-    [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => path && existsSync(path)) ??
-    null
+    [process.env.CHROMIUM, '/usr/bin/chromium-headless-shell', '/usr/bin/chromium', '/usr/bin/chromium-browser'].find(
+      (path) => path && existsSync(path),
+    ) ?? null
   );
 }
 
@@ -13,7 +14,9 @@ export function chromiumPath(): string | null {
 export async function launchBrowser(): Promise<Browser> {
   const executablePath = chromiumPath();
   if (!executablePath)
-    throw new Error('Chromium is missing. Install Debian’s package "chromium", or name a Chromium in CHROMIUM.');
+    throw new Error(
+      'Chromium is missing. Install Debian’s package "chromium-headless-shell", or name a Chromium in CHROMIUM.',
+    );
   return puppeteer.launch({
     executablePath,
     headless: true,

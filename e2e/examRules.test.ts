@@ -269,9 +269,8 @@ describe('the plan', () => {
     const stem = await page.waitForSelector('[contenteditable=true]');
     await stem?.click();
     await stem?.type('A falling glass means a rising wind.');
-    await page
-      .locator('::-p-xpath(//button[starts-with(normalize-space(.), "Save") and not(contains(., "next"))])')
-      .click();
+    await page.locator('::-p-xpath(//label[normalize-space(.)="True"]/input)').click();
+    await page.locator('::-p-xpath(//button[normalize-space(.)="Save"])').click();
     await page.waitForFunction((exam) => location.pathname.endsWith(exam), {}, id);
     await shows(page, 'A falling glass means a rising wind.');
     const line = designOf(id)?.parts[0]?.lines.at(-1);

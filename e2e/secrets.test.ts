@@ -99,7 +99,7 @@ it('no byte of a taking session, from My exams to the receipt and My results, te
   const page = await house.page('keoni.kahananui@ternpoint.example');
   const recorder = await record(house.served.origin);
   await page.goto(`${recorder.origin}/my`);
-  await page.locator('::-p-xpath(//li[contains(., "Secrets")]//a[contains(., "Begin")])').click();
+  await page.locator('::-p-xpath(//li[contains(., "Secrets")]//a[contains(., "Rules and start")])').click();
   await press(page, 'Start now: 30 min');
   await page.waitForSelector('input[type=radio]:not(:disabled)');
   await page.locator('main li:nth-child(1) label').click();

@@ -40,7 +40,7 @@ it('a colleague is asked, remarks on a line, signs off; a change afterwards puts
   await press(theirs, 'Remark on line 1.1');
   await fill(theirs, 'Remark on line 1.1', 'Draw fewer here.');
   await press(theirs, 'Put it there');
-  await theirs.waitForFunction(() => document.body.textContent?.includes('1 of 1 remarks open'));
+  await theirs.waitForFunction(() => document.body.textContent?.includes('1 of 1 remark open'));
   await press(theirs, 'Sign it off');
   await shows(theirs, 'Take the sign-off back');
   await press(theirs, 'Sample papers with key');

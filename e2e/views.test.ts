@@ -37,9 +37,13 @@ it.each(views)('$name has no serious finding of axe, no error in the browser, an
   const found = await page.evaluate(async () => {
     const { violations } = await (
       globalThis as unknown as {
-        axe: { run: () => Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> };
+        axe: {
+          run: (
+            options: object,
+          ) => Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>;
+        };
       }
-    ).axe.run();
+    ).axe.run({ resultTypes: ['violations'], preload: false });
     return violations
       .filter((one) => one.impact === 'serious' || one.impact === 'critical')
       .map((one) => `${one.id}: ${one.nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`);

@@ -7,15 +7,24 @@ import { build, installPackages, root, run } from './prepare.mjs';
 /** Installs what is needed, then: lint, types, arrows, unit tests, browser tests against a production build. */
 installPackages();
 
-const chromium = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
+const chromium = [
+  process.env.CHROMIUM,
+  '/usr/bin/chromium-headless-shell',
+  '/usr/bin/chromium',
+  '/usr/bin/chromium-browser',
+];
 if (!chromium.some((path) => path && existsSync(path))) {
   const isRoot = process.getuid?.() === 0;
   const apt = (args) =>
     spawnSync('apt-get', args, { stdio: 'inherit', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
       .status === 0;
-  if (!isRoot || !apt(['update', '-q']) || !apt(['install', '-y', '-q', '--no-install-recommends', 'chromium'])) {
+  if (
+    !isRoot ||
+    !apt(['update', '-q']) ||
+    !apt(['install', '-y', '-q', '--no-install-recommends', 'chromium-headless-shell'])
+  ) {
     console.error(
-      'The browser tests need Chromium: install Debian’s package "chromium", or name a Chromium in CHROMIUM.',
+      'The browser tests need Chromium: install Debian’s package "chromium-headless-shell", or name a Chromium in CHROMIUM.',
     );
     process.exit(1);
   }

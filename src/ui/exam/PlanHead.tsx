@@ -30,7 +30,7 @@ export function PlanHead({ base, exam, plan, mayChange, give, label, children }:
   const { revision, behind } = plan.stored;
   return (
     <>
-      <div className="mb-4 flex flex-wrap items-end gap-x-4 gap-y-2">
+      <div className="mb-4 flex flex-wrap items-start gap-x-2 gap-y-2">
         <div className="min-w-72 flex-1">
           <label className="sr-only" htmlFor="exam-title">
             Title of the exam
@@ -68,7 +68,7 @@ export function PlanHead({ base, exam, plan, mayChange, give, label, children }:
             {children}
             <Button
               look="main"
-              whyNot={exam.design.parts.some((part) => part.lines.length > 0) ? null : 'The exam has no questions yet.'}
+              whyNot={plan.design.parts.some((part) => part.lines.length > 0) ? null : 'The exam has no questions yet.'}
               disabled={busy || plan.state !== 'saved'}
               onClick={() => void perform(give, ({ sittingId }) => router.push(`${base}/sittings/${sittingId}`))}
             >

@@ -37,17 +37,25 @@ export type SaveCommand = Command<[input: unknown], Stored & { fixed: Fixed }>;
 
 const pauseBeforeSaving = 500;
 
+type Kept = Stored & { fixed: Fixed; title: string; design: ExamDesign };
+/** What this browser saved last of each exam: going back brings the page as it was fetched, which may be older. */
+const savedHere = new Map<string, Kept>();
+
 /**
  * An exam being planned: what stands on the page, and its way to the server. Every change saves itself after a pause; what
  * else changes the exam takes its turn, so that no change overtakes another.
  */
 export function usePlan(exam: PlannedExam, save: SaveCommand) {
-  const [title, setTitle] = useState(exam.title);
-  const [design, setDesign] = useState(exam.design);
-  const [stored, setStored] = useState<Stored & { fixed: Fixed }>(exam);
+  const [begun] = useState<Kept>(() => {
+    const own = savedHere.get(exam.id);
+    return own && own.edit > exam.edit ? own : exam;
+  });
+  const [title, setTitle] = useState(begun.title);
+  const [design, setDesign] = useState(begun.design);
+  const [stored, setStored] = useState<Stored & { fixed: Fixed }>(begun);
   const [state, setState] = useState<'saved' | 'waiting' | 'saving' | 'failed'>('saved');
   const [problems, setProblems] = useState<Problem[]>([]);
-  const edit = useRef(exam.edit);
+  const edit = useRef(begun.edit);
   const newest = useRef({ title, design });
   const turn = useRef<Promise<unknown>>(Promise.resolve());
   const waiting = useRef(false);
@@ -80,21 +88,28 @@ export function usePlan(exam: PlannedExam, save: SaveCommand) {
   const store = async () => {
     if (waiting.current) return;
     waiting.current = true;
+    pending.current = undefined;
+    let sent = newest.current;
     const answer = await inTurn((from) => {
       waiting.current = false;
-      return save({ ...newest.current, edit: from });
+      sent = newest.current;
+      return save({ ...sent, edit: from });
     });
-    if (!answer) waiting.current = false;
+    if (answer) savedHere.set(exam.id, { ...answer, ...sent });
+    else waiting.current = false;
   };
+  const pending = useRef<ReturnType<typeof setTimeout>>(undefined);
   const latestStore = useRef(store);
   latestStore.current = store;
   useEffect(() => {
     if (newest.current.title === title && newest.current.design === design) return;
     newest.current = { title, design };
     setState('waiting');
-    const timer = setTimeout(() => void latestStore.current(), pauseBeforeSaving);
-    return () => clearTimeout(timer);
+    pending.current = setTimeout(() => void latestStore.current(), pauseBeforeSaving);
+    return () => clearTimeout(pending.current);
   }, [title, design]);
+  // Whoever leaves within the pause leaves nothing behind.
+  useEffect(() => () => void (pending.current && latestStore.current()), []);
 
   return { title, setTitle, design, setDesign, stored, state, problems, inTurn };
 }
