@@ -37,8 +37,18 @@ async function timed(url: string, cookie: string): Promise<{ took: number; bytes
   return { took: performance.now() - begun, bytes };
 }
 
-/** Looks at one page: with a bare client for the server's time and statements, with a browser for the rest. */
-async function see(served: Served, view: View, cookie: string, inBrowser: InBrowser | null): Promise<Seen> {
+/**
+ * Looks at one page: with a bare client for the server's time and statements, with a browser for the rest.
+ *
+ * @param bare takes the times of a bare page, asked for in turn with this one
+ */
+async function see(
+  served: Served,
+  view: View,
+  cookie: string,
+  bare: number[],
+  inBrowser: InBrowser | null,
+): Promise<Seen> {
   const url = served.origin + view.path;
   await timed(url, cookie);
   await fetch(`${served.origin}/--statements`);
@@ -47,7 +57,10 @@ async function see(served: Served, view: View, cookie: string, inBrowser: InBrow
   // The sweep of expired attempts runs beside the requests.
   const statements = counted.filter(([source]) => !/^(begin|commit|pragma)/i.test(source));
   const times: number[] = [];
-  for (let i = 0; i < rounds; i++) times.push((await timed(url, cookie)).took);
+  for (let i = 0; i < rounds; i++) {
+    bare.push((await timed(`${served.origin}/bare`, '')).took);
+    times.push((await timed(url, cookie)).took);
+  }
   return {
     name: view.name,
     server: median(times),
@@ -101,10 +114,8 @@ async function seeAll(folder: string, each: boolean, label: string): Promise<{ b
   const browser = each ? await browserFor(served) : null;
   const bare: number[] = [];
   const seen: Seen[] = [];
-  for (const view of views) {
-    bare.push((await timed(`${served.origin}/bare`, '')).took);
-    seen.push(await see(served, view, cookies.get(view.who) ?? '', browser?.look ?? null));
-  }
+  for (const view of views)
+    seen.push(await see(served, view, cookies.get(view.who) ?? '', bare, browser?.look ?? null));
   await browser?.close();
   await served.stop();
   db.$client.close();

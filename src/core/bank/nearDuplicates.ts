@@ -59,29 +59,32 @@ export function nearDuplicates(questions: readonly { id: string; text: string }[
   const draw = () => (random.below(0x10000) * 0x10000 + random.below(0x10000)) >>> 0;
   const seeds = Array.from({ length: bands * rowsPerBand }, () => ({ times: draw() | 1, plus: draw() }));
   const sets = questions.map(({ text }) => shingles(text));
-  const buckets = new Map<string, number[]>();
+  const times = Int32Array.from(seeds, (seed) => seed.times);
+  const plus = Int32Array.from(seeds, (seed) => seed.plus);
+  const buckets = Array.from({ length: bands }, () => new Map<number, number[]>());
   sets.forEach((set, at) => {
     if (set.length === 0) return;
-    const signature = seeds.map(({ times, plus }) => {
-      let least = 0xffffffff;
-      for (const piece of set) {
-        let mixed = Math.imul(piece ^ plus, times);
-        mixed = Math.imul(mixed ^ (mixed >>> 15), 0x2c1b3c6d);
-        mixed = (mixed ^ (mixed >>> 13)) >>> 0;
-        if (mixed < least) least = mixed;
-      }
-      return least;
-    });
     for (let band = 0; band < bands; band++) {
-      const key = `${band}:${signature.slice(band * rowsPerBand, (band + 1) * rowsPerBand).join(',')}`;
-      const bucket = buckets.get(key);
+      // The rows of a band are mixed into one number: texts that only seem alike by it fall out when they are compared.
+      let key = 0;
+      for (let row = band * rowsPerBand; row < (band + 1) * rowsPerBand; row++) {
+        let least = 0xffffffff;
+        for (let i = 0; i < set.length; i++) {
+          let mixed = Math.imul((set[i] as number) ^ (plus[row] as number), times[row] as number);
+          mixed = Math.imul(mixed ^ (mixed >>> 15), 0x2c1b3c6d);
+          mixed = (mixed ^ (mixed >>> 13)) >>> 0;
+          if (mixed < least) least = mixed;
+        }
+        key = Math.imul(key ^ least, 0x01000193) ^ (key >>> 15);
+      }
+      const bucket = buckets[band]?.get(key);
       if (bucket) bucket.push(at);
-      else buckets.set(key, [at]);
+      else buckets[band]?.set(key, [at]);
     }
   });
   const compared = new Set<number>();
   const found: Likeness[] = [];
-  for (const bucket of buckets.values()) {
+  for (const bucket of buckets.flatMap((band) => [...band.values()])) {
     // Very many equal texts would make a square of pairs: each is then compared with the first few only.
     for (let i = 0; i < bucket.length; i++)
       for (let j = i + 1; j < Math.min(bucket.length, i + 1 + 50); j++) {

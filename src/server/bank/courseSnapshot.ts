@@ -1,7 +1,7 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { categoryPathNames, categoryPaths } from '@/core/bank/categoryTree';
 import { day, type Instant } from '@/core/base/time';
-import { type ExamDesign, examsDrawnFrom } from '@/core/exam/design';
+import { type ExamDesign, examsDrawnFrom, linesOf } from '@/core/exam/design';
 import { withExamPools } from '@/core/exam/examPools';
 import { expectedMinutes } from '@/core/exam/expectedMinutes';
 import { expectedCredit, type PoolEntry, type PoolSnapshot, snapshotOf } from '@/core/exam/snapshot';
@@ -72,26 +72,27 @@ export function courseSnapshot(
       .all(),
   );
   const rows = db
-    .select()
+    .select({
+      id: question.id,
+      currentVersionId: question.currentVersionId,
+      type: question.type,
+      categoryId: question.categoryId,
+      difficulty: question.difficulty,
+      passageId: question.passageId,
+      // Counted where the texts are: bringing thousands of them over only to count their words is slow.
+      words: sql<number>`length(${questionVersion.plainText}) - length(replace(${questionVersion.plainText}, ' ', '')) + 1`,
+    })
     .from(question)
+    .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
     .where(and(inArray(question.bankId, bankIds), withRetired ? undefined : isNull(question.retiredAt)))
     .all();
+  const asked = design ? examsDrawnFrom(design) : new Set<string>();
+  const exams = asked.size ? examsOf(db, courseId) : { titles: new Map(), designs: new Map<string, ExamDesign>() };
+  const rests = [...(design ? [design] : []), ...exams.designs.values()].some(restsQuestions);
   const seen = observed(
     db,
     rows.map((row) => row.id),
-  );
-  const words = new Map(
-    db
-      .select({
-        id: questionVersion.id,
-        // Counted where the texts are: bringing thousands of them over only to count their words is slow.
-        words: sql<number>`length(${questionVersion.plainText}) - length(replace(${questionVersion.plainText}, ' ', '')) + 1`,
-      })
-      .from(questionVersion)
-      .innerJoin(question, eq(question.currentVersionId, questionVersion.id))
-      .where(inArray(question.bankId, bankIds))
-      .all()
-      .map((row) => [row.id, row.words]),
+    { usage: rests },
   );
   const entries = rows.map((row): PoolEntry => {
     const { success = null, lastUsed = null, time = null } = seen.get(row.id) ?? {};
@@ -108,18 +109,37 @@ export function courseSnapshot(
       passageId: row.passageId,
       success,
       expected: expectedCredit(row.difficulty, success),
-      minutes: expectedMinutes(row.type, words.get(row.currentVersionId) ?? 0, time),
+      minutes: expectedMinutes(row.type, row.words, time),
       timed: time?.n ?? 0,
     };
   });
-  const asked = design ? examsDrawnFrom(design) : new Set<string>();
-  const exams = asked.size ? examsOf(db, courseId) : { titles: new Map(), designs: new Map() };
   return {
     snapshot: snapshotOf(withExamPools(entries, exams.designs, asked)),
     categoryNames: categoryPathNames(categories),
     examTitles: exams.titles,
   };
 }
+
+/** Whether any draw of a design rests questions: only then does it matter when each stood on a paper last. */
+const restsQuestions = (design: ExamDesign): boolean =>
+  linesOf(design).some(({ line }) => line.kind !== 'fixed' && Boolean(line.pool.restDays));
+
+/** The names of every category of the banks a course uses, with those above it, by id. */
+export const categoryNamesInCourse = (db: Db | Tx, courseId: string): Map<string, string> =>
+  categoryPathNames(
+    db
+      .select({
+        id: category.id,
+        bankId: category.bankId,
+        parentId: category.parentId,
+        name: category.name,
+        position: category.position,
+      })
+      .from(category)
+      .innerJoin(courseBank, eq(courseBank.bankId, category.bankId))
+      .where(eq(courseBank.courseId, courseId))
+      .all(),
+  );
 
 /** The bank that holds the items of an off-screen exam of the course: all that such an exam is made of. */
 const itemBankOf = (db: Db | Tx, courseId: string, examId: string): string[] =>

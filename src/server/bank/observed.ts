@@ -59,20 +59,32 @@ const timeTable = (which: SQL): SQL => sql`
   where place in ((n + 1) / 2, (n + 2) / 2)
   group by question_id`;
 
-/** What papers have shown of some questions. */
-export function observed(db: Db | Tx, questionIds: readonly string[]): Map<string, Observed> {
+/**
+ * What papers have shown of some questions.
+ *
+ * @param usage whether it is also asked how often each was used and when last
+ */
+export function observed(
+  db: Db | Tx,
+  questionIds: readonly string[],
+  { usage = true }: { usage?: boolean } = {},
+): Map<string, Observed> {
   if (questionIds.length === 0) return new Map();
   const which = sql`ps.question_id in (select value from json_each(${JSON.stringify(questionIds)}))`;
   const found = new Map<string, Observed>();
-  for (const row of db.all<{ question_id: string; drawn: number; last_used: number }>(usageTable(which)))
-    found.set(row.question_id, { success: null, drawn: row.drawn, lastUsed: row.last_used, time: null });
+  const of = (questionId: string): Observed => {
+    const known = found.get(questionId) ?? { success: null, drawn: 0, lastUsed: null, time: null };
+    found.set(questionId, known);
+    return known;
+  };
+  if (usage)
+    for (const row of db.all<{ question_id: string; drawn: number; last_used: number }>(usageTable(which)))
+      Object.assign(of(row.question_id), { drawn: row.drawn, lastUsed: row.last_used });
   for (const row of db.all<{ question_id: string; n: number; mean: number }>(successTable(which))) {
-    const known = found.get(row.question_id);
-    if (known) known.success = { mean: row.mean, n: row.n };
+    of(row.question_id).success = { mean: row.mean, n: row.n };
   }
   for (const row of db.all<{ question_id: string; n: number; median: number }>(timeTable(which))) {
-    const known = found.get(row.question_id);
-    if (known) known.time = { n: row.n, median: row.median / 60_000 };
+    of(row.question_id).time = { n: row.n, median: row.median / 60_000 };
   }
   return found;
 }

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, isNotNull, ne } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -18,7 +18,7 @@ import { stemLine } from '@/core/question/content';
 import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { courseBank, exam, examRevision, question, questionTag, questionVersion, sitting } from '@/db/schema';
-import { courseSnapshot, examsOf } from '../bank/courseSnapshot';
+import { categoryNamesInCourse, examsOf } from '../bank/courseSnapshot';
 import { objectivesInCourse } from '../bank/objectives';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
@@ -354,15 +354,19 @@ export type Choosable = { id: string; name: string; type: QuestionType; category
 export function choosableQuestions(context: Context, courseId: string): Result<Choosable[]> {
   const admitted = admit(context, courseId, 'exam.change');
   if (!admitted.ok) return admitted;
-  const { snapshot, categoryNames } = courseSnapshot(context.db, courseId, { now: context.now });
-  const categoryOf = new Map(
-    snapshot.entries.map((entry) => [entry.questionId, categoryNames.get(entry.categoryPath.at(-1) ?? '') ?? '']),
-  );
+  const names = categoryNamesInCourse(context.db, courseId);
   const rows = context.db
-    .select({ id: question.id, shortName: question.shortName, type: question.type, text: questionVersion.plainText })
+    .select({
+      id: question.id,
+      shortName: question.shortName,
+      type: question.type,
+      categoryId: question.categoryId,
+      text: sql<string>`substr(${questionVersion.plainText}, 1, 300)`,
+    })
     .from(question)
     .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
-    .where(inArray(question.id, [...categoryOf.keys()]))
+    .innerJoin(courseBank, eq(courseBank.bankId, question.bankId))
+    .where(and(eq(courseBank.courseId, courseId), isNull(question.retiredAt)))
     .orderBy(asc(question.createdAt))
     .all();
   return ok(
@@ -370,7 +374,7 @@ export function choosableQuestions(context: Context, courseId: string): Result<C
       id: row.id,
       name: row.shortName || (row.text.split('\n')[0] ?? ''),
       type: row.type,
-      category: categoryOf.get(row.id) ?? '',
+      category: names.get(row.categoryId) ?? '',
     })),
   );
 }

@@ -78,7 +78,7 @@ export function openLook(context: Context, courseId: string, examId: string): Re
     revision: revision.number,
     timeZone,
     instructions: design.instructions,
-    said: designSaid(design, designNames(db, courseId, [design], now)),
+    said: designSaid(design, designNames(db, courseId, [design])),
     problems: checkedPlan(db, { courseId, examId, design, now }).check.problems.map((one) => one.message),
     sittings: sittings.map((one) => ({
       id: one.id,

@@ -45,7 +45,6 @@ export function examRevisions(context: Context, courseId: string, examId: string
     db,
     courseId,
     rows.map((row) => row.design),
-    now,
   );
   return ok({
     title: found.value.exam.title,

@@ -24,16 +24,30 @@ export type AttemptInSitting = {
  * have no paper left.
  */
 export function scoredAttempts(db: Db | Tx, where: { sittingId: string } | { courseId: string }): AttemptInSitting[] {
-  const rows = db
+  const which = and(
+    eq(attempt.state, 'handed-in'),
+    eq(sitting.scored, true),
+    'sittingId' in where ? eq(attempt.sittingId, where.sittingId) : eq(sitting.courseId, where.courseId),
+  );
+  const attempts = db
     .select({
       attemptId: attempt.id,
       sittingId: attempt.sittingId,
       userId: attempt.userId,
       number: attempt.number,
       revisionId: attempt.revisionId,
-      partId: paperSlot.partId,
       startedAt: attempt.startedAt,
       endedAt: attempt.endedAt,
+    })
+    .from(attempt)
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .where(which)
+    .all();
+  // A course has tens of thousands of slots: they come as bare values, without what each attempt says once.
+  const slots = db
+    .select({
+      attemptId: paperSlot.attemptId,
+      partId: paperSlot.partId,
       slotPoints: paperSlot.points,
       points: mark.points,
     })
@@ -41,26 +55,18 @@ export function scoredAttempts(db: Db | Tx, where: { sittingId: string } | { cou
     .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
     .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
     .leftJoin(mark, newestMark)
-    .where(
-      and(
-        eq(attempt.state, 'handed-in'),
-        eq(sitting.scored, true),
-        'sittingId' in where ? eq(attempt.sittingId, where.sittingId) : eq(sitting.courseId, where.courseId),
-      ),
-    )
-    .all();
-  const byAttempt = new Map<string, typeof rows>();
-  for (const row of rows) {
-    const own = byAttempt.get(row.attemptId);
-    if (own) own.push(row);
-    else byAttempt.set(row.attemptId, [row]);
+    .where(which)
+    .values() as [attemptId: string, partId: string, slotPoints: number, points: number | null][];
+  const byAttempt = new Map<string, { partId: string; slotPoints: number; points: number | null }[]>();
+  for (const [attemptId, partId, slotPoints, points] of slots) {
+    const own = byAttempt.get(attemptId);
+    if (own) own.push({ partId, slotPoints, points });
+    else byAttempt.set(attemptId, [{ partId, slotPoints, points }]);
   }
-  return [...byAttempt.values()].map((slots) => {
-    const { slotPoints, points, endedAt, partId, revisionId, ...first } = slots[0] as (typeof rows)[number];
-    return {
-      ...first,
-      endedAt: endedAt ?? first.startedAt,
-      score: attemptScore(slots, choosePartsOf(pinnedDesign(db, revisionId))),
-    };
+  return attempts.flatMap(({ revisionId, endedAt, ...one }) => {
+    const own = byAttempt.get(one.attemptId);
+    if (!own) return [];
+    const score = attemptScore(own, choosePartsOf(pinnedDesign(db, revisionId)));
+    return [{ ...one, endedAt: endedAt ?? one.startedAt, score }];
   });
 }

@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm';
 import { receiptCode } from '@/core/attempt/receiptCode';
-import { longestRuler, type Stroke } from '@/core/attempt/strokes';
+import { longestRuler, type Stroke, type StrokesInShort, strokesInShort } from '@/core/attempt/strokes';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import { designPoints, type ExamPurpose } from '@/core/exam/design';
@@ -32,8 +32,8 @@ export type ResultRow = {
   minutes: number | null;
   /** The code on the student's receipt of the attempt that counts. */
   receipt: string | null;
-  /** The paper as a ruler; empty where it is too long to be drawn, or nothing has been handed in. */
-  strokes: Stroke[];
+  /** The paper as a ruler, in short; empty where it is too long to be drawn, or nothing has been handed in. */
+  strokes: StrokesInShort;
   /** The same in numbers; null where nothing has been handed in. */
   paper: PaperInNumbers | null;
 };
@@ -175,7 +175,7 @@ function paperOf(strokes: Stroke[] | undefined): Pick<ResultRow, 'strokes' | 'pa
   if (!strokes) return { strokes: [], paper: null };
   const count = (is: (stroke: Stroke) => boolean | undefined) => strokes.filter(is).length;
   return {
-    strokes: strokes.length > longestRuler ? [] : strokes,
+    strokes: strokes.length > longestRuler ? [] : strokesInShort(strokes),
     paper: {
       questions: strokes.length,
       answered: count((stroke) => stroke.answered),

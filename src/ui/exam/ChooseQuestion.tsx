@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { counted } from '@/core/base/words';
 import { questionTypeNames } from '@/core/question/types';
 import { Button } from '../kit/Button';
@@ -11,16 +11,19 @@ const mostShown = 40;
 /** Finds a question of the bank for a fixed line. */
 export function ChooseQuestion({
   choosable,
+  needChoosable,
   taken,
   onChoose,
   onClose,
 }: {
   choosable: Choosable[];
+  needChoosable?: () => void;
   taken: Set<string>;
   onChoose: (question: Choosable) => void;
   onClose: () => void;
 }) {
   const [find, setFind] = useState('');
+  useEffect(() => needChoosable?.(), [needChoosable]);
   const words = find.trim().toLowerCase().split(/\s+/);
   const found = choosable.filter((one) =>
     words.every((word) => `${one.name} ${one.category}`.toLowerCase().includes(word)),

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Stroke } from '@/core/attempt/strokes';
 import { randomName, seededRandom } from '@/core/base/random';
 import { moveLine, movePart, neighbourPlace } from '@/core/exam/arrangeDesign';
@@ -10,6 +10,7 @@ import {
   type ExamLine,
   type ExamPart,
   lineCount,
+  linesOf,
 } from '@/core/exam/design';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Command } from '../kit/usePerform';
@@ -29,7 +30,7 @@ import { type PlannedExam, type SaveCommand, usePlan } from './usePlan';
 type Props = {
   base: string;
   exam: PlannedExam;
-  choosable: Choosable[];
+  choose: Command<[], Choosable[]>;
   mayChange: boolean;
   save: SaveCommand;
   give: Command<[], { sittingId: string }>;
@@ -45,7 +46,7 @@ const freshId = () => {
 };
 
 /** The plan of an exam: parts and lines as sentences, and beside them the plan check. Every change saves itself. */
-export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, lookThrough }: Props) {
+export function ExamPlan({ base, exam, choose, mayChange, save, give, label, lookThrough }: Props) {
   const plan = usePlan(exam, save);
   const { design, setDesign, problems, state } = plan;
   const { check, fixed } = plan.stored;
@@ -67,6 +68,14 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, 
     };
   }, [mayChange, isSaved]);
 
+  const { choosable, needChoosable } = useChoosable(choose);
+  const namesQuestions =
+    check.problems.some((problem) => problem.questionIds?.length) ||
+    linesOf(design).some(({ line }) => line.kind !== 'fixed' && line.pool.questions?.length);
+  useEffect(() => {
+    if (namesQuestions && mayChange) needChoosable();
+  }, [namesQuestions, mayChange, needChoosable]);
+  const sources = { ...exam.sources, choosable, needChoosable };
   const names = useMemo(() => new Map(choosable.map((one) => [one.id, one.name])), [choosable]);
   const changePart = (part: ExamPart) =>
     setDesign({ ...design, parts: design.parts.map((one) => (one.id === part.id ? part : one)) });
@@ -106,7 +115,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, 
                 part={part}
                 number={p + 1}
                 fixed={{ ...fixed, ...Object.fromEntries(choosable.map((one) => [one.id, one])) }}
-                sources={{ ...exam.sources, choosable }}
+                sources={sources}
                 check={check}
                 problems={problems.filter((problem) => problem.field?.startsWith(`design.parts.${p}.`))}
                 mayChange={mayChange}
@@ -128,13 +137,7 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, 
               Add a part
             </Button>
           )}
-          <SpreadTable
-            design={design}
-            check={check}
-            sources={{ ...exam.sources, choosable }}
-            mayChange={mayChange}
-            onChange={setDesign}
-          />
+          <SpreadTable design={design} check={check} sources={sources} mayChange={mayChange} onChange={setDesign} />
           {mayChange && <InstructionsSheet design={design} onChange={setDesign} />}
         </div>
         <PlanAside
@@ -153,6 +156,28 @@ export function ExamPlan({ base, exam, choosable, mayChange, save, give, label, 
       </div>
     </div>
   );
+}
+
+/** The questions that can be put on the exam, fetched once and only when someone asks for them. */
+function useChoosable(choose: Props['choose']) {
+  const [choosable, setChoosable] = useState<Choosable[]>([]);
+  const asked = useRef(false);
+  const ask = useRef(choose);
+  ask.current = choose;
+  const needChoosable = useCallback(() => {
+    if (asked.current) return;
+    asked.current = true;
+    void ask
+      .current()
+      .then((answer) => {
+        if (answer.ok) setChoosable(answer.value);
+        else asked.current = false;
+      })
+      .catch(() => {
+        asked.current = false;
+      });
+  }, []);
+  return { choosable, needChoosable };
 }
 
 function strokesOf(design: ExamDesign): Stroke[] {

@@ -147,7 +147,6 @@ export function PartSheet(props: Props) {
               look="quiet"
               aria-expanded={adding === 'question'}
               onClick={() => setAdding(adding === 'question' ? null : 'question')}
-              whyNot={choosable.length === 0 ? 'The bank has no questions yet.' : null}
             >
               Add a fixed question
             </Button>
@@ -162,6 +161,7 @@ export function PartSheet(props: Props) {
         {adding === 'question' && (
           <ChooseQuestion
             choosable={choosable}
+            needChoosable={sources.needChoosable}
             taken={new Set(part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])))}
             onChoose={(question) =>
               add([{ kind: 'fixed', id: makeId(), questionId: question.id, points: usualPoints[question.type] }])

@@ -1,15 +1,15 @@
 'use client';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { PoolRule } from '@/core/exam/design';
-import { difficulties, type QuestionType, questionTypeNames, questionTypes } from '@/core/question/types';
+import { difficulties, questionTypeNames, questionTypes } from '@/core/question/types';
+import type { Choosable } from '@/server/exam/exams';
 import { Button, RemoveButton } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { SentencePiece } from '../kit/SentencePiece';
 import { Tick } from '../kit/Tick';
 import { SuccessRangeFields, successSaid } from '../question/SuccessRangeFields';
 
-/** A question that can be put on an exam. */
-export type Choosable = { id: string; name: string; type: QuestionType; category: string };
+export type { Choosable };
 
 /** All that a pool can name, by the names people know. */
 export type Sources = {
@@ -17,7 +17,9 @@ export type Sources = {
   exams: { id: string; title: string }[];
   objectives: { id: string; code: string; wording: string }[];
   tags: string[];
+  /** The questions that can be put on an exam; empty until they are asked for, since there may be thousands. */
   choosable: Choosable[];
+  needChoosable?: () => void;
 };
 
 type Props = { pool: PoolRule; sources: Sources; onChange: (pool: PoolRule) => void };
@@ -133,6 +135,8 @@ export function NarrowPiece({ pool, sources, onChange }: Props) {
 
 function From({ pool, sources, onChange }: Props) {
   const [find, setFind] = useState('');
+  const { needChoosable } = sources;
+  useEffect(() => needChoosable?.(), [needChoosable]);
   const chosen = new Map(pool.categories.map((one) => [one.id, one]));
   const picked = pool.questions ?? [];
   const words = find.trim().toLowerCase().split(/\s+/).filter(Boolean);

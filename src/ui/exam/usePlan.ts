@@ -27,7 +27,7 @@ export type PlannedExam = {
   /** How many remarks of colleagues are not settled. */
   remarks: number;
   fixed: Fixed;
-  sources: Omit<Sources, 'choosable'>;
+  sources: Omit<Sources, 'choosable' | 'needChoosable'>;
 };
 
 /** What the server says after every change of an exam. */

@@ -1,5 +1,6 @@
 'use client';
 import { useState } from 'react';
+import { strokesAtLength } from '@/core/attempt/strokes';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
 import { counted, oneOrMany } from '@/core/base/words';
@@ -102,7 +103,7 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
               {hasSections && <td className="text-ink-2">{row.section}</td>}
               <td>
                 {row.strokes.length > 0 && (
-                  <PaperRuler size="line" strokes={row.strokes} label={`Paper of ${row.name}`} />
+                  <PaperRuler size="line" strokes={strokesAtLength(row.strokes)} label={`Paper of ${row.name}`} />
                 )}
                 {row.strokes.length === 0 && row.paper && (
                   <span className="text-sm whitespace-nowrap text-ink-2">

@@ -8,6 +8,9 @@ export type Folds = {
   spacing: boolean;
 };
 
+/** Spaces, control signs and punctuation among ASCII: its signs that Unicode does not count as symbols. */
+const asciiSpacing = /[\x00-\x20\x7f!"#%&'()*,\-./:;?@[\\\]_{}]/g;
+
 /**
  * A text with the differences that do not count taken out: Unicode NFC, then the chosen folds. Spaces at the ends never
  * count.
@@ -16,6 +19,11 @@ export type Folds = {
  */
 export function fold(text: string, folds: Folds): string {
   let folded = text.normalize('NFC').trim();
+  // Plain ASCII, as most texts are, has neither accents nor letters whose upper case is another length.
+  if (/^[\x00-\x7f]*$/.test(folded)) {
+    if (folds.case) folded = folded.toLowerCase();
+    return folds.spacing ? folded.replace(asciiSpacing, '') : folded;
+  }
   if (folds.case) folded = folded.toUpperCase().toLowerCase();
   if (folds.accents) folded = folded.normalize('NFD').replace(/\p{M}/gu, '').normalize('NFC');
   if (folds.spacing) folded = folded.replace(/[\s\p{P}\p{Z}\p{C}]/gu, '');

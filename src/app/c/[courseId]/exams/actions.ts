@@ -1,6 +1,6 @@
 'use server';
 import { lookThroughQuestions, writeForExam } from '@/server/exam/examQuestions';
-import { createExam, saveExam } from '@/server/exam/exams';
+import { choosableQuestions, createExam, saveExam } from '@/server/exam/exams';
 import { changeExamItems } from '@/server/exam/items';
 import { archiveExam, duplicateExam, labelExam } from '@/server/exam/keepExams';
 import { takeUpRevision } from '@/server/exam/revisions';
@@ -17,6 +17,10 @@ export async function changeItems(courseId: string, examId: string, input: unkno
 
 export async function changeExam(courseId: string, examId: string, input: unknown) {
   return acting((context) => saveExam(context, courseId, examId, input));
+}
+
+export async function choosable(courseId: string) {
+  return acting((context) => choosableQuestions(context, courseId));
 }
 
 export async function lookThrough(courseId: string, examId: string) {

@@ -1,11 +1,11 @@
 import type { Metadata } from 'next';
-import { choosableQuestions, openExam } from '@/server/exam/exams';
+import { openExam } from '@/server/exam/exams';
 import { openItems } from '@/server/exam/items';
 import { seeCourse } from '@/server/people/courses';
 import { ExamPlan } from '@/ui/exam/ExamPlan';
 import { OffScreenPlan } from '@/ui/exam/items/OffScreenPlan';
 import { orNotFound, pageContext } from '../../../../request';
-import { changeExam, changeItems, giveExam, label, lookThrough } from '../actions';
+import { changeExam, changeItems, choosable, giveExam, label, lookThrough } from '../actions';
 
 export const metadata: Metadata = { title: 'Exam plan' };
 
@@ -32,11 +32,10 @@ export default async function Exam({ params }: { params: Promise<{ courseId: str
       />
     );
   }
-  const choosable = choosableQuestions(context, courseId);
   return (
     <ExamPlan
       {...common}
-      choosable={choosable.ok ? choosable.value : []}
+      choose={choosable.bind(null, courseId)}
       lookThrough={lookThrough.bind(null, courseId, examId)}
     />
   );
