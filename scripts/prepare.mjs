@@ -21,12 +21,18 @@ export function must(command, args, env = {}) {
   if (status !== 0) process.exit(status);
 }
 
-/** Installs the packages unless those of the lock file are there already. */
-export function installPackages() {
+const native = join(root, 'node_modules/better-sqlite3/build/Release/better_sqlite3.node');
+
+/** Whether the packages of the lock file are there, and whether those that are compiled on this machine are. */
+export const isInstalled = () => {
   const marker = join(root, 'node_modules/.package-lock.json');
-  const lock = join(root, 'package-lock.json');
-  if (existsSync(marker) && statSync(marker).mtimeMs >= statSync(lock).mtimeMs) return;
-  must('npm', ['ci', '--no-audit', '--no-fund']);
+  return existsSync(marker) && statSync(marker).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs;
+};
+export const isCompiled = () => existsSync(native);
+
+/** Installs the packages unless they are there already. */
+export function installPackages() {
+  if (!isInstalled() || !isCompiled()) must('npm', ['ci', '--no-audit', '--no-fund']);
 }
 
 function newestChange(path) {
@@ -35,12 +41,16 @@ function newestChange(path) {
   return Math.max(0, ...readdirSync(path).map((name) => newestChange(join(path, name))));
 }
 
-/** Builds the app unless the build is newer than everything it is made from. */
-export function build() {
+/** Whether the app is built from everything as it is now. */
+export function isBuilt() {
   const built = join(root, 'dist/main.js');
   const sources = ['src', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json'].map((name) =>
     newestChange(join(root, name)),
   );
-  if (existsSync(built) && statSync(built).mtimeMs > Math.max(...sources)) return;
-  must('npm', ['run', 'build']);
+  return existsSync(built) && statSync(built).mtimeMs > Math.max(...sources);
+}
+
+/** Builds the app unless it is built. */
+export function build() {
+  if (!isBuilt()) must('npm', ['run', 'build']);
 }

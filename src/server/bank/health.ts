@@ -5,6 +5,7 @@ import { crowded, type RightPlaces, rightPlaces } from '@/core/bank/rightPlaces'
 import { ok, type Result } from '@/core/base/result';
 import { contentText } from '@/core/question/content';
 import type { QuestionType } from '@/core/question/types';
+import type { Db } from '@/db/client';
 import { question, questionVersion } from '@/db/schema';
 import type { Context } from '../house/context';
 import { admitToBank } from './banks';
@@ -22,11 +23,41 @@ export type BankHealth = {
 
 const mostPairs = 200;
 
-/** Looks through all questions in use of a bank. Nothing is stored: what is mended is gone the next time. */
+/** What a look through all questions in use of a bank finds. Nothing is stored: what is mended is gone the next time. */
 export function bankHealth(context: Context, courseId: string, bankId: string): Result<BankHealth> {
   const admitted = admitToBank(context, courseId, bankId, 'bank.see');
   if (!admitted.ok) return admitted;
-  const rows = context.db
+  const stamp = contentStamp(context.db, bankId);
+  const known = looked.get(context.db) ?? new Map<string, { stamp: string; health: BankHealth }>();
+  looked.set(context.db, known);
+  const before = known.get(bankId);
+  const health = before?.stamp === stamp ? before.health : lookThrough(context.db, bankId);
+  known.delete(bankId);
+  known.set(bankId, { stamp, health });
+  const [oldest] = known.keys();
+  if (known.size > mostKept && oldest) known.delete(oldest);
+  return ok(health);
+}
+
+/**
+ * What was found in the banks looked at last, as long as no question of theirs has been edited, added or retired: looking
+ * through thousands of questions takes most of a second, and people come back to this page after every look at one.
+ */
+const looked = new WeakMap<Db, Map<string, { stamp: string; health: BankHealth }>>();
+const mostKept = 8;
+
+/** The questions in use of a bank, each with its count of edits. */
+const contentStamp = (db: Db, bankId: string): string =>
+  db
+    .select({ id: question.id, edit: question.edit })
+    .from(question)
+    .where(and(eq(question.bankId, bankId), isNull(question.retiredAt)))
+    .orderBy(question.id)
+    .values()
+    .join();
+
+function lookThrough(db: Db, bankId: string): BankHealth {
+  const rows = db
     .select({ id: question.id, shortName: question.shortName, type: question.type, content: questionVersion.content })
     .from(question)
     .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
@@ -45,7 +76,7 @@ export function bankHealth(context: Context, courseId: string, bankId: string): 
   );
   const pairs = nearDuplicates(texts);
   const places = rightPlaces(rows.map((row) => row.content));
-  return ok({
+  return {
     questions: rows.length,
     duplicates: pairs.slice(0, mostPairs).map((pair) => ({
       a: named.get(pair.a) as Named,
@@ -57,5 +88,5 @@ export function bankHealth(context: Context, courseId: string, bankId: string): 
     findings: rows.flatMap((row) =>
       findings(row.content).map((finding) => ({ ...(named.get(row.id) as Named), finding })),
     ),
-  });
+  };
 }

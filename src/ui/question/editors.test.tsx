@@ -67,8 +67,30 @@ describe('the editor of every type', () => {
   });
 });
 
+describe('a question that was just begun', () => {
+  it.each(['single-choice', 'multiple-choice', 'true-false'] as const)(
+    '%s has no right answer until one is marked',
+    (kind) => {
+      edit(blankContent(kind));
+      for (const mark of document.querySelectorAll<HTMLInputElement>(
+        'input[type=radio], fieldset input, li input[type=checkbox]',
+      ))
+        expect(mark.checked).toBe(false);
+    },
+  );
+});
+
 describe('choices', () => {
   const texts = (content: ContentOf<'single-choice'>) => content.choices.map((one) => richText(one.content));
+
+  it('are marked and moved by keys from within their text', async () => {
+    const { user, now } = edit(choice);
+    await user.click(screen.getByRole('textbox', { name: 'Choice C' }));
+    await user.keyboard('{Alt>}m{/Alt}');
+    expect(now().choices.map((one) => one.right)).toEqual([false, false, true]);
+    await user.keyboard('{Alt>}{ArrowUp}{/Alt}');
+    expect(texts(now())).toEqual(['one', 'three', 'two']);
+  });
 
   it('are marked right one at a time, moved, kept in place, added and removed', async () => {
     const { user, now } = edit(choice);

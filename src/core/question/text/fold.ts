@@ -8,8 +8,8 @@ export type Folds = {
   spacing: boolean;
 };
 
-/** Spaces, control signs and punctuation among ASCII: its signs that Unicode does not count as symbols. */
-const asciiSpacing = /[\x00-\x20\x7f!"#%&'()*,\-./:;?@[\\\]_{}]/g;
+/** What is no letter, digit or symbol of ASCII: spaces, control signs, punctuation. */
+const asciiSpacing = /[^$+0-9<=>A-Z^`a-z|~]/g;
 
 /**
  * A text with the differences that do not count taken out: Unicode NFC, then the chosen folds. Spaces at the ends never
@@ -20,7 +20,7 @@ const asciiSpacing = /[\x00-\x20\x7f!"#%&'()*,\-./:;?@[\\\]_{}]/g;
 export function fold(text: string, folds: Folds): string {
   let folded = text.normalize('NFC').trim();
   // Plain ASCII, as most texts are, has neither accents nor letters whose upper case is another length.
-  if (/^[\x00-\x7f]*$/.test(folded)) {
+  if (/^\p{ASCII}*$/u.test(folded)) {
     if (folds.case) folded = folded.toLowerCase();
     return folds.spacing ? folded.replace(asciiSpacing, '') : folded;
   }

@@ -22,6 +22,15 @@ describe('folding', () => {
     expect(fold(text, folds)).toBe(folded);
   });
 
+  it('of plain ASCII follows the same Unicode classes as any other text', () => {
+    const ascii = Array.from({ length: 128 }, (_, code) => String.fromCharCode(code));
+    for (const sign of ascii)
+      expect([sign, fold(`a${sign}b`, { case: false, accents: false, spacing: true })]).toEqual([
+        sign,
+        `a${sign}b`.replace(/[\s\p{P}\p{Z}\p{C}]/gu, ''),
+      ]);
+  });
+
   it('is done once: folding again changes nothing', () => {
     const folds = fc.record({ case: fc.boolean(), accents: fc.boolean(), spacing: fc.boolean() });
     fc.assert(

@@ -6,7 +6,7 @@ import { newQuestion } from '@/server/bank/newQuestion';
 import { objectivesOf } from '@/server/bank/objectives';
 import { listPassages } from '@/server/bank/passages';
 import { isQuestionType } from '@/server/bank/questions';
-import { openExam } from '@/server/exam/exams';
+import { admitToExam } from '@/server/exam/exams';
 import { WriteQuestionPage } from '@/ui/exam/WriteQuestionPage';
 import { orNotFound, pageContext } from '../../../../../request';
 import * as bankCommands from '../../../banks/actions';
@@ -26,12 +26,12 @@ export default async function NewQuestion({
   const { courseId, examId } = await params;
   const asked = await searchParams;
   const context = await pageContext();
-  const exam = orNotFound(openExam(context, courseId, examId));
+  const { exam, revision } = orNotFound(admitToExam(context, courseId, examId, 'exam.change'));
   const banks = orNotFound(listBanks(context, courseId));
   const bankId = banks.find((bank) => bank.id === asked.bank)?.id ?? banks[0]?.id ?? '';
   const type = isQuestionType(asked.type) ? asked.type : 'single-choice';
   const categories = orNotFound(seeCategories(context, courseId, bankId));
-  const part = exam.design.parts.find((one) => one.id === asked.part) ?? exam.design.parts[0];
+  const part = revision.design.parts.find((one) => one.id === asked.part) ?? revision.design.parts[0];
   return (
     <WriteQuestionPage
       exam={{ href: `/c/${courseId}/exams/${examId}`, title: exam.title, part: part?.title ?? '' }}

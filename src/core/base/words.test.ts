@@ -1,0 +1,22 @@
+import { describe, expect, it } from 'vitest';
+import { day, durationText, hour, minute, second } from './time';
+import { counted, oneOrMany, pointsSaid } from './words';
+
+describe('counts in words', () => {
+  it('take the one word for one, and the other for none and for many', () => {
+    expect([0, 1, 2].map((n) => counted(n, 'question'))).toEqual(['0 questions', '1 question', '2 questions']);
+    expect([1, 2].map((n) => counted(n, 'category', 'categories'))).toEqual(['1 category', '2 categories']);
+    expect([1, 3].map((n) => oneOrMany(n, 'is', 'are'))).toEqual(['is', 'are']);
+    expect([0.5, 1, 2.5].map(pointsSaid)).toEqual(['0.5 points', '1 point', '2.5 points']);
+  });
+});
+
+describe('a length of time in words', () => {
+  it('has its minutes below two days, and days and hours from then on', () => {
+    expect(durationText(90 * minute)).toBe('1 h 30 min');
+    expect(durationText(40 * second)).toBe('40 s');
+    expect(durationText(2 * day - minute)).toBe('47 h 59 min');
+    expect(durationText(2 * day)).toBe('2 days');
+    expect(durationText(7 * day + 5 * hour + 59 * minute)).toBe('7 days 5 h');
+  });
+});

@@ -1,0 +1,81 @@
+// @vitest-environment jsdom
+import '../testing/dom';
+import { render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useState } from 'react';
+import { describe, expect, it } from 'vitest';
+import { Find, holds } from './Find';
+import { RowTable, type Sorted } from './RowTable';
+
+const columns = [
+  { key: 'name', name: 'Name', sortable: true },
+  { key: 'score', name: 'Score', right: true, sortable: true },
+];
+
+function List({ rows }: { rows: number }) {
+  const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
+  return (
+    <>
+      <p>{`${sorted.by} ${sorted.down ? 'down' : 'up'}`}</p>
+      <RowTable
+        label="Rows"
+        columns={columns}
+        rows={Array.from({ length: rows }, (_, i) => i)}
+        sorted={sorted}
+        onSort={setSorted}
+      >
+        {(row) => (
+          <tr key={row}>
+            <td>Row {row}</td>
+            <td>{row}</td>
+          </tr>
+        )}
+      </RowTable>
+    </>
+  );
+}
+const drawn = () => within(screen.getByRole('table')).queryAllByText(/^Row /).length;
+
+describe('a table of rows', () => {
+  it('draws a short list whole and of a long one only a part', () => {
+    const { unmount } = render(<List rows={60} />);
+    expect(drawn()).toBe(60);
+    unmount();
+    render(<List rows={3_000} />);
+    expect(drawn()).toBeLessThan(120);
+  });
+
+  it('is sorted by its head, numbers from the greatest down, and says so', async () => {
+    render(<List rows={3} />);
+    const user = userEvent.setup();
+    const head = (name: string) => screen.getByRole('columnheader', { name });
+    expect(head('Name').getAttribute('aria-sort')).toBe('ascending');
+    await user.click(screen.getByRole('button', { name: 'Score' }));
+    expect(screen.getByText('score down')).toBeTruthy();
+    expect(head('Score').getAttribute('aria-sort')).toBe('descending');
+    expect(head('Name').getAttribute('aria-sort')).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Score' }));
+    expect(screen.getByText('score up')).toBeTruthy();
+  });
+
+  it('can be scrolled by keyboard', () => {
+    render(<List rows={3} />);
+    expect(screen.getByRole('region', { name: 'Rows' }).tabIndex).toBe(0);
+  });
+});
+
+describe('finding in a list', () => {
+  it('looks for the words in every text, whatever their case, and for nothing in all', () => {
+    expect(holds(' lun ', 'Ada Lund', null)).toBe(true);
+    expect(holds('evening', 'Ada Lund', 'Weekday')).toBe(false);
+    expect(holds('', 'Ada Lund')).toBe(true);
+  });
+
+  it('has a name and says how many are left', async () => {
+    const typed: string[] = [];
+    render(<Find label="Find people" value="" onChange={(text) => typed.push(text)} said="3 of 9" />);
+    await userEvent.setup().type(screen.getByRole('searchbox', { name: 'Find people' }), 'a');
+    expect(typed).toEqual(['a']);
+    expect(screen.getByText('3 of 9')).toBeTruthy();
+  });
+});
