@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm';
 import { receiptCode } from '@/core/attempt/receiptCode';
-import { longestRuler, type Stroke, type StrokesInShort, strokesInShort } from '@/core/attempt/strokes';
+import { longestRuler, type Stroke } from '@/core/attempt/strokes';
+import { type StrokesInShort, strokesInShort } from '@/core/attempt/strokesInShort';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import { designPoints, type ExamPurpose } from '@/core/exam/design';

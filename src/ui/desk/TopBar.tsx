@@ -4,6 +4,7 @@ import { ChevronDown } from 'lucide-react';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { Role } from '@/core/people/policy';
+import { OnItsWay } from '../kit/OnItsWay';
 import { SignOut } from '../people/SignOut';
 
 type Props = {
@@ -80,9 +81,10 @@ export function TopBar({ courseId, courseName, courses, role, name, waiting }: P
                   key={stop.path}
                   href={base + stop.path}
                   aria-current={here ? 'page' : undefined}
-                  className="border-b-2 border-transparent px-2.5 py-2.5 hover:text-prussian aria-[current]:border-prussian aria-[current]:font-medium"
+                  className="relative border-b-2 border-transparent px-2.5 py-2.5 hover:text-prussian aria-[current]:border-prussian aria-[current]:font-medium"
                 >
                   {stop.name}
+                  <OnItsWay />
                   {count > 0 && (
                     <span className="ml-1 text-sm text-plum tabular-nums">
                       {count}

@@ -1,6 +1,7 @@
 import { X } from 'lucide-react';
 import Link from 'next/link';
 import type { ButtonHTMLAttributes, ReactNode } from 'react';
+import { OnItsWay } from './OnItsWay';
 
 const looks = {
   main: 'bg-prussian text-white border-prussian hover:bg-ink',
@@ -68,8 +69,9 @@ export function ButtonLink({
       </a>
     );
   return (
-    <Link href={href} className={shown}>
+    <Link href={href} className={`relative ${shown}`}>
       {children}
+      <OnItsWay />
     </Link>
   );
 }

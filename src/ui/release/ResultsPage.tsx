@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { strokesAtLength } from '@/core/attempt/strokes';
+import { strokesAtLength } from '@/core/attempt/strokesInShort';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
 import { counted, oneOrMany } from '@/core/base/words';

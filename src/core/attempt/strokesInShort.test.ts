@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Stroke, strokesAtLength, strokesInShort } from './strokes';
+import type { Stroke } from './strokes';
+import { strokesAtLength, strokesInShort } from './strokesInShort';
 
 const known = fc.constantFrom<Omit<Stroke, 'number' | 'partTitle'>>(
   { answered: true, awaitsMark: false, outcome: 'right' },
