@@ -45,7 +45,7 @@ const attemptOf = (email: string) =>
 async function begin(email: string, size?: { width: number; height: number }) {
   const page = await house.page(email, size);
   await page.goto(`${house.served.origin}/my`);
-  await press(page, 'Rules and start');
+  await press(page, 'Rules and start of Steering-rules quiz');
   await shows(page, 'You have 40 min from the moment you start');
   await press(page, 'Start now: 40 min');
   await page.waitForSelector('input[type=radio]:not(:disabled)');

@@ -63,12 +63,14 @@ function action(exam: MyExam) {
     return (
       <ButtonLink href={`/take/${exam.runningAttemptId}`} look="main">
         Go on
+        <span className="sr-only"> with {exam.title}</span>
       </ButtonLink>
     );
   if (exam.group === 'now')
     return (
       <ButtonLink href={`/my/exams/${exam.sittingId}`} look="main">
         {exam.attemptsUsed > 0 ? 'Next attempt' : 'Rules and start'}
+        <span className="sr-only"> of {exam.title}</span>
       </ButtonLink>
     );
   if (exam.group === 'coming') return <State ink="waits">{exam.refusal}</State>;
@@ -77,12 +79,14 @@ function action(exam: MyExam) {
       {exam.resultPublished ? (
         <Link href="/my/results" className="text-prussian underline">
           See your result
+          <span className="sr-only"> of {exam.title}</span>
         </Link>
       ) : exam.lastAttemptId ? (
         <>
           <State ink="done">Handed in</State> ·{' '}
           <Link href={`/my/receipts/${exam.lastAttemptId}`} className="text-prussian underline">
             receipt
+            <span className="sr-only"> of {exam.title}</span>
           </Link>
         </>
       ) : (

@@ -49,6 +49,14 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
   const headings = useRef(new Map<number, HTMLHeadingElement>());
   /** The question to which focus goes once its page is shown; people who hear the page follow it. */
   const wanted = useRef<number | 'end' | null>(null);
+  const isOpen = paper !== null;
+  // Whoever hears the page, or uses it by keyboard, begins at the first question.
+  useEffect(() => {
+    if (isOpen) headings.current.get(1)?.focus({ preventScroll: true });
+  }, [isOpen]);
+  useEffect(() => {
+    document.title = `${title} · Wuzzen`;
+  }, [title]);
   const closed = state.kind === 'superseded' || state.kind === 'ended' || state.kind === 'opening';
   const shown = slots.filter((slot) => slot.page === page);
   const lastPage = slots.at(-1)?.page ?? 0;

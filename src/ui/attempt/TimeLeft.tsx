@@ -54,6 +54,7 @@ export function TimeLeft({ deadline, ahead, onOver, what = '' }: Props) {
       {what === '' && (
         <button type="button" className="text-sm text-prussian underline" onClick={() => setHidden(!hidden)}>
           {hidden ? 'Show' : 'Hide'}
+          <span className="sr-only"> the time left</span>
         </button>
       )}
       <span className="sr-only" aria-live="assertive">

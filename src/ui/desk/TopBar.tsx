@@ -83,10 +83,9 @@ export function TopBar({ courseId, courseName, courses, role, name, waiting }: P
                   aria-current={here ? 'page' : undefined}
                   className="relative border-b-2 border-transparent px-2.5 py-2.5 hover:text-prussian aria-[current]:border-prussian aria-[current]:font-medium"
                 >
-                  {stop.name}
-                  <OnItsWay />
+                  {stop.name} <OnItsWay />
                   {count > 0 && (
-                    <span className="ml-1 text-sm text-plum tabular-nums">
+                    <span className="text-sm text-plum tabular-nums">
                       {count}
                       <span className="sr-only"> waiting</span>
                     </span>

@@ -9,6 +9,8 @@ type Props = {
   /** `line` fits into a line of text, `page` is as wide as the page allows and carries numbers and part names. */
   size?: 'line' | 'page';
   label: string;
+  /** What is said of a stroke, where it is no question of a paper. */
+  say?: (stroke: Stroke) => string;
 };
 
 /**
@@ -16,7 +18,7 @@ type Props = {
  * answered, a hook to the left to come back to, a caret above the current one, a small cross-bar where a mark by hand is
  * awaited, a filled head for right, a hollow one for wrong. Colour only repeats what the form says.
  */
-export function PaperRuler({ strokes, onPick, size = 'page', label }: Props) {
+export function PaperRuler({ strokes, onPick, size = 'page', label, say = strokeText }: Props) {
   const bar = useRef<HTMLDivElement>(null);
   const parts = inParts(strokes);
   const walk = (event: KeyboardEvent, index: number) => {
@@ -52,9 +54,8 @@ export function PaperRuler({ strokes, onPick, size = 'page', label }: Props) {
                         key={stroke.number}
                         type="button"
                         tabIndex={own === focusable ? 0 : -1}
-                        aria-label={strokeText(stroke)}
                         aria-current={stroke.current ? 'true' : undefined}
-                        title={strokeText(stroke)}
+                        title={say(stroke)}
                         onClick={() => onPick(stroke.number)}
                         onKeyDown={(event) => walk(event, own)}
                         className="hover:bg-prussian-wash"

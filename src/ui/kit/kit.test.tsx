@@ -46,7 +46,7 @@ describe('the paper ruler', () => {
     const markup = renderToStaticMarkup(<PaperRuler strokes={strokes} label="Your paper" onPick={() => undefined} />);
     expect(count(markup, /tabindex="0"/g)).toBe(1);
     expect(count(markup, /tabindex="-1"/g)).toBe(2);
-    for (const one of strokes) expect(markup).toContain(`aria-label="${strokeText(one)}"`);
+    for (const one of strokes) expect(markup).toContain(`title="${strokeText(one)}"`);
     expect(markup).toContain('aria-current="true"');
   });
 

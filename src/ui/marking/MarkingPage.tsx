@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import type { Stroke } from '@/core/attempt/strokes';
 import { isEmptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
 import { counted, pointsSaid } from '@/core/base/words';
@@ -23,6 +24,9 @@ type Props = {
   mark: Command<[slotId: string, input: unknown], { points: number }>;
 };
 
+const answerSaid = (stroke: Stroke) =>
+  `Answer ${stroke.number}: ${stroke.awaitsMark ? 'waits for a mark' : 'marked'}${stroke.current ? ', here now' : ''}`;
+
 const firstWaiting = (answers: Answer[], from = 0): number => {
   const after = answers.findIndex((answer, i) => i >= from && answer.points === null);
   return after >= 0 ? after : answers.findIndex((answer) => answer.points === null);
@@ -39,6 +43,8 @@ export function MarkingPage({ base, page, mark }: Props) {
   const stored = { points: answer.points === null ? '' : pointsText(answer.points), comment: answer.comment };
   const { points, comment } = typed[answer.slotId] ?? stored;
   const type = (part: Partial<typeof stored>) => setTyped({ ...typed, [answer.slotId]: { points, comment, ...part } });
+  /** Said to people who hear the page: what was saved, and what stands there now. */
+  const [saved, setSaved] = useState('');
   const pointsField = useRef<HTMLDivElement>(null);
   const waiting = answers.filter((one) => one.points === null).length;
 
@@ -67,6 +73,9 @@ export function MarkingPage({ base, page, mark }: Props) {
     setAnswers(next);
     setTyped(({ [answer.slotId]: _, ...others }) => others);
     const waitingNext = firstWaiting(next, at + 1);
+    setSaved(
+      `${pointsSaid(value)} for answer ${answer.number} saved.${waitingNext >= 0 ? ` Answer ${next[waitingNext]?.number} is shown.` : ''}`,
+    );
     if (waitingNext >= 0) show(waitingNext, next);
   };
   const onKey = (event: KeyboardEvent) => {
@@ -96,8 +105,16 @@ export function MarkingPage({ base, page, mark }: Props) {
         back={{ href: base, name: 'Marking' }}
         note={`${page.sittingTitle} · ${answers.length - waiting} of ${answers.length} marked`}
       />
+      <p role="status" className="sr-only">
+        {saved}
+      </p>
       <div className="mb-4">
-        <PaperRuler strokes={strokes} onPick={(number) => show(number - 1)} label="Answers in your order" />
+        <PaperRuler
+          strokes={strokes}
+          onPick={(number) => show(number - 1)}
+          label="Answers in your order"
+          say={answerSaid}
+        />
       </div>
       <div className="grid items-start gap-4 lg:grid-cols-[1.5fr_1fr]">
         <Sheet label={`Answer ${answer.number}`}>

@@ -151,7 +151,7 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
         >
           <Plus size={15} aria-hidden="true" /> Add a choice
         </Button>
-        <span className="mr-auto self-center text-sm text-ink-2">Tab: next choice · Alt+M: right · Alt+↑↓: move</span>
+        <span className="mr-auto self-end pb-2 text-sm text-ink-2">Tab: next choice · Alt+M: right · Alt+↑↓: move</span>
         <LabelsField
           label="Labels of the choices"
           usual="As the exam says"

@@ -77,7 +77,7 @@ export function SittingList({
                 <td className="text-right">
                   {row.phase !== 'draft' && row.phase !== 'coming' && (
                     <Link href={`${base}/sittings/${row.id}/results`} className="text-prussian underline">
-                      Results
+                      Results<span className="sr-only"> of {row.title}</span>
                     </Link>
                   )}
                 </td>
