@@ -232,6 +232,11 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
             <p className="text-lg" role="status">
               {preview.counts.new} new, {preview.counts.there} already there, {preview.counts.unreadable} that cannot be
               read
+              {preview.counts.unreadable > 0 && !preview.columns && (
+                <span className="block text-sm text-ink-2">
+                  What is not brought in stays in the text, to be mended there.
+                </span>
+              )}
             </p>
             <div className="flex items-end gap-2">
               <SelectField
