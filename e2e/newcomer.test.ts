@@ -58,10 +58,26 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   await fill(page, 'Email', 'bo@school.example');
   await press(page, 'Add');
   await shows(page, 'Bo Student has been added.');
+  // A list without names of columns, as it is copied from anywhere.
+  await press(page, 'Add a class list');
+  await page.locator('textarea').click();
+  await page.keyboard.type('Cy Student, cy@school.example\nDi Student; di@school.example');
+  await press(page, 'Preview');
+  await shows(page, '1 can be added');
+  await page.locator('textarea').click();
+  await page.keyboard.down('Control');
+  await page.keyboard.press('a');
+  await page.keyboard.up('Control');
+  await page.keyboard.type('Cy Student, cy@school.example\nDi Student, di@school.example');
+  await press(page, 'Preview');
+  await shows(page, '2 can be added');
+  await press(page, 'Add 2 students');
+  await shows(page, '2 students have been added and invited.');
+  await shows(page, '3 students');
   await press(page, 'Messages sent');
-  await page.locator('summary').click();
+  await page.locator('::-p-xpath(//summary[contains(., "Bo Student")])').click();
   const invitation = await page.$eval(
-    'details',
+    'details[open]',
     (one) => /http\S+\/invitation\/\S+/.exec(one.textContent ?? '')?.[0] ?? '',
   );
 

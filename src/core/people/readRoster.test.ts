@@ -37,6 +37,12 @@ describe('a class list', () => {
     ]);
   });
 
+  it('of which half the rows are divided otherwise still reads the others', () => {
+    const reading = readRoster('Cy Ek, cy@x.example\nDi Ek; di@x.example');
+    expect(reading.rows.map((row) => row.name)).toEqual(['Cy Ek']);
+    expect(reading.bad.map(({ line, message }) => [line, message])).toEqual([[2, 'The email is missing.']]);
+  });
+
   it('that names columns but lacks one says which', () => {
     expect(readRoster('name;class\nAda;B').problem).toContain('Not found: email.');
   });

@@ -93,7 +93,7 @@ function columnsGuessed(rows: readonly string[][]): string[] {
   const some = rows.filter((cells) => cells.some((cell) => cell.trim())).slice(0, 50);
   const width = Math.max(0, ...some.map((cells) => cells.length));
   const mostly = (at: number, shape: RegExp) =>
-    some.filter((cells) => shape.test((cells[at] ?? '').trim())).length * 2 > some.length;
+    some.filter((cells) => shape.test((cells[at] ?? '').trim())).length * 2 >= some.length;
   const columns = Array.from({ length: width }, (_, at): string =>
     mostly(at, emailShape) ? 'email' : mostly(at, /^[0-9][0-9 -]*$/) ? 'student number' : '',
   );

@@ -82,7 +82,7 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
   };
   const chosen = preview?.items.filter((item, i) => item.content && !left.has(i)) ?? [];
   const takenOf = (items: Preview['items']) =>
-    items.map((item, i) => ({ at: item.at, taken: item.content !== null && !left.has(i) }));
+    items.map((item, i) => ({ at: item.at, taken: item.state === 'there' || (item.content !== null && !left.has(i)) }));
   const take = () =>
     perform(
       () => commands.bringIn({ categoryId, items: chosen }),
