@@ -3,9 +3,15 @@ import type { KeeperState } from './answerKeeper';
 
 const clock = (at: number) => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
 
+type Props = {
+  state: KeeperState | { kind: 'opening' };
+  /** Whether anything has been answered yet. */
+  begun: boolean;
+};
+
 /** The save state in words. It says saved only when the server has confirmed every answer. */
-export function SaveState({ state }: { state: KeeperState | { kind: 'opening' } }) {
-  const { text, ink } = inWords(state);
+export function SaveState({ state, begun }: Props) {
+  const { text, ink } = inWords(state, begun);
   return (
     <span role="status" className={`text-sm ${ink}`}>
       {text}
@@ -13,13 +19,18 @@ export function SaveState({ state }: { state: KeeperState | { kind: 'opening' } 
   );
 }
 
-function inWords(state: KeeperState | { kind: 'opening' }): { text: string; ink: string } {
+function inWords(state: Props['state'], begun: boolean): { text: string; ink: string } {
   switch (state.kind) {
     case 'opening':
       return { text: 'Fetching your answers …', ink: 'text-ink-2' };
     case 'saved':
       return {
-        text: state.at === null ? 'Answers are saved as you give them' : `Saved ${clock(state.at)}`,
+        text:
+          state.at === null
+            ? begun
+              ? 'Every answer is saved'
+              : 'Answers are saved as you give them'
+            : `Saved ${clock(state.at)}`,
         ink: 'text-pine',
       };
     case 'saving':

@@ -141,7 +141,9 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
           <h1 className="text-lg">{title}</h1>
           <TimeLeft deadline={deadline} ahead={ahead} onOver={() => void finish(true)} />
         </div>
-        <div className="mt-1 mb-2">{port.keeps && <SaveState state={state} />}</div>
+        <div className="mt-1 mb-2">
+          {port.keeps && <SaveState state={state} begun={strokes.some((stroke) => stroke.answered)} />}
+        </div>
         {onePage && <PaperPages slots={slots} page={atEnd ? -1 : page} strokes={strokes} onTurn={turnTo} />}
         {!paper?.sheet && ruler}
       </header>

@@ -87,6 +87,50 @@ describe('the taking page', () => {
     expect(document.activeElement?.textContent).toContain('Question 3 of 4');
   });
 
+  it('begins at its first question, under the name of the exam, and says what is saved', async () => {
+    open([slot(1), slot(2)]);
+    await question(1);
+    await vi.waitFor(() => expect(document.activeElement?.textContent).toContain('Question 1 of 2'));
+    expect(document.title).toBe('Theory · Wuzzen');
+    expect(screen.getByText('Answers are saved as you give them')).toBeTruthy();
+  });
+
+  it('that was begun before says that all of it is saved', async () => {
+    open([slot(1)], { answers: [{ slotId: 'slot-1', value: { picked: '1-first' }, comeBack: false }] });
+    await question(1);
+    expect(await screen.findByText('Every answer is saved')).toBeTruthy();
+  });
+
+  it('is finished by keyboard alone: to the question, to an answer, on, and to the hand-in', async () => {
+    const { user, sent, hands } = open([slot(1), slot(2)]);
+    await question(1);
+    const tabTo = async (name: RegExp) => {
+      for (let i = 0; i < 25; i++) {
+        await user.tab();
+        const at = document.activeElement as HTMLElement;
+        if (name.test(at.getAttribute('aria-label') ?? at.textContent ?? '')) return;
+      }
+      throw new Error(`${name} is not reached by Tab`);
+    };
+    const tabToChoice = async () => {
+      for (let i = 0; i < 25 && (document.activeElement as HTMLInputElement).type !== 'radio'; i++) await user.tab();
+    };
+    await tabToChoice();
+    await user.keyboard(' ');
+    await tabTo(/^Next$/);
+    await user.keyboard('{Enter}');
+    expect(document.activeElement?.textContent).toContain('Question 2 of 2');
+    await tabToChoice();
+    await user.keyboard(' ');
+    await tabTo(/^To the hand-in$/);
+    await user.keyboard('{Enter}');
+    expect(document.activeElement?.textContent).toBe('Before you hand in');
+    await tabTo(/^Hand in$/);
+    await user.keyboard('{Enter}');
+    await vi.waitFor(() => expect(hands).toHaveLength(1));
+    expect(sent.map((answer) => answer.value)).toEqual([{ picked: '1-first' }, { picked: '2-first' }]);
+  });
+
   it('lets no more be answered than a choose-part takes, until one is cleared', async () => {
     const slots = [1, 2, 3].map((n) => slot(n, { page: 0 }));
     const { user, sent } = open(slots, { choose: { 'part-a': { count: 2, extra: 'refused' } } });
