@@ -11,6 +11,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
+import { useLeaving } from '../kit/useLeaving';
 import { usePerform } from '../kit/usePerform';
 import { BulkBar } from './BulkBar';
 import { CategoryTools, NewCategory } from './CategoryTools';
@@ -42,6 +43,11 @@ export function BankPage(props: BankPageProps) {
     return `${base}?${wanted}`;
   };
 
+  const isLeaving = useLeaving();
+  /** Where a finished command leads, unless the person has gone elsewhere meanwhile. */
+  const goOn = (change: Parameters<typeof address>[0]) => {
+    if (!isLeaving()) router.push(address(change));
+  };
   const total = categories.filter((one) => one.depth === 0).reduce((sum, one) => sum + one.below, 0);
   const onSheet = question;
   const addCategory = (name: string, parentId: string | null) =>
@@ -240,11 +246,11 @@ export function BankPage(props: BankPageProps) {
             key={`${onSheet.id}/${onSheet.content.type}/${begin ?? ''}`}
             question={onSheet}
             bank={props}
-            onSaved={(questionId) => router.push(address({ question: questionId, begin: null }))}
-            onNext={(type) => router.push(address({ question: null, begin: type }))}
+            onSaved={(questionId) => goOn({ question: questionId, begin: null })}
+            onNext={(type) => goOn({ question: null, begin: type })}
             onRetired={(auditId) => {
               setDone({ auditId, text: 'Question retired.' });
-              router.push(address({ question: null }));
+              goOn({ question: null });
             }}
           />
         ) : (
