@@ -41,7 +41,7 @@ export const phone: Size = { width: 390, height: 844 };
 
 /** Whether the page answers to the mouse and the keyboard: everything that can be used belongs to the running app. */
 const isAlive = () =>
-  [...document.querySelectorAll('main button, main a, main input, header a')].every((element) =>
+  [...document.querySelectorAll('button, a, input')].every((element) =>
     Object.keys(element).some((key) => key.startsWith('__reactProps')),
   );
 
