@@ -119,7 +119,7 @@ function drawByRejection(
  * A random paper by maximum matching over classes, then mixed by a walk of swaps. The matching alone would favour some
  * papers; the walk's moves are symmetric, so that it tends to the uniform distribution over all papers it can reach.
  * Where three or more draws can only be changed in a ring it does not reach them all, and the random start decides:
- * that is the departure from uniform that docs/domain.md states and the tests bound.
+ * that is the departure from uniform that docs/drawing.md states and the tests bound.
  */
 function drawByMatching(draws: PlannedDraw[], random: Random, seen: Uint8Array | null): Int32Array[] | null {
   const classes = questionClasses(draws, seen);

@@ -8,6 +8,7 @@ import type { QuestionType } from '@/core/question/types';
 import type { Db } from '@/db/client';
 import { question, questionVersion } from '@/db/schema';
 import type { Context } from '../house/context';
+import { keptWhile } from '../house/keptWhile';
 import { admitToBank } from './banks';
 
 export type Named = { id: string; name: string; text: string; type: QuestionType };
@@ -27,24 +28,11 @@ const mostPairs = 200;
 export function bankHealth(context: Context, courseId: string, bankId: string): Result<BankHealth> {
   const admitted = admitToBank(context, courseId, bankId, 'bank.see');
   if (!admitted.ok) return admitted;
-  const stamp = contentStamp(context.db, bankId);
-  const known = looked.get(context.db) ?? new Map<string, { stamp: string; health: BankHealth }>();
-  looked.set(context.db, known);
-  const before = known.get(bankId);
-  const health = before?.stamp === stamp ? before.health : lookThrough(context.db, bankId);
-  known.delete(bankId);
-  known.set(bankId, { stamp, health });
-  const [oldest] = known.keys();
-  if (known.size > mostKept && oldest) known.delete(oldest);
-  return ok(health);
+  return ok(looked(context.db, bankId, contentStamp(context.db, bankId), () => lookThrough(context.db, bankId)));
 }
 
-/**
- * What was found in the banks looked at last, as long as no question of theirs has been edited, added or retired: looking
- * through thousands of questions takes most of a second, and people come back to this page after every look at one.
- */
-const looked = new WeakMap<Db, Map<string, { stamp: string; health: BankHealth }>>();
-const mostKept = 8;
+/** Looking through thousands of questions takes most of a second, and people come back after every look at one. */
+const looked = keptWhile<BankHealth>();
 
 /** The questions in use of a bank, each with its count of edits. */
 const contentStamp = (db: Db, bankId: string): string =>

@@ -1,11 +1,13 @@
-import { asc, eq } from 'drizzle-orm';
+import { and, asc, count, eq, max } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
 import type { Role } from '@/core/people/policy';
-import { sitting } from '@/db/schema';
+import type { Db } from '@/db/client';
+import { attempt, audit, mark, sitting } from '@/db/schema';
 import { type AskedLook, looksWaiting } from '../exam/looks';
 import type { Context } from '../house/context';
+import { keptWhile } from '../house/keptWhile';
 import { markingQueue, type QueueRow } from '../marking/markingQueue';
 import { scoredAttempts } from '../marking/newestMarks';
 import { openNotes } from '../people/courseNotes';
@@ -61,12 +63,37 @@ export function desk(context: Context, courseId: string): Result<Desk> {
     drafts: inPhase('draft'),
     marking: waiting,
     notes: openNotes(context.db, courseId),
-    ...publishable(context, courseId),
+    ...looked(context.db, courseId, marksStamp(context.db, courseId), () => publishable(context, courseId)),
   });
 }
 
+type Publishable = Pick<Desk, 'readyToPublish' | 'changedSince'>;
+
+/** A course has tens of thousands of marks, and its desk is the page people come back to. */
+const looked = keptWhile<Publishable>();
+
+/** Differs whenever results may: every hand-in adds marks, everything else that moves a result is in the log. */
+const marksStamp = (db: Db, courseId: string): string => {
+  const marks = db
+    .select({ last: max(mark.id) })
+    .from(mark)
+    .get();
+  const log = db
+    .select({ last: max(audit.id) })
+    .from(audit)
+    .where(eq(audit.courseId, courseId))
+    .get();
+  const ended = db
+    .select({ n: count() })
+    .from(attempt)
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in')))
+    .get();
+  return [marks?.last, log?.last, ended?.n].join();
+};
+
 /** Results that are ready and unpublished, and those that changed after they were published, by sitting. */
-function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPublish' | 'changedSince'> {
+function publishable(context: Context, courseId: string): Publishable {
   const rows = context.db
     .select()
     .from(sitting)
@@ -83,7 +110,7 @@ function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPub
   );
   const lines = { readyToPublish: new Map<string, number>(), changedSince: new Map<string, number>() };
   const counts = new Map(rows.map((row) => [row.id, row.attemptCounts]));
-  const count = (sittingId: string, key: string, result: SittingResult | null) => {
+  const tally = (sittingId: string, key: string, result: SittingResult | null) => {
     if (!result?.ready) return;
     const before = published.get(key);
     if (!before) lines.readyToPublish.set(sittingId, (lines.readyToPublish.get(sittingId) ?? 0) + 1);
@@ -91,11 +118,11 @@ function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPub
   };
   for (const [key, own] of attempts) {
     const { sittingId } = own[0] as (typeof own)[number];
-    count(sittingId, key, sittingResult(own, counts.get(sittingId) ?? 'best'));
+    tally(sittingId, key, sittingResult(own, counts.get(sittingId) ?? 'best'));
   }
   for (const row of rows)
     if (row.counts === 'taking-part' && (!row.scored || row.anonymous))
-      for (const [userId, { result }] of resultsOf(context.db, row)) count(row.id, `${row.id}/${userId}`, result);
+      for (const [userId, { result }] of resultsOf(context.db, row)) tally(row.id, `${row.id}/${userId}`, result);
   const list = (counted: Map<string, number>) =>
     rows.flatMap((row) =>
       counted.has(row.id) ? [{ sittingId: row.id, title: row.title, count: counted.get(row.id) as number }] : [],

@@ -174,6 +174,7 @@ describe('publishing', () => {
     expect(numbers()).toMatchObject({ ready: 1, changed: 1 });
     expect(must(desk(teacher(), school.courseId)).changedSince).toMatchObject([{ sittingId, count: 1 }]);
     must(publishReady(teacher(), school.courseId, sittingId, 1));
+    expect(must(desk(teacher(), school.courseId)).changedSince).toEqual([]);
     expect(numbers()).toMatchObject({ ready: 0, changed: 0, published: 2 });
     expect(school.db.select().from(publication).all()).toHaveLength(3);
   });

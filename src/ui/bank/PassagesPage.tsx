@@ -2,9 +2,10 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { emptyRich, type Rich, richText } from '@/core/base/rich';
+import { emptyRich, richText } from '@/core/base/rich';
 import { counted } from '@/core/base/words';
 import { type QuestionType, questionTypeNames } from '@/core/question/types';
+import type { PassageRow } from '@/server/bank/passages';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
@@ -14,12 +15,11 @@ import { type Authoring, AuthoringProvider } from '../question/authoring';
 import { RichEditor } from '../question/rich/RichEditor';
 import { storeMedia } from './storeMedia';
 
-type Passage = { id: string; shortName: string; content: Rich; version: number; frozen: boolean; questions: number };
 type Save = Command<[passageId: string | null, input: unknown], { passageId: string; version: number }>;
 type Props = {
   base: string;
-  passages: Passage[];
-  open: Passage | null;
+  passages: PassageRow[];
+  open: PassageRow | null;
   isNew: boolean;
   questions: { id: string; name: string; type: QuestionType }[];
   savePassage: Save;
@@ -83,7 +83,7 @@ function PassageSheet({
   passage,
   questions,
   savePassage,
-}: Pick<Props, 'base' | 'questions' | 'savePassage'> & { passage: Passage }) {
+}: Pick<Props, 'base' | 'questions' | 'savePassage'> & { passage: PassageRow }) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [shortName, setShortName] = useState(passage.shortName);

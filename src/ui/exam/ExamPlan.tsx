@@ -12,6 +12,7 @@ import {
   lineCount,
   linesOf,
 } from '@/core/exam/design';
+import type { OpenExam } from '@/server/exam/exams';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Command } from '../kit/usePerform';
 import { HardnessFields } from './HardnessFields';
@@ -25,11 +26,11 @@ import { PlanHead } from './PlanHead';
 import type { Choosable } from './PoolPieces';
 import { type ExamQuestionLook, QuestionLookSection } from './QuestionLookSection';
 import { SpreadTable } from './SpreadTable';
-import { type PlannedExam, type SaveCommand, usePlan } from './usePlan';
+import { type SaveCommand, usePlan } from './usePlan';
 
 type Props = {
   base: string;
-  exam: PlannedExam;
+  exam: OpenExam;
   choose: Command<[], Choosable[]>;
   mayChange: boolean;
   save: SaveCommand;

@@ -5,27 +5,19 @@ import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
+import type { ExamRow } from '@/server/exam/exams';
 import { Button } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
-import type { ExamLabels } from './LabelPieces';
 
 const tool = 'p-1.5 text-ink-2 hover:text-prussian disabled:opacity-30';
 
 type Props = {
   base: string;
-  exams: (ExamLabels & {
-    id: string;
-    title: string;
-    archived: boolean;
-    offScreen: boolean;
-    points: number;
-    questions: number;
-    sittings: number;
-  })[];
+  exams: ExamRow[];
   mayChange: boolean;
   begin: Command<[title: string, offScreen: boolean], { examId: string }>;
   duplicate: Command<[examId: string], { examId: string }>;

@@ -4,9 +4,15 @@ import type { ExamDesign } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import { TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
+import { Tick } from '../kit/Tick';
 
 const usualDistance = 2;
 const of100 = (share: number) => (share * 100).toFixed(1).replace(/\.0$/, '');
+
+function fromTo({ lowest, highest }: { lowest: number; highest: number }): string {
+  const [from, to] = [of100(lowest), of100(highest)];
+  return from === to ? `all at ${to}` : `from ${from} to ${to}`;
+}
 
 type Props = {
   design: ExamDesign;
@@ -25,30 +31,21 @@ export function HardnessFields({ design, check: { hardness }, mayChange, onChang
     <section aria-label="How hard papers are" className="mt-3 border-t border-line pt-3">
       {hardness && (
         <p>
-          Expected score about <strong>{of100(hardness.target)}</strong> of 100; papers from{' '}
-          {of100((hardness.equal ?? hardness.plain).lowest)} to {of100((hardness.equal ?? hardness.plain).highest)}
-          {hardness.equal && (
-            <span className="text-ink-2">
-              {' '}
-              (else {of100(hardness.plain.lowest)} to {of100(hardness.plain.highest)})
-            </span>
-          )}
-          .
+          Expected score about <strong>{of100(hardness.target)}</strong> of 100; papers{' '}
+          {fromTo(hardness.equal ?? hardness.plain)}
+          {hardness.equal && <span className="text-ink-2"> (else {fromTo(hardness.plain)})</span>}.
         </p>
       )}
-      <label className="mt-1 flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-4 accent-prussian"
-          disabled={!mayChange}
-          checked={within !== null}
-          onChange={(event) => {
-            const { equalHardness: _, ...rest } = design;
-            onChange(event.target.checked ? { ...rest, equalHardness: { within: fits ? read : usualDistance } } : rest);
-          }}
-        />
+      <Tick
+        on={within !== null}
+        disabled={!mayChange}
+        onChange={(on) => {
+          const { equalHardness: _, ...rest } = design;
+          onChange(on ? { ...rest, equalHardness: { within: fits ? read : usualDistance } } : rest);
+        }}
+      >
         Equally hard papers
-      </label>
+      </Tick>
       {within !== null && (
         <TextField
           label="Within so many points of 100"

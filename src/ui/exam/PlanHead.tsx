@@ -3,16 +3,17 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { oneOrMany } from '@/core/base/words';
+import type { OpenExam } from '@/server/exam/exams';
 import { Button } from '../kit/Button';
 import { Problems } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
 import { type ExamLabels, LabelPieces } from './LabelPieces';
 import { LooksSaid } from './LooksSaid';
-import type { Plan, PlannedExam } from './usePlan';
+import type { Plan } from './usePlan';
 
 type Props = {
   base: string;
-  exam: PlannedExam;
+  exam: OpenExam;
   plan: Plan;
   mayChange: boolean;
   give: Command<[], { sittingId: string }>;

@@ -1,11 +1,12 @@
 // @vitest-environment jsdom
+import type { OpenExam } from '@/server/exam/exams';
 import '../testing/dom';
 import { act, renderHook } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { exampleDesign, exampleDraw } from '@/core/testing/exampleExam';
-import { type PlannedExam, usePlan } from './usePlan';
+import { usePlan } from './usePlan';
 
-const plan = (id: string): PlannedExam => ({
+const plan = (id: string): OpenExam => ({
   id,
   title: 'Before',
   revision: 1,
@@ -14,7 +15,7 @@ const plan = (id: string): PlannedExam => ({
   frozen: false,
   behind: 0,
   design: exampleDesign([exampleDraw('line-1', 2, ['tides'])]),
-  check: {} as PlannedExam['check'],
+  check: {} as OpenExam['check'],
   looks: [],
   remarks: 0,
   fixed: {},
@@ -29,7 +30,7 @@ function server() {
     const { title, edit: from } = input as { title: string; edit: number };
     sent.push({ title, edit: from });
     edit += 1;
-    return { ok: true as const, value: { edit, revision: 1, behind: 0, check: {} as PlannedExam['check'], fixed: {} } };
+    return { ok: true as const, value: { edit, revision: 1, behind: 0, check: {} as OpenExam['check'], fixed: {} } };
   };
   return { sent, save };
 }

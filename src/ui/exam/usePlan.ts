@@ -4,31 +4,10 @@ import type { Problem, Result } from '@/core/base/result';
 import type { ExamDesign } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import type { QuestionType } from '@/core/question/types';
-import type { LookState } from '@/server/exam/lookState';
+import type { OpenExam } from '@/server/exam/exams';
 import type { Command } from '../kit/usePerform';
-import type { ExamLabels } from './LabelPieces';
-import type { Sources } from './PoolPieces';
 
 export type Fixed = Record<string, { name: string; type: QuestionType }>;
-
-/** An exam as its plan page opens it. */
-export type PlannedExam = {
-  id: string;
-  title: string;
-  revision: number;
-  edit: number;
-  labels: ExamLabels;
-  frozen: boolean;
-  /** How many scheduled sittings keep an earlier revision. */
-  behind: number;
-  design: ExamDesign;
-  check: PlanCheck;
-  looks: LookState[];
-  /** How many remarks of colleagues are not settled. */
-  remarks: number;
-  fixed: Fixed;
-  sources: Omit<Sources, 'choosable' | 'needChoosable'>;
-};
 
 /** What the server says after every change of an exam. */
 export type Stored = { edit: number; revision: number; behind: number; check: PlanCheck };
@@ -45,7 +24,7 @@ const savedHere = new Map<string, Kept>();
  * An exam being planned: what stands on the page, and its way to the server. Every change saves itself after a pause; what
  * else changes the exam takes its turn, so that no change overtakes another.
  */
-export function usePlan(exam: PlannedExam, save: SaveCommand) {
+export function usePlan(exam: OpenExam, save: SaveCommand) {
   const [begun] = useState<Kept>(() => {
     const own = savedHere.get(exam.id);
     return own && own.edit > exam.edit ? own : exam;

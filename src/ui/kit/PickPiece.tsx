@@ -1,5 +1,6 @@
 'use client';
 import { SentencePiece } from './SentencePiece';
+import { Tick } from './Tick';
 
 type Props<Value extends string> = {
   /** What it decides, for people who hear the page. */
@@ -20,26 +21,20 @@ export function PickPiece<Value extends string>({ label, value, options, quiet, 
         <fieldset className="max-w-80">
           <legend className="mb-1 text-sm font-medium">{label}</legend>
           {options.map((option) => (
-            <label
+            <Tick
               key={option.value}
-              className="flex min-h-8 items-start gap-2 px-1 py-1 hover:bg-prussian-wash has-disabled:text-ink-2"
+              radio
+              name={label}
+              on={option.value === value}
+              disabled={Boolean(option.whyNot)}
+              onChange={() => {
+                onPick(option.value);
+                close();
+              }}
             >
-              <input
-                type="radio"
-                name={label}
-                className="mt-0.5 size-4 shrink-0 accent-prussian"
-                checked={option.value === value}
-                disabled={Boolean(option.whyNot)}
-                onChange={() => {
-                  onPick(option.value);
-                  close();
-                }}
-              />
-              <span>
-                {option.means ?? option.says}
-                {option.whyNot && <span className="block text-sm">{option.whyNot}</span>}
-              </span>
-            </label>
+              {option.means ?? option.says}
+              {option.whyNot && <span className="block text-sm">{option.whyNot}</span>}
+            </Tick>
           ))}
         </fieldset>
       )}

@@ -1,18 +1,9 @@
 import { counted } from '@/core/base/words';
-import { type QuestionType, questionTypeNames } from '@/core/question/types';
+import { questionTypeNames } from '@/core/question/types';
+import type { AnswersPage } from '@/server/release/answerTally';
 import { Empty, Sheet } from '../kit/Page';
 
-type Tallied = {
-  questionId: string;
-  name: string;
-  type: QuestionType;
-  partTitle: string;
-  asked: number;
-  empty: number;
-  answers: { text: string; count: number }[];
-};
-
-type Props = { answers: { anonymous: boolean; sheets: number; questions: Tallied[] | null } };
+type Props = { answers: Pick<AnswersPage, 'anonymous' | 'sheets' | 'questions'> };
 
 const mostShown = 30;
 const widthOf = (count: number, of: number) => `${of ? (100 * count) / of : 0}%`;

@@ -23,9 +23,7 @@ export function GiveAgain({ base, again }: Props) {
   };
   return (
     <Popover>
-      <PopoverButton className="inline-flex min-h-9 items-center rounded-sm border border-edge bg-sheet px-3 font-medium hover:bg-prussian-wash">
-        Give it again
-      </PopoverButton>
+      <PopoverButton as={Button}>Give it again</PopoverButton>
       <PopoverPanel
         anchor={{ to: 'bottom end', gap: 4 }}
         focus

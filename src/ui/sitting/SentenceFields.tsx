@@ -1,4 +1,5 @@
 import { inputShape } from '../kit/Field';
+import { Tick } from '../kit/Tick';
 
 /** A field inside a sentence. */
 export function Inline({
@@ -47,15 +48,9 @@ export function Ticks({
   return (
     <div className="flex flex-wrap gap-x-5">
       {options.map((option) => (
-        <label key={option.id} className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-prussian"
-            checked={isOn(option.id)}
-            onChange={(event) => onSet(option.id, event.target.checked)}
-          />
+        <Tick key={option.id} on={isOn(option.id)} onChange={(on) => onSet(option.id, on)}>
           {option.name}
-        </label>
+        </Tick>
       ))}
     </div>
   );

@@ -1,5 +1,6 @@
 'use client';
 import { type Item, mostItems } from '@/core/exam/items/item';
+import type { OpenExam } from '@/server/exam/exams';
 import { ButtonLink } from '../../kit/Button';
 import { Empty, Sheet } from '../../kit/Page';
 import type { Command } from '../../kit/usePerform';
@@ -8,7 +9,7 @@ import type { ExamLabels } from '../LabelPieces';
 import { LookPieces } from '../LookPieces';
 import { PlanAside } from '../PlanAside';
 import { PlanHead } from '../PlanHead';
-import { type PlannedExam, type SaveCommand, usePlan } from '../usePlan';
+import { type SaveCommand, usePlan } from '../usePlan';
 import { DocumentSection } from './DocumentSection';
 import { ItemRows } from './ItemRows';
 import { ItemTools } from './ItemTools';
@@ -16,7 +17,7 @@ import { type ChangeCommand, useItems } from './useItems';
 
 type Props = {
   base: string;
-  exam: PlannedExam;
+  exam: OpenExam;
   items: Item[];
   mayChange: boolean;
   save: SaveCommand;
