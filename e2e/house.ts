@@ -80,9 +80,13 @@ export async function shows(page: Page, text: string): Promise<void> {
   await page.waitForFunction((wanted) => document.body.textContent?.includes(wanted), {}, text);
 }
 
+/** Whether an element belongs to the running app and stays where it is: letters of the app's own fonts have their width. */
+const isSettled = (element: Element) =>
+  document.fonts.status === 'loaded' && Object.keys(element).some((key) => key.startsWith('__reactProps'));
+
 /** Presses the button or link with this name, as soon as it can be pressed. */
 export async function press(page: Page, name: string): Promise<void> {
-  await page.locator(`::-p-aria([name="${name}"])`).click();
+  await page.locator(`::-p-aria([name="${name}"])`).filter(isSettled).click();
 }
 
 /** Types into the field with this label, replacing what it holds. */
