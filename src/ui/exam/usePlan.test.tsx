@@ -55,6 +55,21 @@ describe('an exam being planned', () => {
     expect(result.current.state).toBe('saved');
   });
 
+  it('is not called saved while a change waits that was made during the save before', async () => {
+    const { sent, save } = server();
+    const slow = (input: unknown) => new Promise<void>((done) => setTimeout(done, 300)).then(() => save(input));
+    const { result } = renderHook(() => usePlan(plan('slow'), slow));
+    act(() => result.current.setTitle('First'));
+    await pass(600);
+    act(() => result.current.setTitle('Second'));
+    await pass(250);
+    expect(sent.map((one) => one.title)).toEqual(['First']);
+    expect(result.current.state).toBe('waiting');
+    await pass(1_000);
+    expect(sent.map((one) => one.title)).toEqual(['First', 'Second']);
+    expect(result.current.state).toBe('saved');
+  });
+
   it('is saved when it is left within the pause', async () => {
     const { sent, save } = server();
     const { result, unmount } = renderHook(() => usePlan(plan('left'), save));

@@ -38,6 +38,7 @@ export function usePlan(exam: OpenExam, save: SaveCommand) {
   const newest = useRef({ title, design });
   const turn = useRef<Promise<unknown>>(Promise.resolve());
   const waiting = useRef(false);
+  const pending = useRef<ReturnType<typeof setTimeout>>(undefined);
 
   /** Runs a change of the exam after those before it, with the number of the edit it starts from. */
   const inTurn = <Value extends Stored>(change: (edit: number) => Promise<Result<Value>>): Promise<Value | null> => {
@@ -56,7 +57,8 @@ export function usePlan(exam: OpenExam, save: SaveCommand) {
       edit.current = answer.value.edit;
       setStored((before) => ({ ...before, ...answer.value }));
       setProblems([]);
-      setState('saved');
+      // What was changed while this was on its way waits for its own turn: nothing is called saved before that.
+      setState(pending.current === undefined && !waiting.current ? 'saved' : 'waiting');
       return answer.value;
     };
     const own = turn.current.then(run);
@@ -77,7 +79,6 @@ export function usePlan(exam: OpenExam, save: SaveCommand) {
     if (answer) savedHere.set(exam.id, { ...answer, ...sent });
     else waiting.current = false;
   };
-  const pending = useRef<ReturnType<typeof setTimeout>>(undefined);
   const latestStore = useRef(store);
   latestStore.current = store;
   useEffect(() => {
