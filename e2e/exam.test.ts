@@ -270,6 +270,8 @@ it('papers are held equally hard on request, the spread is said, and sample pape
   expect(design()?.equalHardness).toEqual({ within: 1.5 });
   await press(page, 'Equally hard papers');
   await expect.poll(() => design()?.equalHardness).toBeUndefined();
+  // What the answer takes away moves the box below it.
+  await page.waitForFunction(() => !document.body.textContent?.includes('(else '));
   await press(page, 'Equally hard papers');
   await expect.poll(() => design()?.equalHardness?.within).toBeGreaterThan(0);
   await shows(page, '(else ');
