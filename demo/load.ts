@@ -32,7 +32,10 @@ import { demoPassword } from '../src/server/people/demoPeople';
 import { addPerson, addRoster, changePerson, listPeople } from '../src/server/people/roster';
 import { publishingNumbers, publishReady } from '../src/server/release/publish';
 import { sittingResults } from '../src/server/release/results';
-import { createSitting, saveSitting, scheduleSitting } from '../src/server/sitting/sittings';
+import type { Who } from '../src/server/sitting/rulesInput';
+import { saveSitting } from '../src/server/sitting/saveRules';
+import { createSitting } from '../src/server/sitting/sittings';
+import { scheduleAcknowledged } from '../src/server/testing/scheduleAcknowledged';
 import { answer, knows } from './answers';
 import { categories, type DemoQuestion, objectives, questions } from './bank';
 import { one, say } from './compose';
@@ -350,7 +353,7 @@ type When = {
   closes: number;
   minutes: number | null;
   attempts: number | null;
-  sectionIds?: string[];
+  who?: Who;
   markerIds?: string[];
   due?: number;
 };
@@ -370,11 +373,11 @@ function sitting(stage: Stage, at: number, examId: string, title: string, when: 
       timeLimitMinutes: when.minutes,
       attemptsAllowed: when.attempts,
       attemptCounts: 'best',
-      sectionIds: when.sectionIds ?? [],
+      who: when.who ?? { kind: 'course' },
       markerIds: when.markerIds ?? [],
     }),
   );
-  must(scheduleSitting(context, stage.courseId, sittingId));
+  must(scheduleAcknowledged(context, stage.courseId, sittingId));
   return sittingId;
 }
 
@@ -409,7 +412,10 @@ function take(
     const comeBack = handsIn === null && random.below(6) === 0;
     if (value === undefined && !comeBack) return;
     const save = { attemptId, slotId: slot.id, epoch, sequence: i + 1, value: value ?? null, comeBack };
-    for (const saved of saveResponses(db, [{ actor: student, save, now: startsAt + (i + 1) * 20_000 }])) must(saved);
+    for (const saved of saveResponses(db, [
+      { context: { actor: student, now: startsAt + (i + 1) * 20_000, db }, save },
+    ]))
+      must(saved);
   });
   if (handsIn === null) return;
   // Most of the time is spent on what asks for more, with a leaning of one's own.
@@ -614,7 +620,7 @@ function finalExam(stage: Stage): void {
     closes: opens + 4 * hour,
     minutes: 120,
     attempts: 1,
-    sectionIds: [stage.sectionId('Weekday')],
+    who: { kind: 'some', sectionIds: [stage.sectionId('Weekday')], studentIds: [] },
     markerIds: [stage.marker.userId],
   });
   const context = stage.as(stage.teacher, today - hour);

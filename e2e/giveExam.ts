@@ -4,7 +4,9 @@ import type { ExamDesign } from '../src/core/exam/design';
 import type { Db } from '../src/db/client';
 import { course, question, sitting, user } from '../src/db/schema';
 import { createExam, openExam, saveExam } from '../src/server/exam/exams';
-import { createSitting, saveSitting, scheduleSitting } from '../src/server/sitting/sittings';
+import { saveSitting } from '../src/server/sitting/saveRules';
+import { createSitting } from '../src/server/sitting/sittings';
+import { scheduleAcknowledged } from '../src/server/testing/scheduleAcknowledged';
 import { must } from '../src/server/testing/school';
 import { teacher } from './house';
 
@@ -58,10 +60,10 @@ export function giveSitting(db: Db, examId: string, title: string): string {
       timeLimitMinutes: 120,
       attemptsAllowed: 1,
       attemptCounts: 'best',
-      sectionIds: [],
+      who: { kind: 'course' },
       markerIds: [],
     }),
   );
-  must(scheduleSitting(context, courseId, sittingId));
+  must(scheduleAcknowledged(context, courseId, sittingId));
   return sittingId;
 }

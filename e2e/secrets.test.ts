@@ -6,7 +6,9 @@ import { category, sitting, user } from '../src/db/schema';
 import { createQuestion } from '../src/server/bank/questions';
 import { createExam, openExam, saveExam } from '../src/server/exam/exams';
 import { newId } from '../src/server/house/context';
-import { createSitting, saveSitting, scheduleSitting } from '../src/server/sitting/sittings';
+import { saveSitting } from '../src/server/sitting/saveRules';
+import { createSitting } from '../src/server/sitting/sittings';
+import { scheduleAcknowledged } from '../src/server/testing/scheduleAcknowledged';
 import { must } from '../src/server/testing/school';
 import { openHouse, press, shows, teacher } from './house';
 import { record } from './recorder';
@@ -87,11 +89,11 @@ function giveSecretExam(): void {
       timeLimitMinutes: 30,
       attemptsAllowed: 1,
       attemptCounts: 'best',
-      sectionIds: [],
+      who: { kind: 'course' },
       markerIds: [],
     }),
   );
-  must(scheduleSitting(context, courseId, sittingId));
+  must(scheduleAcknowledged(context, courseId, sittingId));
 }
 
 it('no byte of a taking session, from My exams to the receipt and My results, tells anything of a key', async () => {

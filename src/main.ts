@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import { database } from './db/client';
 import { migrateDatabase } from './db/migrate';
+import { storeContacts } from './server/attempt/contacts';
 import { handInExpired } from './server/attempt/handIn';
 import { lockDataFolder } from './server/house/dataFolder';
 import { claimFolder, folderKind, installationSecret, serverNow } from './server/house/installation';
@@ -11,6 +12,9 @@ import { offerSetUp } from './server/people/setUp';
 
 /** How often attempts whose time is over are handed in. */
 const sweepEvery = 1_000;
+
+/** Signs of life are written down with every so many sweeps. */
+const storeContactsEvery = 5;
 
 const forwarded = [
   'x-forwarded-for',
@@ -105,9 +109,11 @@ async function main(): Promise<void> {
     });
   });
 
+  let sweeps = 0;
   const sweep = () => {
     try {
       handInExpired({ db, now: serverNow() });
+      if (++sweeps % storeContactsEvery === 0) storeContacts(db);
     } catch (why) {
       console.error('Handing in expired attempts failed; it is tried again.', why);
     }

@@ -18,7 +18,9 @@ import { claimFolder, keepOwnSecret } from '../../src/server/house/installation'
 import { setPassword } from '../../src/server/people/auth';
 import { beginCourse } from '../../src/server/people/courses';
 import { addRoster, listPeople } from '../../src/server/people/roster';
-import { createSitting, saveSitting, scheduleSitting } from '../../src/server/sitting/sittings';
+import { saveSitting } from '../../src/server/sitting/saveRules';
+import { createSitting } from '../../src/server/sitting/sittings';
+import { scheduleAcknowledged } from '../../src/server/testing/scheduleAcknowledged';
 
 export const benchPassword = 'bench-password-1';
 
@@ -127,11 +129,11 @@ async function makeClass(db: Db, students: number): Promise<string> {
       timeLimitMinutes: 120,
       attemptsAllowed: 1,
       attemptCounts: 'best',
-      sectionIds: [],
+      who: { kind: 'course' },
       markerIds: [],
     }),
   );
-  must(scheduleSitting(context, courseId, sittingId));
+  must(scheduleAcknowledged(context, courseId, sittingId));
   return sittingId;
 }
 

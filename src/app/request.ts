@@ -6,9 +6,10 @@ import { actorOf } from '@/server/people/auth';
 
 /** The context of a page; whoever is not signed in is sent to the sign-in page. */
 export async function pageContext(): Promise<Context> {
-  const actor = await actorOf(await headers());
+  const sent = await headers();
+  const actor = await actorOf(sent);
   if (!actor) redirect('/sign-in');
-  return contextFor(actor);
+  return contextFor(actor, sent);
 }
 
 /** The value of a use-case a page stands on; without it the page does not exist for this person. */
@@ -16,6 +17,10 @@ export function orNotFound<T>(result: Result<T>): T {
   if (result.ok) return result.value;
   notFound();
 }
+
+/** The address under which this page was asked for. */
+export const ownOrigin = async (): Promise<string> =>
+  process.env.WUZZEN_ORIGIN ?? `http://${(await headers()).get('host') ?? 'localhost'}`;
 
 /** The context of a page that is open to everyone. */
 export const openContext = (): Context => contextFor(house);

@@ -56,7 +56,7 @@ async function asking(request: Request): Promise<{ ok: true; context: Context } 
   if (!isOwnOrigin(request))
     return { ok: false, response: refuse('not-allowed', 'This request does not come from a page of Wuzzen.') };
   const actor = await actorOf(request.headers);
-  if (actor) return { ok: true, context: contextFor(actor) };
+  if (actor) return { ok: true, context: contextFor(actor, request.headers) };
   const message = 'You are signed out. Sign in again; your answers are kept in this browser.';
   return { ok: false, response: Response.json({ problems: [{ code: 'not-allowed', message }] }, { status: 401 }) };
 }

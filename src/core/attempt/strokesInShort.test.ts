@@ -11,6 +11,8 @@ const known = fc.constantFrom<Omit<Stroke, 'number' | 'partTitle'>>(
   { answered: true, awaitsMark: false },
   { answered: false, awaitsMark: false },
   { answered: false, awaitsMark: true },
+  { answered: true, awaitsMark: false, comeBack: true },
+  { answered: false, awaitsMark: false, comeBack: true },
 );
 
 describe('strokes in short', () => {

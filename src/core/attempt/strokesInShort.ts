@@ -7,7 +7,7 @@ const signs = { right: 'r', partly: 'p', wrong: 'w' } as const;
 
 /**
  * Strokes in short: `r`, `p`, `w` for right, partly right and wrong, `h` where a mark by hand is awaited, `a` for
- * answered, `.` for empty, `-` for empty where a mark is awaited all the same, as on paper.
+ * answered, `b` for answered and `c` for empty to come back to, `.` for empty, `-` for empty where a mark is awaited all the same, as on paper.
  */
 export function strokesInShort(strokes: readonly Stroke[]): StrokesInShort {
   const parts: [string, string][] = [];
@@ -18,9 +18,13 @@ export function strokesInShort(strokes: readonly Stroke[]): StrokesInShort {
         : '-'
       : stroke.outcome
         ? signs[stroke.outcome]
-        : stroke.answered
-          ? 'a'
-          : '.';
+        : stroke.comeBack
+          ? stroke.answered
+            ? 'b'
+            : 'c'
+          : stroke.answered
+            ? 'a'
+            : '.';
     const last = parts.at(-1);
     if (last && last[0] === stroke.partTitle) last[1] += sign;
     else parts.push([stroke.partTitle, sign]);
@@ -38,7 +42,8 @@ export function strokesAtLength(parts: StrokesInShort): Stroke[] {
       return {
         number,
         partTitle,
-        answered: sign !== '.' && sign !== '-',
+        answered: sign !== '.' && sign !== '-' && sign !== 'c',
+        ...(sign === 'b' || sign === 'c' ? { comeBack: true } : {}),
         awaitsMark: sign === 'h' || sign === '-',
         ...(outcome ? { outcome } : {}),
       };

@@ -14,6 +14,7 @@ const everyone: Record<Action, string> = {
   'exam.look': 'instructor own:marker own:guest',
   'sitting.see': 'instructor guest',
   'sitting.change': 'instructor',
+  'sitting.invigilate': 'instructor',
   'sitting.take': 'own:student',
   'marking.mark': 'instructor own:marker',
   'results.see': 'instructor guest',

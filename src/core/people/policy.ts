@@ -15,6 +15,7 @@ export type Action =
   | 'exam.look'
   | 'sitting.see'
   | 'sitting.change'
+  | 'sitting.invigilate'
   | 'sitting.take'
   | 'marking.mark'
   | 'results.see'
@@ -43,6 +44,7 @@ export const policy: Record<Action, Rule> = {
   'exam.look': { roles: ['instructor', 'marker', 'guest'], onlyOwn: ['marker', 'guest'] },
   'sitting.see': { roles: ['instructor', 'guest'] },
   'sitting.change': { roles: ['instructor'] },
+  'sitting.invigilate': { roles: ['instructor'] },
   'sitting.take': { roles: ['student'], onlyOwn: ['student'] },
   'marking.mark': { roles: ['instructor', 'marker'], onlyOwn: ['marker'] },
   'results.see': { roles: ['instructor', 'guest'] },

@@ -1,5 +1,6 @@
 import { type Duration, day, type Instant, minute, second } from '../base/time';
 import type { Arrangement, SittingRules } from './rules';
+import { firstOpenDay, lastOpenDay } from './shutDays';
 
 /** A save that was on its way when time ran out is still taken for so long. */
 export const saveAllowance: Duration = 3 * second;
@@ -20,6 +21,20 @@ export function closesFor(rules: SittingRules, arrangement: Arrangement): Instan
 
 export const opensFor = (rules: SittingRules, arrangement: Arrangement): Instant | null =>
   arrangement.opens ?? rules.opens;
+
+/** The student's own last start; whoever has a closing of their own may start until then. */
+export const lastStartFor = (rules: SittingRules, arrangement: Arrangement): Instant | null =>
+  arrangement.lastStart ?? (arrangement.closes === null ? rules.lastStart : null);
+
+/** The student's own due; with a closing of one's own and no due of one's own, work is in time until that closing. */
+export const dueFor = (rules: SittingRules, arrangement: Arrangement): Instant | null =>
+  arrangement.due ?? (rules.due === null ? null : (arrangement.closes ?? rules.due));
+
+/** The moment from which nobody can start any more: min(last start, closes′); null where there is none. */
+function startEnds(rules: SittingRules, arrangement: Arrangement): Instant | null {
+  const ends = [lastStartFor(rules, arrangement), closesFor(rules, arrangement)].filter((end) => end !== null);
+  return ends.length ? Math.min(...ends) : null;
+}
 
 /**
  * deadline = min(start + limit′, closes′) + minutes added by the invigilator; with "full time once started":
@@ -45,32 +60,82 @@ export function attemptDeadline(
 export const inTimeToSave = (deadline: Instant | null, now: Instant): boolean =>
   deadline === null || now <= deadline + saveAllowance;
 
-/** Whether the clock has ended the attempt. It is then stamped with its deadline, whenever anyone gets round to it. */
-export const hasExpired = (deadline: Instant | null, now: Instant): boolean =>
-  deadline !== null && now > deadline + saveAllowance;
+/** For how long after its deadline an attempt may still be handed in by its student, without changing anything. */
+export const graceOf = ({ expiry }: SittingRules): Duration => (expiry.kind === 'grace' ? expiry.minutes * minute : 0);
+
+/**
+ * Whether the clock has ended the attempt: its deadline, the grace where there is one, and the allowance have passed. It is
+ * then stamped with its deadline, whenever anyone gets round to it.
+ */
+export const hasExpired = (rules: SittingRules, deadline: Instant | null, now: Instant): boolean =>
+  deadline !== null && now > deadline + graceOf(rules) + saveAllowance;
 
 /** What has happened so far between one student and one sitting. Voided attempts are left out by the caller. */
-export type AttemptsSoFar = { running: boolean; used: number };
+export type AttemptsSoFar = {
+  running: { startedAt: Instant; added: Duration } | null;
+  used: number;
+  /** When the last of them ended. */
+  lastEnded: Instant | null;
+};
+
+export const noAttempts: AttemptsSoFar = { running: null, used: 0, lastEnded: null };
+
+export type WhyNot =
+  | 'running'
+  | 'excused'
+  | 'no-attempt-left'
+  | 'not-let-through'
+  | 'closed'
+  | 'last-start-over'
+  /** The first moment at which it could start lies after the last one. */
+  | 'no-time-left'
+  | 'not-open-yet'
+  | 'shut-today'
+  | 'wait';
 
 export type MayStart =
   | { may: true; deadline: Instant | null; limit: Duration | null }
   | {
       may: false;
-      why: 'not-open-yet' | 'last-start-over' | 'closed' | 'no-attempt-left' | 'running' | 'excused';
-      at?: Instant;
+      why: WhyNot;
+      /** For what passes by itself, the first moment at which it may start; for what is over, when it ended. */
+      at: Instant | null;
     };
 
-/** may start: opens ≤ now < min(lastStart, closes′), attempts left, none running. */
-export function mayStart(rules: SittingRules, arrangement: Arrangement, soFar: AttemptsSoFar, now: Instant): MayStart {
-  const opens = opensFor(rules, arrangement);
+/** The wait before the next attempt, from the hand-in of the last. */
+function waitBefore({ between }: SittingRules, next: number): Duration {
+  if (between.kind !== 'wait' || next < 2) return 0;
+  return (between.minutes[next - 2] ?? between.minutes.at(-1) ?? 0) * minute;
+}
+
+/**
+ * may start: opens ≤ now < min(last start, closes′), attempts left, waits over, let through where the instructor does that,
+ * not on a shut day, not excused, none running.
+ */
+export function mayStart(
+  rules: SittingRules,
+  zone: string,
+  arrangement: Arrangement,
+  soFar: AttemptsSoFar,
+  now: Instant,
+): MayStart {
+  const not = (why: WhyNot, at: Instant | null = null): MayStart => ({ may: false, why, at });
+  const next = soFar.used + 1;
+  if (soFar.running) return not('running');
+  if (arrangement.excused) return not('excused');
+  if (attemptsLeft(rules, arrangement, soFar.used) === 0) return not('no-attempt-left');
   const closes = closesFor(rules, arrangement);
-  if (soFar.running) return { may: false, why: 'running' };
-  if (arrangement.excused) return { may: false, why: 'excused' };
-  if (attemptsLeft(rules, arrangement, soFar.used) === 0) return { may: false, why: 'no-attempt-left' };
-  if (opens !== null && now < opens) return { may: false, why: 'not-open-yet', at: opens };
-  if (closes !== null && now >= closes) return { may: false, why: 'closed', at: closes };
-  if (rules.lastStart !== null && now >= rules.lastStart)
-    return { may: false, why: 'last-start-over', at: rules.lastStart };
+  const lastStart = lastStartFor(rules, arrangement);
+  if (closes !== null && now >= closes) return not('closed', closes);
+  if (lastStart !== null && now >= lastStart) return not('last-start-over', lastStart);
+  if (rules.between.kind === 'let-through' && next > 1 && arrangement.letThrough < next) return not('not-let-through');
+
+  const opens = opensFor(rules, arrangement) ?? Number.NEGATIVE_INFINITY;
+  const waited = (soFar.lastEnded ?? Number.NEGATIVE_INFINITY) + waitBefore(rules, next);
+  const first = firstOpenDay(Math.max(now, opens, waited), rules.shutDays, zone);
+  const end = startEnds(rules, arrangement);
+  if (end !== null && first >= end) return not('no-time-left', first);
+  if (first > now) return not(now < opens ? 'not-open-yet' : now < waited ? 'wait' : 'shut-today', first);
   return {
     may: true,
     deadline: attemptDeadline(rules, arrangement, now, 0),
@@ -84,29 +149,114 @@ export function attemptsLeft(rules: SittingRules, arrangement: Arrangement, used
   return Math.max(0, rules.attemptsAllowed + arrangement.extraAttempts - used);
 }
 
-/** Started days of 24 h between due and the hand-in; 0 when in time. */
-export function daysLate(rules: SittingRules, handedInAt: Instant): number {
-  if (rules.due === null || handedInAt <= rules.due) return 0;
-  return Math.ceil((handedInAt - rules.due) / day);
+/** A running attempt as the clock sees it. */
+export type RunningClock = {
+  deadline: Instant | null;
+  /** Until when its student may still hand it in; the deadline itself where there is no grace. */
+  handInUntil: Instant | null;
+  /** Whether answers are still taken. */
+  writing: boolean;
+  /** Whether the clock has ended it. */
+  over: boolean;
+  /** What becomes of it once the clock ends it. */
+  becomes: 'handed-in' | 'not-handed-in';
+};
+
+/** Where one student stands with one sitting at one moment. */
+export type Clock = {
+  start: MayStart;
+  running: RunningClock | null;
+  /** The latest moment at which this student may still be writing; −∞ for never again, ∞ for ever. */
+  latest: Instant;
+};
+
+/**
+ * The clock of a sitting for one student: whether an attempt may start and if not why, when a running one ends and what
+ * then becomes of it, and how late they may still be writing.
+ *
+ * @param zone the course's, by whose calendar days are shut
+ */
+export function clockFor(
+  rules: SittingRules,
+  zone: string,
+  arrangement: Arrangement,
+  soFar: AttemptsSoFar,
+  now: Instant,
+): Clock {
+  return {
+    start: mayStart(rules, zone, arrangement, soFar, now),
+    running: soFar.running && runningClock(rules, arrangement, soFar.running, now),
+    latest: latestWriting(rules, zone, arrangement, soFar, now),
+  };
+}
+
+export function runningClock(
+  rules: SittingRules,
+  arrangement: Arrangement,
+  running: { startedAt: Instant; added: Duration },
+  now: Instant,
+): RunningClock {
+  const deadline = attemptDeadline(rules, arrangement, running.startedAt, running.added);
+  return {
+    deadline,
+    handInUntil: deadline === null ? null : deadline + graceOf(rules),
+    writing: inTimeToSave(deadline, now),
+    over: hasExpired(rules, deadline, now),
+    becomes: rules.expiry.kind === 'grace' ? 'not-handed-in' : 'handed-in',
+  };
 }
 
 /**
- * The latest moment at which one student may still be writing: the deadline of a running attempt, or that of one started
- * at the last possible moment. null: for ever.
+ * The latest moment at which a student may still be writing: the deadline of the running attempt, or that of one started at
+ * the last possible moment from now on.
+ *
+ * @returns −∞ when they cannot write any more, ∞ when nothing ends it
  */
-export function lastWriting(
+export function latestWriting(
   rules: SittingRules,
+  zone: string,
   arrangement: Arrangement,
-  running: { startedAt: Instant; added: Duration } | null,
-  mayStartAgain: boolean,
-): Instant | null {
-  const ends: (Instant | null)[] = [];
-  if (running) ends.push(attemptDeadline(rules, arrangement, running.startedAt, running.added));
-  if (mayStartAgain) {
-    const closes = closesFor(rules, arrangement);
-    const candidates = [closes, rules.lastStart].filter((moment) => moment !== null);
-    ends.push(candidates.length === 0 ? null : attemptDeadline(rules, arrangement, Math.min(...candidates), 0));
+  soFar: AttemptsSoFar,
+  now: Instant,
+): Instant {
+  const ends: Instant[] = [];
+  const { running } = soFar;
+  if (running)
+    ends.push(attemptDeadline(rules, arrangement, running.startedAt, running.added) ?? Number.POSITIVE_INFINITY);
+  if (!arrangement.excused && attemptsLeft(rules, arrangement, soFar.used) !== 0) {
+    const end = startEnds(rules, arrangement);
+    if (end === null) ends.push(Number.POSITIVE_INFINITY);
+    else {
+      const lastOne = lastOpenDay(end, rules.shutDays, zone);
+      const opens = opensFor(rules, arrangement) ?? Number.NEGATIVE_INFINITY;
+      if (lastOne > Math.max(now, opens))
+        ends.push(attemptDeadline(rules, arrangement, lastOne, 0) ?? Number.POSITIVE_INFINITY);
+    }
   }
-  if (ends.includes(null)) return null;
-  return Math.max(Number.NEGATIVE_INFINITY, ...(ends as Instant[]));
+  return Math.max(Number.NEGATIVE_INFINITY, ...ends);
+}
+
+/**
+ * When a sitting is over for everyone: the latest that anyone it is given to may still be writing, and not before it closes.
+ *
+ * @returns null when it never is
+ */
+export function overForEveryone(
+  rules: SittingRules,
+  zone: string,
+  students: readonly { arrangement: Arrangement; soFar: AttemptsSoFar }[],
+  now: Instant,
+): Instant | null {
+  if (rules.closes === null) return null;
+  const latest = Math.max(
+    rules.closes,
+    ...students.map(({ arrangement, soFar }) => latestWriting(rules, zone, arrangement, soFar, now)),
+  );
+  return Number.isFinite(latest) ? latest : null;
+}
+
+/** Started days of 24 h between due and the hand-in; 0 when in time. */
+export function daysLate(rules: SittingRules, arrangement: Arrangement, handedInAt: Instant): number {
+  const due = dueFor(rules, arrangement);
+  return due === null || handedInAt <= due ? 0 : Math.ceil((handedInAt - due) / day);
 }

@@ -1,5 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import type { AttemptEventKind } from '@/core/attempt/attemptEvents';
+import type { Phase } from '@/core/attempt/attemptMachine';
 import type { Presentation } from '@/core/question/presentation';
 import { passageVersion, questionVersion } from './bank';
 import { id, json, moment } from './columns';
@@ -18,7 +20,9 @@ export const attempt = sqliteTable(
       .notNull()
       .references(() => user.id),
     number: integer('number').notNull(),
-    state: text('state').$type<'running' | 'handed-in' | 'voided'>().notNull(),
+    state: text('state').$type<Phase>().notNull(),
+    /** Where a voided attempt stood before. */
+    stateBefore: text('state_before').$type<Phase>(),
     snapshotId: text('snapshot_id')
       .notNull()
       .references(() => poolSnapshot.id),
@@ -36,6 +40,8 @@ export const attempt = sqliteTable(
     /** The browser that may write: each one that opens the taking page takes the next number. */
     writerEpoch: integer('writer_epoch').notNull().default(0),
     lastContact: moment('last_contact'),
+    /** The furthest page opened, from 0, where the way is onward only. */
+    reached: integer('reached').notNull().default(0),
   },
   (table) => [
     uniqueIndex('attempt_number').on(table.sittingId, table.userId, table.number),
@@ -67,6 +73,8 @@ export const paperSlot = sqliteTable(
     presentation: json<Presentation>('presentation').notNull(),
     /** When the student opened a question that has a time of its own. */
     openedAt: moment('opened_at'),
+    /** When its student took it again at the end, because it was missed. */
+    againAt: moment('again_at'),
     /** How long it stood alone in view, in milliseconds, as the student's browser counted; null where it did not. */
     inView: integer('in_view'),
   },
@@ -99,6 +107,24 @@ export const response = sqliteTable(
   (table) => [index('response_attempt').on(table.attemptId)],
 );
 
+/** A question checked before the hand-in: what stood there and what it earned, before the cost of further tries. */
+export const questionTry = sqliteTable(
+  'question_try',
+  {
+    slotId: text('slot_id')
+      .notNull()
+      .references(() => paperSlot.id),
+    number: integer('number').notNull(),
+    /** Whether the question had come again at the end. */
+    again: integer('again', { mode: 'boolean' }).notNull().default(false),
+    responseRevision: integer('response_revision').notNull(),
+    value: json<unknown>('value'),
+    credit: real('credit').notNull(),
+    at: moment('at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.slotId, table.number] })],
+);
+
 /**
  * What a superseded browser brought, what came too late for the attempt or for its question, or went beyond what a
  * choose-part asks for: kept for the instructor, never counted by itself.
@@ -112,8 +138,16 @@ export const responseAside = sqliteTable(
     epoch: integer('epoch').notNull(),
     sequence: integer('sequence').notNull(),
     value: json<unknown>('value'),
-    reason: text('reason').$type<'superseded' | 'late' | 'question-over' | 'beyond-choose'>().notNull(),
+    reason: text('reason')
+      .$type<'superseded' | 'late' | 'question-over' | 'beyond-choose' | 'behind' | 'closed'>()
+      .notNull(),
     receivedAt: moment('received_at').notNull(),
+    /** Whether it was given at a moment before the deadline, as its browser says; null where it does not say. */
+    givenAt: moment('given_at'),
+    /** What the instructor decided about it. */
+    decision: text('decision').$type<'taken' | 'left'>(),
+    decidedBy: text('decided_by'),
+    decidedAt: moment('decided_at'),
   },
   (table) => [primaryKey({ columns: [table.slotId, table.epoch, table.sequence] })],
 );
@@ -144,9 +178,7 @@ export const attemptEvent = sqliteTable(
       .notNull()
       .references(() => attempt.id),
     at: moment('at').notNull(),
-    kind: text('kind')
-      .$type<'started' | 'opened' | 'superseded-save' | 'late-save' | 'refused-save' | 'handed-in'>()
-      .notNull(),
+    kind: text('kind').$type<AttemptEventKind>().notNull(),
     actorId: text('actor_id'),
     detail: json<Record<string, unknown>>('detail'),
   },

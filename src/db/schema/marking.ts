@@ -3,7 +3,7 @@ import { paperSlot } from './attempt';
 import { questionVersion } from './bank';
 import { moment } from './columns';
 
-/** Marks are only ever added; the newest of a slot counts. */
+/** Marks are only ever added; the newest of a slot counts, unless the response it judged has changed since. */
 export const mark = sqliteTable(
   'mark',
   {
@@ -22,6 +22,8 @@ export const mark = sqliteTable(
     reason: text('reason').notNull().default(''),
     markerId: text('marker_id'),
     at: moment('at').notNull(),
+    /** Set when the attempt was opened again and the response is another one now: the mark stays to be read, and waits anew. */
+    outdated: integer('outdated', { mode: 'boolean' }).notNull().default(false),
   },
   (table) => [index('mark_slot').on(table.slotId, table.id)],
 );

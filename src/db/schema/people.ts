@@ -133,6 +133,8 @@ export const membership = sqliteTable(
     studentNumber: text('student_number'),
     /** The standing arrangement: it applies to every sitting by itself. */
     standing: json<Partial<Arrangement>>('standing'),
+    /** The one sitting of a person who came by its link and only typed a name; they are on no list of the course. */
+    onlySitting: text('only_sitting'),
     addedAt: moment('added_at').notNull(),
     removedAt: moment('removed_at'),
   },

@@ -2,7 +2,9 @@ import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'driz
 import type { ExamPurpose } from '@/core/exam/design';
 import type { PoolSnapshot } from '@/core/exam/snapshot';
 import type { ReleasePlan } from '@/core/release/visibleTo';
-import type { AttemptCounts } from '@/core/sitting/rules';
+import type { Acknowledged } from '@/core/sitting/preflight';
+import type { AttemptCounts, FurtherRules } from '@/core/sitting/rules';
+import { questionVersion } from './bank';
 import { id, json, moment } from './columns';
 import { exam, examRevision } from './exam';
 import { course, user } from './people';
@@ -30,6 +32,12 @@ export const sitting = sqliteTable(
     fullTimeOnceStarted: integer('full_time_once_started', { mode: 'boolean' }).notNull().default(false),
     attemptsAllowed: integer('attempts_allowed'),
     attemptCounts: text('attempt_counts').$type<AttemptCounts>().notNull().default('best'),
+    /** The rules that most sittings leave as they are; what is missing is as {@link noFurtherRules} says. */
+    further: json<Partial<FurtherRules>>('further'),
+    /** What students are told comes next, on the receipt; empty where nothing is set. */
+    nextTask: text('next_task').notNull().default(''),
+    /** The warnings of the preflight that somebody has read and takes the responsibility for. */
+    acknowledged: json<Acknowledged[]>('acknowledged'),
     releasePlan: json<ReleasePlan>('release_plan').notNull(),
     /** What its exam is for, as it was when the sitting was scheduled; see the purpose of a design. */
     scored: integer('scored', { mode: 'boolean' }).notNull().default(true),
@@ -48,8 +56,8 @@ export const sittingAudience = sqliteTable(
     sittingId: text('sitting_id')
       .notNull()
       .references(() => sitting.id, { onDelete: 'cascade' }),
-    kind: text('kind').$type<'course' | 'section' | 'student'>().notNull(),
-    /** The course, section or user it names. */
+    kind: text('kind').$type<'course' | 'section' | 'student' | 'link'>().notNull(),
+    /** The course, section or user it names; of a link, the secret in its address. */
     refId: text('ref_id').notNull(),
   },
   (table) => [primaryKey({ columns: [table.sittingId, table.kind, table.refId] })],
@@ -68,9 +76,15 @@ export const arrangement = sqliteTable(
     extraPercent: integer('extra_percent').notNull().default(0),
     extraMinutes: integer('extra_minutes').notNull().default(0),
     opens: moment('opens'),
+    lastStart: moment('last_start'),
+    due: moment('due'),
     closes: moment('closes'),
     extraAttempts: integer('extra_attempts').notNull().default(0),
     excused: integer('excused', { mode: 'boolean' }).notNull().default(false),
+    entryCode: text('entry_code'),
+    networks: json<string[]>('networks'),
+    /** The number of the last attempt the instructor has let through. */
+    letThrough: integer('let_through').notNull().default(0),
   },
   (table) => [primaryKey({ columns: [table.sittingId, table.userId] })],
 );
@@ -87,4 +101,69 @@ export const poolSnapshot = sqliteTable(
     snapshot: json<PoolSnapshot>('snapshot').notNull(),
   },
   (table) => [uniqueIndex('pool_snapshot_sitting').on(table.sittingId, table.takenAt)],
+);
+
+/** What an invigilator wrote down about a sitting or one student, and what they told the room. */
+export const sittingNote = sqliteTable(
+  'sitting_note',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    sittingId: text('sitting_id')
+      .notNull()
+      .references(() => sitting.id),
+    kind: text('kind').$type<'incident' | 'message'>().notNull(),
+    /** Whom it is about or to; null for everyone. */
+    userId: text('user_id').references(() => user.id),
+    text: text('text').notNull(),
+    at: moment('at').notNull(),
+    by: text('by').notNull(),
+  },
+  (table) => [index('sitting_note_sitting').on(table.sittingId, table.id)],
+);
+
+/** A student's word that something is wrong with a question of their paper. */
+export const questionReport = sqliteTable(
+  'question_report',
+  {
+    id: id(),
+    sittingId: text('sitting_id')
+      .notNull()
+      .references(() => sitting.id),
+    slotId: text('slot_id').notNull(),
+    questionId: text('question_id').notNull(),
+    versionId: text('version_id')
+      .notNull()
+      .references(() => questionVersion.id),
+    userId: text('user_id')
+      .notNull()
+      .references(() => user.id),
+    text: text('text').notNull(),
+    at: moment('at').notNull(),
+    answer: text('answer'),
+    answeredAt: moment('answered_at'),
+    answeredBy: text('answered_by'),
+  },
+  (table) => [
+    index('question_report_sitting').on(table.sittingId, table.versionId),
+    index('question_report_slot').on(table.slotId, table.userId),
+  ],
+);
+
+/** A word on a question version that everyone who has it on a paper of the sitting sees from then on. */
+export const correction = sqliteTable(
+  'correction',
+  {
+    id: id(),
+    sittingId: text('sitting_id')
+      .notNull()
+      .references(() => sitting.id),
+    versionId: text('version_id')
+      .notNull()
+      .references(() => questionVersion.id),
+    text: text('text').notNull(),
+    at: moment('at').notNull(),
+    by: text('by').notNull(),
+    withdrawnAt: moment('withdrawn_at'),
+  },
+  (table) => [index('correction_sitting').on(table.sittingId, table.versionId)],
 );

@@ -77,7 +77,7 @@ describe('an anonymous sitting', () => {
     expect(opened.anonymous).toBe(true);
     const [saved] = saveResponses(school.db, [
       {
-        actor: who,
+        context: school.as(who, 2 * minute),
         save: {
           attemptId,
           slotId: slots[0] ?? '',
@@ -86,7 +86,6 @@ describe('an anonymous sitting', () => {
           value: { text: 'x' },
           comeBack: false,
         },
-        now: begins + 2 * minute,
       },
     ]);
     expect(saved && refusal(saved)).toBe('bad-input');

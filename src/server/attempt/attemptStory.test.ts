@@ -87,9 +87,8 @@ it('no story of starts, windows, repeated and overtaken saves, hand-ins and cloc
           const before = school.db.select().from(response).where(eq(response.slotId, slotId)).get();
           const [saved] = saveResponses(school.db, [
             {
-              actor: student,
+              context: context(),
               save: { attemptId, slotId, epoch, sequence, value, comeBack: false },
-              now: context().now,
             },
           ]);
           const after = school.db.select().from(response).where(eq(response.slotId, slotId)).get();

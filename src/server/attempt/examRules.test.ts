@@ -49,9 +49,8 @@ function begin(lines: ExamPart['lines'], change?: (design: ExamDesign) => ExamDe
     const slotId = slots[place]?.id ?? '';
     return saveResponses(school.db, [
       {
-        actor: student,
+        context: school.as(student, later),
         save: { attemptId, slotId, epoch: opened.epoch, sequence, value, comeBack: false },
-        now: begins + later,
       },
     ])[0] as ReturnType<typeof saveResponses>[number];
   };

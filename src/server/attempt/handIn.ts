@@ -1,5 +1,7 @@
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, inArray } from 'drizzle-orm';
+import type { Phase } from '@/core/attempt/attemptMachine';
 import { receiptCode } from '@/core/attempt/receiptCode';
+import { triedCredit, triesAllowed, tryState } from '@/core/attempt/tries';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import { choosePartsOf, paperRules, questionDeadline, type SlotRules } from '@/core/exam/paperRules';
@@ -8,18 +10,20 @@ import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
 import { readResponse } from '@/core/question/student';
 import type { QuestionType } from '@/core/question/types';
-import { attemptDeadline, hasExpired, inTimeToSave } from '@/core/sitting/clock';
+import { hasExpired } from '@/core/sitting/clock';
+import type { SittingRules } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
 import { attempt, attemptEvent, mark, paperSlot, question, response } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
+import { type News, tell } from '../house/bus';
 import { type Context, house } from '../house/context';
+import { newestMark } from '../marking/newestMarks';
 import { attemptWithRules, type RunningAttempt, rulesOf, runningAttempts } from '../sitting/audience';
+import { tellHandedIn } from '../sitting/tellStudents';
 import { takeAnonymously } from './anonymousAnswers';
+import { deadlineOf } from './deadlineOf';
 import { frozenContents } from './paperContent';
-
-/** The deadline of an attempt as it stands now. */
-export const deadlineOf = (one: RunningAttempt): Instant | null =>
-  attemptDeadline(rulesOf(one.sitting), one.arrangement, one.attempt.startedAt, one.attempt.added);
+import { type TryRow, triesOf } from './tries';
 
 /** What comes with a hand-in, by slot. */
 export type Handed = {
@@ -30,12 +34,15 @@ export type Handed = {
 };
 
 /** Marks what a rule can mark. What a person has to mark waits. */
-function markByRule(tx: Tx, { id: attemptId, revisionId }: RunningAttempt['attempt'], at: Instant): void {
+function markByRule(tx: Tx, { attempt: { id: attemptId, revisionId }, sitting }: RunningAttempt, at: Instant): void {
+  const rules = rulesOf(sitting);
+  const tried = triesAllowed(rules) > 0 ? triesOf(tx, attemptId) : new Map<string, TryRow[]>();
   const choose = choosePartsOf(pinnedDesign(tx, revisionId));
   const slots = tx
-    .select({ slot: paperSlot, value: response.value, revision: response.revision })
+    .select({ slot: paperSlot, value: response.value, revision: response.revision, judged: mark.responseRevision })
     .from(paperSlot)
     .leftJoin(response, eq(response.slotId, paperSlot.id))
+    .leftJoin(mark, newestMark)
     .where(eq(paperSlot.attemptId, attemptId))
     .orderBy(asc(paperSlot.position))
     .all();
@@ -43,16 +50,21 @@ function markByRule(tx: Tx, { id: attemptId, revisionId }: RunningAttempt['attem
     tx,
     slots.map(({ slot }) => slot.versionId),
   );
-  const marks = slots.flatMap(({ slot, value, revision }) => {
+  const outdated: string[] = [];
+  const marks = slots.flatMap(({ slot, value, revision, judged }) => {
+    // After a reopening, what has a mark and did not change keeps it, by whomever it was given.
+    if (judged !== null && judged === (revision ?? 0)) return [];
+    if (judged !== null) outdated.push(slot.id);
     const scored = scoreResponse(contents.get(slot.versionId) as QuestionContent, slot.presentation, value);
     if (scored.kind === 'by-hand') return [];
+    const credit = creditOfTries(tried.get(slot.id) ?? [], revision ?? 0, scored.credit, slot.againAt !== null, rules);
     return [
       {
         slotId: slot.id,
         responseRevision: revision ?? 0,
         versionId: slot.versionId,
         kind: 'automatic' as const,
-        points: scored.credit * slot.points,
+        points: credit * slot.points,
         // What a student did not choose says nothing about how hard it is.
         reason:
           choose.has(slot.partId) && !readResponse(contents.get(slot.versionId)?.type as QuestionType, value)
@@ -62,7 +74,25 @@ function markByRule(tx: Tx, { id: attemptId, revisionId }: RunningAttempt['attem
       },
     ];
   });
+  if (outdated.length) tx.update(mark).set({ outdated: true }).where(inArray(mark.slotId, outdated)).run();
   if (marks.length) tx.insert(mark).values(marks).run();
+}
+
+/** Marks anew what a rule can mark and has changed since it was marked: answers that were kept aside and are taken over. */
+export const markAgain = (tx: Tx, one: RunningAttempt, at: Instant): void => markByRule(tx, one, at);
+
+/** The credit with the tries before the hand-in. What was changed after the last of them counts as one more. */
+function creditOfTries(
+  tried: readonly TryRow[],
+  revision: number,
+  credit: number,
+  again: boolean,
+  rules: SittingRules,
+): number {
+  if (tried.length === 0) return credit;
+  const state = tryState(tried, rules, again);
+  const changed = !state.closed && tried.at(-1)?.responseRevision !== revision;
+  return triedCredit(changed ? [...tried, { credit, again: again && state.used >= state.most }] : tried, rules);
 }
 
 /** A browser's clock may run a little fast; what adds up to more than this share of the attempt is no measurement. */
@@ -85,7 +115,7 @@ function keepTimes(tx: Tx, row: RunningAttempt['attempt'], at: Instant, inView: 
  *
  * @param at the moment it is stamped with
  */
-function endAttempt(
+export function endAttempt(
   tx: Tx,
   one: RunningAttempt,
   by: 'student' | 'clock' | 'invigilator',
@@ -95,16 +125,24 @@ function endAttempt(
 ): boolean {
   const { id } = one.attempt;
   const { sitting } = one;
+  // Of an anonymous attempt nothing is left in the browser to be waited for: it ends as every other does.
+  const to =
+    by === 'clock' && rulesOf(sitting).expiry.kind === 'grace' && !sitting.anonymous ? 'not-handed-in' : 'handed-in';
+  const from: Phase[] = by === 'invigilator' ? ['running', 'not-handed-in'] : ['running'];
   const ended = tx
     .update(attempt)
-    .set({ state: 'handed-in', endedAt: at, endedBy: by })
-    .where(and(eq(attempt.id, id), eq(attempt.state, 'running')))
+    .set({ state: to, endedAt: at, endedBy: by })
+    .where(and(eq(attempt.id, id), inArray(attempt.state, from)))
     .run();
   if (ended.changes === 0) return false;
+  if (to === 'not-handed-in') {
+    tx.insert(attemptEvent).values({ attemptId: id, at, kind: 'not-handed-in', actorId }).run();
+    return true;
+  }
   if (sitting.anonymous) takeAnonymously(tx, one, answers);
   else {
     if (inView) keepTimes(tx, one.attempt, at, inView);
-    if (sitting.scored) markByRule(tx, one.attempt, at);
+    if (sitting.scored) markByRule(tx, one, at);
   }
   tx.insert(attemptEvent).values({ attemptId: id, at, kind: 'handed-in', actorId, detail: { by } }).run();
   return true;
@@ -117,7 +155,7 @@ function endAttempt(
 export function isOver(one: RunningAttempt, now: Instant): boolean {
   const deadline = deadlineOf(one);
   if (deadline === null) return false;
-  return one.sitting.anonymous ? !inTimeToSave(deadline, now) : hasExpired(deadline, now);
+  return hasExpired(rulesOf(one.sitting), deadline, now);
 }
 
 /** Ends the attempt with its deadline's stamp if the clock has ended it. @returns whether it had */
@@ -129,6 +167,7 @@ export function endIfExpired(tx: Tx, one: RunningAttempt, now: Instant): boolean
 
 export type Receipt = {
   attemptId: string;
+  sittingId: string;
   sittingTitle: string;
   courseId: string;
   endedAt: Instant;
@@ -139,6 +178,10 @@ export type Receipt = {
   /** Empty in an anonymous sitting: a code would lead to the person. */
   code: string;
   scored: boolean;
+  /** What its instructor has set to come next; empty where nothing is. */
+  nextTask: string;
+  /** False where it was not handed in within the grace, and is kept without counting. */
+  counts: boolean;
 };
 
 /**
@@ -148,7 +191,7 @@ export type Receipt = {
  * @param handed what comes with it: the answers of an anonymous attempt, and how long each question was in view
  */
 export function handIn(context: Context, attemptId: string, handed: Handed = {}): Result<Receipt> {
-  return context.db.transaction(
+  const receipt = context.db.transaction(
     (tx): Result<Receipt> => {
       const one = attemptWithRules(context.db, attemptId);
       if (!one || one.attempt.userId !== context.actor.userId || one.attempt.state === 'voided')
@@ -162,11 +205,14 @@ export function handIn(context: Context, attemptId: string, handed: Handed = {})
             `${lacking.length === 1 ? `Question ${lacking[0]} has` : `Questions ${lacking.slice(0, -1).join(', ')} and ${lacking.at(-1)} have`} to be answered before you hand in.`,
           );
         endAttempt(tx, one, 'student', Math.min(context.now, deadline ?? context.now), context.actor.userId, handed);
+        tellHandedIn(tx, context, one.sitting, receiptOf(context.db, attemptId));
       }
       return ok(receiptOf(context.db, attemptId));
     },
     { behavior: 'immediate' },
   );
+  if (receipt.ok) tell({ sittingId: receipt.value.sittingId, what: 'attempt', userId: context.actor.userId });
+  return receipt;
 }
 
 /** The numbers of required questions that hold no answer, though their own time, where they have one, is not over. */
@@ -193,11 +239,12 @@ function emptyRequired(tx: Tx, one: RunningAttempt, answers: NonNullable<Handed[
   });
 }
 
+const ended: ReadonlySet<Phase> = new Set<Phase>(['handed-in', 'not-handed-in']);
+
 /** The receipt of an attempt of one's own that has ended; not found while it runs. */
 export function seeReceipt(context: Context, attemptId: string): Result<Receipt> {
   const one = attemptWithRules(context.db, attemptId);
-  if (!one || one.attempt.userId !== context.actor.userId || one.attempt.state !== 'handed-in')
-    return notFound('receipt');
+  if (!one || one.attempt.userId !== context.actor.userId || !ended.has(one.attempt.state)) return notFound('receipt');
   return ok(receiptOf(context.db, attemptId));
 }
 
@@ -218,7 +265,10 @@ function receiptOf(db: Db, attemptId: string): Receipt {
   );
   return {
     attemptId,
+    sittingId: sitting.id,
     sittingTitle: sitting.title,
+    nextTask: sitting.nextTask,
+    counts: row.state === 'handed-in',
     courseId: sitting.courseId,
     endedAt: row.endedAt as Instant,
     endedBy: row.endedBy ?? 'clock',
@@ -238,15 +288,19 @@ function receiptOf(db: Db, attemptId: string): Receipt {
 export function handInExpired(context: Omit<Context, 'actor'>): number {
   const { db, now } = context;
   let ended = 0;
+  const told: News[] = [];
   for (const running of runningAttempts(db)) {
     if (!isOver(running, now)) continue;
     db.transaction(
       (tx) => {
         const fresh = attemptWithRules(db, running.attempt.id);
-        if (fresh && endIfExpired(tx, fresh, now)) ended += 1;
+        if (!fresh || !endIfExpired(tx, fresh, now)) return;
+        ended += 1;
+        told.push({ sittingId: fresh.sitting.id, what: 'attempt', userId: fresh.attempt.userId });
       },
       { behavior: 'immediate' },
     );
   }
+  for (const news of told) tell(news);
   return ended;
 }

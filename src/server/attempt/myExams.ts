@@ -3,14 +3,18 @@ import { notFound, ok, type Result } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
 import { designCount, designPoints, type ExamPurpose, usualPurpose } from '@/core/exam/design';
-import { attemptsLeft, closesFor, limitFor, mayStart, opensFor } from '@/core/sitting/clock';
-import { attemptCountingNames } from '@/core/sitting/rules';
+import { attemptsLeft, clockFor, closesFor, dueFor, limitFor, type MayStart, opensFor } from '@/core/sitting/clock';
+import { attemptCountingNames, type SittingRules } from '@/core/sitting/rules';
+import { furtherSaid } from '@/core/sitting/rulesSaid';
+import { startSaid } from '@/core/sitting/startSaid';
 import { attempt, course } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
+import { houseInstructions } from '../house/houseInstructions';
 import { myResults } from '../release/myResults';
-import { rulesOf, type StudentSitting, sittingsFor } from '../sitting/audience';
-import { startRefusal } from './startAttempt';
+import { rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../sitting/audience';
+import { soFarOf } from '../sitting/standings';
+import { codeFor } from './entry';
 
 export type MyExam = {
   sittingId: string;
@@ -22,28 +26,44 @@ export type MyExam = {
   due: Instant | null;
   closes: Instant | null;
   isClosed: boolean;
+  points: number;
+  questions: number;
   /** The student's own time limit in milliseconds, extra time included. */
   limit: number | null;
   extraTime: boolean;
+  /** Whether a started attempt gets its full time past the closing. */
+  fullTime: boolean;
   attemptsUsed: number;
   attemptsAllowed: number | null;
   countsSentence: string;
+  /** The further rules that hold, a sentence each. */
+  further: string[];
+  /** What they will see afterwards, and when. */
+  afterwards: string;
+  /** Whether an entry code has to be typed to start. */
+  needsCode: boolean;
   runningAttemptId: string | null;
+  /** When the running attempt ends. */
+  deadline: Instant | null;
   lastAttemptId: string | null;
+  /** False where the last attempt was not handed in in time, and does not count. */
+  lastCounts: boolean;
   /** Why it cannot be started, in words; null when it can, or runs. */
   refusal: string | null;
+  /** The first moment at which it can start, where that lies ahead. */
+  startsAt: Instant | null;
   resultPublished: boolean;
 };
 
-type OwnAttempt = { id: string; sittingId: string; state: 'running' | 'handed-in' | 'voided' };
+type OwnAttempt = Pick<typeof attempt.$inferSelect, 'id' | 'sittingId' | 'state' | 'startedAt' | 'endedAt' | 'added'>;
 
 /** Everything a student has to do or has done, with why something cannot be started. */
 export function myExams(context: Context): MyExam[] {
   const given = sittingsFor(context.db, context.actor.userId);
   if (given.length === 0) return [];
-  const zones = new Map(
+  const names = new Map(
     context.db
-      .select({ id: course.id, zone: course.timeZone, name: course.name })
+      .select({ id: course.id, name: course.name })
       .from(course)
       .where(
         inArray(
@@ -52,10 +72,17 @@ export function myExams(context: Context): MyExam[] {
         ),
       )
       .all()
-      .map((row) => [row.id, row]),
+      .map((row) => [row.id, row.name]),
   );
   const attempts = context.db
-    .select({ id: attempt.id, sittingId: attempt.sittingId, state: attempt.state })
+    .select({
+      id: attempt.id,
+      sittingId: attempt.sittingId,
+      state: attempt.state,
+      startedAt: attempt.startedAt,
+      endedAt: attempt.endedAt,
+      added: attempt.added,
+    })
     .from(attempt)
     .where(eq(attempt.userId, context.actor.userId))
     .orderBy(asc(attempt.number))
@@ -64,49 +91,80 @@ export function myExams(context: Context): MyExam[] {
   return given
     .map((one) => {
       const own = attempts.filter((row) => row.sittingId === one.sitting.id && row.state !== 'voided');
-      const { zone = 'UTC', name = '' } = zones.get(one.sitting.courseId) ?? {};
-      return describe(one, own, { zone, name }, published.has(one.sitting.id), context.now);
+      const design = pinnedDesign(context.db, one.sitting.revisionId);
+      return describe(
+        one,
+        own,
+        {
+          courseName: names.get(one.sitting.courseId) ?? '',
+          points: designPoints(design),
+          questions: designCount(design),
+          resultPublished: published.has(one.sitting.id),
+        },
+        context.now,
+      );
     })
     .sort((a, b) => (a.opens ?? 0) - (b.opens ?? 0));
 }
 
 function describe(
-  given: StudentSitting,
+  { sitting: row, arrangement, timeZone }: StudentSitting,
   own: OwnAttempt[],
-  where: { zone: string; name: string },
-  resultPublished: boolean,
+  known: Pick<MyExam, 'courseName' | 'points' | 'questions' | 'resultPublished'>,
   now: Instant,
 ): MyExam {
-  const { sitting: row, arrangement } = given;
   const rules = rulesOf(row);
   const running = own.find((one) => one.state === 'running');
-  const may = mayStart(rules, arrangement, { running: Boolean(running), used: own.length }, now);
+  const { start, running: clock } = clockFor(rules, timeZone, arrangement, soFarOf(own), now);
   const closes = closesFor(rules, arrangement);
-  const coming = !may.may && may.why === 'not-open-yet';
+  const limit = limitFor(rules, arrangement);
   return {
+    ...known,
     sittingId: row.id,
     title: row.title,
-    courseName: where.name,
-    timeZone: where.zone,
-    group: running || may.may ? 'now' : coming ? 'coming' : 'done',
+    timeZone,
+    group: running || start.may ? 'now' : isComing(start, now) ? 'coming' : 'done',
     opens: opensFor(rules, arrangement),
-    due: row.due,
+    due: dueFor(rules, arrangement),
     closes,
     isClosed: closes !== null && now >= closes,
-    limit: limitFor(rules, arrangement),
-    extraTime: limitFor(rules, arrangement) !== rules.timeLimit,
+    limit,
+    extraTime: limit !== rules.timeLimit,
+    fullTime: rules.fullTimeOnceStarted,
     attemptsUsed: own.length,
     attemptsAllowed:
       rules.attemptsAllowed === null ? null : own.length + (attemptsLeft(rules, arrangement, own.length) ?? 0),
     countsSentence: attemptCountingNames[rules.attemptCounts],
+    further: furtherSaid({ ...rules, closes, timeLimit: limit }),
+    afterwards: afterwardsSaid(row, rules),
+    needsCode: codeFor({ rules, arrangement }) !== '',
     runningAttemptId: running?.id ?? null,
-    lastAttemptId: own.filter((one) => one.state === 'handed-in').at(-1)?.id ?? null,
-    refusal: running || may.may ? null : startRefusal(may, where.zone),
-    resultPublished,
+    deadline: clock?.deadline ?? null,
+    lastAttemptId: own.filter((one) => one.state !== 'running').at(-1)?.id ?? null,
+    lastCounts: own.filter((one) => one.state !== 'running').at(-1)?.state !== 'not-handed-in',
+    refusal: running || start.may ? null : startSaid(start, timeZone, now),
+    startsAt: !running && !start.may && start.at !== null && start.at > now ? start.at : null,
   };
 }
 
-export type BeforeStart = MyExam & { instructions: Rich; points: number; questions: number; purpose: ExamPurpose };
+/** Whether what keeps it from being started passes by itself, or by the instructor's word. */
+const isComing = (start: Extract<MayStart, { may: false }>, now: Instant): boolean =>
+  start.why === 'not-let-through' || (start.why !== 'no-time-left' && start.at !== null && start.at > now);
+
+/** What a student will see afterwards, and when. */
+function afterwardsSaid(row: SittingRow, rules: SittingRules): string {
+  if (!row.scored) return 'It is not scored.';
+  if (row.anonymous) return 'Nobody can see whose answers are whose, so that there is no score.';
+  const learning =
+    rules.learning === 'on-hand-in'
+      ? 'You learn on hand-in what was right and wrong. '
+      : rules.learning === 'as-they-go'
+        ? 'You learn question by question how you did. '
+        : '';
+  return `${learning}${row.releasePlan.score?.length ? 'You see your score once your instructor publishes it.' : 'Your score is not shown here.'}`;
+}
+
+export type BeforeStart = MyExam & { instructions: Rich; houseInstructions: Rich; purpose: ExamPurpose };
 
 /** What stands on the page before an attempt is started: the instructions and the rules, nothing of the paper. */
 export function beforeStart(context: Context, sittingId: string): Result<BeforeStart> {
@@ -117,8 +175,7 @@ export function beforeStart(context: Context, sittingId: string): Result<BeforeS
   return ok({
     ...exam,
     instructions: design.instructions,
-    points: designPoints(design),
-    questions: designCount(design),
+    houseInstructions: houseInstructions(context.db),
     purpose: design.purpose ?? usualPurpose,
   });
 }

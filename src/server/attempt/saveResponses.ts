@@ -1,5 +1,5 @@
 import { and, count, eq, ne, sql } from 'drizzle-orm';
-import { saveOrder } from '@/core/attempt/saveOrder';
+import { saveFate } from '@/core/attempt/attemptMachine';
 import { isId } from '@/core/base/ids';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { type Instant, minute } from '@/core/base/time';
@@ -21,8 +21,12 @@ import {
   sitting,
 } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
-import type { Actor } from '../house/context';
+import type { Context } from '../house/context';
+import { logRefusal } from '../house/refusals';
 import { arrangementOf, rulesOf } from '../sitting/audience';
+import { mayEnterFrom } from './entry';
+import { isBehind } from './onward';
+import { isClosedByTries } from './tries';
 
 /** A save as a browser sends it. */
 export type SaveInput = {
@@ -32,6 +36,8 @@ export type SaveInput = {
   sequence: number;
   value: unknown;
   comeBack: boolean;
+  /** When it was given, by the browser's idea of the server's clock; null where it does not say. */
+  givenAt?: Instant | null;
 };
 
 export type Saved = { slotId: string; sequence: number; savedAt: Instant };
@@ -39,7 +45,7 @@ export type Saved = { slotId: string; sequence: number; savedAt: Instant };
 /** Reads untrusted JSON as a save; null when it is none. */
 export function readSave(attemptId: string, input: unknown): SaveInput | null {
   if (typeof input !== 'object' || input === null) return null;
-  const { slotId, epoch, sequence, value, comeBack } = input as Record<string, unknown>;
+  const { slotId, epoch, sequence, value, comeBack, givenAt } = input as Record<string, unknown>;
   const counts =
     Number.isSafeInteger(epoch) && Number.isSafeInteger(sequence) && Number(epoch) > 0 && Number(sequence) > 0;
   if (!isId(attemptId) || typeof slotId !== 'string' || slotId.length > 60 || !counts) return null;
@@ -50,6 +56,7 @@ export function readSave(attemptId: string, input: unknown): SaveInput | null {
     sequence: Number(sequence),
     value: value ?? null,
     comeBack: comeBack === true,
+    givenAt: Number.isSafeInteger(givenAt) ? Number(givenAt) : null,
   };
 }
 
@@ -144,10 +151,18 @@ function answeredBesides(tx: Tx, save: SaveInput, partId: string): number {
 }
 
 /** Saves one response inside a transaction: the deadline and the writer's right are checked in the same breath. */
-function saveOne(tx: Tx, db: Db, actor: Actor, save: SaveInput, now: Instant): Result<Saved> {
+function saveOne(tx: Tx, context: Context, save: SaveInput): Result<Saved> {
+  const { db, actor, now } = context;
   const row = findSlot(db).get({ slotId: save.slotId });
-  if (!row || row.attempt.id !== save.attemptId || row.attempt.userId !== actor.userId)
+  if (!row || row.attempt.id !== save.attemptId || row.attempt.userId !== actor.userId) {
+    logRefusal(context, {
+      action: 'attempt.save',
+      courseId: null,
+      subjectId: save.attemptId,
+      detail: { slotId: save.slotId },
+    });
     return notFound('question on this paper');
+  }
   const value = readResponse(row.type, save.value);
   if (value === null) return refused('bad-input', 'This is not an answer to this question.');
 
@@ -164,6 +179,7 @@ function saveOne(tx: Tx, db: Db, actor: Actor, save: SaveInput, now: Instant): R
         value: value ?? null,
         reason,
         receivedAt: now,
+        givenAt: save.givenAt ?? null,
       })
       .onConflictDoNothing()
       .run();
@@ -176,26 +192,43 @@ function saveOne(tx: Tx, db: Db, actor: Actor, save: SaveInput, now: Instant): R
 
   const saved = ok({ slotId: save.slotId, sequence: save.sequence, savedAt: now });
   const stored = row.epoch === null || row.sequence === null ? null : { epoch: row.epoch, sequence: row.sequence };
-  const order = saveOrder(save, row.attempt.writerEpoch, stored);
-  if (order === 'repeat' || order === 'older') return saved;
   const arranged = arrangementOf(row.standing, row.own);
-  const deadline = attemptDeadline(rulesOf(row.sitting), arranged, row.attempt.startedAt, row.attempt.added);
-  if (row.attempt.state !== 'running' || !inTimeToSave(deadline, now)) {
+  const sittingRules = rulesOf(row.sitting);
+  const deadline = attemptDeadline(sittingRules, arranged, row.attempt.startedAt, row.attempt.added);
+  const standing = { phase: row.attempt.state, deadline, epoch: row.attempt.writerEpoch };
+  const fate = saveFate(standing, stored, save, now);
+  if (fate === 'answered') return saved;
+  const from = mayEnterFrom(context, {
+    courseId: row.sitting.courseId,
+    sittingId: row.sitting.id,
+    rules: sittingRules,
+    arrangement: arranged,
+  });
+  if (!from.ok) return from;
+  if (fate === 'late') {
     setAside('late');
     return refused(
       'too-late',
       row.attempt.state === 'running' ? 'The time for this attempt is over.' : 'This attempt has been handed in.',
     );
   }
-  if (order === 'superseded') {
+  if (fate === 'superseded') {
     setAside('superseded');
     return refused('superseded', 'This exam has been opened in another window. Go on there.');
   }
   const rules = pinnedDesign(db, row.attempt.revisionId);
-  const line = lineOf(rules, row.lineId);
-  if (line?.minutes && !questionIsOpen(row, line.minutes, arranged.extraPercent, deadline, now)) {
+  const minutes = lineOf(rules, row.lineId)?.minutes ?? sittingRules.minutesPerQuestion;
+  if (minutes && !questionIsOpen(row, minutes, arranged.extraPercent, deadline, now)) {
     setAside('question-over');
     return refused('bad-input', 'The time for this question is over.');
+  }
+  if (sittingRules.onwardOnly && isBehind(db, row.attempt, rules, save.slotId)) {
+    setAside('behind');
+    return refused('bad-input', 'You have gone on from this question: there is no way back to it.');
+  }
+  if (isClosedByTries(tx, sittingRules, save.slotId)) {
+    setAside('closed');
+    return refused('bad-input', 'This question has been checked and is closed.');
   }
   const choose = rules.parts.find((part) => part.id === row.partId)?.choose;
   if (choose?.extra === 'refused' && value !== undefined && answeredBesides(tx, save, row.partId) >= choose.count) {
@@ -213,11 +246,8 @@ function saveOne(tx: Tx, db: Db, actor: Actor, save: SaveInput, now: Instant): R
  * Saves several responses of any students in one transaction and answers each by itself. Nothing is acknowledged before
  * the commit is on disk.
  */
-export function saveResponses(
-  db: Db,
-  saves: readonly { actor: Actor; save: SaveInput; now: Instant }[],
-): Result<Saved>[] {
-  return db.transaction((tx) => saves.map(({ actor, save, now }) => saveOne(tx, db, actor, save, now)), {
+export function saveResponses(db: Db, saves: readonly { context: Context; save: SaveInput }[]): Result<Saved>[] {
+  return db.transaction((tx) => saves.map(({ context, save }) => saveOne(tx, context, save)), {
     behavior: 'immediate',
   });
 }

@@ -1,13 +1,12 @@
 import type { Result } from '@/core/base/result';
 import type { Db } from '@/db/client';
-import type { Actor } from '../house/context';
-import { serverNow } from '../house/installation';
+import type { Context } from '../house/context';
+import { progressed } from './progressed';
 import { type Saved, type SaveInput, saveResponses } from './saveResponses';
 
 type Waiting = {
-  actor: Actor;
+  context: Context;
   save: SaveInput;
-  now: number;
   resolve: (answer: Result<Saved>) => void;
   reject: (why: unknown) => void;
 };
@@ -19,9 +18,10 @@ const queues = new WeakMap<Db, Waiting[]>();
  * of the disk, serves a whole burst. Each is answered after that commit. Should one of them fail unexpectedly, the
  * transaction is undone and each is tried by itself, so that nobody suffers for another's save.
  */
-export function saveTogether(db: Db, actor: Actor, save: SaveInput): Promise<Result<Saved>> {
+export function saveTogether(context: Context, save: SaveInput): Promise<Result<Saved>> {
+  const { db } = context;
   return new Promise((resolve, reject) => {
-    const entry = { actor, save, now: serverNow(), resolve, reject };
+    const entry = { context, save, resolve, reject };
     const queue = queues.get(db);
     if (queue?.length) {
       queue.push(entry);
@@ -40,6 +40,7 @@ function commit(db: Db, waiting: Waiting[]): void {
   try {
     const answers = saveResponses(db, waiting);
     for (const [i, entry] of waiting.entries()) entry.resolve(answers[i] as Result<Saved>);
+    for (const [i, { save, context }] of waiting.entries()) if (answers[i]?.ok) progressed(db, save.attemptId, context);
   } catch (why) {
     const [only] = waiting;
     if (waiting.length === 1) only?.reject(why);

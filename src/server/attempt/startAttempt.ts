@@ -1,19 +1,22 @@
 import { randomBytes } from 'node:crypto';
-import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { randomName, seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { momentText } from '@/core/base/time';
 import { drawPaper } from '@/core/exam/drawPaper';
 import { permits } from '@/core/people/policy';
 import type { QuestionContent } from '@/core/question/content';
 import { present } from '@/core/question/score';
-import { type MayStart, mayStart } from '@/core/sitting/clock';
+import { mayStart, type WhyNot } from '@/core/sitting/clock';
+import { startSaid } from '@/core/sitting/startSaid';
 import type { Tx } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
-import { attempt, attemptEvent, course, paperSlot, questionVersion } from '@/db/schema';
+import { attempt, attemptEvent, paperSlot, questionVersion, response } from '@/db/schema';
 import { freezePassages } from '../bank/passages';
+import { tell } from '../house/bus';
 import { type Context, newId } from '../house/context';
-import { rulesOf, sittingsFor } from '../sitting/audience';
+import { rulesOf, type SittingRow, sittingsFor } from '../sitting/audience';
+import { soFarOf } from '../sitting/standings';
+import { mayEnterFrom, mayEnterWith } from './entry';
 import { frozenContents } from './paperContent';
 import { paperSeed, poolOf } from './sittingPool';
 
@@ -38,36 +41,18 @@ const insertSlot = preparedOnce((db) => {
     .prepare();
 });
 
-/** Why an attempt cannot be started, in words for the student. */
-export function startRefusal(answer: Extract<MayStart, { may: false }>, timeZone: string): string {
-  const at = answer.at === undefined ? '' : momentText(answer.at, timeZone);
-  switch (answer.why) {
-    case 'not-open-yet':
-      return `It opens ${at}.`;
-    case 'last-start-over':
-      return `It could be started until ${at}.`;
-    case 'closed':
-      return `It closed ${at}.`;
-    case 'no-attempt-left':
-      return 'You have used all your attempts.';
-    case 'excused':
-      return 'You are excused from this one.';
-    case 'running':
-      return 'Your attempt is running.';
-  }
-}
-
 /**
  * Starts an attempt: draws the paper, stores it, freezes its questions. A student whose attempt is running already gets
  * that one, so that starting twice is harmless.
  */
-export function startAttempt(context: Context, sittingId: string): Result<{ attemptId: string }> {
+export function startAttempt(context: Context, sittingId: string, code = ''): Result<{ attemptId: string }> {
   const { db, now, actor } = context;
-  return db.transaction(
-    (tx): Result<{ attemptId: string }> => {
+  const started = db.transaction(
+    (tx): Result<{ attemptId: string; isNew: boolean }> => {
       const given = sittingsFor(db, actor.userId, sittingId)[0];
       if (!given || !permits('sitting.take', 'student', true)) return notFound('exam');
-      const { sitting: row, arrangement } = given;
+      const { sitting: row, arrangement, timeZone } = given;
+      const rules = rulesOf(row);
       const before = tx
         .select()
         .from(attempt)
@@ -75,79 +60,143 @@ export function startAttempt(context: Context, sittingId: string): Result<{ atte
         .orderBy(desc(attempt.number))
         .all();
       const running = before.find((one) => one.state === 'running');
-      if (running) return ok({ attemptId: running.id });
-      const used = before.filter((one) => one.state !== 'voided').length;
-      const may = mayStart(rulesOf(row), arrangement, { running: false, used }, now);
-      if (!may.may) {
-        const zone =
-          tx.select({ zone: course.timeZone }).from(course).where(eq(course.id, row.courseId)).get()?.zone ?? 'UTC';
-        return refused(may.why === 'not-open-yet' ? 'too-early' : 'too-late', startRefusal(may, zone));
-      }
+      if (running) return ok({ attemptId: running.id, isNew: false });
+      const may = mayStart(rules, timeZone, arrangement, soFarOf(before), now);
+      if (!may.may) return refused(tooEarly.has(may.why) ? 'too-early' : 'too-late', startSaid(may, timeZone, now));
+      const asked = { courseId: row.courseId, sittingId, rules, arrangement };
+      const from = mayEnterFrom(context, asked);
+      if (!from.ok) return from;
+      const entered = mayEnterWith(context, asked, code);
+      if (!entered.ok) return entered;
 
       const number = (before[0]?.number ?? 0) + 1;
-      const pool = poolOf(tx, db, row, now);
-      // From a derived seed the paper of a person could be drawn again; an anonymous one is forgotten.
-      const seed = row.anonymous ? randomBytes(32).toString('hex') : paperSeed(db, sittingId, actor.userId, number);
-      const slots = drawPaper(
-        pool.design,
-        pool.snapshot,
-        seed,
-        seenBefore(
-          tx,
-          before.map((one) => one.id),
-        ),
-        pool.plan,
-      );
-      if (!slots || slots.length === 0)
-        return refused(
-          'conflict',
-          'No paper could be drawn. Tell your instructor; nothing of your time has been used.',
-        );
-
-      const attemptId = newId();
-      const versionIds = slots.map((slot) => slot.versionId);
-      tx.update(questionVersion)
-        .set({ frozenAt: now })
-        .where(and(inArray(questionVersion.id, versionIds), isNull(questionVersion.frozenAt)))
+      const last = before.find((one) => one.state !== 'voided');
+      const begun =
+        last && rules.nextPaper === 'same' && !row.anonymous
+          ? goOnWith(tx, context, row, last, number)
+          : drawNew(tx, context, row, before, number);
+      if (!begun.ok) return begun;
+      tx.insert(attemptEvent)
+        .values({ attemptId: begun.value.attemptId, at: now, kind: 'started', actorId: actor.userId })
         .run();
-      const contents = frozenContents(tx, versionIds);
-      tx.insert(attempt)
-        .values({
-          id: attemptId,
-          sittingId,
-          userId: actor.userId,
-          number,
-          state: 'running',
-          snapshotId: pool.id,
-          revisionId: row.revisionId,
-          seed: row.anonymous ? '' : seed,
-          startedAt: now,
-        })
-        .run();
-      const titles = new Map(pool.design.parts.map((part) => [part.id, part.title]));
-      const passages = freezePassages(tx, context, [...new Set(slots.flatMap((slot) => slot.passageId ?? []))]);
-      const names = seededRandom(seed, 'slots');
-      const insert = insertSlot(db);
-      slots.forEach(({ passageId, ...slot }, position) => {
-        insert.run({
-          id: `${attemptId}-${position}${randomName(names, 4)}`,
-          attemptId,
-          position,
-          ...slot,
-          partTitle: titles.get(slot.partId) ?? '',
-          passageVersionId: (passageId && passages.get(passageId)) || null,
-          presentation: present(
-            contents.get(slot.versionId) as QuestionContent,
-            seededRandom(seed, `slot/${position}`),
-            pool.design,
-          ),
-        });
-      });
-      tx.insert(attemptEvent).values({ attemptId, at: now, kind: 'started', actorId: actor.userId }).run();
-      return ok({ attemptId });
+      return ok({ ...begun.value, isNew: true });
     },
     { behavior: 'immediate' },
   );
+  if (!started.ok) return started;
+  const { attemptId, isNew } = started.value;
+  if (isNew) tell({ sittingId, what: 'attempt', userId: actor.userId });
+  return ok({ attemptId });
+}
+
+const tooEarly: ReadonlySet<WhyNot> = new Set<WhyNot>(['not-open-yet', 'shut-today', 'wait', 'not-let-through']);
+
+type AttemptRow = typeof attempt.$inferSelect;
+
+/** Draws a paper of its own for an attempt. */
+function drawNew(
+  tx: Tx,
+  context: Context,
+  row: SittingRow,
+  before: readonly AttemptRow[],
+  number: number,
+): Result<{ attemptId: string }> {
+  const { db, now, actor } = context;
+  const pool = poolOf(tx, db, row, now);
+  // From a derived seed the paper of a person could be drawn again; an anonymous one is forgotten.
+  const seed = row.anonymous ? randomBytes(32).toString('hex') : paperSeed(db, row.id, actor.userId, number);
+  const seen = seenBefore(
+    tx,
+    before.map((one) => one.id),
+  );
+  const slots = drawPaper(pool.design, pool.snapshot, seed, seen, pool.plan);
+  if (!slots || slots.length === 0)
+    return refused('conflict', 'No paper could be drawn. Tell your instructor; nothing of your time has been used.');
+
+  const attemptId = newId();
+  const versionIds = slots.map((slot) => slot.versionId);
+  tx.update(questionVersion)
+    .set({ frozenAt: now })
+    .where(and(inArray(questionVersion.id, versionIds), isNull(questionVersion.frozenAt)))
+    .run();
+  const contents = frozenContents(tx, versionIds);
+  tx.insert(attempt)
+    .values({
+      id: attemptId,
+      sittingId: row.id,
+      userId: actor.userId,
+      number,
+      state: 'running',
+      snapshotId: pool.id,
+      revisionId: row.revisionId,
+      seed: row.anonymous ? '' : seed,
+      startedAt: now,
+    })
+    .run();
+  const titles = new Map(pool.design.parts.map((part) => [part.id, part.title]));
+  const passages = freezePassages(tx, context, [...new Set(slots.flatMap((slot) => slot.passageId ?? []))]);
+  const names = seededRandom(seed, 'slots');
+  const insert = insertSlot(db);
+  slots.forEach(({ passageId, ...slot }, position) => {
+    insert.run({
+      id: `${attemptId}-${position}${randomName(names, 4)}`,
+      attemptId,
+      position,
+      ...slot,
+      partTitle: titles.get(slot.partId) ?? '',
+      passageVersionId: (passageId && passages.get(passageId)) || null,
+      presentation: present(
+        contents.get(slot.versionId) as QuestionContent,
+        seededRandom(seed, `slot/${position}`),
+        pool.design,
+      ),
+    });
+  });
+  return ok({ attemptId });
+}
+
+/** Goes on with the paper of the attempt before and a copy of its answers; what each attempt earned stays with it. */
+function goOnWith(
+  tx: Tx,
+  { db, now, actor }: Context,
+  row: SittingRow,
+  last: AttemptRow,
+  number: number,
+): Result<{ attemptId: string }> {
+  const attemptId = newId();
+  const seed = paperSeed(db, row.id, actor.userId, number);
+  const { snapshotId, revisionId } = last;
+  tx.insert(attempt)
+    .values({
+      id: attemptId,
+      sittingId: row.id,
+      userId: actor.userId,
+      number,
+      state: 'running',
+      snapshotId,
+      revisionId,
+      seed,
+      startedAt: now,
+    })
+    .run();
+  const names = seededRandom(seed, 'slots');
+  const insert = insertSlot(db);
+  const slots = tx
+    .select({ slot: paperSlot, response })
+    .from(paperSlot)
+    .leftJoin(response, eq(response.slotId, paperSlot.id))
+    .where(eq(paperSlot.attemptId, last.id))
+    .orderBy(asc(paperSlot.position))
+    .all();
+  for (const { slot, response: given } of slots) {
+    const id = `${attemptId}-${slot.position}${randomName(names, 4)}`;
+    insert.run({ ...slot, id, attemptId });
+    if (given)
+      tx.insert(response)
+        .values({ ...given, slotId: id, attemptId, revision: 1, epoch: 0, sequence: 0, savedAt: now })
+        .run();
+  }
+  return ok({ attemptId });
 }
 
 /** What the student had in earlier attempts of the sitting. */

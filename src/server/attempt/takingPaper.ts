@@ -1,5 +1,5 @@
 import type { Rich } from '@/core/base/rich';
-import type { Duration, Instant } from '@/core/base/time';
+import { type Duration, type Instant, minute } from '@/core/base/time';
 import type { ExamDesign } from '@/core/exam/design';
 import { choosePartsOf, paperRules, questionDeadline } from '@/core/exam/paperRules';
 import type { ChooseRule } from '@/core/marking/attemptScore';
@@ -7,6 +7,7 @@ import type { QuestionContent } from '@/core/question/content';
 import type { Presentation } from '@/core/question/presentation';
 import { forStudent, type ShownQuestion } from '@/core/question/student';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
+import type { CheckedQuestion } from './tries';
 
 export type TakingSlot = {
   slotId: string;
@@ -23,6 +24,8 @@ export type TakingSlot = {
   /** The time of its own in milliseconds, extra time included, and when it ends once it runs. */
   limit: Duration | null;
   until: Instant | null;
+  /** Where it stands between its tries; null where questions are not checked before the hand-in. */
+  checked: CheckedQuestion | null;
 };
 
 /** A paper as its student may see it: built from the students' projection of each question. */
@@ -37,6 +40,9 @@ export type TakingPaper = {
   sheet: { document: ShownDocument | null } | null;
   /** Answers stay in the browser until the hand-in, because nobody may know whose they are. */
   anonymous: boolean;
+  /** No way back to a page once it is left; the furthest page opened, from 0. */
+  onwardOnly: boolean;
+  reached: number;
 };
 
 /** A slot of a paper as it is stored, or as it would be. */
@@ -71,7 +77,22 @@ export function takingPaper(
     design,
     deadline,
     extraPercent,
-  }: { title: string; examId: string; design: ExamDesign; deadline: Instant | null; extraPercent: number },
+    onwardOnly = false,
+    reached = 0,
+    minutesPerQuestion = null,
+    checkedOf = () => null,
+  }: {
+    title: string;
+    examId: string;
+    design: ExamDesign;
+    deadline: Instant | null;
+    extraPercent: number;
+    onwardOnly?: boolean;
+    reached?: number;
+    /** Time for each question that has none of its own. */
+    minutesPerQuestion?: number | null;
+    checkedOf?: (place: number, content: QuestionContent) => CheckedQuestion | null;
+  },
   places: readonly PaperPlace[],
   contentOf: (place: number) => QuestionContent,
   passages: ReadonlyMap<string, Rich>,
@@ -82,10 +103,13 @@ export function takingPaper(
     title,
     instructions: design.instructions,
     anonymous,
+    onwardOnly,
+    reached,
     sheet: sheetOf(examId, design),
     choose: Object.fromEntries(choosePartsOf(design)),
     slots: places.map((place, i): TakingSlot => {
-      const { page = i, required = false, limit = null } = rules[i] ?? {};
+      const { page = i, required = false } = rules[i] ?? {};
+      const limit = rules[i]?.limit ?? (minutesPerQuestion === null ? null : minutesPerQuestion * minute);
       return {
         slotId: place.slotId,
         number: i + 1,
@@ -97,6 +121,7 @@ export function takingPaper(
         page,
         required,
         limit: limit === null ? null : limit * (1 + extraPercent / 100),
+        checked: checkedOf(i, contentOf(i)),
         until: limit === null ? null : questionDeadline(limit, extraPercent, place.openedAt, deadline),
       };
     }),

@@ -15,7 +15,8 @@ import { listBanks } from '../bank/banks';
 import { answersToMark, giveMark } from '../marking/markAnswers';
 import { markingQueue } from '../marking/markingQueue';
 import { sittingResults } from '../release/results';
-import { createSitting, scheduleSitting } from '../sitting/sittings';
+import { scheduleSitting } from '../sitting/schedule';
+import { createSitting } from '../sitting/sittings';
 import { must, refusal, School } from '../testing/school';
 import { attachDocument, openDocument } from './examDocument';
 import { createExam, listExams, openExam, saveExam } from './exams';
@@ -145,9 +146,7 @@ describe('an off-screen exam that is taken', () => {
     const save = (at: number, value: unknown, sequence: number) => {
       const slotId = paper.slots[at]?.slotId ?? '';
       const sent = { attemptId, slotId, epoch: paper.epoch, sequence, value, comeBack: false };
-      const [saved] = saveResponses(school.db, [
-        { actor: student, now: school.as(student, 2 * minute).now, save: sent },
-      ]);
+      const [saved] = saveResponses(school.db, [{ context: school.as(student, 2 * minute), save: sent }]);
       expect(saved?.ok).toBe(true);
     };
     save(0, { picked: first.choices[1]?.key }, 1);

@@ -39,7 +39,14 @@ export function rehearsalBeginning(
   const enrolled = context.db
     .select({ students: count() })
     .from(membership)
-    .where(and(eq(membership.courseId, courseId), eq(membership.role, 'student'), isNull(membership.removedAt)))
+    .where(
+      and(
+        eq(membership.courseId, courseId),
+        eq(membership.role, 'student'),
+        isNull(membership.removedAt),
+        isNull(membership.onlySitting),
+      ),
+    )
     .get();
   return ok({
     title: exam.title,

@@ -19,7 +19,9 @@ export type TrialOpening = TakingPaper & {
   epoch: number;
   answers: [];
   deadline: null;
+  handInUntil: null;
   now: number;
+  notices: [];
 };
 
 /** What an exam is called, for whoever may try it, and whether it is who composes it. */
@@ -48,7 +50,16 @@ export function openTrial(context: Context, courseId: string, examId: string, se
     passages,
   );
   // Nothing of a trial leaves the page before the hand-in anyway: that answers are held back needs no saying.
-  return ok({ ...paper, anonymous: false, epoch: 1, answers: [], deadline: null, now: context.now });
+  return ok({
+    ...paper,
+    anonymous: false,
+    epoch: 1,
+    answers: [],
+    deadline: null,
+    handInUntil: null,
+    now: context.now,
+    notices: [],
+  });
 }
 
 /** Opens a question of a trial that has a time of its own. */

@@ -10,7 +10,7 @@ import { openForWriting } from '../attempt/takeAttempt';
 import { savePassage } from '../bank/passages';
 import { createQuestion } from '../bank/questions';
 import type { Actor } from '../house/context';
-import { begins, must, School, writtenContent } from '../testing/school';
+import { must, School, writtenContent } from '../testing/school';
 import { answersToMark } from './markAnswers';
 
 const doc = (...content: object[]) => ({ type: 'doc', content: [{ type: 'paragraph', content }] });
@@ -61,7 +61,7 @@ describe('what a marker reads', () => {
       .all();
     slots.forEach((slot, i) => {
       const save = { attemptId, slotId: slot.id, epoch, sequence: i + 1, value: values[i], comeBack: false };
-      for (const saved of saveResponses(school.db, [{ actor: student, save, now: begins + 2 * minute }])) must(saved);
+      for (const saved of saveResponses(school.db, [{ context: school.as(student, 2 * minute), save }])) must(saved);
     });
     must(handIn(at(10), attemptId));
   };

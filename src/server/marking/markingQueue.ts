@@ -77,7 +77,7 @@ export function waitingForMarks(context: Context, courseId: string): number {
     .from(paperSlot)
     .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
     .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-    .leftJoin(mark, eq(mark.slotId, paperSlot.id))
+    .leftJoin(mark, and(eq(mark.slotId, paperSlot.id), eq(mark.outdated, false)))
     .where(
       and(eq(sitting.courseId, courseId), eq(sitting.scored, true), eq(attempt.state, 'handed-in'), isNull(mark.id)),
     )

@@ -6,8 +6,8 @@ import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, sitting } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
 
-/** Joins a slot to the newest of its marks, the one that counts. */
-export const newestMark: SQL = sql`${mark.id} = (select max(m.id) from mark m where m.slot_id = ${paperSlot.id})`;
+/** Joins a slot to the newest of its marks, the one that counts: none where the response it judged has changed since. */
+export const newestMark: SQL = sql`${mark.id} = (select max(m.id) from mark m where m.slot_id = ${paperSlot.id} and m.outdated = 0)`;
 
 export type AttemptInSitting = {
   attemptId: string;

@@ -7,7 +7,13 @@ import { type Db, database } from '@/db/client';
 import { account, session, user, verification } from '@/db/schema';
 import { type Actor, newId } from '../house/context';
 import { installationSecret, serverNow } from '../house/installation';
-import { forgetAttempts, mayTrySignIn } from './signInLimit';
+import { limitTries } from '../house/limitTries';
+
+/**
+ * Failed sign-ins are counted by account and address together: a whole class sits behind one address and signs in within
+ * the same minute, so the address alone must not lock anyone out.
+ */
+const signIns = limitTries(8, 15 * 60_000);
 
 const create = (db: Db) =>
   betterAuth({
@@ -69,7 +75,8 @@ export async function signIn(
   headers: Headers,
 ): Promise<Result<Response>> {
   const now = serverNow();
-  const wait = mayTrySignIn(email, address, now);
+  const key = `${email.toLowerCase()}\n${address}`;
+  const wait = signIns.wait(key, now);
   if (wait > 0)
     return refused(
       'busy',
@@ -77,7 +84,7 @@ export async function signIn(
     );
   const response = await auth().api.signInEmail({ body: { email, password }, headers, asResponse: true });
   if (!response.ok) return refused('not-allowed', 'Email and password do not belong together.', 'password');
-  forgetAttempts(email, address);
+  signIns.forget(key);
   return ok(response);
 }
 

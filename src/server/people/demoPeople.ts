@@ -1,4 +1,4 @@
-import { asc, eq, isNull } from 'drizzle-orm';
+import { and, asc, eq, isNull } from 'drizzle-orm';
 import type { Role } from '@/core/people/policy';
 import type { Db } from '@/db/client';
 import { course, membership, user } from '@/db/schema';
@@ -24,7 +24,7 @@ export function demoPeople(db: Db): DemoPerson[] | null {
     .from(membership)
     .innerJoin(user, eq(user.id, membership.userId))
     .innerJoin(course, eq(course.id, membership.courseId))
-    .where(isNull(membership.removedAt))
+    .where(and(isNull(membership.removedAt), isNull(membership.onlySitting)))
     .orderBy(asc(course.createdAt), asc(user.name))
     .all();
   const people = new Map<string, DemoPerson>();

@@ -6,7 +6,7 @@ import { listExams, openExam } from '../exam/exams';
 import { archiveExam } from '../exam/keepExams';
 import { arrange } from '../sitting/arrange';
 import { giveAgain } from '../sitting/copySitting';
-import { openSitting } from '../sitting/sittings';
+import { openSitting } from '../sitting/openSitting';
 import { must, refusal, School } from '../testing/school';
 import { courseNotes, openNotes, tickNote } from './courseNotes';
 import { changeCourse, courseFields } from './courses';
@@ -80,7 +80,9 @@ describe('the next term of a course', () => {
       'Cumulative',
       '2026-10-13T10:00',
     ]);
-    expect(must(openSitting(teacher(), courseId, copy?.id ?? '')).planProblems).toEqual([]);
+    expect(
+      must(openSitting(teacher(), courseId, copy?.id ?? '')).findings.filter((one) => one.field === 'exam'),
+    ).toEqual([]);
     expect(
       must(listPeople(teacher(), courseId))
         .people.map((one) => one.role)

@@ -45,7 +45,7 @@ export function listPeople(context: Context, courseId: string): Result<People> {
     .from(membership)
     .innerJoin(user, eq(user.id, membership.userId))
     .leftJoin(section, eq(section.id, membership.sectionId))
-    .where(and(eq(membership.courseId, courseId), isNull(membership.removedAt)))
+    .where(and(eq(membership.courseId, courseId), isNull(membership.removedAt), isNull(membership.onlySitting)))
     .orderBy(asc(user.name))
     .all();
   const sections = context.db

@@ -92,7 +92,7 @@ export function gatherTerm(db: Db | Tx, courseId: string, zone: string, asked: A
     people: db
       .select()
       .from(membership)
-      .where(and(eq(membership.courseId, courseId), isNull(membership.removedAt)))
+      .where(and(eq(membership.courseId, courseId), isNull(membership.removedAt), isNull(membership.onlySitting)))
       .all(),
     exams: kept.map((one) => ({
       ...one,

@@ -12,7 +12,7 @@ import type { Actor } from '../house/context';
 import { answersToMark, giveMark } from '../marking/markAnswers';
 import { markingQueue, waitingForMarks } from '../marking/markingQueue';
 import { changePerson, listPeople } from '../people/roster';
-import { begins, must, numberContent, refusal, School, writtenContent } from '../testing/school';
+import { must, numberContent, refusal, School, writtenContent } from '../testing/school';
 import { myResults } from './myResults';
 import { publishingNumbers, publishReady, withdrawPublished } from './publish';
 import { sittingResults } from './results';
@@ -40,7 +40,7 @@ function take(student: Actor, number: string, text: string): string {
     .all();
   [{ text: number }, text ? { text } : null].forEach((value, i) => {
     const save = { attemptId, slotId: slots[i]?.id ?? '', epoch, sequence: i + 1, value, comeBack: false };
-    for (const saved of saveResponses(school.db, [{ actor: student, save, now: begins + 2 * minute }])) must(saved);
+    for (const saved of saveResponses(school.db, [{ context: school.as(student, 2 * minute), save }])) must(saved);
   });
   must(handIn(school.as(student, 10 * minute), attemptId));
   return attemptId;

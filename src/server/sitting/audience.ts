@@ -1,13 +1,19 @@
 import { and, asc, eq, isNull, or, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
-import { type Arrangement, mergeArrangements, noArrangement, type SittingRules } from '@/core/sitting/rules';
+import {
+  type Arrangement,
+  mergeArrangements,
+  noArrangement,
+  noFurtherRules,
+  type SittingRules,
+} from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
-import { arrangement, attempt, membership, section, sitting, sittingAudience, user } from '@/db/schema';
+import { arrangement, attempt, course, membership, section, sitting, sittingAudience, user } from '@/db/schema';
 
 export type SittingRow = typeof sitting.$inferSelect;
 
-/** The rules about time, as the core takes them. */
+/** The rules, as the core takes them. */
 export const rulesOf = (row: SittingRow): SittingRules => ({
   opens: row.opens,
   lastStart: row.lastStart,
@@ -17,6 +23,8 @@ export const rulesOf = (row: SittingRow): SittingRules => ({
   fullTimeOnceStarted: row.fullTimeOnceStarted,
   attemptsAllowed: row.attemptsAllowed,
   attemptCounts: row.attemptCounts,
+  ...noFurtherRules,
+  ...row.further,
 });
 
 /** A sitting of a course; undefined when the two do not belong together. */
@@ -34,9 +42,10 @@ export function arrangementOf(standing: Partial<Arrangement> | null, own: Arrang
   return mergeArrangements({ ...noArrangement, ...standing }, own ?? noArrangement);
 }
 
-/** A student belongs to a sitting by course, section or name. */
+/** A student belongs to a sitting by course, section or name, or because they came by its link. */
 const isAddressed = or(
-  eq(sittingAudience.kind, 'course'),
+  and(eq(sittingAudience.kind, 'course'), isNull(membership.onlySitting)),
+  and(eq(sittingAudience.kind, 'link'), eq(membership.onlySitting, sittingAudience.sittingId)),
   and(eq(sittingAudience.kind, 'section'), eq(sittingAudience.refId, membership.sectionId)),
   and(eq(sittingAudience.kind, 'student'), eq(sittingAudience.refId, membership.userId)),
 );
@@ -86,12 +95,13 @@ export function audienceSizes(db: Db, courseId: string): Map<string, number> {
   return new Map(rows.map((row) => [row.sittingId, row.n]));
 }
 
-export type StudentSitting = { sitting: SittingRow; arrangement: Arrangement };
+export type StudentSitting = { sitting: SittingRow; arrangement: Arrangement; timeZone: string };
 
 const givenSittings = preparedOnce((db) =>
   db
-    .selectDistinct({ sitting, standing: membership.standing, own: arrangement })
+    .selectDistinct({ sitting, standing: membership.standing, own: arrangement, timeZone: course.timeZone })
     .from(membership)
+    .innerJoin(course, eq(course.id, membership.courseId))
     .innerJoin(sitting, eq(sitting.courseId, membership.courseId))
     .innerJoin(sittingAudience, and(eq(sittingAudience.sittingId, sitting.id), isAddressed))
     .leftJoin(arrangement, and(eq(arrangement.sittingId, sitting.id), eq(arrangement.userId, membership.userId)))
@@ -111,7 +121,7 @@ const givenSittings = preparedOnce((db) =>
 export function sittingsFor(db: Db, userId: string, sittingId: string | null = null): StudentSitting[] {
   return givenSittings(db)
     .all({ userId, sittingId })
-    .map((row) => ({ sitting: row.sitting, arrangement: arrangementOf(row.standing, row.own) }));
+    .map(({ sitting, standing, own, timeZone }) => ({ sitting, timeZone, arrangement: arrangementOf(standing, own) }));
 }
 
 export type RunningAttempt = { attempt: typeof attempt.$inferSelect; sitting: SittingRow; arrangement: Arrangement };

@@ -1,17 +1,20 @@
-import { eq } from 'drizzle-orm';
+import { randomBytes } from 'node:crypto';
+import { and, eq } from 'drizzle-orm';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { dayOf, localDay, sittingLater } from '@/core/sitting/teachingWeeks';
-import { markerAssignment, sitting, sittingAudience } from '@/db/schema';
+import type { Tx } from '@/db/client';
+import { attempt, markerAssignment, section, sitting, sittingAudience } from '@/db/schema';
 import { examWithRevision } from '../exam/exams';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { admit } from '../people/permission';
-import { sittingOf } from './audience';
+import { audienceOf, type SittingRow, sittingOf } from './audience';
 
 /**
  * Begins a sitting from an earlier one: the same exam in its newest revision, the same people, rules and markers, and every
  * date as many days later as its first is to be. What was arranged for single students stays with the earlier one.
  *
+ * @param whom the same people; one section; or those of them who have handed nothing in, for a make-up
  * @param firstDay the day on which the new one opens (or, without an opening, its first date falls), `2027-02-15`
  */
 export function giveAgain(
@@ -19,6 +22,7 @@ export function giveAgain(
   courseId: string,
   sittingId: string,
   firstDay: string,
+  whom: string = 'same',
 ): Result<{ sittingId: string }> {
   const admitted = admit(context, courseId, 'sitting.change');
   if (!admitted.ok) return admitted;
@@ -43,14 +47,19 @@ export function giveAgain(
           id,
           revisionId: found.revision.id,
           state: 'draft',
+          acknowledged: null,
+          ...(whom === 'same'
+            ? {}
+            : {
+                title: `${row.title}, ${whom === 'missing' ? 'make-up' : (sectionName(tx, courseId, whom) ?? 'another section')}`,
+              }),
           createdBy: context.actor.userId,
           createdAt: context.now,
         })
         .run();
-      for (const one of tx.select().from(sittingAudience).where(eq(sittingAudience.sittingId, sittingId)).all())
-        tx.insert(sittingAudience)
-          .values({ ...one, sittingId: id })
-          .run();
+      const given = audienceFor(tx, row, whom, id);
+      if (!given.ok) return given;
+      if (given.value.length) tx.insert(sittingAudience).values(given.value).run();
       for (const one of tx.select().from(markerAssignment).where(eq(markerAssignment.sittingId, sittingId)).all())
         tx.insert(markerAssignment)
           .values({ ...one, sittingId: id })
@@ -60,4 +69,50 @@ export function giveAgain(
     },
     { behavior: 'immediate' },
   );
+}
+
+const sectionName = (tx: Tx, courseId: string, sectionId: string): string | undefined =>
+  tx
+    .select({ name: section.name })
+    .from(section)
+    .where(and(eq(section.id, sectionId), eq(section.courseId, courseId)))
+    .get()?.name;
+
+/** Whom the new sitting is given to. A link is never the same twice: the old one leads to the old sitting. */
+function audienceFor(
+  tx: Tx,
+  row: SittingRow,
+  whom: string,
+  sittingId: string,
+): Result<(typeof sittingAudience.$inferInsert)[]> {
+  if (whom === 'same')
+    return ok(
+      tx
+        .select()
+        .from(sittingAudience)
+        .where(eq(sittingAudience.sittingId, row.id))
+        .all()
+        .map((one) => ({
+          ...one,
+          sittingId,
+          refId: one.kind === 'link' ? randomBytes(18).toString('base64url') : one.refId,
+        })),
+    );
+  if (whom !== 'missing')
+    return sectionName(tx, row.courseId, whom) === undefined
+      ? notFound('section')
+      : ok([{ sittingId, kind: 'section', refId: whom }]);
+  const handedIn = new Set(
+    tx
+      .select({ userId: attempt.userId })
+      .from(attempt)
+      .where(and(eq(attempt.sittingId, row.id), eq(attempt.state, 'handed-in')))
+      .all()
+      .map((one) => one.userId),
+  );
+  const missing = audienceOf(tx, row).filter(
+    (student) => !handedIn.has(student.userId) && !student.arrangement.excused,
+  );
+  if (missing.length === 0) return refused('conflict', 'Everyone has handed in: nobody needs a make-up.', 'whom');
+  return ok(missing.map((student) => ({ sittingId, kind: 'student', refId: student.userId })));
 }

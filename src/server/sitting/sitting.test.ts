@@ -9,7 +9,10 @@ import { samplePaper } from '../exam/samplePaper';
 import { addRoster, listPeople } from '../people/roster';
 import { begins, must, refusal, School } from '../testing/school';
 import { arrange } from './arrange';
-import { createSitting, listSittings, openSitting, saveSitting, scheduleSitting } from './sittings';
+import { openSitting } from './openSitting';
+import { saveSitting } from './saveRules';
+import { scheduleSitting } from './schedule';
+import { createSitting, listSittings } from './sittings';
 
 let school: School;
 const teacher = (later = -hour) => school.as(school.teacher, later);
@@ -98,12 +101,12 @@ describe('scheduling', () => {
 
   it('is held back by everything that is wrong, at its field', () => {
     const sittingId = draft([school.draw(3)]);
-    expect(fieldsOf(scheduleSitting(teacher(), school.courseId, sittingId))).toEqual(['opens', 'closes', 'exam']);
+    expect(fieldsOf(scheduleSitting(teacher(), school.courseId, sittingId))).toEqual(['exam', 'closes']);
     school.questions(3);
     must(saveSitting(teacher(), school.courseId, sittingId, school.rules({ opens: local(hour), closes: local(0) })));
     expect(fieldsOf(scheduleSitting(teacher(), school.courseId, sittingId))).toContain('closes');
     must(saveSitting(teacher(), school.courseId, sittingId, school.rules({ closes: local(hour / 2) })));
-    expect(fieldsOf(scheduleSitting(teacher(), school.courseId, sittingId))).toEqual(['timeLimit']);
+    expect(fieldsOf(scheduleSitting(teacher(), school.courseId, sittingId))).toEqual(['timeLimitMinutes']);
     must(
       saveSitting(
         teacher(),
@@ -165,7 +168,7 @@ describe('who takes it', () => {
     const { sections, people } = must(listPeople(teacher(), school.courseId));
     school.questions(2);
     const sittingId = school.sitting(school.exam([school.draw(1)]), {
-      sectionIds: [sections.find((one) => one.name === 'A')?.id ?? ''],
+      who: { kind: 'some', sectionIds: [sections.find((one) => one.name === 'A')?.id ?? ''], studentIds: [] },
     });
     const ada = people.find((one) => one.name === 'Ada');
     const bo = people.find((one) => one.name === 'Bo');
@@ -188,9 +191,16 @@ describe('who takes it', () => {
   it('cannot name a section or marker of another course', () => {
     school.questions(1);
     const sittingId = school.sitting(school.exam([school.draw(1)]));
-    expect(refusal(saveSitting(teacher(), school.courseId, sittingId, school.rules({ sectionIds: ['nobody'] })))).toBe(
-      'not-found',
-    );
+    expect(
+      refusal(
+        saveSitting(
+          teacher(),
+          school.courseId,
+          sittingId,
+          school.rules({ who: { kind: 'some', sectionIds: ['nobody'], studentIds: [] } }),
+        ),
+      ),
+    ).toBe('not-found');
     expect(
       refusal(saveSitting(teacher(), school.courseId, sittingId, school.rules({ markerIds: [school.teacher.userId] }))),
     ).toBe('not-found');

@@ -13,7 +13,9 @@ import { type Actor, type Context, newId } from '../house/context';
 import { claimFolder, keepOwnSecret } from '../house/installation';
 import { beginCourse } from '../people/courses';
 import { addPerson } from '../people/roster';
-import { createSitting, saveSitting, scheduleSitting } from '../sitting/sittings';
+import { saveSitting } from '../sitting/saveRules';
+import { createSitting } from '../sitting/sittings';
+import { scheduleAcknowledged } from './scheduleAcknowledged';
 
 /** The value of a result that a test expects to be one. */
 export function must<T>(result: Result<T>): T {
@@ -177,7 +179,7 @@ export class School {
       timeLimitMinutes: 60,
       attemptsAllowed: 1,
       attemptCounts: 'best',
-      sectionIds: [],
+      who: { kind: 'course' },
       markerIds: [],
       ...change,
     };
@@ -188,7 +190,7 @@ export class School {
     const context = this.as(this.teacher, -hour);
     const { sittingId } = must(createSitting(context, this.courseId, { examId }));
     must(saveSitting(context, this.courseId, sittingId, this.rules(change)));
-    must(scheduleSitting(context, this.courseId, sittingId));
+    must(scheduleAcknowledged(context, this.courseId, sittingId));
     return sittingId;
   }
 }

@@ -36,6 +36,7 @@ export function BeforeHandIn({
   const isLeft = (stroke: Stroke, i: number) => !stroke.answered && !chosen.has(slots[i]?.partId ?? '');
   const empty = strokes.filter(isLeft);
   const required = empty.filter((stroke) => slots[stroke.number - 1]?.required);
+  const missed = strokes.filter((stroke) => slots[stroke.number - 1]?.checked?.mayAgain);
   const comeBack = strokes.filter((stroke) => stroke.comeBack);
   const numbers = (list: Stroke[]) => (
     <ul className="mt-1 flex flex-wrap gap-2">
@@ -74,6 +75,12 @@ export function BeforeHandIn({
             ? `Question ${required[0]?.number} has to be answered before you hand in.`
             : `Questions ${required.map((stroke) => stroke.number).join(', ')} have to be answered before you hand in.`}
         </p>
+      )}
+      {missed.length > 0 && (
+        <div className="mt-4">
+          <h3 className="font-sans text-base font-medium">Missed, and can be taken again</h3>
+          {numbers(missed)}
+        </div>
       )}
       {comeBack.length > 0 && (
         <div className="mt-4">

@@ -8,6 +8,8 @@ import { counted } from '@/core/base/words';
 import type { ExamPurpose } from '@/core/exam/design';
 import type { BeforeStart as Asked } from '@/server/attempt/myExams';
 import { Button, ButtonLink } from '../kit/Button';
+import { TextField } from '../kit/Field';
+import { OwnTime } from '../kit/OwnTime';
 import { Sheet } from '../kit/Page';
 import { RichText } from '../kit/RichText';
 import { handOver, type Opening } from './opening';
@@ -27,15 +29,19 @@ function purposeSaid({ scored, counts, anonymous }: ExamPurpose): string {
 export function BeforeStart({ exam }: Props) {
   const router = useRouter();
   const { purpose } = exam;
-  const [state, setState] = useState<{ busy: boolean; message: string | null }>({ busy: false, message: null });
+  const [state, setState] = useState<{ busy: boolean; message: string | null; field?: string }>({
+    busy: false,
+    message: null,
+  });
+  const [code, setCode] = useState('');
   const start = async () => {
     setState({ busy: true, message: null });
-    const answer = await ask<{ attemptId?: string; opening?: Opening; problems?: { message: string }[] }>(
-      '/api/attempts/start',
-      {
-        sittingId: exam.sittingId,
-      },
-    );
+    const answer = await ask<{
+      attemptId?: string;
+      opening?: Opening;
+      problems?: { message: string; field?: string }[];
+    }>('/api/attempts/start', { sittingId: exam.sittingId, ...(exam.needsCode ? { code } : {}) });
+    const problem = answer?.body.problems?.[0];
     const { attemptId, opening } = answer?.body ?? {};
     if (attemptId) {
       if (opening) handOver(attemptId, opening);
@@ -43,13 +49,19 @@ export function BeforeStart({ exam }: Props) {
     } else
       setState({
         busy: false,
-        message: answer?.body.problems?.[0]?.message ?? 'The server could not be reached. Try again.',
+        message: problem?.message ?? 'The server could not be reached. Try again.',
+        ...(problem?.field ? { field: problem.field } : {}),
       });
   };
   return (
     <Sheet className="px-6 py-5 text-lg">
       <h1 className="text-2xl">{exam.title}</h1>
       <p className="text-base text-ink-2">{exam.courseName}</p>
+      {!isEmptyRich(exam.houseInstructions) && (
+        <div className="mt-4 border-l-2 border-line pl-4 text-base">
+          <RichText rich={exam.houseInstructions} />
+        </div>
+      )}
       {!isEmptyRich(exam.instructions) && <RichText rich={exam.instructions} className="mt-4" />}
       <ul className="mt-4 list-disc space-y-1 pl-5">
         <li>
@@ -69,15 +81,15 @@ export function BeforeStart({ exam }: Props) {
         </li>
         {exam.closes !== null && (
           <li>
-            It closes {momentText(exam.closes, exam.timeZone)} ({exam.timeZone}), also for attempts that are running.
+            It closes {momentText(exam.closes, exam.timeZone)} ({exam.timeZone})
+            <OwnTime at={exam.closes} zone={exam.timeZone} />
+            {exam.fullTime ? '; who has started gets the full time.' : ', also for attempts that are running.'}
           </li>
         )}
         {purpose.anonymous && (exam.limit !== null || exam.closes !== null) && (
           <li>When the time is over, an open page hands in by itself; what a closed page holds is lost.</li>
         )}
-        {!purpose.anonymous && (exam.limit !== null || exam.closes !== null) && (
-          <li>When the time is over, what you have entered is handed in by itself.</li>
-        )}
+        {!purpose.anonymous && exam.further.map((sentence) => <li key={sentence}>{sentence}</li>)}
         <li>
           {purpose.anonymous
             ? 'Hand in on the device and browser on which you begin: nowhere else are your answers kept.'
@@ -92,7 +104,18 @@ export function BeforeStart({ exam }: Props) {
         </li>
         <li>{purposeSaid(purpose)}</li>
       </ul>
-      {state.message && (
+      {exam.needsCode && !exam.refusal && (
+        <TextField
+          label="Entry code"
+          className="mt-4 max-w-60 text-base"
+          autoComplete="off"
+          value={code}
+          onChange={(event) => setCode(event.target.value)}
+          hint="You are told it in the room."
+          problem={state.field === 'code' ? state.message : null}
+        />
+      )}
+      {state.message && state.field !== 'code' && (
         <p role="alert" className="mt-4 text-brick">
           {state.message}
         </p>

@@ -1,7 +1,10 @@
 import Link from 'next/link';
-import { durationText, type Instant, momentText } from '@/core/base/time';
+import { pointsText } from '@/core/base/rounding';
+import { durationText, type Instant, inZone, momentText } from '@/core/base/time';
+import { counted } from '@/core/base/words';
 import type { MyExam } from '@/server/attempt/myExams';
 import { ButtonLink } from '../kit/Button';
+import { OwnTime } from '../kit/OwnTime';
 import { Empty, State } from '../kit/Page';
 
 const groups = [
@@ -10,20 +13,32 @@ const groups = [
   { key: 'done', name: 'Done' },
 ] as const;
 
+const tryOut = (
+  <Link href="/try-out" className="text-prussian underline">
+    Try a question of each type
+  </Link>
+);
+
 /** All exams of a student, in the order in which they matter. */
 export function MyExams({ exams }: { exams: MyExam[] }) {
-  if (exams.length === 0)
-    return (
-      <>
-        <h1 className="mb-4 text-2xl">My exams</h1>
+  return (
+    <>
+      <div className="mb-4 flex flex-wrap items-baseline justify-between gap-x-4">
+        <h1 className="text-2xl">My exams</h1>
+        <span className="flex flex-wrap gap-x-5">
+          {tryOut}
+          {exams.length > 0 && (
+            <a href="/my/calendar" download className="text-prussian underline">
+              Into my calendar
+            </a>
+          )}
+        </span>
+      </div>
+      {exams.length === 0 && (
         <Empty title="No exams yet">
           As soon as an instructor gives you one, it stands here with its day and its rules.
         </Empty>
-      </>
-    );
-  return (
-    <>
-      <h1 className="mb-4 text-2xl">My exams</h1>
+      )}
       {groups.map(({ key, name }) => {
         const own = exams.filter((exam) => exam.group === key);
         if (own.length === 0) return null;
@@ -32,16 +47,48 @@ export function MyExams({ exams }: { exams: MyExam[] }) {
             <h2 className="mb-2 text-lg">
               {name} <span className="font-sans text-base font-normal text-ink-2">{own.length}</span>
             </h2>
-            <ul className="border border-line bg-sheet">
-              {own.map((exam) => (
-                <ExamRow key={exam.sittingId} exam={exam} />
-              ))}
-            </ul>
+            {key === 'coming' ? byDay(exams, own) : <Rows exams={own} />}
           </section>
         );
       })}
     </>
   );
+}
+
+const Rows = ({ exams }: { exams: MyExam[] }) => (
+  <ul className="border border-line bg-sheet">
+    {exams.map((exam) => (
+      <ExamRow key={exam.sittingId} exam={exam} />
+    ))}
+  </ul>
+);
+
+const dayOf = (exam: MyExam): string => {
+  const at = exam.startsAt ?? exam.opens;
+  return at === null ? '' : inZone(at, exam.timeZone, 'EEEE d MMMM');
+};
+
+/** What is coming, by days: several exams of one day stand together, with what of that day is done already. */
+function byDay(all: MyExam[], coming: MyExam[]) {
+  return [...new Set(coming.map(dayOf))].map((day) => {
+    const own = coming.filter((exam) => dayOf(exam) === day);
+    const done = day === '' ? [] : all.filter((exam) => exam.group === 'done' && dayOf(exam) === day);
+    return (
+      <div key={day} className="mb-3">
+        {own.length + done.length > 1 && day !== '' && (
+          <h3 className="mb-1 font-sans text-base font-medium">
+            {day}: {counted(own.length + done.length, 'exam')}
+            {done.length > 0 && (
+              <span className="font-normal text-ink-2">
+                , done already: {done.map((exam) => exam.title).join(', ')}
+              </span>
+            )}
+          </h3>
+        )}
+        <Rows exams={own} />
+      </div>
+    );
+  });
 }
 
 function ExamRow({ exam }: { exam: MyExam }) {
@@ -52,8 +99,9 @@ function ExamRow({ exam }: { exam: MyExam }) {
         <p className="text-ink-2">{exam.courseName}</p>
         <p className="mt-1">{whenSentence(exam)}</p>
         <p className="text-ink-2">{howSentence(exam)}</p>
+        {exam.group !== 'done' && <p className="text-ink-2">{exam.afterwards}</p>}
       </div>
-      <div className="text-right">{action(exam)}</div>
+      <div className="max-w-64 text-right">{action(exam)}</div>
     </li>
   );
 }
@@ -73,7 +121,22 @@ function action(exam: MyExam) {
         <span className="sr-only"> of {exam.title}</span>
       </ButtonLink>
     );
-  if (exam.group === 'coming') return <State ink="waits">{exam.refusal}</State>;
+  if (exam.group === 'coming')
+    return (
+      <span>
+        <span className="font-medium text-saffron">{exam.refusal}</span>
+        {exam.startsAt !== null && (
+          <span className="block text-sm">
+            {inZone(exam.startsAt, exam.timeZone, 'EEE d MMM HH:mm')} ({exam.timeZone})
+            <OwnTime at={exam.startsAt} zone={exam.timeZone} />
+          </span>
+        )}
+        <Link href={`/my/exams/${exam.sittingId}`} className="block text-base text-prussian underline">
+          Its rules
+          <span className="sr-only"> of {exam.title}</span>
+        </Link>
+      </span>
+    );
   return (
     <span className="text-base">
       {exam.resultPublished ? (
@@ -83,7 +146,7 @@ function action(exam: MyExam) {
         </Link>
       ) : exam.lastAttemptId ? (
         <>
-          <State ink="done">Handed in</State> ·{' '}
+          {exam.lastCounts ? <State ink="done">Handed in</State> : <State ink="wrong">Not handed in in time</State>} ·{' '}
           <Link href={`/my/receipts/${exam.lastAttemptId}`} className="text-prussian underline">
             receipt
             <span className="sr-only"> of {exam.title}</span>
@@ -98,25 +161,35 @@ function action(exam: MyExam) {
 
 function whenSentence(exam: MyExam): string {
   const at = (moment: Instant) => momentText(moment, exam.timeZone);
+  if (exam.runningAttemptId && exam.deadline !== null)
+    return `Your attempt ends ${at(exam.deadline)} (${exam.timeZone})`;
   const said: string[] = [];
   if (exam.group === 'coming' && exam.opens !== null) said.push(`Opens ${at(exam.opens)}`);
-  if (exam.due !== null && exam.due !== exam.closes && !exam.isClosed) said.push(`late after ${at(exam.due)}`);
-  if (exam.closes !== null) said.push(`${exam.isClosed ? 'closed' : 'closes'} ${at(exam.closes)}`);
+  if (exam.due !== null && exam.due !== exam.closes && !exam.isClosed) said.push(`work is late after ${at(exam.due)}`);
+  if (exam.closes !== null)
+    said.push(
+      exam.isClosed
+        ? `closed ${at(exam.closes)}`
+        : exam.due !== null && exam.due !== exam.closes
+          ? `and it ends ${at(exam.closes)}`
+          : `closes ${at(exam.closes)}`,
+    );
   if (said.length === 0) return 'Stays open';
   const sentence = said.join(', ');
   return `${sentence[0]?.toUpperCase()}${sentence.slice(1)} (${exam.timeZone})`;
 }
 
 function howSentence(exam: MyExam): string {
+  const what = `${counted(exam.questions, 'question')}${exam.points > 0 ? `, ${pointsText(exam.points)} points` : ''}`;
   const limit =
     exam.limit === null
       ? 'no time limit'
       : `${durationText(exam.limit)}${exam.extraTime ? ' with your extra time' : ''}`;
-  if (exam.attemptsAllowed === null) return `${limit} · as many attempts as you like, ${exam.countsSentence}`;
-  const left = exam.attemptsAllowed - exam.attemptsUsed;
+  if (exam.attemptsAllowed === null) return `${what} · ${limit} · as many attempts as you like, ${exam.countsSentence}`;
+  const left = Math.max(0, exam.attemptsAllowed - exam.attemptsUsed);
   const attempts =
     exam.attemptsAllowed === 1
       ? 'one attempt'
       : `${left} of ${exam.attemptsAllowed} attempts left, ${exam.countsSentence}`;
-  return `${limit} · ${attempts}`;
+  return `${what} · ${limit} · ${attempts}`;
 }

@@ -44,6 +44,11 @@ function inWords(state: Props['state'], begun: boolean): { text: string; ink: st
         text: `No connection. ${counted(state.waiting, 'answer is', 'answers are')} kept here and will be sent.`,
         ink: 'text-saffron',
       };
+    case 'elsewhere':
+      return {
+        text: `Answers are taken only from the exam’s own network. ${counted(state.waiting, 'answer is', 'answers are')} kept here and will be sent from there.`,
+        ink: 'text-brick',
+      };
     case 'signed-out':
       return {
         text: 'You are signed out. Sign in again in another tab; your answers are kept here.',

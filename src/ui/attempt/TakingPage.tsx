@@ -9,6 +9,7 @@ import { RichText } from '../kit/RichText';
 import { AnswerSheet } from './AnswerSheet';
 import { BeforeHandIn } from './BeforeHandIn';
 import { chooseSaid, isAnswered, partProgress } from './chooseParts';
+import { Notices } from './Notices';
 import type { Answer, TakingSlot } from './opening';
 import { PaperPages } from './PaperPages';
 import { SaveState } from './SaveState';
@@ -40,7 +41,8 @@ type Props = {
 
 /** The exam as a student takes it: fetches the paper, then shows a page of it, the ruler, the time left, the save state. */
 export function TakingPage({ port, title, onHandedIn, above }: Props) {
-  const { paper, answers, state, deadline, ahead, change, show, handIn } = useAttempt(port);
+  const attempt = useAttempt(port);
+  const { paper, answers, state, deadline, handInUntil, notices, ahead, change, show, handIn } = attempt;
   const slots = useMemo(() => paper?.slots ?? [], [paper]);
   const [page, setPage] = useState(0);
   const [atEnd, setAtEnd] = useState(false);
@@ -49,15 +51,29 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
   const headings = useRef(new Map<number, HTMLHeadingElement>());
   /** The question to which focus goes once its page is shown; people who hear the page follow it. */
   const wanted = useRef<number | 'end' | null>(null);
+  /** Whether the time is over and only the hand-in is left, where there is a grace for it. */
+  const [timeOver, setTimeOver] = useState(false);
+  const [stuck, setStuck] = useState('');
   const isOpen = paper !== null;
   // Whoever hears the page, or uses it by keyboard, begins at the first question.
+  const reached = paper?.onwardOnly ? paper.reached : 0;
+  const begun = useRef(false);
   useEffect(() => {
-    if (isOpen) headings.current.get(1)?.focus({ preventScroll: true });
-  }, [isOpen]);
+    if (!isOpen || begun.current) return;
+    begun.current = true;
+    // Where there is no way back, the student goes on where they were.
+    if (reached > 0) setPage(reached);
+    headings.current.get(1)?.focus({ preventScroll: true });
+  }, [isOpen, reached]);
+  // More time after all: answers are taken again.
+  useEffect(() => {
+    if (deadline === null || deadline > Date.now() + ahead) setTimeOver(false);
+  }, [deadline, ahead]);
   useEffect(() => {
     document.title = `${title} · Wuzzen`;
   }, [title]);
-  const closed = state.kind === 'superseded' || state.kind === 'ended' || state.kind === 'opening';
+  const closed = state.kind === 'superseded' || state.kind === 'ended' || state.kind === 'opening' || timeOver;
+  const grace = deadline !== null && handInUntil !== null && handInUntil > deadline;
   const shown = slots.filter((slot) => slot.page === page);
   const lastPage = slots.at(-1)?.page ?? 0;
 
@@ -67,11 +83,26 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
   };
   const goTo = (number: number) => {
     const to = slots[Math.min(Math.max(number - 1, 0), slots.length - 1)]?.page ?? 0;
+    if (paper?.onwardOnly && to !== page) {
+      if (to > page) void onwardTo(to);
+      return;
+    }
     if (to === page && !atEnd) {
       headings.current.get(number)?.focus();
       return;
     }
     wanted.current = number;
+    setAtEnd(false);
+    setPage(to);
+  };
+  /** Leaves pages for good, once the server has noted it. */
+  const onwardTo = async (to: number | 'end') => {
+    setStuck('');
+    const target = to === 'end' ? lastPage + 1 : to;
+    if (!(await attempt.onward(target)))
+      return setStuck('The server could not be reached: you are still here. Try again.');
+    if (to === 'end') return toEnd();
+    wanted.current = slots.find((slot) => slot.page === to)?.number ?? null;
     setAtEnd(false);
     setPage(to);
   };
@@ -95,6 +126,11 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
     if (handed.ok) return onHandedIn();
     setHanding({ failed: handed.message });
     if (byClock) setTimeout(() => void finish(true), pauseBeforeRetry);
+  };
+  const whenOver = () => {
+    if (!grace) return void finish(true);
+    setTimeOver(true);
+    toEnd();
   };
   const ended = useRef(onHandedIn);
   ended.current = onHandedIn;
@@ -139,7 +175,11 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
       <header className="sticky top-0 z-10 -mx-4 border-b border-line bg-paper px-4 pt-2 pb-2">
         <div className="flex flex-wrap items-baseline justify-between gap-x-4">
           <h1 className="text-lg">{title}</h1>
-          <TimeLeft deadline={deadline} ahead={ahead} onOver={() => void finish(true)} />
+          {timeOver && grace ? (
+            <TimeLeft deadline={handInUntil} ahead={ahead} what=" to hand in" onOver={() => undefined} />
+          ) : (
+            <TimeLeft deadline={deadline} ahead={ahead} onOver={whenOver} />
+          )}
         </div>
         <div className="mt-1 mb-2">
           {port.keeps && <SaveState state={state} begun={strokes.some((stroke) => stroke.answered)} />}
@@ -148,6 +188,12 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
         {!paper?.sheet && ruler}
       </header>
 
+      <Notices notices={notices} />
+      {timeOver && grace && (
+        <p role="alert" className="mt-3 border border-saffron bg-saffron-wash px-4 py-2 text-base text-saffron">
+          The time is over: nothing more can be entered. Your answers count only if you hand in now.
+        </p>
+      )}
       {state.kind === 'superseded' && (
         <div role="alert" className="mt-4 border border-brick bg-brick-wash px-4 py-3">
           <p>
@@ -176,7 +222,7 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
         />
       ) : (
         <main className="mt-5">
-          {page === 0 && !isEmptyRich(paper.instructions) && (
+          {!isEmptyRich(paper.instructions) && (
             <details className="mb-4 border border-line bg-sheet px-4 py-2">
               <summary className="text-base font-medium">Instructions</summary>
               <RichText rich={paper.instructions} className="mt-2" />
@@ -231,6 +277,10 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
                   onOpen={() => show(slot.slotId)}
                   onRespond={(value, type) => change(slot.slotId, { value }, atOnce.has(type) ? 0 : undefined)}
                   onComeBack={(comeBack) => change(slot.slotId, { comeBack }, 0)}
+                  notices={notices}
+                  onCheck={() => attempt.check(slot.slotId)}
+                  onAgain={() => attempt.again(slot.slotId)}
+                  onReport={port.report && ((text) => port.report?.(slot.slotId, text) ?? Promise.resolve(null))}
                 />
               </div>
             );
@@ -239,18 +289,20 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
             <Button
               onClick={() => turnTo(page - 1)}
               whyNot={
-                page > 0
-                  ? null
-                  : lastPage === slots.length - 1 && !paper.sheet
-                    ? 'This is the first question.'
-                    : 'This is the first page.'
+                paper.onwardOnly
+                  ? 'There is no way back in this exam.'
+                  : page > 0
+                    ? null
+                    : lastPage === slots.length - 1 && !paper.sheet
+                      ? 'This is the first question.'
+                      : 'This is the first page.'
               }
             >
               Previous
             </Button>
             {page < lastPage ? (
-              <Button look="main" onClick={() => turnTo(page + 1)}>
-                Next
+              <Button look="main" onClick={() => (paper.onwardOnly ? void onwardTo(page + 1) : turnTo(page + 1))}>
+                {paper.onwardOnly ? 'Go on: no way back' : 'Next'}
               </Button>
             ) : (
               <Button look="main" onClick={toEnd}>
@@ -258,6 +310,11 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
               </Button>
             )}
           </div>
+          {stuck && (
+            <p role="alert" className="mt-2 text-base text-brick">
+              {stuck}
+            </p>
+          )}
           {page < lastPage && (
             <p className="mt-6 text-right text-base">
               <button type="button" className="text-prussian underline" onClick={toEnd}>

@@ -7,7 +7,11 @@ import type { QuestionType } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import type { FileHandling } from '../question/playing';
 import { QuestionPlayer } from '../question/QuestionPlayer';
-import type { Answer, TakingSlot } from './opening';
+import { CheckQuestion } from './CheckQuestion';
+import { isAnswered } from './chooseParts';
+import { Corrections } from './Notices';
+import type { Answer, Notice, TakingSlot } from './opening';
+import { ReportQuestion } from './ReportQuestion';
 import { TimeLeft } from './TimeLeft';
 
 type Props = {
@@ -24,6 +28,11 @@ type Props = {
   onOpen: () => Promise<boolean>;
   onRespond: (value: QuestionResponse | null, type: QuestionType) => void;
   onComeBack: (comeBack: boolean) => void;
+  notices: readonly Notice[];
+  onCheck: () => Promise<string | null>;
+  onAgain: () => Promise<string | null>;
+  /** Null where nobody would read a report. */
+  onReport: ((text: string) => Promise<string | null>) | null;
 };
 
 /** One question of the paper with its number, its points, its own time where it has one, and the mark to come back to it. */
@@ -39,8 +48,13 @@ export function TakingQuestion({
   onOpen,
   onRespond,
   onComeBack,
+  notices,
+  onCheck,
+  onAgain,
+  onReport,
 }: Props) {
-  const { view } = slot;
+  const { view, checked } = slot;
+  const done = checked?.closed ?? false;
   const [over, setOver] = useState(false);
   return (
     <article className="border border-line bg-sheet px-4 py-4 sm:px-6 sm:py-5">
@@ -59,12 +73,13 @@ export function TakingQuestion({
       {over && (
         <p className="mb-2 text-base text-saffron">The time for this question is over. What you entered counts.</p>
       )}
+      <Corrections notices={notices} slotId={slot.slotId} />
       {whyNot && <p className="mb-2 text-base text-saffron">{whyNot}</p>}
       {view ? (
         <QuestionPlayer
           view={view}
           name={slot.slotId}
-          disabled={closed || over || whyNot !== null}
+          disabled={closed || over || done || whyNot !== null}
           files={files}
           response={(answer?.value ?? undefined) as QuestionResponse | undefined}
           onRespond={(value) => onRespond(value ?? null, view.type)}
@@ -72,7 +87,17 @@ export function TakingQuestion({
       ) : (
         <NotOpened limit={slot.limit ?? 0} closed={closed} onOpen={onOpen} />
       )}
-      <p className="mt-3 text-base">
+      {checked && view && view.type !== 'written' && (
+        <CheckQuestion
+          checked={checked}
+          number={slot.number}
+          answered={isAnswered(answer)}
+          disabled={closed || over}
+          onCheck={onCheck}
+          onAgain={onAgain}
+        />
+      )}
+      <div className="mt-3 flex flex-wrap items-start justify-between gap-x-3 text-base">
         <Button
           look="quiet"
           disabled={closed}
@@ -81,7 +106,8 @@ export function TakingQuestion({
         >
           {answer?.comeBack ? 'Marked to come back to — remove' : 'Come back to this later'}
         </Button>
-      </p>
+        {onReport && <ReportQuestion number={slot.number} onReport={onReport} />}
+      </div>
     </article>
   );
 }

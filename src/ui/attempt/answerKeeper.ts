@@ -1,8 +1,16 @@
 /** An answer on its way to the server. */
-export type PendingAnswer = { slotId: string; value: unknown; comeBack: boolean; sequence: number; epoch: number };
+export type PendingAnswer = {
+  slotId: string;
+  value: unknown;
+  comeBack: boolean;
+  sequence: number;
+  epoch: number;
+  /** When it was given, by this browser's idea of the server's clock. */
+  givenAt: number;
+};
 
 /** What the server said to a save. `lost` means that it did not answer. */
-export type SendOutcome = 'saved' | 'lost' | 'superseded' | 'ended' | 'signed-out' | 'refused';
+export type SendOutcome = 'saved' | 'lost' | 'superseded' | 'ended' | 'signed-out' | 'elsewhere' | 'refused';
 
 export type KeeperState =
   | { kind: 'saved'; at: number | null }
@@ -12,6 +20,8 @@ export type KeeperState =
   /** The server did not take an answer: it broke a rule of its question. */
   | { kind: 'refused' }
   | { kind: 'offline'; waiting: number }
+  /** The server takes answers from other networks only. */
+  | { kind: 'elsewhere'; waiting: number }
   | { kind: 'superseded' }
   | { kind: 'ended' }
   | { kind: 'signed-out'; waiting: number };
@@ -49,17 +59,32 @@ export class AnswerKeeper {
   private scheduled = false;
   private failures = 0;
   private stopped = false;
+  /** Said by the server of an answer that it kept aside: what else waits is still sent, so that all of it is kept. */
+  private over: 'superseded' | 'ended' | null = null;
   private refused = false;
 
   constructor(private setting: Setting) {}
 
   /** Takes an answer as it is given. */
-  keep(slotId: string, value: unknown, comeBack: boolean, pause = pauseWhileTyping): void {
+  keep(
+    slotId: string,
+    value: unknown,
+    comeBack: boolean,
+    pause = pauseWhileTyping,
+    givenAt = this.setting.now(),
+  ): void {
     if (this.stopped) return;
     this.sequence += 1;
     // Put last again: what is sent arrives in the order in which it was given.
     this.pending.delete(slotId);
-    this.pending.set(slotId, { slotId, value, comeBack, sequence: this.sequence, epoch: this.setting.epoch });
+    this.pending.set(slotId, {
+      slotId,
+      value,
+      comeBack,
+      sequence: this.sequence,
+      epoch: this.setting.epoch,
+      givenAt,
+    });
     this.persist();
     this.refused = false;
     if (this.setting.hold) {
@@ -85,7 +110,7 @@ export class AnswerKeeper {
     }
     const own = kept.filter((answer) => answer.epoch === this.setting.epoch - 1);
     for (const answer of kept) if (!own.includes(answer)) void this.setting.send(answer).catch(() => 'lost');
-    for (const answer of own) this.keep(answer.slotId, answer.value, answer.comeBack, 0);
+    for (const answer of own) this.keep(answer.slotId, answer.value, answer.comeBack, 0, answer.givenAt);
     if (own.length === 0) this.persist();
     return own;
   }
@@ -111,7 +136,10 @@ export class AnswerKeeper {
         if (!this.settle(answer, outcome)) return false;
       }
       if (this.pending.size > 0) this.schedule(0);
-      else if (!this.stopped)
+      else if (this.over) {
+        this.stopped = true;
+        this.setting.onState({ kind: this.over });
+      } else if (!this.stopped)
         this.setting.onState(this.refused ? { kind: 'refused' } : { kind: 'saved', at: this.setting.now() });
       return this.pending.size === 0;
     } finally {
@@ -139,20 +167,16 @@ export class AnswerKeeper {
 
   /** @returns whether the next answer may be sent */
   private settle(answer: PendingAnswer, outcome: SendOutcome): boolean {
-    if (outcome === 'saved' || outcome === 'refused') {
+    if (outcome === 'saved' || outcome === 'refused' || outcome === 'superseded' || outcome === 'ended') {
       this.failures = 0;
+      if (outcome === 'superseded' || outcome === 'ended') this.over = outcome;
       if (outcome === 'refused') this.refused = true;
       if (this.pending.get(answer.slotId)?.sequence === answer.sequence) this.pending.delete(answer.slotId);
       return true;
     }
-    if (outcome === 'superseded' || outcome === 'ended') {
-      this.stopped = true;
-      this.pending.clear();
-      this.setting.onState({ kind: outcome });
-      return false;
-    }
     this.failures += 1;
-    this.setting.onState({ kind: outcome === 'signed-out' ? 'signed-out' : 'offline', waiting: this.pending.size });
+    const kind = outcome === 'signed-out' || outcome === 'elsewhere' ? outcome : 'offline';
+    this.setting.onState({ kind, waiting: this.pending.size });
     this.schedule(Math.min(longestPause, 1_000 * 2 ** Math.min(this.failures - 1, 6)));
     return false;
   }

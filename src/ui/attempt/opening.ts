@@ -1,7 +1,9 @@
-import type { Opened as Opening, StoredAnswer } from '@/server/attempt/takeAttempt';
+import type { Opened as Opening, Pulse, StoredAnswer } from '@/server/attempt/takeAttempt';
 import type { TakingPaper as Paper, TakingSlot } from '@/server/attempt/takingPaper';
 
-export type { Opening, Paper, TakingSlot };
+import type { Notice } from '@/server/sitting/notices';
+
+export type { Notice, Opening, Paper, Pulse, TakingSlot };
 
 export type Answer = Omit<StoredAnswer, 'slotId'>;
 let handed: { attemptId: string; opening: Opening; ahead: number } | null = null;

@@ -20,6 +20,7 @@ export function outcomeOf(status: number | undefined): SendOutcome {
   if (status === undefined || status >= 500 || status === 429) return 'lost';
   if (status < 300) return 'saved';
   if (status === 401) return 'signed-out';
+  if (status === 403) return 'elsewhere';
   if (status === 409) return 'superseded';
   return status === 410 ? 'ended' : 'refused';
 }

@@ -27,6 +27,7 @@ const slot = (n: number, more: Partial<TakingSlot> = {}): TakingSlot => ({
   required: false,
   limit: null,
   until: null,
+  checked: null,
   ...more,
 });
 
@@ -43,9 +44,13 @@ function open(slots: TakingSlot[], more: Partial<Opening> = {}, handed: () => Ha
     choose: {},
     sheet: null,
     anonymous: false,
+    onwardOnly: false,
+    reached: 0,
     epoch: 1,
     answers: [],
     deadline: null,
+    handInUntil: null,
+    notices: [],
     now: Date.now(),
     ...more,
   };
@@ -59,6 +64,11 @@ function open(slots: TakingSlot[], more: Partial<Opening> = {}, handed: () => Ha
     },
     pulse: null,
     show: async (slotId) => ({ view: view(Number(slotId.slice(-1))) as ShownQuestion, until: Date.now() + 60_000 }),
+    watch: null,
+    onward: async () => true,
+    check: async () => ({ ok: false, message: null }),
+    again: async () => ({ ok: false, message: null }),
+    report: null,
     handIn: async (answers) => {
       hands.push(answers);
       return handed();

@@ -1,12 +1,14 @@
 import type { ShownQuestion } from '@/core/question/student';
+import type { CheckedQuestion } from '@/server/attempt/tries';
 import type { FileHandling } from '../question/playing';
 import type { PendingAnswer, SendOutcome } from './answerKeeper';
-import { type Opening, takeHanded } from './opening';
+import { type Opening, type Pulse, takeHanded } from './opening';
 import { ask, outcomeOf } from './requests';
 
-export type Pulse = { state: 'running' | 'ended'; superseded: boolean; deadline: number | null; now: number };
 export type HandedIn = { ok: true } | { ok: false; message: string | null };
 export type OpenedQuestion = { view: ShownQuestion; until: number | null };
+
+export type CheckAnswer = { ok: true; checked: CheckedQuestion } | { ok: false; message: string | null };
 
 /** What a taking page needs of the world outside: a running attempt on the server, or a trial that leaves no trace. */
 export type TakingPort = {
@@ -21,6 +23,15 @@ export type TakingPort = {
   pulse: ((epoch: number) => Promise<Pulse | null>) | null;
   /** Opens a question that has a time of its own. */
   show: (slotId: string) => Promise<OpenedQuestion | null>;
+  /** Tells what happens to the attempt as it happens; null where nothing does. Returns how to stop. */
+  watch: ((epoch: number, see: (pulse: Pulse) => void) => () => void) | null;
+  /** Goes on to a page, where the way is onward only. @returns whether the server has noted it */
+  onward: (page: number) => Promise<boolean>;
+  /** Checks a question before the hand-in, or takes a missed one again. */
+  check: (slotId: string) => Promise<CheckAnswer>;
+  again: (slotId: string) => Promise<CheckAnswer>;
+  /** Reports that something is wrong with a question; null where nobody would read it. @returns what went wrong */
+  report: ((slotId: string, text: string) => Promise<string | null>) | null;
   /**
    * @param answers all of them where they were held until now
    * @param inView how long each question stood alone in view, in milliseconds
@@ -28,6 +39,12 @@ export type TakingPort = {
   handIn: (answers: { slotId: string; value: unknown }[], inView: Record<string, number>) => Promise<HandedIn>;
   files: (slotId: string, link: FileHandling['link']) => FileHandling;
 };
+
+async function askChecked(address: string, slotId: string): Promise<CheckAnswer> {
+  const answer = await ask<CheckedQuestion & { problems?: { message: string }[] }>(address, { slotId });
+  if (answer?.status === 200) return { ok: true, checked: answer.body };
+  return { ok: false, message: (answer && answer.status < 500 && answer.body.problems?.[0]?.message) || null };
+}
 
 /** The port of a running attempt. */
 export function attemptPort(attemptId: string): TakingPort {
@@ -50,6 +67,19 @@ export function attemptPort(attemptId: string): TakingPort {
       const answer = await ask<OpenedQuestion>(`${base}/show`, { slotId });
       return answer?.status === 200 ? answer.body : null;
     },
+    watch: (epoch, see) => {
+      const source = new EventSource(`${base}/live?epoch=${epoch}`);
+      source.onmessage = (event) => see(JSON.parse(String(event.data)) as Pulse);
+      return () => source.close();
+    },
+    onward: async (page) => (await ask(`${base}/onward`, { page }))?.status === 200,
+    report: async (slotId, text) => {
+      const answer = await ask<{ problems?: { message: string }[] }>(`${base}/report`, { slotId, text });
+      if (answer?.status === 200) return null;
+      return answer?.body.problems?.[0]?.message ?? 'The server could not be reached. Try again.';
+    },
+    check: (slotId) => askChecked(`${base}/check`, slotId),
+    again: (slotId) => askChecked(`${base}/again`, slotId),
     handIn: async (answers, inView) => {
       const answer = await ask<{ problems?: { message: string }[] }>(`${base}/hand-in`, {
         ...(answers.length ? { answers } : { inView }),

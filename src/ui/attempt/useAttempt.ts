@@ -1,8 +1,8 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { AnswerKeeper, type KeeperState } from './answerKeeper';
-import type { Answer, Paper } from './opening';
-import type { HandedIn, TakingPort } from './takingPort';
+import type { Answer, Notice, Paper, Pulse } from './opening';
+import type { CheckAnswer, HandedIn, TakingPort } from './takingPort';
 
 const pulseEvery = 20_000;
 const blank: Answer = { value: null, comeBack: false };
@@ -18,7 +18,10 @@ export function useAttempt(port: TakingPort) {
   const [answers, setAnswers] = useState<Record<string, Answer>>({});
   const [state, setState] = useState<KeeperState | { kind: 'opening' }>({ kind: 'opening' });
   const [deadline, setDeadline] = useState<number | null>(null);
+  const [handInUntil, setHandInUntil] = useState<number | null>(null);
+  const [notices, setNotices] = useState<Notice[]>([]);
   const [ahead, setAhead] = useState(0);
+  const clock = useRef(0);
   const keeper = useRef<AnswerKeeper | null>(null);
   const held = useRef(answers);
   held.current = answers;
@@ -26,6 +29,20 @@ export function useAttempt(port: TakingPort) {
   useEffect(() => {
     let gone = false;
     let epoch = 0;
+    let stopWatching: (() => void) | undefined;
+    /** What the server says about the attempt, asked or unasked. */
+    const told = (pulse: Pulse): void => {
+      if (gone) return;
+      clock.current = pulse.now - Date.now();
+      setAhead(clock.current);
+      setDeadline(pulse.deadline);
+      setHandInUntil(pulse.handInUntil);
+      setNotices(pulse.notices);
+      if (pulse.state === 'running' && !pulse.superseded) return;
+      // What still waits here is sent first: the server keeps it aside, and nothing is lost.
+      const kind = pulse.state === 'ended' ? 'ended' : 'superseded';
+      void (keeper.current?.flush() ?? Promise.resolve(true)).finally(() => !gone && setState({ kind }));
+    };
     const open = async (): Promise<void> => {
       const answer = await port.open();
       if (gone) return;
@@ -40,7 +57,10 @@ export function useAttempt(port: TakingPort) {
       const { opening } = answer;
       epoch = opening.epoch;
       setAhead(answer.ahead);
+      clock.current = answer.ahead;
       setDeadline(opening.deadline);
+      setHandInUntil(opening.handInUntil);
+      setNotices(opening.notices);
       const own = new AnswerKeeper({
         attemptId: port.key,
         epoch,
@@ -48,7 +68,7 @@ export function useAttempt(port: TakingPort) {
         store: port.keeps && typeof localStorage !== 'undefined' ? localStorage : null,
         onState: (next) => !gone && setState(next),
         later: (call, pause) => setTimeout(call, pause),
-        now: () => Date.now(),
+        now: () => Date.now() + clock.current,
         hold: opening.anonymous,
       });
       setPaper(opening);
@@ -60,6 +80,7 @@ export function useAttempt(port: TakingPort) {
         ),
       );
       keeper.current = own;
+      stopWatching = port.watch?.(epoch, told);
     };
     void open();
 
@@ -68,11 +89,8 @@ export function useAttempt(port: TakingPort) {
       if (epoch === 0 || !pulse) return;
       const answer = await pulse(epoch);
       if (gone || !answer) return;
-      setAhead(answer.now - Date.now());
-      setDeadline(answer.deadline);
-      if (answer.state === 'ended') setState({ kind: 'ended' });
-      else if (answer.superseded) setState({ kind: 'superseded' });
-      else keeper.current?.hurry();
+      told(answer);
+      if (answer.state === 'running' && !answer.superseded) keeper.current?.hurry();
     };
     const timer = setInterval(() => void beat(), pulseEvery);
     const back = () => void beat();
@@ -80,6 +98,7 @@ export function useAttempt(port: TakingPort) {
     document.addEventListener('visibilitychange', back);
     return () => {
       gone = true;
+      stopWatching?.();
       clearInterval(timer);
       window.removeEventListener('online', back);
       document.removeEventListener('visibilitychange', back);
@@ -110,6 +129,40 @@ export function useAttempt(port: TakingPort) {
     [port],
   );
 
+  /** Notes what the server says of a question that was checked. */
+  const note = useCallback((slotId: string, answer: CheckAnswer): string | null => {
+    if (!answer.ok) return answer.message ?? 'The server could not be reached. Try again.';
+    setPaper(
+      (before) =>
+        before && {
+          ...before,
+          slots: before.slots.map((slot) => (slot.slotId === slotId ? { ...slot, checked: answer.checked } : slot)),
+        },
+    );
+    return null;
+  }, []);
+
+  /** Checks a question as it stands here. @returns what went wrong, in words */
+  const check = useCallback(
+    async (slotId: string): Promise<string | null> => {
+      if (!(await keeper.current?.flush())) return 'Your answer could not be sent yet. Try again.';
+      return note(slotId, await port.check(slotId));
+    },
+    [port, note],
+  );
+  const again = useCallback(async (slotId: string) => note(slotId, await port.again(slotId)), [port, note]);
+
+  /** Goes on to a page from which there is no way back. @returns whether the server has noted it */
+  const onward = useCallback(
+    async (page: number): Promise<boolean> => {
+      if (!(await keeper.current?.flush())) return false;
+      const noted = await port.onward(page);
+      if (noted) setPaper((before) => before && { ...before, reached: Math.max(before.reached, page) });
+      return noted;
+    },
+    [port],
+  );
+
   /** Sends what waits, then hands in, with how long each question was in view. */
   const handIn = useCallback(
     async (inView: Record<string, number>): Promise<HandedIn> => {
@@ -121,5 +174,5 @@ export function useAttempt(port: TakingPort) {
     [port],
   );
 
-  return { paper, answers, state, deadline, ahead, change, show, handIn };
+  return { paper, answers, state, deadline, handInUntil, notices, ahead, change, show, check, again, onward, handIn };
 }

@@ -6,8 +6,8 @@ import { counted } from '@/core/base/words';
 import type { ShownQuestion } from '@/core/question/student';
 import type { TrialResult } from '@/server/exam/trial';
 import type { Opening } from '../attempt/opening';
+import { pagePort } from '../attempt/pagePort';
 import { TakingPage } from '../attempt/TakingPage';
-import type { TakingPort } from '../attempt/takingPort';
 import { Button, ButtonLink } from '../kit/Button';
 import { State } from '../kit/Page';
 import type { Command } from '../kit/usePerform';
@@ -25,45 +25,11 @@ type Props = Commands & { base: string; exam: string; title: string; next: strin
 
 const noFiles = 'A trial keeps no files. A student could hand one in here.';
 
-/** The port of a trial: what is answered stays on the page, and only looking at the result brings it to the server. */
-function trialPort({ open, show, score }: Commands, onResult: (result: TrialResult) => void): TakingPort {
-  const given = new Map<string, unknown>();
-  return {
-    key: 'trial',
-    keeps: false,
-    open: async () => {
-      const answer = await open().catch(() => null);
-      if (!answer) return null;
-      return answer.ok
-        ? { status: 200, opening: answer.value, ahead: answer.value.now - Date.now() }
-        : { status: 410, opening: {} as Opening, ahead: 0 };
-    },
-    save: async ({ slotId, value }) => {
-      given.set(slotId, value);
-      return 'saved';
-    },
-    pulse: null,
-    show: async (slotId) => {
-      const answer = await show(slotId).catch(() => null);
-      return answer?.ok ? answer.value : null;
-    },
-    handIn: async () => {
-      const answer = await score([...given].map(([slotId, value]) => ({ slotId, value }))).catch(() => null);
-      if (answer?.ok) {
-        onResult(answer.value);
-        return { ok: true };
-      }
-      return { ok: false, message: answer?.problems[0]?.message ?? null };
-    },
-    files: (_, link) => ({ send: async () => ({ ok: false, message: noFiles }), link }),
-  };
-}
-
 /** An exam tried by its instructor on the page on which students take it, and then what it would have earned. */
 export function TrialPage(props: Props) {
   const { base, exam, title, next, right } = props;
   const [result, setResult] = useState<TrialResult | null>(null);
-  const [port] = useState(() => trialPort(props, setResult));
+  const [port] = useState(() => pagePort('trial', props, noFiles, setResult));
   const [state, setState] = useState<'ready' | 'filling' | 'failed' | 'filled'>('ready');
   if (result)
     return (

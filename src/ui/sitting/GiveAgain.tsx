@@ -3,21 +3,26 @@ import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { Button } from '../kit/Button';
-import { TextField } from '../kit/Field';
+import { SelectField, TextField } from '../kit/Field';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
 
-type Props = { base: string; again: Command<[firstDay: string], { sittingId: string }> };
+type Props = {
+  base: string;
+  sections: { id: string; name: string }[];
+  again: Command<[firstDay: string, whom: string], { sittingId: string }>;
+};
 
 /** Begins a new sitting from this one: its rules and people, its dates as many days later as the first one is to be. */
-export function GiveAgain({ base, again }: Props) {
+export function GiveAgain({ base, sections, again }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [day, setDay] = useState('');
+  const [whom, setWhom] = useState('same');
   const submit = (event: FormEvent) => {
     event.preventDefault();
     void perform(
-      () => again(day),
+      () => again(day, whom),
       ({ sittingId }) => router.push(`${base}/sittings/${sittingId}`),
     );
   };
@@ -35,10 +40,24 @@ export function GiveAgain({ base, again }: Props) {
             type="date"
             value={day}
             onChange={(event) => setDay(event.target.value)}
-            hint="A draft with the same rules and people. Times of day stay; every date moves by as many days."
+            hint="A draft with the same rules. Times of day stay; every date moves by as many days."
             problem={problemAt(problems, 'firstDay')}
           />
-          <Problems problems={problemsBesides(problems, ['firstDay'])} />
+          <SelectField
+            label="For"
+            value={whom}
+            onChange={(event) => setWhom(event.target.value)}
+            problem={problemAt(problems, 'whom')}
+          >
+            <option value="same">the same people</option>
+            {sections.map((section) => (
+              <option key={section.id} value={section.id}>
+                section {section.name}
+              </option>
+            ))}
+            <option value="missing">those who have not handed in (a make-up)</option>
+          </SelectField>
+          <Problems problems={problemsBesides(problems, ['firstDay', 'whom'])} />
           <Button type="submit" look="main" disabled={busy}>
             Begin the new sitting
           </Button>

@@ -38,6 +38,11 @@ export function SittingList({
   return (
     <div className="min-w-0">
       <PageTitle title="Sittings" note={`${counted(sittings.length, 'sitting')}; times in ${timeZone}`}>
+        {sittings.length > 0 && (
+          <ButtonLink href={`${base}/sittings/calendar`} download>
+            Calendar file
+          </ButtonLink>
+        )}
         {mayChange && (
           <ButtonLink href={`${base}/exams`} look="main">
             Give an exam
@@ -75,6 +80,11 @@ export function SittingList({
                 </td>
                 <td className="text-right">{row.running || ''}</td>
                 <td className="text-right">
+                  {mayChange && row.phase === 'open' && (
+                    <Link href={`${base}/sittings/${row.id}/room`} className="mr-4 text-prussian underline">
+                      Room<span className="sr-only"> of {row.title}</span>
+                    </Link>
+                  )}
                   {row.phase !== 'draft' && row.phase !== 'coming' && (
                     <Link href={`${base}/sittings/${row.id}/results`} className="text-prussian underline">
                       Results<span className="sr-only"> of {row.title}</span>

@@ -2,116 +2,125 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
-import { day, hour, type Instant, instantFromLocal, localFromInstant, minute } from '@/core/base/time';
+import { type Instant, localFromInstant, minute } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import { closesFor } from '@/core/sitting/clock';
-import {
-  type Arrangement,
-  type AttemptCounts,
-  attemptCountingNames,
-  attemptCountings,
-  type SittingRules,
-} from '@/core/sitting/rules';
-import type { OpenSitting } from '@/server/sitting/sittings';
+import { unacknowledged } from '@/core/sitting/preflight';
+import type { Arrangement, SittingRules } from '@/core/sitting/rules';
+import { rulesSaid } from '@/core/sitting/rulesSaid';
+import type { OpenSitting } from '@/server/sitting/openSitting';
 import { LooksSaid } from '../exam/LooksSaid';
 import { Button, ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
-import { inputShape } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { Timeline } from '../kit/Timeline';
 import { type Command, usePerform } from '../kit/usePerform';
 import { GiveAgain } from './GiveAgain';
+import { PreflightList } from './PreflightList';
 import { Phase } from './phase';
-import { Inline, Ticks } from './SentenceFields';
+import { type EnteredRules, RulesSentences } from './RulesSentences';
 import { SittingStudents } from './SittingStudents';
 
 export type SittingCommands = {
   save: Command<[input: unknown], null>;
-  schedule: Command<[], { students: number }>;
+  schedule: Command<[acknowledged: string[]], { students: number }>;
+  acknowledge: Command<[key: string], null>;
   arrange: Command<[userId: string, input: unknown], null>;
-  again: Command<[firstDay: string], { sittingId: string }>;
+  again: Command<[firstDay: string, whom: string], { sittingId: string }>;
 };
 
 type Props = {
   base: string;
+  /** The address of this installation, for the link. */
+  origin: string;
   now: Instant;
   mayChange: boolean;
-  /** Of the sitting itself only what the page shows. */
-  sitting: SittingRules & Pick<OpenSitting['sitting'], 'id' | 'examId' | 'title' | 'anonymous' | 'state'>;
-  open: Omit<OpenSitting, 'sitting'>;
+  rules: SittingRules;
+  open: OpenSitting;
   commands: SittingCommands;
 };
 
-/** What the fields hold while they are edited. Moments are local to the course's zone. */
-type Entered = {
-  title: string;
-  opens: string;
-  lastStart: string;
-  due: string;
-  closes: string;
-  timeLimitMinutes: string;
-  attemptsAllowed: string;
-  attemptCounts: AttemptCounts;
-  sectionIds: string[];
-  markerIds: string[];
-};
-
 const momentFields = ['opens', 'lastStart', 'due', 'closes'] as const;
+const sentenceFields = [
+  'title',
+  'timeLimitMinutes',
+  'attemptsAllowed',
+  'missedAgain',
+  'networks',
+  'shutDays',
+  'entryCode',
+  'nextTask',
+  ...momentFields,
+];
 
-/** A sitting: its timeline, its rules as sentences, what keeps it from being scheduled, and who takes it. */
-export function SittingPage({ base, now, mayChange, sitting, open, commands }: Props) {
-  const { perform, problems, busy } = usePerform();
-  const { timeZone } = open;
-  const [entered, setEntered] = useState<Entered>(() => {
-    const local = (at: Instant | null) => (at === null ? '' : localFromInstant(at, timeZone));
-    return {
-      title: sitting.title,
-      opens: local(sitting.opens),
-      lastStart: local(sitting.lastStart),
-      due: local(sitting.due),
-      closes: local(sitting.closes),
-      timeLimitMinutes: sitting.timeLimit === null ? '' : String(sitting.timeLimit / minute),
-      attemptsAllowed: sitting.attemptsAllowed === null ? '' : String(sitting.attemptsAllowed),
-      attemptCounts: sitting.attemptCounts,
-      sectionIds: open.sectionIds,
-      markerIds: open.markers.filter((marker) => marker.assigned).map((marker) => marker.userId),
-    };
-  });
-  const [dirty, setDirty] = useState(false);
-  const [done, setDone] = useState('');
-  const change = (part: Partial<Entered>) => {
-    setEntered({ ...entered, ...part });
-    setDirty(true);
+function enteredFrom({ sitting, who, markers, timeZone }: OpenSitting, rules: SittingRules): EnteredRules {
+  const local = (at: Instant | null) => (at === null ? '' : localFromInstant(at, timeZone));
+  const { opens, lastStart, due, closes, timeLimit, fullTimeOnceStarted, attemptsAllowed, attemptCounts, ...further } =
+    rules;
+  return {
+    title: sitting.title,
+    who,
+    opens: local(opens),
+    lastStart: local(lastStart),
+    due: local(due),
+    closes: local(closes),
+    timeLimitMinutes: timeLimit === null ? null : timeLimit / minute,
+    fullTimeOnceStarted,
+    attemptsAllowed,
+    attemptCounts,
+    further,
+    nextTask: sitting.nextTask,
+    markerIds: markers.filter((marker) => marker.assigned).map((marker) => marker.userId),
   };
-  const number = (text: string) => (text.trim() === '' ? null : Number(text));
-  const save = () =>
+}
+
+/** A sitting: its timeline, its rules as sentences, what stands in its way, and who takes it. */
+export function SittingPage({ base, origin, now, mayChange, rules, open, commands }: Props) {
+  const { perform, problems, busy, setProblems } = usePerform();
+  const { sitting, timeZone, findings } = open;
+  const isDraft = sitting.state === 'draft';
+  const [entered, setEntered] = useState<EnteredRules>(() => enteredFrom(open, rules));
+  /** What was changed of a scheduled sitting and is not applied yet. */
+  const [changed, setChanged] = useState<Partial<EnteredRules>>({});
+  const [ticked, setTicked] = useState<string[]>([]);
+  const [done, setDone] = useState('');
+  const isChanged = Object.keys(changed).length > 0;
+  const change = (part: Partial<EnteredRules>) => {
+    setEntered((before) => ({ ...before, ...part }));
+    setDone('');
+    // A draft saves itself. What is scheduled changes for people who may be writing: that takes a decision.
+    if (isDraft) void perform(() => commands.save(part));
+    else setChanged((before) => ({ ...before, ...part }));
+  };
+  const apply = () =>
     perform(
-      () =>
-        commands.save({
-          ...entered,
-          timeLimitMinutes: number(entered.timeLimitMinutes),
-          attemptsAllowed: number(entered.attemptsAllowed),
-        }),
-      () => setDirty(false),
+      () => commands.save(changed),
+      () => {
+        setChanged({});
+        setDone('The changes hold from now on. Whoever’s times differ has been told.');
+      },
     );
-  const schedule = async () => {
-    if (dirty && !(await save())) return;
-    await perform(
-      () => commands.schedule(),
+  const discard = () => {
+    setEntered(enteredFrom(open, rules));
+    setChanged({});
+    setProblems([]);
+  };
+  const schedule = () =>
+    perform(
+      () => commands.schedule(ticked),
       ({ students }) => setDone(`It is scheduled, and ${counted(students, 'student has', 'students have')} been told.`),
     );
-  };
-  const blocking = [
-    ...open.problems.map((problem) => problem.message),
-    ...open.planProblems.map((problem) => problem.message),
-  ];
-  const isDraft = sitting.state === 'draft';
-  /** Never the same day: the day after the opening, at the same hour; without an opening, a week from now at a full hour. */
-  const proposedClosing = () => {
-    const opens = instantFromLocal(entered.opens, timeZone);
-    return localFromInstant(opens !== null ? opens + day : Math.ceil((now + 7 * day) / hour) * hour, timeZone);
-  };
+  const acknowledged = sitting.acknowledged ?? [];
+  const errors = findings.filter((one) => one.kind === 'error');
+  const toTake = unacknowledged(findings, acknowledged).filter((one) => !ticked.includes(one.key));
+  const whyNot = errors.length
+    ? 'Mend what is listed under “Before it can be scheduled”.'
+    : toTake.length
+      ? `Read the ${counted(toTake.length, 'warning')} under “Before it can be scheduled” and tick ${toTake.length === 1 ? 'it' : 'them'}.`
+      : null;
+  const writing = open.audience.filter((student) => student.running).length;
+  const here = `${base}/sittings/${sitting.id}`;
 
   return (
     <div className="min-w-0">
@@ -123,36 +132,30 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
             <Link href={`${base}/exams/${sitting.examId}`} className="text-prussian underline">
               {open.examTitle}
             </Link>{' '}
-            · {open.questions} questions, {pointsText(open.points)} points
+            · {open.questions} questions, {pointsText(open.points)} points{busy && isDraft ? ' · saving …' : ''}
           </>
         }
       >
-        {!isDraft && !sitting.anonymous && (
-          <ButtonLink href={`${base}/sittings/${sitting.id}/print`}>Print papers</ButtonLink>
-        )}
-        {!isDraft && <ButtonLink href={`${base}/sittings/${sitting.id}/results`}>Results</ButtonLink>}
-        {mayChange && !isDraft && <GiveAgain base={base} again={commands.again} />}
-        {mayChange && (
-          <Button
-            look={!isDraft && dirty ? 'main' : 'plain'}
-            disabled={busy}
-            whyNot={dirty ? null : 'Nothing has been changed since they were saved.'}
-            onClick={() => void save()}
-          >
-            {dirty ? 'Save the rules' : 'Rules saved'}
-          </Button>
+        {mayChange && !isDraft && <GiveAgain base={base} sections={open.sections} again={commands.again} />}
+        {!isDraft && !sitting.anonymous && <ButtonLink href={`${here}/print`}>Print papers</ButtonLink>}
+        {!isDraft && <ButtonLink href={`${here}/results`}>Results</ButtonLink>}
+        {mayChange && !isDraft && (
+          <ButtonLink href={`${here}/room`} look="main">
+            Invigilate
+          </ButtonLink>
         )}
         {mayChange && isDraft && (
-          <Button
-            look="main"
-            disabled={busy}
-            whyNot={!dirty && blocking.length ? 'Mend what is listed under “Before it can be scheduled”.' : null}
-            onClick={() => void schedule()}
-          >
+          <Button look="main" disabled={busy} whyNot={whyNot} onClick={() => void schedule()}>
             Schedule
           </Button>
         )}
       </PageTitle>
+      {open.link && (
+        <p className="-mt-2 mb-3">
+          Anyone with this link can take it:{' '}
+          <code className="bg-sheet px-1.5 py-0.5 font-mono text-sm select-all">{`${origin}/join/${open.link}`}</code>
+        </p>
+      )}
       {mayChange && (
         <div className="-mt-3 mb-3 empty:hidden">
           <LooksSaid
@@ -169,203 +172,96 @@ export function SittingPage({ base, now, mayChange, sitting, open, commands }: P
         </Done>
       )}
       <Sheet className="mb-4 px-4 pt-2">
-        {sitting.opens !== null || sitting.closes !== null ? (
-          <Timeline points={timelinePoints(sitting, open.audience)} now={now} zone={timeZone} />
+        {rules.opens !== null || rules.closes !== null ? (
+          <Timeline points={timelinePoints(rules, open.audience, open.overAt)} now={now} zone={timeZone} />
         ) : (
           <p className="pb-2 text-ink-2">The timeline appears here once it opens or closes at some time.</p>
         )}
       </Sheet>
-      <div className="grid items-start gap-4 lg:grid-cols-[1.1fr_1fr]">
+      <div className="grid items-start gap-4 lg:grid-cols-[1.25fr_1fr]">
         <div className="space-y-4">
           <Sheet label="Rules" className="px-5 py-4">
-            <fieldset disabled={!mayChange} className="space-y-3 leading-10">
-              <legend className="sr-only">Rules of the sitting</legend>
-              <p>
-                It is called{' '}
-                <Inline
-                  label="Title"
-                  wide
-                  value={entered.title}
-                  onChange={(title) => change({ title })}
-                  problem={problemAt(problems, 'title')}
-                />
-              </p>
-              <p>
-                It opens{' '}
-                <Inline
-                  label="Opens"
-                  type="datetime-local"
-                  value={entered.opens}
-                  onChange={(opens) => change({ opens })}
-                  problem={problemAt(problems, 'opens')}
-                />{' '}
-                and closes{' '}
-                <Inline
-                  label="Closes"
-                  type="datetime-local"
-                  value={entered.closes}
-                  onChange={(closes) => change({ closes })}
-                  problem={problemAt(problems, 'closes')}
-                />
-                .{' '}
-                {entered.closes === '' && mayChange && (
-                  <button
-                    type="button"
-                    className="text-sm text-prussian underline"
-                    onClick={() => change({ closes: proposedClosing() })}
-                  >
-                    propose a closing
-                  </button>
-                )}
-              </p>
-              <p>
-                It can be started until{' '}
-                <Inline
-                  label="Last start"
-                  type="datetime-local"
-                  value={entered.lastStart}
-                  onChange={(lastStart) => change({ lastStart })}
-                  problem={problemAt(problems, 'lastStart')}
-                />
-                ; work is late after{' '}
-                <Inline
-                  label="Due"
-                  type="datetime-local"
-                  value={entered.due}
-                  onChange={(due) => change({ due })}
-                  problem={problemAt(problems, 'due')}
-                />
-                . <span className="text-sm text-ink-2">Empty: until it closes. Times in {timeZone}.</span>
-              </p>
-              <p>
-                Each student has{' '}
-                <Inline
-                  label="Minutes"
-                  narrow
-                  value={entered.timeLimitMinutes}
-                  onChange={(timeLimitMinutes) => change({ timeLimitMinutes })}
-                  problem={problemAt(problems, 'timeLimitMinutes') ?? problemAt(problems, 'timeLimit')}
-                />{' '}
-                minutes from their start <span className="text-sm text-ink-2">(empty: no limit)</span> and{' '}
-                <Inline
-                  label="Attempts"
-                  narrow
-                  value={entered.attemptsAllowed}
-                  onChange={(attemptsAllowed) => change({ attemptsAllowed })}
-                  problem={problemAt(problems, 'attemptsAllowed')}
-                />{' '}
-                {entered.attemptsAllowed === '1' ? 'attempt' : 'attempts'}{' '}
-                <span className="text-sm text-ink-2">(empty: unlimited)</span>
-                {entered.attemptsAllowed !== '1' && (
-                  <>
-                    ;{' '}
-                    <select
-                      aria-label="Which attempt counts"
-                      value={entered.attemptCounts}
-                      onChange={(event) => change({ attemptCounts: event.target.value as AttemptCounts })}
-                      className={`${inputShape} !w-auto`}
-                    >
-                      {attemptCountings.map((one) => (
-                        <option key={one} value={one}>
-                          {attemptCountingNames[one]}
-                        </option>
-                      ))}
-                    </select>
-                  </>
-                )}
-                .
-              </p>
-              <p className="leading-7">
-                When the time is over, what was entered is handed in by itself. Students see their score once you
-                publish it.
-              </p>
-              <div className="leading-7">
-                <p>It is given to</p>
-                <Ticks
-                  options={[{ id: '', name: 'the whole course' }, ...open.sections]}
-                  isOn={(id) => (id === '' ? entered.sectionIds.length === 0 : entered.sectionIds.includes(id))}
-                  onSet={(id, on) =>
-                    change({
-                      sectionIds:
-                        id === ''
-                          ? []
-                          : on
-                            ? [...entered.sectionIds, id]
-                            : entered.sectionIds.filter((one) => one !== id),
-                    })
-                  }
-                />
-              </div>
-              {open.markers.length > 0 && (
-                <div className="leading-7">
-                  <p>Besides the instructors, written answers are marked by</p>
-                  <Ticks
-                    options={open.markers.map((marker) => ({ id: marker.userId, name: marker.name }))}
-                    isOn={(id) => entered.markerIds.includes(id)}
-                    onSet={(id, on) =>
-                      change({
-                        markerIds: on ? [...entered.markerIds, id] : entered.markerIds.filter((one) => one !== id),
-                      })
-                    }
-                  />
-                </div>
-              )}
-            </fieldset>
-            <Problems
-              problems={problemsBesides(problems, [
-                'title',
-                'timeLimitMinutes',
-                'timeLimit',
-                'attemptsAllowed',
-                ...momentFields,
-              ])}
-              className="mt-3"
-            />
-          </Sheet>
-          {isDraft && (
-            <Sheet label="Before it can be scheduled" className="px-5 py-3">
-              <h2 className="text-lg">Before it can be scheduled</h2>
-              {dirty ? (
-                <p className="text-ink-2">Save the rules to check them.</p>
-              ) : blocking.length === 0 ? (
-                <p className="text-pine">
-                  Nothing stands in the way. Scheduling tells {open.audience.length} students by message and pins the
-                  exam as it is now.
+            {mayChange ? (
+              <RulesSentences
+                entered={entered}
+                now={now}
+                zone={timeZone}
+                sections={open.sections}
+                course={open.course}
+                markers={open.markers}
+                link={open.link}
+                students={open.audience.length}
+                scored={open.purpose.scored && !open.purpose.anonymous}
+                problemOf={(field) =>
+                  problemAt(problems, field) ?? errors.find((one) => one.field === field)?.message ?? null
+                }
+                onChange={change}
+              />
+            ) : (
+              <ul className="space-y-1">
+                {rulesSaid(rules, timeZone).map((sentence) => (
+                  <li key={sentence}>{sentence}</li>
+                ))}
+              </ul>
+            )}
+            <Problems problems={problemsBesides(problems, sentenceFields)} className="mt-3" />
+            {isChanged && (
+              <div className="-mx-5 mt-4 -mb-4 flex flex-wrap items-center gap-3 border-t border-line bg-saffron-wash px-5 py-3">
+                <p className="min-w-0 flex-1 text-saffron">
+                  Changed, and not applied yet.{' '}
+                  {writing > 0
+                    ? `${counted(writing, 'student is', 'students are')} writing: their time follows at once.`
+                    : 'Nobody is writing now.'}
                 </p>
-              ) : (
-                <ul className="list-disc pl-5 text-brick">
-                  {blocking.map((message) => (
-                    <li key={message}>{message}</li>
-                  ))}
-                </ul>
-              )}
-            </Sheet>
-          )}
+                <Button look="main" disabled={busy} onClick={() => void apply()}>
+                  Apply the changes
+                </Button>
+                <Button onClick={discard}>Leave it as it was</Button>
+              </div>
+            )}
+          </Sheet>
+          <PreflightList
+            isDraft={isDraft}
+            findings={findings.filter((one) => isDraft || one.kind === 'warning')}
+            acknowledged={acknowledged}
+            ticked={ticked}
+            onTick={(key, on) => setTicked(on ? [...ticked, key] : ticked.filter((one) => one !== key))}
+            onAcknowledge={(key) => void perform(() => commands.acknowledge(key))}
+            zone={timeZone}
+            mayChange={mayChange}
+            students={open.audience.length}
+          />
         </div>
         <SittingStudents
-          rules={sitting}
+          rules={rules}
           students={open.audience}
           timeZone={timeZone}
           mayChange={mayChange}
           arrange={commands.arrange}
-          papers={mayChange && !isDraft && !sitting.anonymous ? `${base}/sittings/${sitting.id}/papers` : null}
+          papers={mayChange && !isDraft && !sitting.anonymous ? `${here}/papers` : null}
         />
       </div>
     </div>
   );
 }
 
-/** Opening, last start, due, closing, and the latest that anyone with more time may still be writing. */
+/** Opening, last start, due, closing, own dates, and the latest that anyone may still be writing. */
 function timelinePoints(
   rules: SittingRules,
   students: { arrangement: Arrangement }[],
+  overAt: Instant | null,
 ): { at: Instant; label: string }[] {
   const named = { opens: 'opens', lastStart: 'last start', due: 'due', closes: 'closes' };
   const points = momentFields.flatMap((field) =>
     rules[field] === null ? [] : [{ at: rules[field], label: named[field] }],
   );
+  const own = students.flatMap(({ arrangement }) => (arrangement.closes === null ? [] : [arrangement.closes]));
   const later = students.flatMap((student) => closesFor(rules, student.arrangement) ?? []);
   const latest = Math.max(...later, rules.closes ?? Number.NEGATIVE_INFINITY);
-  if (rules.closes !== null && latest > rules.closes) points.push({ at: latest, label: 'extra time ends' });
+  const lastOwn = Math.max(Number.NEGATIVE_INFINITY, ...own);
+  if (rules.closes !== null && latest > rules.closes)
+    points.push({ at: latest, label: latest === lastOwn ? 'an own date closes' : 'extra time ends' });
+  if (overAt !== null && overAt > Math.max(latest, rules.closes ?? 0))
+    points.push({ at: overAt, label: 'over for everyone' });
   return points;
 }

@@ -1,16 +1,17 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import { durationText, inZone } from '@/core/base/time';
+import { durationText, inZone, localFromInstant } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import { closesFor, limitFor } from '@/core/sitting/clock';
 import type { Arrangement, SittingRules } from '@/core/sitting/rules';
-import type { AudienceMember as Student } from '@/server/sitting/audience';
+import type { SittingStudent as Student } from '@/server/sitting/openSitting';
 import { Button } from '../kit/Button';
-import { inputShape } from '../kit/Field';
+import { TextField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
 import { Sheet } from '../kit/Page';
-import { Problems } from '../kit/Problems';
+import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { Tick } from '../kit/Tick';
 import { type Command, usePerform } from '../kit/usePerform';
 
 type Props = {
@@ -25,7 +26,6 @@ type Props = {
 
 /** Who takes the sitting, each with the time they really have, and what is arranged for one. */
 export function SittingStudents({ rules, students, timeZone, mayChange, arrange, papers }: Props) {
-  const { perform, problems, busy } = usePerform();
   const [find, setFind] = useState('');
   const [open, setOpen] = useState<string | null>(null);
   const shown = students.filter((student) => holds(find, student.name, student.section));
@@ -40,10 +40,12 @@ export function SittingStudents({ rules, students, timeZone, mayChange, arrange,
         onChange={setFind}
         said={differing > 0 && <span className="text-saffron">{differing} with an arrangement</span>}
       />
-      <Problems problems={problems} className="m-2" />
-      <ul className="max-h-[26rem] overflow-y-auto">
+      <ul className="max-h-[30rem] overflow-y-auto">
         {shown.map((student) => (
-          <li key={student.userId} className="border-b border-line last:border-b-0">
+          <li
+            key={student.userId}
+            className="border-b border-line [contain-intrinsic-size:auto_37px] last:border-b-0 [content-visibility:auto]"
+          >
             <div className="grid min-h-9 grid-cols-[1fr_auto_auto_auto] items-center gap-3 px-4">
               <span className="min-w-0 truncate">
                 {student.name} <span className="text-sm text-ink-2">{student.section}</span>
@@ -73,13 +75,10 @@ export function SittingStudents({ rules, students, timeZone, mayChange, arrange,
             {open === student.userId && (
               <ArrangeOne
                 arrangement={student.arrangement}
-                busy={busy}
-                onSave={(input) =>
-                  perform(
-                    () => arrange(student.userId, input),
-                    () => setOpen(null),
-                  )
-                }
+                standing={student.standing}
+                zone={timeZone}
+                arrange={(input) => arrange(student.userId, input)}
+                onDone={() => setOpen(null)}
               />
             )}
           </li>
@@ -95,74 +94,126 @@ const isArranged = (one: Arrangement) =>
   one.extraAttempts > 0 ||
   one.excused ||
   one.closes !== null ||
-  one.opens !== null;
+  one.opens !== null ||
+  one.lastStart !== null ||
+  one.due !== null ||
+  one.entryCode !== null ||
+  one.networks !== null;
 
 function ownTime(rules: SittingRules, arrangement: Arrangement, zone: string): string {
   if (arrangement.excused) return 'excused';
   const limit = limitFor(rules, arrangement);
   const closes = closesFor(rules, arrangement);
+  const own = arrangement.closes !== null ? 'd MMM HH:mm' : 'HH:mm';
   const said = [
     limit !== null && durationText(limit),
-    arrangement.extraAttempts > 0 && `+${arrangement.extraAttempts} attempts`,
-    closes !== null && closes !== rules.closes && `until ${inZone(closes, zone, 'HH:mm')}`,
+    arrangement.extraAttempts > 0 && `+${counted(arrangement.extraAttempts, 'attempt')}`,
+    arrangement.opens !== null && `from ${inZone(arrangement.opens, zone, 'd MMM HH:mm')}`,
+    closes !== null && closes !== rules.closes && `until ${inZone(closes, zone, own)}`,
+    arrangement.entryCode !== null && 'own code',
+    arrangement.networks !== null && 'own network',
   ];
   return said.filter(Boolean).join(', ');
 }
 
+const momentNames = { opens: 'Opens', lastStart: 'Last start', due: 'Due', closes: 'Closes' } as const;
+const counts = {
+  extraPercent: '% more time',
+  extraMinutes: 'more minutes',
+  extraAttempts: 'more attempts',
+} as const;
+
+/** What is arranged for one student in this sitting. */
 function ArrangeOne({
   arrangement,
-  busy,
-  onSave,
+  standing,
+  zone,
+  arrange,
+  onDone,
 }: {
   arrangement: Arrangement;
-  busy: boolean;
-  onSave: (input: unknown) => void;
+  standing: boolean;
+  zone: string;
+  arrange: Command<[input: unknown], null>;
+  onDone: () => void;
 }) {
+  const { perform, problems, busy } = usePerform();
+  const local = (at: number | null) => (at === null ? '' : localFromInstant(at, zone));
   const [entered, setEntered] = useState({
     extraPercent: String(arrangement.extraPercent),
     extraMinutes: String(arrangement.extraMinutes),
     extraAttempts: String(arrangement.extraAttempts),
-    excused: arrangement.excused,
+    opens: local(arrangement.opens),
+    lastStart: local(arrangement.lastStart),
+    due: local(arrangement.due),
+    closes: local(arrangement.closes),
+    entryCode: arrangement.entryCode ?? '',
+    networks: (arrangement.networks ?? []).join(', '),
   });
-  const field = (name: 'extraPercent' | 'extraMinutes' | 'extraAttempts', after: string) => (
-    <label className="flex items-center gap-1.5">
-      <input
-        inputMode="numeric"
-        value={entered[name]}
-        onChange={(event) => setEntered({ ...entered, [name]: event.target.value })}
-        className={`${inputShape} !w-16 text-right`}
-      />{' '}
-      {after}
-    </label>
+  const [excused, setExcused] = useState(arrangement.excused);
+  const field = (name: keyof typeof entered, label: string, more: { type?: string; className?: string } = {}) => (
+    <TextField
+      label={label}
+      className={more.className ?? 'w-28'}
+      {...(more.type ? { type: more.type } : {})}
+      value={entered[name]}
+      onChange={(event) => setEntered({ ...entered, [name]: event.target.value })}
+      problem={problemAt(problems, name)}
+    />
   );
+  const save = () => {
+    const { extraPercent, extraMinutes, extraAttempts, networks, ...rest } = entered;
+    return perform(
+      () =>
+        arrange({
+          ...rest,
+          extraPercent: Number(extraPercent),
+          extraMinutes: Number(extraMinutes),
+          extraAttempts: Number(extraAttempts),
+          networks: networks.split(/[\s,;]+/).filter(Boolean),
+          excused,
+        }),
+      onDone,
+    );
+  };
   return (
     <form
-      className="flex flex-wrap items-center gap-x-4 gap-y-2 bg-paper px-4 py-2 text-sm"
+      className="space-y-2 border-t border-line bg-paper px-4 py-3"
       onSubmit={(event) => {
         event.preventDefault();
-        onSave({
-          extraPercent: Number(entered.extraPercent),
-          extraMinutes: Number(entered.extraMinutes),
-          extraAttempts: Number(entered.extraAttempts),
-          excused: entered.excused,
-        });
+        void save();
       }}
     >
-      {field('extraPercent', '% more time')}
-      {field('extraMinutes', 'more minutes')}
-      {field('extraAttempts', 'more attempts')}
-      <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          className="accent-prussian"
-          checked={entered.excused}
-          onChange={(event) => setEntered({ ...entered, excused: event.target.checked })}
-        />{' '}
-        excused
-      </label>
-      <Button type="submit" look="main" disabled={busy}>
-        Save
-      </Button>
+      <div className="flex flex-wrap gap-x-3 gap-y-2">
+        {(Object.keys(counts) as (keyof typeof counts)[]).map((name) => (
+          <span key={name}>{field(name, counts[name])}</span>
+        ))}
+      </div>
+      <div className="flex flex-wrap gap-x-3 gap-y-2">
+        {(Object.keys(momentNames) as (keyof typeof momentNames)[]).map((name) => (
+          <span key={name}>
+            {field(name, `${momentNames[name]} (own)`, { type: 'datetime-local', className: 'w-52' })}
+          </span>
+        ))}
+      </div>
+      <div className="flex flex-wrap gap-x-3 gap-y-2">
+        {field('entryCode', 'Own entry code', { className: 'w-40' })}
+        {field('networks', 'Own networks', { className: 'w-64' })}
+      </div>
+      <Problems problems={problemsBesides(problems, Object.keys(entered))} />
+      <div className="flex flex-wrap items-center justify-between gap-3">
+        <Tick on={excused} onChange={setExcused}>
+          excused
+        </Tick>
+        {standing && (
+          <span className="text-sm text-ink-2">
+            A standing arrangement holds besides; the greater extra time counts.
+          </span>
+        )}
+        <Button type="submit" look="main" disabled={busy}>
+          Save
+        </Button>
+      </div>
     </form>
   );
 }

@@ -1,5 +1,8 @@
-import { cleanup } from '@testing-library/react';
+import { cleanup, configure } from '@testing-library/react';
 import { afterEach } from 'vitest';
+
+// A busy machine takes longer than a second to show what was asked for.
+configure({ asyncUtilTimeout: 10_000 });
 
 /** What a text editor asks of a browser and jsdom lacks: it draws nothing, so every rectangle is empty. */
 const nowhere = { x: 0, y: 0, top: 0, left: 0, right: 0, bottom: 0, width: 0, height: 0, toJSON: () => ({}) };

@@ -7,8 +7,9 @@ import { changing, reply } from '../../reply';
 export async function POST(request: Request) {
   const asked = await changing(request);
   if (!asked.ok) return asked.response;
-  const sittingId = (asked.body as { sittingId?: unknown } | null)?.sittingId;
-  const started = startAttempt(asked.context, typeof sittingId === 'string' ? sittingId : '');
+  const { sittingId, code } = (asked.body ?? {}) as { sittingId?: unknown; code?: unknown };
+  const word = (value: unknown) => (typeof value === 'string' ? value : '');
+  const started = startAttempt(asked.context, word(sittingId), word(code));
   if (!started.ok) return reply(started);
   const opened = openForWriting(asked.context, started.value.attemptId);
   return reply(opened.ok ? ok({ ...started.value, opening: opened.value }) : started);

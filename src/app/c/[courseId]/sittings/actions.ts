@@ -3,19 +3,26 @@ import { cancelPrint, printSitting, printState } from '@/server/print/classPrint
 import { publishReady, withdrawPublished } from '@/server/release/publish';
 import { arrange } from '@/server/sitting/arrange';
 import { giveAgain } from '@/server/sitting/copySitting';
-import { saveSitting, scheduleSitting } from '@/server/sitting/sittings';
+import { saveSitting } from '@/server/sitting/saveRules';
+import { acknowledge, scheduleSitting } from '@/server/sitting/schedule';
 import { acting } from '../../../request';
 
 export async function changeSitting(courseId: string, sittingId: string, input: unknown) {
   return acting((context) => saveSitting(context, courseId, sittingId, input));
 }
 
-export async function again(courseId: string, sittingId: string, firstDay: string) {
-  return acting((context) => giveAgain(context, courseId, sittingId, String(firstDay)));
+export async function again(courseId: string, sittingId: string, firstDay: string, whom: string) {
+  return acting((context) => giveAgain(context, courseId, sittingId, String(firstDay), String(whom)));
 }
 
-export async function schedule(courseId: string, sittingId: string) {
-  return acting((context) => scheduleSitting(context, courseId, sittingId));
+const texts = (list: unknown): string[] => (Array.isArray(list) ? list.map(String).slice(0, 500) : []);
+
+export async function schedule(courseId: string, sittingId: string, acknowledged: string[]) {
+  return acting((context) => scheduleSitting(context, courseId, sittingId, texts(acknowledged)));
+}
+
+export async function acknowledgeWarning(courseId: string, sittingId: string, key: string) {
+  return acting((context) => acknowledge(context, courseId, sittingId, String(key)));
 }
 
 export async function arrangeFor(courseId: string, sittingId: string, userId: string, input: unknown) {

@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { momentText } from '@/core/base/time';
 import { seeReceipt } from '@/server/attempt/handIn';
 import { seeCourse } from '@/server/people/courses';
+import { Leftovers } from '@/ui/attempt/Leftovers';
 import { Sheet } from '@/ui/kit/Page';
 import { SignOut } from '@/ui/people/SignOut';
 import { orNotFound, pageContext } from '../../../request';
@@ -21,8 +22,15 @@ export default async function ReceiptPage({ params }: { params: Promise<{ attemp
   const { timeZone } = orNotFound(seeCourse(context, receipt.courseId));
   return (
     <Sheet className="px-6 py-5 text-lg">
-      <h1 className="text-2xl">Handed in: {receipt.sittingTitle}</h1>
-      <p className="mt-2">{howItEnded[receipt.endedBy]}</p>
+      <h1 className="text-2xl">
+        {receipt.counts ? 'Handed in' : 'Not handed in in time'}: {receipt.sittingTitle}
+      </h1>
+      <p className="mt-2">
+        {receipt.counts
+          ? howItEnded[receipt.endedBy]
+          : 'The time allowed for the hand-in passed. Your answers are kept, and do not count; tell your instructor if something kept you from it.'}
+      </p>
+      <Leftovers attemptId={receipt.attemptId} />
       <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1">
         <dt className="text-ink-2">When</dt>
         <dd>
@@ -41,10 +49,15 @@ export default async function ReceiptPage({ params }: { params: Promise<{ attemp
           </>
         )}
       </dl>
-      {receipt.scored && receipt.answered !== null && (
-        <p className="mt-4">
+      <h2 className="mt-5 text-lg">What comes next</h2>
+      {receipt.nextTask && <p className="mt-1 whitespace-pre-wrap">{receipt.nextTask}</p>}
+      {receipt.scored && receipt.counts && receipt.answered !== null && (
+        <p className="mt-1">
           Your score will stand under My results once your instructor has published it. You will get a message.
         </p>
+      )}
+      {!receipt.nextTask && (!receipt.scored || receipt.answered === null) && (
+        <p className="mt-1">Nothing: you are done with this one.</p>
       )}
       <p className="mt-4 flex gap-5 text-base">
         <Link href="/my" className="text-prussian underline">

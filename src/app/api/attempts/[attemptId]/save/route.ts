@@ -7,5 +7,5 @@ export async function POST(request: Request, { params }: { params: Promise<{ att
   if (!asked.ok) return asked.response;
   const save = readSave((await params).attemptId, asked.body);
   if (!save) return refuse('bad-input', 'This is not an answer.');
-  return reply(await saveTogether(asked.context.db, asked.context.actor, save));
+  return reply(await saveTogether(asked.context, save));
 }

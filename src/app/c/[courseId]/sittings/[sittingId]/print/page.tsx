@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { printState } from '@/server/print/classPrint';
-import { openSitting } from '@/server/sitting/sittings';
+import { openSitting } from '@/server/sitting/openSitting';
 import { PrintPage } from '@/ui/sitting/PrintPage';
 import { orNotFound, pageContext } from '../../../../../request';
 import { endPrint, print, printProgress } from '../../actions';

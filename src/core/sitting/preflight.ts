@@ -1,0 +1,150 @@
+import { durationText, type Instant, momentText } from '../base/time';
+import { counted } from '../base/words';
+import type { Leak } from '../release/leakCheck';
+import { lastStartFor } from './clock';
+import { readNetwork } from './networks';
+import { noArrangement, type SittingRules } from './rules';
+import { firstOpenDay } from './shutDays';
+
+/** A warning of the preflight that somebody has read and takes the responsibility for. */
+export type Acknowledged = { key: string; by: string; name: string; at: Instant };
+
+/** Something that stands in the way of a sitting (an error), or that somebody has to take upon themselves (a warning). */
+export type PreflightFinding = {
+  /** The same for the same thing, so that an acknowledgement stays with it; a leak that grows is another one. */
+  key: string;
+  kind: 'error' | 'warning';
+  /** The rule where it is mended. */
+  field?: string;
+  message: string;
+};
+
+export type PreflightFacts = {
+  rules: SittingRules;
+  zone: string;
+  /** How many students it is given to; null for whoever comes by the link. */
+  students: number | null;
+  /** What keeps the exam's papers from being drawn. */
+  planProblems: readonly string[];
+  /** How many questions of a paper are marked by hand, at most, and how many markers are assigned. */
+  byHand: number;
+  markers: number;
+  scored: boolean;
+  /** Whether there is any moment at which students see their score. */
+  scoreReleased: boolean;
+  leaks: readonly Leak[];
+};
+
+/** What has to be looked at before a sitting is scheduled: errors block, warnings are acknowledged by name. */
+export function preflight(facts: PreflightFacts, now: Instant): PreflightFinding[] {
+  const { rules, zone } = facts;
+  const found: PreflightFinding[] = [];
+  const error = (key: string, message: string, field?: string) =>
+    found.push({ key, kind: 'error', message, ...(field ? { field } : {}) });
+  const warn = (key: string, message: string, field?: string) =>
+    found.push({ key, kind: 'warning', message, ...(field ? { field } : {}) });
+
+  moments(rules, now, error, warn);
+  window(rules, zone, now, error, warn);
+  if (facts.students === 0) error('nobody', 'Nobody is given this sitting yet.', 'who');
+  if (facts.students === null && rules.attemptsAllowed !== null)
+    error(
+      'link-limits-attempts',
+      'Whoever comes by the link only types a name, so that attempts cannot be counted: allow any number, or give it to people who sign in.',
+      'attemptsAllowed',
+    );
+  for (const [i, network] of rules.networks.entries())
+    if (!readNetwork(network))
+      error(`network-${i}`, `“${network}” is not a network range such as 10.1.0.0/16.`, 'networks');
+  for (const message of facts.planProblems) error(`exam:${message}`, message, 'exam');
+
+  if (facts.scored && !facts.scoreReleased)
+    warn('score-never-shown', 'No moment is set at which students see their score.', 'release');
+  if (facts.scored && facts.byHand > 0 && facts.markers === 0)
+    warn(
+      'nobody-marks',
+      `Every paper has ${counted(facts.byHand, 'answer')} to be marked by hand, and no marker is assigned: they wait for the instructors.`,
+      'markers',
+    );
+  for (const leak of facts.leaks)
+    warn(`leak:${leak.sittingId}:${leak.fact}:${leak.latest}`, leakSaid(leak, zone), 'learning');
+  return found;
+}
+
+type Say = (key: string, message: string, field?: string) => void;
+
+/** The moments in their order, and none of them too late. */
+function moments({ opens, lastStart, due, closes }: SittingRules, now: Instant, error: Say, warn: Say): void {
+  if (closes !== null && closes <= now) error('closes-past', 'It would close in the past.', 'closes');
+  if (opens !== null && closes !== null && opens >= closes)
+    error('closes-first', 'It closes before it opens.', 'closes');
+  if (lastStart !== null && opens !== null && lastStart <= opens)
+    error('last-start-first', 'The last start lies before the opening.', 'lastStart');
+  if (lastStart !== null && closes !== null && lastStart > closes)
+    error('last-start-late', 'The last start lies after the closing.', 'lastStart');
+  if (lastStart !== null && closes === null && lastStart <= now)
+    error('last-start-past', 'The last start lies in the past.', 'lastStart');
+  if (due !== null && closes !== null && due > closes) error('due-late', 'Due cannot lie after the closing.', 'due');
+  if (due !== null && opens !== null && due < opens) error('due-first', 'Due lies before the opening.', 'due');
+  if (closes === null && lastStart === null)
+    warn('never-closes', 'It never closes: it can be started for ever, and it is never over for everyone.', 'closes');
+}
+
+/** Whether the time limit fits, and whether any day is left on which it can be started. */
+function window(rules: SittingRules, zone: string, now: Instant, error: Say, warn: Say): void {
+  const { opens, closes, timeLimit } = rules;
+  if (timeLimit !== null && timeLimit < 60_000)
+    error('limit-short', 'A time limit is at least one minute.', 'timeLimitMinutes');
+  if (rules.minutesPerQuestion !== null && !rules.onwardOnly)
+    error('question-time-anywhere', 'Time for each question needs the way onward only.', 'minutesPerQuestion');
+  if (rules.missedAgain && rules.learning !== 'as-they-go')
+    error(
+      'again-unseen',
+      'Missed questions can come again only where students learn as they go what they missed.',
+      'missedAgain',
+    );
+  if (rules.missedAgain && rules.onwardOnly)
+    error('again-onward', 'Missed questions cannot come again where the way is onward only.', 'missedAgain');
+  if (closes === null) return;
+  const begins = Math.max(opens ?? now, opens === null ? now : opens);
+  if (closes > begins && firstOpenDay(begins, rules.shutDays, zone) >= closes)
+    error('always-shut', 'Every day between the opening and the closing is shut.', 'shutDays');
+  if (timeLimit === null || rules.fullTimeOnceStarted || closes <= begins) return;
+  const lastStart = lastStartFor(rules, noArrangement);
+  if (closes - begins < timeLimit)
+    error(
+      'limit-window',
+      `The time limit of ${durationText(timeLimit)} does not fit between opening and closing.`,
+      'timeLimitMinutes',
+    );
+  else if (lastStart !== null && closes - lastStart < timeLimit)
+    warn(
+      'limit-after-last-start',
+      `Whoever starts at the last start has ${durationText(closes - lastStart)} of the ${durationText(timeLimit)}, since it closes then.`,
+      'lastStart',
+    );
+}
+
+const factNames: Record<Leak['fact'], string> = {
+  'right-or-wrong': 'what is right and wrong',
+  'right-answers': 'the right answers',
+  feedback: 'the feedback',
+};
+
+/** @example 'Students see what is right and wrong as soon as it opens, while 2 of “Make-up” may be writing the same questions until …' */
+export function leakSaid(leak: Leak, zone: string): string {
+  const until = Number.isFinite(leak.latest) ? `until ${momentText(leak.latest, zone)}` : 'without end';
+  const who = leak.names.length ? ` (${leak.names.join(', ')})` : '';
+  const where = leak.own
+    ? `others in this sitting may still be writing ${until}${who}`
+    : `${counted(leak.shared, 'of these questions', 'of these questions')} can stand on papers of “${leak.title}”, where students may be writing ${until}${who}`;
+  const from = Number.isFinite(leak.from) ? ` from ${momentText(leak.from, zone)}` : '';
+  return `Students see ${factNames[leak.fact]}${from}, while ${where}.`;
+}
+
+/** The warnings that nobody has taken upon themselves yet. */
+export const unacknowledged = (
+  findings: readonly PreflightFinding[],
+  acknowledged: readonly Acknowledged[],
+): PreflightFinding[] =>
+  findings.filter(({ kind, key }) => kind === 'warning' && !acknowledged.some((one) => one.key === key));

@@ -1,0 +1,39 @@
+import { durationText, type Instant, inZone, minute, momentText } from '../base/time';
+import type { MayStart } from './clock';
+import { calendarDay, nextCalendarDay } from './shutDays';
+
+/** A moment near now in words. @example daySaid(at, 'Europe/Oslo', now) // 'tomorrow 09:00' */
+export function daySaid(at: Instant, zone: string, now: Instant): string {
+  const clock = inZone(at, zone, 'HH:mm');
+  const day = calendarDay(at, zone);
+  if (day === calendarDay(now, zone)) return `today ${clock}`;
+  if (day === nextCalendarDay(now, zone)) return `tomorrow ${clock}`;
+  return momentText(at, zone);
+}
+
+/** Why an attempt cannot start, in words for its student, by the clock of the course. */
+export function startSaid(answer: Extract<MayStart, { may: false }>, zone: string, now: Instant): string {
+  const at = answer.at === null ? '' : daySaid(answer.at, zone, now);
+  switch (answer.why) {
+    case 'not-open-yet':
+      return `It opens ${at}.`;
+    case 'shut-today':
+      return `It is shut today; it can be started ${at}.`;
+    case 'wait':
+      return `Next attempt in ${durationText(Math.ceil(((answer.at ?? now) - now) / minute) * minute)} (${at}).`;
+    case 'not-let-through':
+      return 'Your instructor lets you through to the next attempt.';
+    case 'last-start-over':
+      return `It could be started until ${at}.`;
+    case 'closed':
+      return `It closed ${at}.`;
+    case 'no-time-left':
+      return 'It closes before another attempt could begin.';
+    case 'no-attempt-left':
+      return 'You have used all your attempts.';
+    case 'excused':
+      return 'You are excused from this one.';
+    case 'running':
+      return 'Your attempt is running.';
+  }
+}

@@ -1,0 +1,58 @@
+import { ok, type Result, refused } from '@/core/base/result';
+import { isWithin } from '@/core/sitting/networks';
+import type { Arrangement, SittingRules } from '@/core/sitting/rules';
+import type { Context } from '../house/context';
+import { limitTries } from '../house/limitTries';
+import { logRefusal } from '../house/refusals';
+
+type Asked = { courseId: string; sittingId: string; rules: SittingRules; arrangement: Arrangement };
+
+/** Wrong entry codes of one person for one sitting, within ten minutes. */
+const codes = limitTries(10, 10 * 60_000);
+
+/** The code this student has to type; empty where there is none. */
+export const codeFor = ({ rules, arrangement }: Pick<Asked, 'rules' | 'arrangement'>): string =>
+  arrangement.entryCode ?? rules.entryCode;
+
+/** The networks from which this student may take the sitting; empty for all. */
+export const networksFor = ({ rules, arrangement }: Pick<Asked, 'rules' | 'arrangement'>): string[] =>
+  arrangement.networks ?? rules.networks;
+
+/** A code as it is compared: people type capitals and spaces as they come. */
+const folded = (code: string): string => code.normalize('NFC').replace(/\s+/g, '').toUpperCase();
+
+/**
+ * Whether a request comes from where the sitting may be taken. Use-cases without a request, as the demo's, come from the
+ * house itself.
+ */
+export function mayEnterFrom(context: Context, asked: Asked): Result<null> {
+  const networks = networksFor(asked);
+  if (networks.length === 0 || isWithin(context.address ?? '', networks)) return ok(null);
+  logRefusal(context, {
+    action: 'entry.network',
+    courseId: asked.courseId,
+    subjectId: asked.sittingId,
+    detail: { networks },
+  });
+  return refused('not-allowed', 'This exam can only be taken from the network of its room. Ask your invigilator.');
+}
+
+/** Whether the code that was typed lets its student in. After ten wrong ones they wait. */
+export function mayEnterWith(context: Context, asked: Asked, typed: string): Result<null> {
+  const code = codeFor(asked);
+  if (code === '') return ok(null);
+  const key = `${context.actor.userId}\n${asked.sittingId}`;
+  const wait = codes.wait(key, context.now);
+  if (wait === 0 && folded(typed) === folded(code)) {
+    codes.forget(key);
+    return ok(null);
+  }
+  logRefusal(context, { action: 'entry.code', courseId: asked.courseId, subjectId: asked.sittingId });
+  if (wait > 0)
+    return refused(
+      'busy',
+      `Too many wrong codes. Wait ${Math.ceil(wait / 60_000)} minutes, or ask your invigilator.`,
+      'code',
+    );
+  return refused('not-allowed', typed.trim() === '' ? 'Type the entry code.' : 'This is not the entry code.', 'code');
+}

@@ -1,0 +1,88 @@
+import { randomBytes } from 'node:crypto';
+import { and, count, eq } from 'drizzle-orm';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
+import type { Db, Tx } from '@/db/client';
+import { membership, sitting, sittingAudience, user } from '@/db/schema';
+import { record } from '../house/audit';
+import { tell } from '../house/bus';
+import { newId } from '../house/context';
+import { limitTries } from '../house/limitTries';
+import { setPassword } from './auth';
+
+/** A link found on the street must not fill the house: so many may come by one link. */
+const mostByLink = 2_000;
+/** A whole class comes within a minute from one address; a script that types names comes oftener. */
+const joins = limitTries(600, 10 * 60_000);
+
+export type LinkedSitting = { sittingId: string; title: string; courseId: string };
+
+/** The scheduled sitting a link leads to; null where it leads nowhere. */
+export function sittingOfLink(db: Db | Tx, secret: string): LinkedSitting | null {
+  if (secret.length < 16) return null;
+  const row = db
+    .select({ sittingId: sitting.id, title: sitting.title, courseId: sitting.courseId })
+    .from(sittingAudience)
+    .innerJoin(sitting, eq(sitting.id, sittingAudience.sittingId))
+    .where(and(eq(sittingAudience.kind, 'link'), eq(sittingAudience.refId, secret), eq(sitting.state, 'scheduled')))
+    .get();
+  return row ?? null;
+}
+
+export type Joined = { userId: string; email: string; password: string; sittingId: string };
+
+/**
+ * Takes in whoever comes by a sitting's link and types a name: they may take this one sitting and see nothing else. They
+ * are signed in with a password that nobody knows, and stand on no list of the course.
+ */
+export async function joinByLink(
+  db: Db,
+  secret: string,
+  typed: string,
+  address: string,
+  now: Instant,
+): Promise<Result<Joined>> {
+  const found = sittingOfLink(db, secret);
+  if (!found) return notFound('exam');
+  const name = typed.trim().replace(/\s+/g, ' ');
+  if (name === '') return refused('bad-input', 'Type your name.', 'name');
+  if (name.length > 80) return refused('bad-input', 'At most 80 characters.', 'name');
+  if (joins.wait(`${address}\n${found.sittingId}`, now) > 0)
+    return refused('busy', 'Too many have come by this link at once. Try again in a few minutes.');
+  const userId = newId();
+  const email = `${userId.toLowerCase().replace(/[^a-z0-9]/g, 'x')}@by-link.invalid`;
+  const password = randomBytes(24).toString('base64url');
+  const taken = db.transaction(
+    (tx): Result<null> => {
+      const so = tx.select({ n: count() }).from(membership).where(eq(membership.onlySitting, found.sittingId)).get();
+      if ((so?.n ?? 0) >= mostByLink) return refused('conflict', 'This exam takes nobody more by its link.');
+      const at = new Date(now);
+      tx.insert(user).values({ id: userId, name, email, emailVerified: false, createdAt: at, updatedAt: at }).run();
+      tx.insert(membership)
+        .values({
+          id: newId(),
+          courseId: found.courseId,
+          userId,
+          role: 'student',
+          onlySitting: found.sittingId,
+          addedAt: now,
+        })
+        .run();
+      record(
+        tx,
+        { db, now, actor: { userId, name } },
+        {
+          action: 'people.join-by-link',
+          courseId: found.courseId,
+          subjectId: found.sittingId,
+        },
+      );
+      return ok(null);
+    },
+    { behavior: 'immediate' },
+  );
+  if (!taken.ok) return taken;
+  await setPassword(db, userId, password);
+  tell({ sittingId: found.sittingId, what: 'attempt', userId });
+  return ok({ userId, email, password, sittingId: found.sittingId });
+}

@@ -1,0 +1,93 @@
+import { and, eq, gt, isNull, ne, or } from 'drizzle-orm';
+import type { Instant } from '@/core/base/time';
+import { day } from '@/core/base/time';
+import type { ExamDesign } from '@/core/exam/design';
+import { neededFor } from '@/core/exam/snapshot';
+import { type EarlyFact, type Leak, leaks, type Writing } from '@/core/release/leakCheck';
+import { latestWriting } from '@/core/sitting/clock';
+import type { SittingRules } from '@/core/sitting/rules';
+import type { Db, Tx } from '@/db/client';
+import { course, sitting } from '@/db/schema';
+import { courseSnapshot } from '../bank/courseSnapshot';
+import { pinnedDesign } from '../exam/pinnedDesign';
+import { rulesOf, type SittingRow } from './audience';
+import { standingsOf } from './standings';
+
+/** The facts of a sitting that give away keys, and from when. What waits for publishing is looked at when it is published. */
+export function earlyFacts(rules: SittingRules): EarlyFact[] {
+  const from = rules.opens ?? Number.NEGATIVE_INFINITY;
+  return rules.learning !== 'by-plan' || rules.tries ? [{ fact: 'right-or-wrong', from }] : [];
+}
+
+/** No time limit with its extra time reaches further beyond a closing; what closed before that cannot be written any more. */
+const longestAfterClosing = 30 * day;
+const mostNamed = 3;
+
+/**
+ * The leaks of a sitting, worked out over all scheduled sittings that can draw any of the same questions, with what is
+ * arranged for each student and what runs now.
+ *
+ * @param design the sitting's own, which a draft takes from its exam as it is today
+ */
+export function leaksOf(db: Db | Tx, row: SittingRow, design: ExamDesign, now: Instant): Leak[] {
+  const rules = rulesOf(row);
+  const early = earlyFacts(rules);
+  if (early.length === 0) return [];
+  const own = questionsOf(db, row, design, now);
+  const others = db
+    .select({ row: sitting, zone: course.timeZone })
+    .from(sitting)
+    .innerJoin(course, eq(course.id, sitting.courseId))
+    .where(
+      and(
+        eq(sitting.state, 'scheduled'),
+        ne(sitting.id, row.id),
+        or(isNull(sitting.closes), gt(sitting.closes, now - longestAfterClosing)),
+      ),
+    )
+    .all();
+  const zone =
+    db.select({ zone: course.timeZone }).from(course).where(eq(course.id, row.courseId)).get()?.zone ?? 'UTC';
+  const meant = row.counts === 'no' || !row.scored || row.attemptsAllowed === null;
+  const known = new Map<string, Set<string>>();
+  const questions = (one: SittingRow): Set<string> => {
+    const before = known.get(one.revisionId) ?? questionsOf(db, one, pinnedDesign(db, one.revisionId), now);
+    known.set(one.revisionId, before);
+    return before;
+  };
+  const writings = others.flatMap((one) => {
+    const shared = [...questions(one.row)].filter((id) => own.has(id)).length;
+    return shared > 0 ? [writingOf(db, one, shared, now)] : [];
+  });
+  writings.unshift(writingOf(db, { row, zone }, own.size, now));
+  return leaks({ sittingId: row.id, meant }, early, writings);
+}
+
+/** How late anyone may still be writing in a sitting. A draft of the sitting itself is looked at as if it were scheduled. */
+function writingOf(
+  db: Db | Tx,
+  { row, zone }: { row: SittingRow; zone: string },
+  shared: number,
+  now: Instant,
+): Writing {
+  const rules = rulesOf(row);
+  const students = standingsOf(db, row).map((student) => ({
+    name: student.name,
+    latest: latestWriting(rules, zone, student.arrangement, student.soFar, now),
+  }));
+  const latest = Math.max(Number.NEGATIVE_INFINITY, ...students.map((one) => one.latest));
+  const last = students.filter((one) => one.latest === latest);
+  return {
+    sittingId: row.id,
+    title: row.title,
+    shared,
+    latest,
+    names: last.length <= mostNamed ? last.map((one) => one.name) : [],
+  };
+}
+
+/** Every question that a sitting can put on a paper. */
+function questionsOf(db: Db | Tx, row: SittingRow, design: ExamDesign, now: Instant): Set<string> {
+  const { snapshot } = courseSnapshot(db, row.courseId, { design, examId: row.examId, now });
+  return new Set(neededFor(design, snapshot).entries.map((entry) => entry.questionId));
+}

@@ -1,0 +1,75 @@
+import { and, inArray, sql } from 'drizzle-orm';
+import type { Instant } from '@/core/base/time';
+import type { ExamDesign } from '@/core/exam/design';
+import { inPassagePool, inPool, type PoolSnapshot } from '@/core/exam/snapshot';
+import { type PreflightFinding, preflight } from '@/core/sitting/preflight';
+import type { Db, Tx } from '@/db/client';
+import { questionVersion } from '@/db/schema';
+import { checkedPlan } from '../exam/checkedPlan';
+import { rulesOf, type SittingRow } from './audience';
+import { leaksOf } from './leaksOf';
+
+type Asked = {
+  row: SittingRow;
+  design: ExamDesign;
+  timeZone: string;
+  /** Null for whoever comes by the link. */
+  students: number | null;
+  markers: number;
+};
+
+/** The preflight of a sitting by its rules, its exam over the bank of today, and all other sittings that share questions. */
+export function preflightOf(
+  db: Db | Tx,
+  { row, design, timeZone, students, markers }: Asked,
+  now: Instant,
+): PreflightFinding[] {
+  const { snapshot, check } = checkedPlan(db, { courseId: row.courseId, examId: row.examId, design, now });
+  return preflight(
+    {
+      rules: rulesOf(row),
+      zone: timeZone,
+      students,
+      planProblems: check.problems.map((problem) => problem.message),
+      byHand: mostByHand(db, design, snapshot),
+      markers,
+      scored: row.scored,
+      scoreReleased: Boolean(row.releasePlan.score?.length),
+      leaks: leaksOf(db, row, design, now),
+    },
+    now,
+  );
+}
+
+/** How many questions of a paper are marked by hand, at most. */
+function mostByHand(db: Db | Tx, design: ExamDesign, { entries }: PoolSnapshot): number {
+  const keyless = keylessTexts(
+    db,
+    entries.flatMap((entry) => (entry.type === 'short-text' ? entry.versionId : [])),
+  );
+  const byHand = entries.filter((entry) => entry.type === 'written' || keyless.has(entry.versionId));
+  const most = (line: ExamDesign['parts'][number]['lines'][number]): number => {
+    if (line.kind === 'fixed') return byHand.some((entry) => entry.questionId === line.questionId) ? 1 : 0;
+    const fits = line.kind === 'draw' ? inPool : inPassagePool;
+    const drawn = line.kind === 'draw' ? line.count : line.count * line.questions;
+    return Math.min(drawn, byHand.filter((entry) => fits(entry, line.pool)).length);
+  };
+  if (byHand.length === 0) return 0;
+  return design.parts.flatMap((part) => part.lines).reduce((sum, line) => sum + most(line), 0);
+}
+
+/** Of some versions of short texts, those without a key. */
+function keylessTexts(db: Db | Tx, versionIds: readonly string[]): Set<string> {
+  if (versionIds.length === 0) return new Set();
+  const rows = db
+    .select({ id: questionVersion.id })
+    .from(questionVersion)
+    .where(
+      and(
+        inArray(questionVersion.id, [...versionIds]),
+        sql`json_array_length(${questionVersion.content}, '$.accepted') = 0`,
+      ),
+    )
+    .all();
+  return new Set(rows.map((one) => one.id));
+}

@@ -1,0 +1,195 @@
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import type { Phase } from '@/core/attempt/attemptMachine';
+import { longestRuler } from '@/core/attempt/strokes';
+import { type StrokesInShort, strokesInShort } from '@/core/attempt/strokesInShort';
+import { notFound, ok, type Result } from '@/core/base/result';
+import type { Duration, Instant } from '@/core/base/time';
+import { clockFor } from '@/core/sitting/clock';
+import { startSaid } from '@/core/sitting/startSaid';
+import type { Db, Tx } from '@/db/client';
+import { attempt, paperSlot, response } from '@/db/schema';
+import { lastContactOf } from '../attempt/contacts';
+import type { Context } from '../house/context';
+import { admit } from '../people/permission';
+import { type AudienceMember, audienceOf, rulesOf, type SittingRow, sittingOf } from './audience';
+import { soFarOf } from './standings';
+
+/** One student as their invigilator sees them. */
+export type RoomRow = {
+  userId: string;
+  name: string;
+  section: string | null;
+  excused: boolean;
+  /** Their latest attempt; null while they have not come. */
+  attempt: {
+    id: string;
+    number: number;
+    phase: Phase;
+    startedAt: Instant;
+    endedAt: Instant | null;
+    endedBy: 'student' | 'clock' | 'invigilator' | null;
+    deadline: Instant | null;
+    added: Duration;
+    lastContact: Instant | null;
+    questions: number;
+    answered: number;
+    /** The paper as a ruler, in short; empty where it is too long to be drawn. */
+    strokes: StrokesInShort;
+  } | null;
+  attempts: number;
+  /** Why they cannot start, in words; null when they can, or are writing. */
+  whyNot: string | null;
+  /** Whether they wait to be let through to the next attempt. */
+  waitsToBeLetThrough: boolean;
+  /** Answers that were kept aside and are not decided on. */
+  aside: number;
+};
+
+export type Room = {
+  title: string;
+  timeZone: string;
+  courseName: string;
+  now: Instant;
+  closes: Instant | null;
+  timeLimit: Duration | null;
+  anonymous: boolean;
+  rows: RoomRow[];
+};
+
+/** The rows of some students, or of all: in a few statements, however many there are. */
+export function roomRows(
+  db: Db,
+  row: SittingRow,
+  timeZone: string,
+  now: Instant,
+  only?: ReadonlySet<string>,
+): RoomRow[] {
+  const students = audienceOf(db, row).filter((student) => !only || only.has(student.userId));
+  const wanted = only && only.size <= 200 ? inArray(attempt.userId, [...only]) : undefined;
+  const attempts = db
+    .select()
+    .from(attempt)
+    .where(and(eq(attempt.sittingId, row.id), wanted))
+    .orderBy(asc(attempt.number))
+    .all();
+  const byUser = new Map<string, (typeof attempts)[number][]>();
+  for (const one of attempts) {
+    const own = byUser.get(one.userId);
+    if (own) own.push(one);
+    else byUser.set(one.userId, [one]);
+  }
+  const papers = papersOf(db, row, wanted);
+  const aside = asideCounts(db, row.id);
+  return students.map((student) =>
+    describe(row, student, byUser.get(student.userId) ?? [], papers, aside, timeZone, now),
+  );
+}
+
+type AttemptRow = typeof attempt.$inferSelect;
+type Paper = { number: number; partTitle: string; answered: boolean; comeBack: boolean }[];
+
+function describe(
+  row: SittingRow,
+  student: AudienceMember,
+  own: readonly AttemptRow[],
+  papers: ReadonlyMap<string, Paper>,
+  aside: ReadonlyMap<string, number>,
+  timeZone: string,
+  now: Instant,
+): RoomRow {
+  const last = own.at(-1);
+  const soFar = soFarOf(own);
+  const { start, running } = clockFor(rulesOf(row), timeZone, student.arrangement, soFar, now);
+  const paper = (last && papers.get(last.id)) ?? [];
+  return {
+    userId: student.userId,
+    name: student.name,
+    section: student.section,
+    excused: student.arrangement.excused,
+    attempt: last
+      ? {
+          id: last.id,
+          number: last.number,
+          phase: last.state,
+          startedAt: last.startedAt,
+          endedAt: last.endedAt,
+          endedBy: last.endedBy,
+          deadline: last.state === 'running' ? (running?.deadline ?? null) : null,
+          added: last.added,
+          lastContact: last.state === 'running' ? lastContactOf(last) : null,
+          questions: paper.length,
+          answered: paper.filter((one) => one.answered).length,
+          strokes: paper.length > longestRuler ? [] : strokesInShort(paper),
+        }
+      : null,
+    attempts: soFar.used,
+    whyNot: start.may || start.why === 'running' ? null : startSaid(start, timeZone, now),
+    waitsToBeLetThrough: !start.may && start.why === 'not-let-through',
+    aside: own.reduce((sum, one) => sum + (aside.get(one.id) ?? 0), 0),
+  };
+}
+
+/** What of each paper is answered. Tens of thousands of slots come as bare values. */
+function papersOf(
+  db: Db,
+  { id, anonymous }: SittingRow,
+  wanted: ReturnType<typeof inArray> | undefined,
+): Map<string, Paper> {
+  const slots = db
+    .select({
+      attemptId: paperSlot.attemptId,
+      position: paperSlot.position,
+      partTitle: paperSlot.partTitle,
+      answered: sql<number>`${response.value} is not null and ${response.value} <> 'null'`,
+      comeBack: sql<number>`coalesce(${response.comeBack}, 0)`,
+    })
+    .from(attempt)
+    .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
+    .leftJoin(response, eq(response.slotId, paperSlot.id))
+    .where(and(eq(attempt.sittingId, id), wanted))
+    .orderBy(asc(paperSlot.attemptId), asc(paperSlot.position))
+    .values() as [string, number, string, number, number][];
+  const papers = new Map<string, Paper>();
+  for (const [attemptId, position, partTitle, answered, comeBack] of slots) {
+    const stroke = {
+      number: position + 1,
+      partTitle,
+      // Anonymous answers lie in the browsers: nothing of them is known here.
+      answered: !anonymous && answered === 1,
+      comeBack: !anonymous && comeBack === 1,
+    };
+    const own = papers.get(attemptId);
+    if (own) own.push(stroke);
+    else papers.set(attemptId, [stroke]);
+  }
+  return papers;
+}
+
+/** How many answers of each attempt were kept aside and wait for a decision. */
+function asideCounts(db: Db | Tx, sittingId: string): Map<string, number> {
+  const rows = db.all<{ attemptId: string; n: number }>(sql`
+    select s.attempt_id as attemptId, count(distinct a.slot_id) as n
+    from response_aside a join paper_slot s on s.id = a.slot_id join attempt t on t.id = s.attempt_id
+    where t.sitting_id = ${sittingId} and a.decision is null and a.reason in ('late', 'superseded')
+    group by s.attempt_id`);
+  return new Map(rows.map((one) => [one.attemptId, one.n]));
+}
+
+/** The room of a sitting as it is now. */
+export function seeRoom(context: Context, courseId: string, sittingId: string): Result<Room> {
+  const admitted = admit(context, courseId, 'sitting.invigilate');
+  if (!admitted.ok) return admitted;
+  const row = sittingOf(context.db, courseId, sittingId);
+  if (!row || row.state === 'draft') return notFound('sitting');
+  const { timeZone, courseName } = admitted.value;
+  return ok({
+    title: row.title,
+    timeZone,
+    courseName,
+    now: context.now,
+    closes: row.closes,
+    timeLimit: row.timeLimit,
+    anonymous: row.anonymous,
+    rows: roomRows(context.db, row, timeZone, context.now),
+  });
+}

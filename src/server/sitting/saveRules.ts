@@ -1,0 +1,141 @@
+import { randomBytes } from 'node:crypto';
+import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
+import { type Instant, instantFromLocal, minute } from '@/core/base/time';
+import { preflight } from '@/core/sitting/preflight';
+import type { Tx } from '@/db/client';
+import { markerAssignment, membership, section, sitting, sittingAudience } from '@/db/schema';
+import { record } from '../house/audit';
+import { tell } from '../house/bus';
+import type { Context } from '../house/context';
+import { admit } from '../people/permission';
+import { rulesOf, type SittingRow, sittingOf } from './audience';
+import { whoOf } from './openSitting';
+import { type RulesInput, rulesInput, type Who } from './rulesInput';
+import { tellMoved } from './tellStudents';
+
+/**
+ * Changes rules of a sitting; what the input does not name stays. Those of a scheduled sitting may be changed too, also
+ * while students write: deadlines are worked out anew for everyone from then on, and open pages hear of it.
+ */
+export function saveSitting(context: Context, courseId: string, sittingId: string, input: unknown): Result<null> {
+  const admitted = admit(context, courseId, 'sitting.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(rulesInput, input);
+  if (!parsed.ok) return parsed;
+  const read = readMoments(parsed.value, admitted.value.timeZone);
+  if (!read.ok) return read;
+  const {
+    timeLimitMinutes,
+    who,
+    markerIds,
+    further,
+    opens: _o,
+    lastStart: _l,
+    due: _d,
+    closes: _c,
+    ...fields
+  } = parsed.value;
+  const saved = context.db.transaction(
+    (tx): Result<null> => {
+      const row = sittingOf(tx, courseId, sittingId);
+      if (!row) return notFound('sitting');
+      const next = {
+        ...fields,
+        ...read.value,
+        ...(timeLimitMinutes === undefined
+          ? {}
+          : { timeLimit: timeLimitMinutes === null ? null : timeLimitMinutes * minute }),
+        ...(further ? { further: { ...row.further, ...further } } : {}),
+      };
+      const merged = { ...row, ...next };
+      const problems = row.state === 'scheduled' ? blocking(merged, row, admitted.value.timeZone, context.now) : [];
+      if (problems.length) return { ok: false, problems };
+      if (!allBelong(tx, courseId, who, markerIds ?? [])) return notFound('section, student or marker');
+      if (Object.keys(next).length) tx.update(sitting).set(next).where(eq(sitting.id, sittingId)).run();
+      if (who) giveTo(tx, courseId, sittingId, who);
+      if (markerIds) {
+        tx.delete(markerAssignment).where(eq(markerAssignment.sittingId, sittingId)).run();
+        for (const userId of new Set(markerIds)) tx.insert(markerAssignment).values({ sittingId, userId }).run();
+      }
+      if (row.state === 'scheduled') tellMoved(tx, context, { before: row, after: merged, ...admitted.value });
+      record(tx, context, {
+        action: 'sitting.save',
+        courseId,
+        subjectId: sittingId,
+        detail: { ...next, ...(who ? { who } : {}), ...(markerIds ? { markerIds } : {}) },
+      });
+      return ok(null);
+    },
+    { behavior: 'immediate' },
+  );
+  if (saved.ok) tell({ sittingId, what: 'rules' });
+  return saved;
+}
+
+/** The errors of the rules of a scheduled sitting. What has closed meanwhile may stay closed. */
+function blocking(after: SittingRow, before: SittingRow, zone: string, now: Instant): Problem[] {
+  const staysClosed = before.closes !== null && before.closes <= now && before.closes === after.closes;
+  if (staysClosed) return [];
+  const facts = { planProblems: [], byHand: 0, markers: 0, scored: false, scoreReleased: true, leaks: [] };
+  return preflight({ rules: rulesOf(after), zone, students: 1, ...facts }, now)
+    .filter((finding) => finding.kind === 'error')
+    .map(({ message, field }) => ({ code: 'bad-input' as const, message, ...(field ? { field } : {}) }));
+}
+
+type Moments = Partial<Record<'opens' | 'lastStart' | 'due' | 'closes', Instant | null>>;
+
+function readMoments(input: RulesInput, zone: string): Result<Moments> {
+  const moments: Moments = {};
+  for (const name of ['opens', 'lastStart', 'due', 'closes'] as const) {
+    const text = input[name];
+    if (text === undefined) continue;
+    moments[name] = text === '' ? null : instantFromLocal(text, zone);
+    if (text !== '' && moments[name] === null) return refused('bad-input', 'This is not a date and time.', name);
+  }
+  return ok(moments);
+}
+
+/** Gives a sitting to others. Its link stays the same for as long as it is given by link. */
+function giveTo(tx: Tx, courseId: string, sittingId: string, who: Who): void {
+  const { link } = whoOf(tx, sittingId);
+  tx.delete(sittingAudience).where(eq(sittingAudience.sittingId, sittingId)).run();
+  const rows =
+    who.kind === 'course'
+      ? [{ kind: 'course' as const, refId: courseId }]
+      : who.kind === 'link'
+        ? [{ kind: 'link' as const, refId: link ?? randomBytes(18).toString('base64url') }]
+        : [
+            ...[...new Set(who.sectionIds)].map((refId) => ({ kind: 'section' as const, refId })),
+            ...[...new Set(who.studentIds)].map((refId) => ({ kind: 'student' as const, refId })),
+          ];
+  if (rows.length)
+    tx.insert(sittingAudience)
+      .values(rows.map((one) => ({ sittingId, ...one })))
+      .run();
+}
+
+function allBelong(tx: Tx, courseId: string, who: Who | undefined, markerIds: string[]): boolean {
+  const people = (role: 'student' | 'marker', ids: string[]) =>
+    tx
+      .select({ id: membership.userId })
+      .from(membership)
+      .where(
+        and(
+          eq(membership.courseId, courseId),
+          eq(membership.role, role),
+          isNull(membership.removedAt),
+          inArray(membership.userId, ids),
+        ),
+      )
+      .all().length === new Set(ids).size;
+  if (!people('marker', markerIds)) return false;
+  if (who?.kind !== 'some') return true;
+  const sections = tx
+    .select({ id: section.id })
+    .from(section)
+    .where(and(eq(section.courseId, courseId), inArray(section.id, who.sectionIds)))
+    .all();
+  return sections.length === new Set(who.sectionIds).size && people('student', who.studentIds);
+}

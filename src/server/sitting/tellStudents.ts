@@ -1,0 +1,135 @@
+import { eq } from 'drizzle-orm';
+import { durationText, type Instant, momentText } from '@/core/base/time';
+import { closesFor, limitFor, opensFor } from '@/core/sitting/clock';
+import type { Arrangement } from '@/core/sitting/rules';
+import type { Tx } from '@/db/client';
+import { course, user } from '@/db/schema';
+import type { Context } from '../house/context';
+import { type Message, send } from '../house/outbox';
+import { type AudienceMember, audienceOf, rulesOf, type SittingRow } from './audience';
+
+type Where = { courseId: string; courseName: string; timeZone: string };
+
+/** When one student may write, in a sentence: their own times, with everything that is arranged for them. */
+function windowSaid(row: SittingRow, arrangement: Arrangement, zone: string): string {
+  const rules = rulesOf(row);
+  const [opens, closes, limit] = [opensFor, closesFor, limitFor].map((one) => one(rules, arrangement));
+  const when =
+    opens == null && closes == null
+      ? 'is open and stays open'
+      : [opens != null && `opens ${momentText(opens, zone)}`, closes != null && `closes ${momentText(closes, zone)}`]
+          .filter(Boolean)
+          .join(' and ');
+  return `${when} (${zone})${limit == null ? '' : `; you have ${durationText(limit)} from your start`}`;
+}
+
+const subjectOf = (row: SittingRow, { arrangement }: AudienceMember, zone: string): string => {
+  const opens = opensFor(rulesOf(row), arrangement);
+  return opens === null ? `${row.title} is open` : `${row.title}: ${momentText(opens, zone)}`;
+};
+
+/** Tells everyone a sitting is given to that it is scheduled, and when. */
+export function tellScheduled(
+  tx: Tx,
+  context: Context,
+  { row, audience, courseId, courseName, timeZone }: Where & { row: SittingRow; audience: readonly AudienceMember[] },
+): void {
+  send(
+    tx,
+    context,
+    courseId,
+    audience
+      .filter((student) => !student.arrangement.excused && !isNobodysAddress(student.email))
+      .map((student) => ({
+        ...to(student),
+        subject: subjectOf(row, student, timeZone),
+        body: `${row.title} in ${courseName} ${windowSaid(row, student.arrangement, timeZone)}. You will find it under My exams.`,
+      })),
+  );
+}
+
+const to = ({ userId, email }: AudienceMember): Pick<Message, 'userId' | 'email'> => ({ userId, email });
+
+/** Tells everyone whose times differ now that a scheduled sitting has moved. */
+export function tellMoved(
+  tx: Tx,
+  context: Context,
+  { before, after, courseId, courseName, timeZone }: Where & { before: SittingRow; after: SittingRow },
+): void {
+  const moved = audienceOf(tx, after).filter(({ arrangement, email }) => {
+    const said = (row: SittingRow) => windowSaid(row, arrangement, timeZone);
+    return !isNobodysAddress(email) && !arrangement.excused && said(before) !== said(after);
+  });
+  if (moved.length === 0 || isOverBy(after, context.now)) return;
+  send(
+    tx,
+    context,
+    courseId,
+    moved.map((student) => ({
+      ...to(student),
+      subject: `Moved: ${subjectOf(after, student, timeZone)}`,
+      body: `The times of ${after.title} in ${courseName} have changed. It now ${windowSaid(after, student.arrangement, timeZone)}.`,
+    })),
+  );
+}
+
+const isOverBy = (row: SittingRow, now: Instant): boolean => row.closes !== null && row.closes <= now;
+
+/** Tells one student what is arranged for them differs now. */
+export function tellArranged(
+  tx: Tx,
+  context: Context,
+  { row, student, courseId, courseName, timeZone }: Where & { row: SittingRow; student: AudienceMember },
+): void {
+  if (
+    isNobodysAddress(student.email) ||
+    (isOverBy(row, context.now) && closesFor(rulesOf(row), student.arrangement) === row.closes)
+  )
+    return;
+  send(tx, context, courseId, [
+    {
+      ...to(student),
+      subject: `${row.title}: arranged for you`,
+      body: student.arrangement.excused
+        ? `You are excused from ${row.title} in ${courseName}.`
+        : `For you, ${row.title} in ${courseName} ${windowSaid(row, student.arrangement, timeZone)}.`,
+    },
+  ]);
+}
+
+/** Sends a student the receipt of their hand-in. */
+export function tellHandedIn(
+  tx: Tx,
+  context: Context,
+  row: SittingRow,
+  {
+    endedAt,
+    answered,
+    questions,
+    code,
+  }: { endedAt: Instant; answered: number | null; questions: number; code: string },
+): void {
+  const found = tx
+    .select({ email: user.email, zone: course.timeZone, courseName: course.name })
+    .from(user)
+    .innerJoin(course, eq(course.id, row.courseId))
+    .where(eq(user.id, context.actor.userId))
+    .get();
+  if (!found?.email || isNobodysAddress(found.email)) return;
+  send(tx, context, row.courseId, [
+    {
+      userId: context.actor.userId,
+      email: found.email,
+      subject: `Handed in: ${row.title}`,
+      body: [
+        `You handed in ${row.title} in ${found.courseName} on ${momentText(endedAt, found.zone)} (${found.zone})`,
+        answered === null ? '' : `, with ${answered} of ${questions} questions answered`,
+        code ? `. The code of your receipt is ${code}.` : '.',
+        row.nextTask ? ` What comes next: ${row.nextTask}` : '',
+      ].join(''),
+    },
+  ]);
+}
+
+/** People who came by a link have no address; the one they are kept under leads nowhere. */
+export const isNobodysAddress = (email: string): boolean => email.endsWith('.invalid');

@@ -1,0 +1,60 @@
+'use client';
+import { useState } from 'react';
+import { Button } from '../kit/Button';
+import { TextArea } from '../kit/Field';
+
+/** "Something is wrong with this question": a few words to whoever set it. */
+export function ReportQuestion({
+  number,
+  onReport,
+}: {
+  number: number;
+  onReport: (text: string) => Promise<string | null>;
+}) {
+  const [open, setOpen] = useState(false);
+  const [text, setText] = useState('');
+  const [state, setState] = useState<'ready' | 'sending' | 'sent' | { wrong: string }>('ready');
+  if (state === 'sent')
+    return (
+      <p role="status" className="py-2 text-base text-pine">
+        Your instructor has it. Go on; what is decided holds for everyone who has this question.
+      </p>
+    );
+  if (!open)
+    return (
+      <Button look="quiet" onClick={() => setOpen(true)} aria-label={`Something is wrong with question ${number}`}>
+        Something is wrong with this question
+      </Button>
+    );
+  const send = async () => {
+    setState('sending');
+    const wrong = await onReport(text);
+    setState(wrong === null ? 'sent' : { wrong });
+  };
+  return (
+    <form
+      className="mt-2 w-full space-y-2 text-base"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void send();
+      }}
+    >
+      <TextArea
+        label={`What is wrong with question ${number}?`}
+        rows={2}
+        autoFocus
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        problem={typeof state === 'object' ? state.wrong : null}
+      />
+      <div className="flex gap-2">
+        <Button type="submit" disabled={state === 'sending'}>
+          {state === 'sending' ? 'Sending …' : 'Tell my instructor'}
+        </Button>
+        <Button look="quiet" onClick={() => setOpen(false)}>
+          Never mind
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,60 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import type { Result } from '@/core/base/result';
+import { counted } from '@/core/base/words';
+import type { TryOutOutcome } from '@/server/attempt/tryOut';
+import { Sheet } from '../kit/Page';
+import type { Opening } from './opening';
+import { pagePort } from './pagePort';
+import { TakingPage } from './TakingPage';
+
+type Props = {
+  open: () => Promise<Result<Opening>>;
+  score: (answers: { slotId: string; value: unknown }[]) => Promise<Result<TryOutOutcome>>;
+};
+
+/** An exam of one question of each type that can be taken at any time; nothing of it is kept. */
+export function TryOutPage(commands: Props) {
+  const [outcome, setOutcome] = useState<TryOutOutcome | null>(null);
+  const [port] = useState(() =>
+    pagePort('try-out', commands, 'The try-out keeps no files. In an exam you could hand one in here.', setOutcome),
+  );
+  if (outcome) {
+    const { questions, answered, right, byHand } = outcome;
+    return (
+      <main className="mx-auto max-w-[760px] px-4 py-6">
+        <Sheet className="px-6 py-5 text-lg">
+          <h1 className="text-2xl">That is how it goes</h1>
+          <p className="mt-2">
+            You answered {answered} of {counted(questions, 'question')}, and {right} of them in full
+            {byHand > 0 && `; ${byHand === 1 ? 'one' : byHand} would be read by a person`}. Nothing of it is kept.
+          </p>
+          <p className="mt-2">
+            In an exam a receipt stands here, with the time, the number of your answers and a code, and what comes next.
+          </p>
+          <p className="mt-4 text-base">
+            <Link href="/my" className="text-prussian underline">
+              Back to my exams
+            </Link>
+          </p>
+        </Sheet>
+      </main>
+    );
+  }
+  return (
+    <TakingPage
+      port={port}
+      title="Try-out"
+      onHandedIn={() => undefined}
+      above={() => (
+        <p className="-mx-4 border-b border-line bg-saffron-wash px-4 py-2 text-base">
+          A try-out: nothing counts, and nothing is kept.{' '}
+          <Link href="/my" className="text-prussian underline">
+            Back to my exams
+          </Link>
+        </p>
+      )}
+    />
+  );
+}

@@ -1,0 +1,18 @@
+'use client';
+import { useEffect, useState } from 'react';
+import { type Instant, inZone } from '@/core/base/time';
+
+/** Beside a time of the course, the same moment by the clock of whoever looks, where the two differ. */
+export function OwnTime({ at, zone }: { at: Instant; zone: string }) {
+  const [own, setOwn] = useState('');
+  useEffect(() => {
+    const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
+    const shown = (where: string) => inZone(at, where, 'EEE HH:mm');
+    try {
+      if (shown(here) !== shown(zone)) setOwn(shown(here));
+    } catch {
+      // A browser that does not know where it is shows the time of the course alone.
+    }
+  }, [at, zone]);
+  return own ? <span className="text-ink-2">, your time {own}</span> : null;
+}

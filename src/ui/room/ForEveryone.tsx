@@ -1,0 +1,170 @@
+'use client';
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
+import { type ReactNode, useState } from 'react';
+import { counted } from '@/core/base/words';
+import { Button } from '../kit/Button';
+import { TextArea, TextField } from '../kit/Field';
+import { numberIn } from '../kit/numberIn';
+import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { usePerform } from '../kit/usePerform';
+import type { RoomCommands } from './roomCommands';
+
+type Props = {
+  /** How many are writing now. */
+  writing: number;
+  commands: Pick<RoomCommands, 'giveTime' | 'note'>;
+  onDone: (said: string) => void;
+};
+
+/** What is done for the whole room: more time, a message, an incident. */
+export function ForEveryone({ writing, commands, onDone }: Props) {
+  return (
+    <>
+      <Panel name="Note an incident">
+        {(close) => (
+          <NoteFields
+            label="What happened"
+            act="Write it down"
+            onSend={(text) => commands.note('incident', null, text)}
+            onSent={() => {
+              onDone('Written down in the log.');
+              close();
+            }}
+          />
+        )}
+      </Panel>
+      <Panel name="Message to the room">
+        {(close) => (
+          <NoteFields
+            label="What they are to read"
+            hint="It stands above the paper of everyone who is writing, within seconds."
+            act="Send"
+            onSend={(text) => commands.note('message', null, text)}
+            onSent={() => {
+              onDone('The room has been told.');
+              close();
+            }}
+          />
+        )}
+      </Panel>
+      <Panel name="More time for all" main>
+        {(close) => (
+          <MinutesFields
+            hint={`${counted(writing, 'student is', 'students are')} writing. Their clocks follow within seconds.`}
+            onGive={(minutes) => commands.giveTime(null, minutes)}
+            onGiven={(given, minutes) => {
+              onDone(`${counted(given, 'student has', 'students have')} ${minutes} min more.`);
+              close();
+            }}
+          />
+        )}
+      </Panel>
+    </>
+  );
+}
+
+function Panel({ name, main, children }: { name: string; main?: boolean; children: (close: () => void) => ReactNode }) {
+  return (
+    <Popover>
+      <PopoverButton as={Button} {...(main ? { look: 'main' as const } : {})}>
+        {name}
+      </PopoverButton>
+      <PopoverPanel
+        anchor={{ to: 'bottom end', gap: 4 }}
+        focus
+        className="z-30 w-80 border border-edge bg-sheet p-4 shadow-md"
+      >
+        {({ close }) => <>{children(() => close())}</>}
+      </PopoverPanel>
+    </Popover>
+  );
+}
+
+/** Minutes that are given to one, some or all. */
+export function MinutesFields({
+  hint,
+  onGive,
+  onGiven,
+}: {
+  hint?: string;
+  onGive: (minutes: number) => ReturnType<RoomCommands['giveTime']>;
+  onGiven: (given: number, minutes: number) => void;
+}) {
+  const { perform, problems, busy } = usePerform();
+  const [text, setText] = useState('5');
+  return (
+    <form
+      className="space-y-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const minutes = numberIn(text);
+        void perform(
+          () => onGive(minutes),
+          ({ given }) => onGiven(given, minutes),
+        );
+      }}
+    >
+      <TextField
+        label="More minutes"
+        inputMode="decimal"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        problem={problemAt(problems, 'minutes')}
+        {...(hint ? { hint } : {})}
+      />
+      <Problems problems={problemsBesides(problems, ['minutes'])} />
+      <Button type="submit" look="main" disabled={busy}>
+        Give them
+      </Button>
+    </form>
+  );
+}
+
+/** A few words that are sent or written down; what was typed stays until they are. */
+export function NoteFields({
+  label,
+  hint,
+  act,
+  field = 'text',
+  onSend,
+  onSent,
+}: {
+  label: string;
+  hint?: string;
+  act: string;
+  /** Where problems with the words stand. */
+  field?: string;
+  onSend: (text: string) => ReturnType<RoomCommands['note']>;
+  onSent: () => void;
+}) {
+  const { perform, problems, busy } = usePerform();
+  const [text, setText] = useState('');
+  return (
+    <form
+      className="space-y-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void perform(
+          () => onSend(text),
+          () => {
+            setText('');
+            onSent();
+          },
+        );
+      }}
+    >
+      <TextArea
+        label={label}
+        rows={3}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        problem={problemAt(problems, field)}
+        {...(hint ? { hint } : {})}
+      />
+      <Problems problems={problemsBesides(problems, [field])} />
+      <Button type="submit" look="main" disabled={busy}>
+        {act}
+      </Button>
+    </form>
+  );
+}

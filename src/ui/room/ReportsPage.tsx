@@ -1,0 +1,179 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import { inZone } from '@/core/base/time';
+import { counted } from '@/core/base/words';
+import type { ReportedQuestion } from '@/server/sitting/reports';
+import { Button } from '../kit/Button';
+import { Done } from '../kit/Done';
+import { TextArea } from '../kit/Field';
+import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { type Command, usePerform } from '../kit/usePerform';
+
+type Props = {
+  base: string;
+  sitting: string;
+  zone: string;
+  questions: ReportedQuestion[];
+  correct: Command<[versionId: string, text: string], { papers: number }>;
+  takeBack: Command<[correctionId: string], null>;
+  answer: Command<[versionId: string, text: string], { answered: number }>;
+};
+
+/** What students have reported, gathered by question: a correction on every paper that holds it, one answer to all. */
+export function ReportsPage({ base, sitting, zone, questions, correct, takeBack, answer }: Props) {
+  const open = questions.reduce((sum, one) => sum + one.reports.filter((report) => report.answer === null).length, 0);
+  return (
+    <div className="min-w-0">
+      <PageTitle
+        title="Reported questions"
+        back={{ href: sitting, name: 'Rules and students' }}
+        note={open > 0 ? `${counted(open, 'report waits', 'reports wait')} for an answer` : undefined}
+      />
+      {questions.length === 0 ? (
+        <Empty title="Nothing has been reported">
+          Below every question students find “Something is wrong with this question”. What they write is gathered here,
+          question by question.
+        </Empty>
+      ) : (
+        <div className="space-y-4">
+          {questions.map((question) => (
+            <ReportedSheet key={question.versionId} {...{ base, zone, question, correct, takeBack, answer }} />
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function ReportedSheet({
+  base,
+  zone,
+  question,
+  correct,
+  takeBack,
+  answer,
+}: Omit<Props, 'questions' | 'sitting'> & { question: ReportedQuestion }) {
+  const { perform, problems, busy } = usePerform();
+  const [done, setDone] = useState('');
+  const at = (moment: number) => inZone(moment, zone, 'EEE HH:mm');
+  const waiting = question.reports.filter((report) => report.answer === null).length;
+  return (
+    <Sheet label={question.name} className="px-5 py-4">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2 className="text-lg">{question.name}</h2>
+        <span className="text-ink-2">
+          on {counted(question.papers, 'paper')} ·{' '}
+          <Link
+            href={`${base}/banks/${question.bankId}?question=${question.questionId}`}
+            className="text-prussian underline"
+          >
+            Mend the question<span className="sr-only">: {question.name}</span>
+          </Link>
+        </span>
+      </div>
+      {question.stem !== question.name && <p className="text-ink-2">{question.stem}</p>}
+      {done && (
+        <Done className="mt-2" onUndo={null}>
+          {done}
+        </Done>
+      )}
+      <Problems problems={problemsBesides(problems, ['text'])} className="mt-2" />
+      <ul className="mt-2">
+        {question.reports.map((report) => (
+          <li key={report.id} className="border-t border-line py-1.5">
+            <p className="break-words whitespace-pre-wrap">{report.text}</p>
+            <p className="text-sm text-ink-2">
+              {report.by}, {at(report.at)}
+              {report.answer !== null &&
+                ` · answered ${report.answeredAt ? at(report.answeredAt) : ''}: ${report.answer}`}
+            </p>
+          </li>
+        ))}
+        {question.corrections.map((one) => (
+          <li key={one.id} className="flex items-start justify-between gap-3 border-t border-line py-1.5">
+            <p className="min-w-0 break-words whitespace-pre-wrap">
+              <span className="font-medium text-saffron">Correction, {at(one.at)}:</span> {one.text}
+            </p>
+            <Button
+              look="quiet"
+              disabled={busy}
+              onClick={() =>
+                void perform(
+                  () => takeBack(one.id),
+                  () => setDone('The correction is gone from every paper.'),
+                )
+              }
+            >
+              Take it back
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-3 grid gap-4 border-t border-line pt-3 md:grid-cols-2">
+        <Words
+          label="A correction"
+          hint={`It stands above the question on ${question.papers === 1 ? 'the one paper that holds' : `all ${question.papers} papers that hold`} it, within seconds.`}
+          act="Put it on the papers"
+          onSend={(text) => correct(question.versionId, text)}
+          onSent={({ papers }) => setDone(`The correction stands on ${counted(papers, 'paper')}.`)}
+        />
+        {waiting > 0 && (
+          <Words
+            label={`An answer to ${waiting === 1 ? 'the one who' : `all ${waiting} who`} reported it`}
+            hint="It goes to each by message."
+            act="Answer"
+            onSend={(text) => answer(question.versionId, text)}
+            onSent={({ answered }) => setDone(`${counted(answered, 'report is', 'reports are')} answered.`)}
+          />
+        )}
+      </div>
+    </Sheet>
+  );
+}
+
+function Words<Value>({
+  label,
+  hint,
+  act,
+  onSend,
+  onSent,
+}: {
+  label: string;
+  hint: string;
+  act: string;
+  onSend: (text: string) => ReturnType<Command<[], Value>>;
+  onSent: (value: Value) => void;
+}) {
+  const { perform, problems, busy } = usePerform();
+  const [text, setText] = useState('');
+  return (
+    <form
+      className="space-y-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void perform(
+          () => onSend(text),
+          (value) => {
+            setText('');
+            onSent(value);
+          },
+        );
+      }}
+    >
+      <TextArea
+        label={label}
+        hint={hint}
+        rows={2}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        problem={problemAt(problems, 'text')}
+      />
+      <Problems problems={problemsBesides(problems, ['text'])} />
+      <Button type="submit" disabled={busy}>
+        {act}
+      </Button>
+    </form>
+  );
+}

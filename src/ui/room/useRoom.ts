@@ -1,0 +1,55 @@
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import type { RoomRow } from '@/server/sitting/room';
+import type { LogLine } from '@/server/sitting/roomLog';
+import type { RoomNews } from '@/server/sitting/watchRoom';
+
+export type LiveRoom = {
+  rows: RoomRow[];
+  log: LogLine[];
+  /** The server's clock now. */
+  now: number;
+  /** Whether news arrive; else since when they do not. */
+  line: { kind: 'live' } | { kind: 'broken'; since: number };
+};
+
+/** Puts news over what is known: rows of the same student are replaced, the order stays. */
+export function withNews(rows: readonly RoomRow[], news: readonly RoomRow[]): RoomRow[] {
+  const fresh = new Map(news.map((row) => [row.userId, row]));
+  const known = rows.map((row) => fresh.get(row.userId) ?? row);
+  const before = new Set(rows.map((row) => row.userId));
+  return [...known, ...news.filter((row) => !before.has(row.userId))];
+}
+
+/**
+ * The room as it is now: begins with what the page brought and hears of every change. The browser comes back by itself
+ * after a break, and is then told everything anew.
+ *
+ * @param address of the stream of events
+ */
+export function useRoom(address: string, begun: { rows: RoomRow[]; log: LogLine[]; now: number }): LiveRoom {
+  const [rows, setRows] = useState(begun.rows);
+  const [log, setLog] = useState(begun.log);
+  const [line, setLine] = useState<LiveRoom['line']>({ kind: 'live' });
+  const ahead = useRef(0);
+  const [now, setNow] = useState(begun.now);
+  useEffect(() => {
+    const source = new EventSource(address);
+    source.onmessage = (event) => {
+      const news = JSON.parse(String(event.data)) as RoomNews;
+      ahead.current = news.now - Date.now();
+      setRows((before) => withNews(before, news.rows));
+      if (news.log) setLog(news.log);
+      setLine({ kind: 'live' });
+      setNow(news.now);
+    };
+    source.onerror = () =>
+      setLine((before) => (before.kind === 'broken' ? before : { kind: 'broken', since: Date.now() + ahead.current }));
+    return () => source.close();
+  }, [address]);
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now() + ahead.current), 1_000);
+    return () => clearInterval(timer);
+  }, []);
+  return { rows, log, now, line };
+}
