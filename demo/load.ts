@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { and, asc, eq } from 'drizzle-orm';
 import { type Random, seededRandom, shuffled } from '../src/core/base/random';
 import type { Result } from '../src/core/base/result';
 import { richFromText } from '../src/core/base/rich';
@@ -10,7 +10,8 @@ import type { ItemType } from '../src/core/exam/items/item';
 import type { QuestionContent } from '../src/core/question/content';
 import { type Difficulty, type QuestionType, usualPoints } from '../src/core/question/types';
 import type { Db } from '../src/db/client';
-import { paperSlot, question, questionVersion, user } from '../src/db/schema';
+import { attempt, paperSlot, question, questionVersion, user } from '../src/db/schema';
+import { noteContact, storeContacts } from '../src/server/attempt/contacts';
 import { handIn, handInExpired } from '../src/server/attempt/handIn';
 import { saveResponses } from '../src/server/attempt/saveResponses';
 import { startAttempt } from '../src/server/attempt/startAttempt';
@@ -24,6 +25,7 @@ import { createExam, openExam, saveExam } from '../src/server/exam/exams';
 import { changeExamItems } from '../src/server/exam/items';
 import { askForLook, openLook, remark, settleRemark, signOff } from '../src/server/exam/looks';
 import { type Actor, type Context, newId } from '../src/server/house/context';
+import { setHouseInstructions } from '../src/server/house/houseInstructions';
 import { answersToMark, giveMark } from '../src/server/marking/markAnswers';
 import { markingQueue } from '../src/server/marking/markingQueue';
 import { setPassword } from '../src/server/people/auth';
@@ -32,6 +34,8 @@ import { demoPassword } from '../src/server/people/demoPeople';
 import { addPerson, addRoster, changePerson, listPeople } from '../src/server/people/roster';
 import { publishingNumbers, publishReady } from '../src/server/release/publish';
 import { sittingResults } from '../src/server/release/results';
+import { addNote, addTime } from '../src/server/sitting/invigilate';
+import { reportQuestion } from '../src/server/sitting/reports';
 import type { Who } from '../src/server/sitting/rulesInput';
 import { saveSitting } from '../src/server/sitting/saveRules';
 import { createSitting } from '../src/server/sitting/sittings';
@@ -147,6 +151,13 @@ async function people(db: Db, today: number): Promise<Stage> {
   const as = (actor: Actor, moment: number): Context => ({ db, actor, now: moment });
   const context = as(teacher, began);
   const { courseId } = beginCourse(context, { name: 'Coastal Navigation Theory', term: 'this term', timeZone: zone });
+  must(
+    setHouseInstructions(
+      context,
+      courseId,
+      richFromText('Have your student card on the table. Whoever feels unwell raises a hand; your time waits for you.'),
+    ),
+  );
   const dayText = (at: number) => inZone(at, zone, 'yyyy-MM-dd');
   must(
     changeCourse(context, courseId, {
@@ -571,6 +582,56 @@ function steeringQuiz(stage: Stage): void {
     else if (i < 15) take(stage, student, sittingId, today - (22 - i) * minute, (i - 8) / 7, null);
   });
   handInExpired({ db: stage.db, now: today });
+  inTheRoom(stage, sittingId);
+}
+
+/** What goes on in the room of the quiz: who was heard of last, what students reported, what was written down. */
+function inTheRoom(stage: Stage, sittingId: string): void {
+  const { db, today } = stage;
+  const running = db
+    .select({ id: attempt.id, userId: attempt.userId })
+    .from(attempt)
+    .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'running')))
+    .orderBy(asc(attempt.startedAt))
+    .all();
+  running.forEach(({ id }, i) => {
+    noteContact(id, today - (i === 1 ? 6 * minute : i * 4_000));
+  });
+  storeContacts(db);
+  const words = [
+    'Choices B and D say the same thing to me.',
+    'Is this about sailing vessels only? The text does not say.',
+  ];
+  words.forEach((text, i) => {
+    const one = running[i + 2];
+    const slot =
+      one &&
+      db
+        .select({ id: paperSlot.id })
+        .from(paperSlot)
+        .where(eq(paperSlot.attemptId, one.id))
+        .orderBy(asc(paperSlot.position))
+        .get();
+    const student = stage.students.find((each) => each.userId === one?.userId);
+    if (one && slot && student)
+      must(reportQuestion(stage.as(student, today - (5 - i) * minute), one.id, slot.id, text));
+  });
+  const teacher = stage.as(stage.teacher, today - 9 * minute);
+  must(
+    addNote(teacher, stage.courseId, sittingId, {
+      kind: 'message',
+      userId: null,
+      text: 'The clock on the wall is four minutes slow. The one on your page is right.',
+    }),
+  );
+  must(
+    addNote(stage.as(stage.teacher, today - 7 * minute), stage.courseId, sittingId, {
+      kind: 'incident',
+      userId: running[0]?.userId ?? null,
+      text: 'Asked to leave the room for five minutes; accompanied.',
+    }),
+  );
+  must(addTime(stage.as(stage.teacher, today - 2 * minute), stage.courseId, sittingId, [running[0]?.id ?? ''], 5));
 }
 
 /** To come: draws from every category. */

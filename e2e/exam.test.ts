@@ -129,19 +129,21 @@ it('an arrangement is made in place and moves the student’s time; a wrong time
   await page.goto(`${course()}/sittings/${id}`);
   await shows(page, '15 students');
   await press(page, 'Arrange for Aisha Benhaddou');
-  await page.locator('::-p-xpath(//label[contains(., "more minutes")]//input)').fill('15');
+  await fill(page, 'more minutes', '15');
   await press(page, 'Save');
   await shows(page, '2 h 15 min');
-  await fill(page, 'Minutes', '999999');
-  await press(page, 'Save the rules');
+  const minutes = async (from: number, to: number) => {
+    await press(page, `Minutes: ${from} min`);
+    await fill(page, 'Minutes', String(to));
+    await press(page, 'Done');
+    await press(page, 'Apply the changes');
+  };
+  await minutes(120, 999999);
   await shows(page, 'At most a week.');
-  expect(await page.$eval('[aria-label="Minutes"]', (field) => (field as HTMLInputElement).value)).toBe('999999');
-  await fill(page, 'Minutes', '300');
-  await press(page, 'Save the rules');
-  await shows(page, 'The time limit does not fit between opening and closing.');
-  await fill(page, 'Minutes', '100');
-  await press(page, 'Save the rules');
-  await shows(page, 'Rules saved');
+  await minutes(999999, 300);
+  await shows(page, 'does not fit between opening and closing.');
+  await minutes(300, 100);
+  await shows(page, 'The changes hold from now on.');
   expect(house.db.select().from(sitting).where(eq(sitting.id, id)).get()?.timeLimit).toBe(100 * 60_000);
 });
 

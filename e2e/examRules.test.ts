@@ -65,7 +65,9 @@ describe('the rules of an exam on the taking page', () => {
     expect(await page.$$eval('article:nth-of-type(1) input', (all) => all.length)).toBeGreaterThan(0);
     const third = '::-p-xpath((//article)[3]//fieldset)';
     expect(await page.$eval(third, (field) => (field as HTMLFieldSetElement).disabled)).toBe(true);
-    await page.locator('::-p-xpath((//article)[1]//button[contains(., "Clear my choice")])').click();
+    await page.$eval('::-p-xpath((//article)[1]//button[contains(., "Clear my choice")])', (button) =>
+      (button as HTMLButtonElement).click(),
+    );
     await page.waitForFunction(() => document.body.textContent?.includes('1 answered so far'));
     await pick(page, 3, 2);
     await shows(page, '2 answered so far');

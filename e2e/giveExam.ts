@@ -44,7 +44,7 @@ export function giveExam(
 }
 
 /** Gives an exam of the demo's course to all of it: open now, for two hours each. */
-export function giveSitting(db: Db, examId: string, title: string): string {
+export function giveSitting(db: Db, examId: string, title: string, more: Record<string, unknown> = {}): string {
   const courseId = courseIdOf(db);
   const context = instructor(db);
   const zone = db.select().from(course).where(eq(course.id, courseId)).get()?.timeZone ?? 'UTC';
@@ -62,6 +62,7 @@ export function giveSitting(db: Db, examId: string, title: string): string {
       attemptCounts: 'best',
       who: { kind: 'course' },
       markerIds: [],
+      ...more,
     }),
   );
   must(scheduleAcknowledged(context, courseId, sittingId));

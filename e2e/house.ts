@@ -82,7 +82,9 @@ export async function shows(page: Page, text: string): Promise<void> {
 
 /** Whether an element belongs to the running app and stays where it is: letters of the app's own fonts have their width. */
 const isSettled = (element: Element) =>
-  document.fonts.status === 'loaded' && Object.keys(element).some((key) => key.startsWith('__reactProps'));
+  document.readyState === 'complete' &&
+  document.fonts.status === 'loaded' &&
+  Object.keys(element).some((key) => key.startsWith('__reactProps'));
 
 /** Presses the button or link with this name, as soon as it can be pressed. */
 export async function press(page: Page, name: string): Promise<void> {

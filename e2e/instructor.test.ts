@@ -12,7 +12,8 @@ const house = openHouse();
 
 /** Puts a moment into a date-and-time field, as its picker would. */
 async function setMoment(page: Awaited<ReturnType<typeof house.page>>, label: string, at: number) {
-  const field = await page.waitForSelector(`input[aria-label="${label}"]`);
+  await page.locator(`::-p-xpath(//button[starts-with(@aria-label, "${label}: ")])`).click();
+  const field = await page.waitForSelector('input[type="datetime-local"]');
   await field?.evaluate(
     (input, value) => {
       Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set?.call(input, value);
@@ -20,6 +21,8 @@ async function setMoment(page: Awaited<ReturnType<typeof house.page>>, label: st
     },
     localFromInstant(at, 'Europe/Oslo'),
   );
+  await press(page, 'Set');
+  await page.waitForFunction(() => !document.querySelector('input[type="datetime-local"]'));
 }
 
 it('the whole job once: questions, exam, sitting, taking, marking, publishing, gradebook, the student’s result', async () => {
@@ -105,12 +108,17 @@ it('the whole job once: questions, exam, sitting, taking, marking, publishing, g
 
   // A sitting: what stands in the way is said, then it is scheduled.
   await press(page, 'Give as a sitting');
-  await shows(page, 'Say when it opens.');
+  await shows(page, 'It never closes');
   await setMoment(page, 'Opens', Date.now() - 3_600_000);
   await setMoment(page, 'Closes', Date.now() + 86_400_000);
+  await press(page, 'Time limit: no time limit');
+  await page.locator('::-p-xpath(//fieldset//label[contains(., "a time limit")])').click();
+  await press(page, 'Minutes: 60 min');
   await fill(page, 'Minutes', '20');
-  await press(page, 'Save the rules');
-  await shows(page, 'Nothing stands in the way.');
+  await press(page, 'Done');
+  // The written answer waits for someone: that is taken on by name.
+  await shows(page, 'no marker is assigned');
+  await page.locator('::-p-xpath(//label[contains(., "I have read this")])').click();
   await press(page, 'Schedule');
   await shows(page, 'open now');
   const sittingId = page.url().split('/').at(-1) ?? '';

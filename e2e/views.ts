@@ -81,6 +81,9 @@ export function mainViews(db: Db): View[] {
     { name: 'notes', path: `${course}/people/notes` },
     { name: 'a student’s paper', path: `${sittingAt('Mid-course theory exam')}/papers/${keoni?.id}` },
     { name: 'sittings', path: `${course}/sittings` },
+    { name: 'a draft of a sitting', path: sittingAt('Final theory exam') },
+    { name: 'in the room', path: `${sittingAt('Steering-rules quiz')}/room` },
+    { name: 'reported questions', path: `${sittingAt('Steering-rules quiz')}/reports` },
     { name: 'print', path: `${sittingAt('Mid-course theory exam')}/print` },
     { name: 'answers', path: `${sittingAt('Mid-course theory exam')}/answers` },
     { name: 'sitting', path: sittingAt('Final theory exam, Weekday') },
@@ -104,6 +107,7 @@ export function mainViews(db: Db): View[] {
     ...markers.map((view) => ({ ...view, who: marker.email })),
     { name: 'my exams', ...student, path: '/my' },
     { name: 'before the start', who: waiting?.email ?? '', size: phone, path: `/my/exams/${running?.sittingId}` },
+    { name: 'try-out', who: waiting?.email ?? '', size: phone, path: '/try-out' },
     { name: 'my results', ...student, path: '/my/results' },
     { name: 'receipt', who: readable?.email ?? '', size: phone, path: `/my/receipts/${readable?.id}` },
     {

@@ -8,7 +8,10 @@ import { pagesSlowest } from './pages';
 import { examPlanCheck } from './planCheck';
 import { rehearsalRun } from './rehearsal';
 import { scorePapers } from './scorePapers';
+import { signinBurst } from './signinBurst';
+import { sitLoad } from './sitLoad';
 import { startBurst } from './startBurst';
+import { takingWeight } from './takingWeight';
 
 const figures: Record<string, () => void | Promise<void>> = {
   'draw.papers': drawPapers,
@@ -21,6 +24,9 @@ const figures: Record<string, () => void | Promise<void>> = {
   'bank.duplicates': duplicates,
   'autosave.http': autosaveHttp,
   'start.burst': startBurst,
+  'signin.burst': signinBurst,
+  'sit.load': sitLoad,
+  'taking.weight': takingWeight,
   'pages.slowest': pagesSlowest,
 };
 

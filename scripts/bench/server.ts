@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { type Served, serve, signIn } from '../../e2e/serve';
 import type { Result } from '../../src/core/base/result';
-import { richFromText } from '../../src/core/base/rich';
+import { type Rich, richFromText } from '../../src/core/base/rich';
 import { day, hour, localFromInstant } from '../../src/core/base/time';
 import { type Db, database } from '../../src/db/client';
 import { migrateDatabase } from '../../src/db/migrate';
@@ -28,6 +28,20 @@ function must<T>(result: Result<T>): T {
   if (!result.ok) throw new Error(result.problems.map((problem) => problem.message).join('; '));
   return result.value;
 }
+
+/** A text with a formula of its own in it: every question of the bench has to be typeset. */
+const withMathematics = (text: string, n: number): Rich => ({
+  type: 'doc',
+  content: [
+    {
+      type: 'paragraph',
+      content: [
+        { type: 'text', text: `${text} ` },
+        { type: 'math', attrs: { tex: `\\frac{${n} + x^{2}}{\\sqrt{${n + 2}}}`, display: false } },
+      ],
+    },
+  ],
+});
 
 /**
  * A class of the given size with one open sitting of 20 questions drawn from 120.
@@ -73,13 +87,13 @@ async function makeClass(db: Db, students: number): Promise<string> {
       n % 3 === 2
         ? {
             type: 'numeric',
-            stem: richFromText(`How much is ${n} and ${n + 1}?`),
+            stem: withMathematics(`How much is ${n} and ${n + 1}?`, n),
             feedback: {},
             accepted: [{ value: String(2 * n + 1), tolerance: { kind: 'absolute', amount: 0 }, credit: 1 }],
           }
         : {
             type: 'single-choice',
-            stem: richFromText(`Which of these belongs to ${n}?`),
+            stem: withMathematics(`Which of these belongs to ${n}?`, n),
             feedback: {},
             shuffle: true,
             choices: [0, 1, 2, 3].map((c) => ({
@@ -152,8 +166,12 @@ export function ensureBuilt(): void {
   if (built.status !== 0) throw new Error('The build failed.');
 }
 
-/** Serves the production build over a fresh folder with a class, everybody signed in. */
-export async function serveClass(students: number): Promise<Bench> {
+/**
+ * Serves the production build over a fresh folder with a class.
+ *
+ * @param signedIn how many of them are signed in
+ */
+export async function serveClass(students: number, signedIn = students): Promise<Bench> {
   ensureBuilt();
   const folder = mkdtempSync(join(tmpdir(), 'wuzzen-bench-'));
   process.env.WUZZEN_DATA = folder;
@@ -166,10 +184,10 @@ export async function serveClass(students: number): Promise<Bench> {
   db.$client.close();
   const served = await serve(folder, 'test');
   const cookies: string[] = [];
-  for (let i = 0; i < students; i += 10)
+  for (let i = 0; i < signedIn; i += 10)
     cookies.push(
       ...(await Promise.all(
-        Array.from({ length: Math.min(10, students - i) }, (_, k) =>
+        Array.from({ length: Math.min(10, signedIn - i) }, (_, k) =>
           signIn(served.origin, `student${i + k}@bench.example`, benchPassword),
         ),
       )),

@@ -117,7 +117,7 @@ function window(rules: SittingRules, zone: string, now: Instant, error: Say, war
       `The time limit of ${durationText(timeLimit)} does not fit between opening and closing.`,
       'timeLimitMinutes',
     );
-  else if (lastStart !== null && closes - lastStart < timeLimit)
+  else if (lastStart !== null && lastStart < closes && closes - lastStart < timeLimit)
     warn(
       'limit-after-last-start',
       `Whoever starts at the last start has ${durationText(closes - lastStart)} of the ${durationText(timeLimit)}, since it closes then.`,

@@ -11,8 +11,18 @@ export function daySaid(at: Instant, zone: string, now: Instant): string {
   return momentText(at, zone);
 }
 
-/** Why an attempt cannot start, in words for its student, by the clock of the course. */
-export function startSaid(answer: Extract<MayStart, { may: false }>, zone: string, now: Instant): string {
+/**
+ * Why an attempt cannot start, in words, by the clock of the course.
+ *
+ * @param to its student, or whoever looks after them
+ */
+export function startSaid(
+  answer: Extract<MayStart, { may: false }>,
+  zone: string,
+  now: Instant,
+  to: 'student' | 'staff' = 'student',
+): string {
+  const own = to === 'student';
   const at = answer.at === null ? '' : daySaid(answer.at, zone, now);
   switch (answer.why) {
     case 'not-open-yet':
@@ -22,7 +32,9 @@ export function startSaid(answer: Extract<MayStart, { may: false }>, zone: strin
     case 'wait':
       return `Next attempt in ${durationText(Math.ceil(((answer.at ?? now) - now) / minute) * minute)} (${at}).`;
     case 'not-let-through':
-      return 'Your instructor lets you through to the next attempt.';
+      return own
+        ? 'Your instructor lets you through to the next attempt.'
+        : 'Waits to be let through to the next attempt.';
     case 'last-start-over':
       return `It could be started until ${at}.`;
     case 'closed':
@@ -30,10 +42,10 @@ export function startSaid(answer: Extract<MayStart, { may: false }>, zone: strin
     case 'no-time-left':
       return 'It closes before another attempt could begin.';
     case 'no-attempt-left':
-      return 'You have used all your attempts.';
+      return own ? 'You have used all your attempts.' : 'All attempts are used.';
     case 'excused':
-      return 'You are excused from this one.';
+      return own ? 'You are excused from this one.' : 'Excused.';
     case 'running':
-      return 'Your attempt is running.';
+      return own ? 'Your attempt is running.' : 'An attempt is running.';
   }
 }

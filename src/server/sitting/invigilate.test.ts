@@ -65,7 +65,7 @@ describe('the room', () => {
       ['Student 3', undefined, undefined, undefined],
     ]);
     expect(rows[0]?.attempt?.deadline).toBe(begins + minute + hour);
-    expect(rows[1]?.whyNot).toBe('You have used all your attempts.');
+    expect(rows[1]?.whyNot).toBe('All attempts are used.');
   });
 
   it('is the instructor’s alone', () => {

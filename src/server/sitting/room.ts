@@ -123,7 +123,7 @@ function describe(
         }
       : null,
     attempts: soFar.used,
-    whyNot: start.may || start.why === 'running' ? null : startSaid(start, timeZone, now),
+    whyNot: start.may || start.why === 'running' ? null : startSaid(start, timeZone, now, 'staff'),
     waitsToBeLetThrough: !start.may && start.why === 'not-let-through',
     aside: own.reduce((sum, one) => sum + (aside.get(one.id) ?? 0), 0),
   };

@@ -22,8 +22,9 @@ export function ReportQuestion({
     );
   if (!open)
     return (
-      <Button look="quiet" onClick={() => setOpen(true)} aria-label={`Something is wrong with question ${number}`}>
+      <Button look="quiet" onClick={() => setOpen(true)}>
         Something is wrong with this question
+        <span className="sr-only"> (question {number})</span>
       </Button>
     );
   const send = async () => {

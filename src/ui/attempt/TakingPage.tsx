@@ -72,6 +72,15 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
   useEffect(() => {
     document.title = `${title} · Wuzzen`;
   }, [title]);
+  // What is scrolled to, or gets the focus, stands below the header that stays.
+  const top = useRef<HTMLElement>(null);
+  useEffect(() => {
+    const { style } = document.documentElement;
+    style.scrollPaddingTop = `${(top.current?.offsetHeight ?? 0) + 8}px`;
+    return () => {
+      style.scrollPaddingTop = '';
+    };
+  });
   const closed = state.kind === 'superseded' || state.kind === 'ended' || state.kind === 'opening' || timeOver;
   const grace = deadline !== null && handInUntil !== null && handInUntil > deadline;
   const shown = slots.filter((slot) => slot.page === page);
@@ -172,7 +181,7 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
       {above?.((filled) => {
         for (const { slotId, value } of filled) change(slotId, { value }, 0);
       })}
-      <header className="sticky top-0 z-10 -mx-4 border-b border-line bg-paper px-4 pt-2 pb-2">
+      <header ref={top} className="sticky top-0 z-10 -mx-4 border-b border-line bg-paper px-4 pt-2 pb-2">
         <div className="flex flex-wrap items-baseline justify-between gap-x-4">
           <h1 className="text-lg">{title}</h1>
           {timeOver && grace ? (

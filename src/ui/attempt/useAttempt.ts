@@ -39,9 +39,10 @@ export function useAttempt(port: TakingPort) {
       setHandInUntil(pulse.handInUntil);
       setNotices(pulse.notices);
       if (pulse.state === 'running' && !pulse.superseded) return;
-      // What still waits here is sent first: the server keeps it aside, and nothing is lost.
+      // What still waits here is sent first: the server keeps it aside, and nothing is lost. Where it cannot be sent now, the
+      // keeper goes on trying, and hears from the server itself that the attempt has ended.
       const kind = pulse.state === 'ended' ? 'ended' : 'superseded';
-      void (keeper.current?.flush() ?? Promise.resolve(true)).finally(() => !gone && setState({ kind }));
+      void (keeper.current?.flush() ?? Promise.resolve(true)).then((sent) => sent && !gone && setState({ kind }));
     };
     const open = async (): Promise<void> => {
       const answer = await port.open();

@@ -94,7 +94,7 @@ export function MinutesFields({
   const [text, setText] = useState('5');
   return (
     <form
-      className="space-y-3"
+      className="space-y-2"
       onSubmit={(event) => {
         event.preventDefault();
         const minutes = numberIn(text);
@@ -113,7 +113,7 @@ export function MinutesFields({
         {...(hint ? { hint } : {})}
       />
       <Problems problems={problemsBesides(problems, ['minutes'])} />
-      <Button type="submit" look="main" disabled={busy}>
+      <Button type="submit" disabled={busy}>
         Give them
       </Button>
     </form>
@@ -155,14 +155,14 @@ export function NoteFields({
     >
       <TextArea
         label={label}
-        rows={3}
+        rows={2}
         value={text}
         onChange={(event) => setText(event.target.value)}
         problem={problemAt(problems, field)}
         {...(hint ? { hint } : {})}
       />
       <Problems problems={problemsBesides(problems, [field])} />
-      <Button type="submit" look="main" disabled={busy}>
+      <Button type="submit" disabled={busy}>
         {act}
       </Button>
     </form>

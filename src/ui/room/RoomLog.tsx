@@ -17,7 +17,12 @@ export function RoomLog({ log, zone }: { log: readonly LogLine[]; zone: string }
       {log.length === 0 ? (
         <p className="px-4 pb-3 text-ink-2">Everything that happens in the room is written down here.</p>
       ) : (
-        <ol className="max-h-72 overflow-y-auto text-sm" aria-label="Log of the room">
+        <ol
+          className="max-h-72 overflow-y-auto text-sm"
+          aria-label="Log of the room"
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by keyboard
+          tabIndex={0}
+        >
           {log.map((line) => (
             <li
               key={line.key}

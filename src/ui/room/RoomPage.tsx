@@ -118,7 +118,9 @@ export function RoomPage({ back, live, room, log: begunLog, commands }: Props) {
                       className="text-left hover:underline"
                       onClick={() => setPicked(row.userId === picked ? null : row.userId)}
                     >
-                      {row.name} <span className="text-sm text-ink-2">{row.section}</span>
+                      {row.name}
+                      {row.section && <span className="sr-only">, </span>}
+                      <span className="text-sm text-ink-2"> {row.section}</span>
                     </button>
                     {row.aside > 0 && (
                       <span className="ml-2 text-sm text-saffron">{counted(row.aside, 'answer')} kept aside</span>

@@ -132,7 +132,7 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
         <section className="mt-4 border-t border-line pt-3" aria-label="Message">
           <NoteFields
             label={`A message to ${row.name} alone`}
-            act="Send"
+            act="Send to them"
             onSend={(text) => commands.note('message', row.userId, text)}
             onSent={() => done(`${row.name} has been told.`)}
           />

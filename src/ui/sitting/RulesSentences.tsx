@@ -67,10 +67,15 @@ export function RulesSentences(props: Props) {
     return localFromInstant(opens !== null ? opens + day : Math.ceil((now + 7 * day) / hour) * hour, zone);
   };
   const several = entered.attemptsAllowed !== 1;
+  const markersSaid =
+    markers
+      .filter((one) => entered.markerIds.includes(one.userId))
+      .map((one) => one.name)
+      .join(', ') || 'no marker';
   const ends = entered.timeLimitMinutes !== null || entered.closes !== '';
   return (
     <div className="space-y-2.5 leading-8">
-      <p>
+      <div>
         It is called{' '}
         <TextPiece
           label="Title"
@@ -89,8 +94,8 @@ export function RulesSentences(props: Props) {
           onSet={(who) => onChange({ who })}
         />
         .
-      </p>
-      <p>
+      </div>
+      <div>
         It opens{' '}
         <MomentPiece
           label="Opens"
@@ -132,9 +137,9 @@ export function RulesSentences(props: Props) {
           onSet={(due) => onChange({ due })}
         />
         .
-      </p>
+      </div>
       <TimeSentence {...props} ends={ends} />
-      <p>
+      <div>
         Each student has{' '}
         <PickPiece
           label="How many attempts"
@@ -186,8 +191,8 @@ export function RulesSentences(props: Props) {
         )}
         .
         <Problem text={problemOf('attemptsAllowed')} />
-      </p>
-      <p>
+      </div>
+      <div>
         Students move{' '}
         <PickPiece
           label="How students move"
@@ -217,7 +222,7 @@ export function RulesSentences(props: Props) {
                 {' '}
                 <SentencePiece
                   says={`${further.minutesPerQuestion} min`}
-                  label={`Minutes: ${further.minutesPerQuestion}`}
+                  label={`Minutes: ${further.minutesPerQuestion} min`}
                 >
                   {(close) => (
                     <NumberPiece
@@ -233,9 +238,9 @@ export function RulesSentences(props: Props) {
           </>
         )}
         .
-      </p>
+      </div>
       {scored && <LearningSentence further={further} onSet={setFurther} problem={problemOf('missedAgain')} />}
-      <p>
+      <div>
         To start,{' '}
         <TextPiece
           label="Entry code"
@@ -269,20 +274,12 @@ export function RulesSentences(props: Props) {
           onSet={(text) => setFurther({ shutDays: text.split(/[\s,;]+/).filter(Boolean) })}
         />
         .
-      </p>
-      <p>
+      </div>
+      <div>
         {markers.length > 0 && (
           <>
             Written answers are marked by the instructors and{' '}
-            <SentencePiece
-              says={
-                markers
-                  .filter((one) => entered.markerIds.includes(one.userId))
-                  .map((one) => one.name)
-                  .join(', ') || 'no marker'
-              }
-              label="Markers"
-            >
+            <SentencePiece says={markersSaid} label={`Markers: ${markersSaid}`}>
               {() => (
                 <TicksList
                   label="Markers"
@@ -306,7 +303,7 @@ export function RulesSentences(props: Props) {
           onSet={(nextTask) => onChange({ nextTask })}
         />
         .
-      </p>
+      </div>
     </div>
   );
 }
@@ -320,7 +317,7 @@ function TimeSentence({ entered, problemOf, onChange, ends }: Props & { ends: bo
   const { expiry } = further;
   const setExpiry = (next: FurtherRules['expiry']) => onChange({ further: { ...further, expiry: next } });
   return (
-    <p>
+    <div>
       From the start there is{' '}
       <PickPiece
         label="Time limit"
@@ -334,7 +331,7 @@ function TimeSentence({ entered, problemOf, onChange, ends }: Props & { ends: bo
       {timeLimitMinutes !== null && (
         <>
           {' '}
-          <SentencePiece says={`${timeLimitMinutes} min`} label={`Minutes: ${timeLimitMinutes}`}>
+          <SentencePiece says={`${timeLimitMinutes} min`} label={`Minutes: ${timeLimitMinutes} min`}>
             {(close) => (
               <NumberPiece
                 label="Minutes"
@@ -386,7 +383,7 @@ function TimeSentence({ entered, problemOf, onChange, ends }: Props & { ends: bo
           {expiry.kind === 'grace' && (
             <>
               {' '}
-              <SentencePiece says={`${expiry.minutes} min`} label={`Grace in minutes: ${expiry.minutes}`}>
+              <SentencePiece says={`${expiry.minutes} min`} label={`Grace in minutes: ${expiry.minutes} min`}>
                 {(close) => (
                   <NumberPiece
                     label="Grace in minutes"
@@ -403,7 +400,7 @@ function TimeSentence({ entered, problemOf, onChange, ends }: Props & { ends: bo
         </>
       )}
       <Problem text={problemOf('timeLimitMinutes')} />
-    </p>
+    </div>
   );
 }
 
@@ -434,7 +431,7 @@ function LearningSentence({
   const { learning, tries, missedAgain } = further;
   const most = tries?.most ?? 1;
   return (
-    <p>
+    <div>
       They learn how they did{' '}
       <PickPiece
         label="When students learn how they did"
@@ -447,7 +444,10 @@ function LearningSentence({
       {learning === 'as-they-go' && (
         <>
           ; each question can be tried{' '}
-          <SentencePiece says={most === 1 ? 'once' : counted(most, 'time')} label={`Tries: ${most}`}>
+          <SentencePiece
+            says={most === 1 ? 'once' : counted(most, 'time')}
+            label={`Tries: ${most === 1 ? 'once' : counted(most, 'time')}`}
+          >
             {(close) => (
               <NumberPiece
                 label="How often a question can be tried"
@@ -506,6 +506,6 @@ function LearningSentence({
       )}
       .{learning === 'as-they-go' && tries?.cost === 0 && ` ${percentSaid(0)}: trying is for learning.`}
       <Problem text={problem} />
-    </p>
+    </div>
   );
 }

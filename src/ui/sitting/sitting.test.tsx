@@ -179,7 +179,7 @@ describe('a sitting', () => {
     const { user, sent } = open();
     await user.click(button(/^When students learn/));
     await user.click(screen.getByLabelText(/as they go: each question/));
-    await user.click(button('Tries: 1'));
+    await user.click(button('Tries: once'));
     await user.clear(field('How often a question can be tried'));
     await user.type(field('How often a question can be tried'), '3');
     await user.click(button('Done'));
@@ -198,7 +198,7 @@ describe('a sitting', () => {
       { audience: [student('Ada', { running: true })] },
       'scheduled',
     );
-    await user.click(button('Minutes: 40'));
+    await user.click(button('Minutes: 40 min'));
     await user.clear(field('Minutes'));
     await user.type(field('Minutes'), '50');
     await user.click(button('Done'));
