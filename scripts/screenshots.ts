@@ -138,6 +138,7 @@ const views: View[] = [
   },
   { name: 'sittings', who: teacher, path: `${c}/sittings` },
   { name: 'sitting', who: teacher, path: `${c}/sittings/${sittingId('Final theory exam, Weekday')}` },
+  { name: 'room', who: teacher, path: `${c}/sittings/${sittingId('Steering-rules quiz')}/room` },
   { name: 'my-exams', who: student, path: '/my' },
   {
     name: 'before-start',
@@ -172,7 +173,9 @@ try {
     const errors: string[] = [];
     page.on('pageerror', (error) => errors.push(error instanceof Error ? error.message : String(error)));
     page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
-    await page.goto(served.origin + view.path, { waitUntil: 'networkidle0' });
+    await page.goto(served.origin + view.path, { waitUntil: 'load' });
+    // A live page keeps one line open.
+    await page.waitForNetworkIdle({ idleTime: 500, concurrency: 1 });
     if (view.ready) await page.waitForSelector(view.ready, { timeout: 15_000 });
     await view.before?.(page);
     await page.evaluate(() => document.fonts.ready);

@@ -13,6 +13,9 @@ import { offerSetUp } from './server/people/setUp';
 /** How often attempts whose time is over are handed in. */
 const sweepEvery = 1_000;
 
+/** How long an idle connection is kept, in milliseconds. */
+const keepLinesFor = 75_000;
+
 /** Signs of life are written down with every so many sweeps. */
 const storeContactsEvery = 5;
 
@@ -88,6 +91,9 @@ async function main(): Promise<void> {
   process.env.WUZZEN_PRINTER ??= fileURLToPath(new URL('./printing.js', import.meta.url));
   const host = process.env.WUZZEN_HOST ?? '127.0.0.1';
   const server = createServer();
+  // Pages save every twenty seconds or so: a line that is closed sooner is closed under a save on its way.
+  server.keepAliveTimeout = keepLinesFor;
+  server.headersTimeout = keepLinesFor + 5_000;
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
     server.listen(Number(process.env.PORT ?? 3000), host, resolve);

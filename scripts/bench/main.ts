@@ -7,6 +7,7 @@ import { duplicates } from './nearDuplicates';
 import { pagesSlowest } from './pages';
 import { examPlanCheck } from './planCheck';
 import { rehearsalRun } from './rehearsal';
+import { roomLive } from './roomLive';
 import { scorePapers } from './scorePapers';
 import { signinBurst } from './signinBurst';
 import { sitLoad } from './sitLoad';
@@ -26,6 +27,7 @@ const figures: Record<string, () => void | Promise<void>> = {
   'start.burst': startBurst,
   'signin.burst': signinBurst,
   'sit.load': sitLoad,
+  'room.live': roomLive,
   'taking.weight': takingWeight,
   'pages.slowest': pagesSlowest,
 };

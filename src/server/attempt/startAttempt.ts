@@ -14,6 +14,7 @@ import { attempt, attemptEvent, paperSlot, questionVersion, response } from '@/d
 import { freezePassages } from '../bank/passages';
 import { tell } from '../house/bus';
 import { type Context, newId } from '../house/context';
+import { logRefusal } from '../house/refusals';
 import { rulesOf, type SittingRow, sittingsFor } from '../sitting/audience';
 import { soFarOf } from '../sitting/standings';
 import { mayEnterFrom, mayEnterWith } from './entry';
@@ -62,7 +63,11 @@ export function startAttempt(context: Context, sittingId: string, code = ''): Re
       const running = before.find((one) => one.state === 'running');
       if (running) return ok({ attemptId: running.id, isNew: false });
       const may = mayStart(rules, timeZone, arrangement, soFarOf(before), now);
-      if (!may.may) return refused(tooEarly.has(may.why) ? 'too-early' : 'too-late', startSaid(may, timeZone, now));
+      if (!may.may) {
+        if (may.why === 'not-open-yet')
+          logRefusal(context, { action: 'attempt.early', courseId: row.courseId, subjectId: sittingId });
+        return refused(tooEarly.has(may.why) ? 'too-early' : 'too-late', startSaid(may, timeZone, now));
+      }
       const asked = { courseId: row.courseId, sittingId, rules, arrangement };
       const from = mayEnterFrom(context, asked);
       if (!from.ok) return from;

@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import { and, asc, eq, isNull, ne } from 'drizzle-orm';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -219,15 +220,25 @@ function copySittings(
         examId: copy.examId,
         revisionId: copy.revisionId,
         state: 'draft',
+        // Days on which it was shut were days of the old term, and nobody has read the warnings of the new one.
+        further: row.further ? { ...row.further, shutDays: [] } : null,
+        acknowledged: null,
         createdBy: context.actor.userId,
         createdAt: context.now + copies.size,
       })
       .run();
     for (const { kind, refId } of audience) {
-      const to = kind === 'course' ? courses.to : kind === 'section' ? sectionIds.get(refId) : undefined;
+      const to =
+        kind === 'course'
+          ? courses.to
+          : kind === 'section'
+            ? sectionIds.get(refId)
+            : kind === 'link'
+              ? randomBytes(18).toString('base64url')
+              : undefined;
       if (to)
         tx.insert(sittingAudience)
-          .values({ sittingId: id, kind: kind as 'course' | 'section', refId: to })
+          .values({ sittingId: id, kind: kind as 'course' | 'section' | 'link', refId: to })
           .run();
     }
     copies.set(row.id, id);

@@ -3,6 +3,7 @@ import { everyQuestion } from '@/core/bank/questionFilter';
 import type { Result } from '@/core/base/result';
 import { minute } from '@/core/base/time';
 import { audit } from '@/db/schema';
+import { decideAside, seeAside } from '../attempt/aside';
 import { listBanks } from '../bank/banks';
 import {
   createCategory,
@@ -36,6 +37,7 @@ import { samplePaper } from '../exam/samplePaper';
 import { openTrial } from '../exam/trial';
 import { gradebook, gradebookCsv } from '../gradebook/gradebook';
 import type { Actor, Context } from '../house/context';
+import { setHouseInstructions } from '../house/houseInstructions';
 import { listOutbox } from '../house/outbox';
 import { undoChange } from '../house/undo';
 import { answersToMark, giveMark } from '../marking/markAnswers';
@@ -46,11 +48,17 @@ import { sittingAnswers } from '../release/answerTally';
 import { publishReady, withdrawPublished } from '../release/publish';
 import { sittingResults } from '../release/results';
 import { arrange } from '../sitting/arrange';
+import { courseCalendar } from '../sitting/calendar';
 import { giveAgain } from '../sitting/copySitting';
+import { addNote, addTime, handInFor, letThrough, reopen, restoreAttempt, voidAttempt } from '../sitting/invigilate';
 import { openSitting } from '../sitting/openSitting';
+import { answerReports, correct, seeReports, withdrawCorrection } from '../sitting/reports';
+import { seeRoom } from '../sitting/room';
+import { roomLog } from '../sitting/roomLog';
 import { saveSitting } from '../sitting/saveRules';
-import { scheduleSitting } from '../sitting/schedule';
+import { acknowledge, scheduleSitting } from '../sitting/schedule';
 import { createSitting, listSittings } from '../sitting/sittings';
+import { watchRoom } from '../sitting/watchRoom';
 import { refusal, School } from '../testing/school';
 import { courseNotes, tickNote } from './courseNotes';
 import { changeCourse, courseFields, seeCourse } from './courses';
@@ -156,6 +164,25 @@ beforeAll(() => {
     saveSitting: { call: (c, id) => saveSitting(c, id, sittingId, {}) },
     scheduleSitting: { call: (c, id) => scheduleSitting(c, id, sittingId) },
     arrange: { call: (c, id) => arrange(c, id, sittingId, student.userId, {}) },
+    acknowledge: { call: (c, id) => acknowledge(c, id, 'none', 'key') },
+    courseCalendar: { call: (c, id) => courseCalendar(c, id), mayAlso: ['guest'] },
+    seeRoom: { call: (c, id) => seeRoom(c, id, sittingId) },
+    roomLog: { call: (c, id) => roomLog(c, id, sittingId) },
+    watchRoom: { call: (c, id) => watchRoom(c, id, sittingId) },
+    addTime: { call: (c, id) => addTime(c, id, sittingId, null, 5) },
+    handInFor: { call: (c, id) => handInFor(c, id, sittingId, 'none') },
+    reopen: { call: (c, id) => reopen(c, id, sittingId, 'none', { minutes: 5, reason: 'x' }) },
+    voidAttempt: { call: (c, id) => voidAttempt(c, id, sittingId, 'none', 'x') },
+    restoreAttempt: { call: (c, id) => restoreAttempt(c, id, sittingId, 'none') },
+    letThrough: { call: (c, id) => letThrough(c, id, 'none', student.userId) },
+    addNote: { call: (c, id) => addNote(c, id, 'none', { kind: 'incident', userId: null, text: 'x' }) },
+    seeAside: { call: (c, id) => seeAside(c, id, sittingId, student.userId) },
+    decideAside: { call: (c, id) => decideAside(c, id, sittingId, { slotId: 'none', epoch: 1, sequence: 1 }, true) },
+    seeReports: { call: (c, id) => seeReports(c, id, sittingId) },
+    correct: { call: (c, id) => correct(c, id, sittingId, 'none', 'x') },
+    withdrawCorrection: { call: (c, id) => withdrawCorrection(c, id, sittingId, 'none') },
+    answerReports: { call: (c, id) => answerReports(c, id, sittingId, 'none', 'x') },
+    setHouseInstructions: { call: (c, id) => setHouseInstructions(c, id, {}) },
     markingQueue: { call: (c, id) => markingQueue(c, id), mayAlso: ['marker'] },
     answersToMark: { call: (c, id) => answersToMark(c, id, sittingId, questionId), mayAlso: ['marker'] },
     giveMark: { call: (c, id) => giveMark(c, id, 'none', {}), mayAlso: ['marker'] },
@@ -213,6 +240,20 @@ describe('every use-case of a course', () => {
       'sittingAnswers',
       'openSitting',
       'scheduleSitting',
+      'acknowledge',
+      'seeRoom',
+      'roomLog',
+      'addTime',
+      'handInFor',
+      'reopen',
+      'voidAttempt',
+      'letThrough',
+      'addNote',
+      'seeAside',
+      'decideAside',
+      'seeReports',
+      'correct',
+      'answerReports',
       'sittingResults',
       'publishReady',
       'answersToMark',

@@ -25,6 +25,7 @@ const quiet: AttemptEventKind[] = ['opened', 'went-on', 'checked'];
 
 const refusedSaid: Record<string, string> = {
   'refused.entry.code': 'a wrong entry code was typed',
+  'refused.attempt.early': 'tried to start before it opened',
   'refused.entry.network': 'a request came from outside the allowed networks',
   'refused.attempt.save': 'a save for somebody else’s paper was refused',
   'refused.attempt.open': 'opening somebody else’s attempt was refused',

@@ -11,6 +11,8 @@ type Props = {
   /** The choose-parts, and how far each has come. */
   progress: readonly PartProgress[];
   anonymous: boolean;
+  /** The first page one can still go to. */
+  from: number;
   onGo: (number: number) => void;
   onHandIn: () => void;
   handing: 'no' | 'yes' | { failed: string | null };
@@ -27,6 +29,7 @@ export function BeforeHandIn({
   slots,
   progress,
   anonymous,
+  from,
   onGo,
   onHandIn,
   handing,
@@ -38,13 +41,18 @@ export function BeforeHandIn({
   const required = empty.filter((stroke) => slots[stroke.number - 1]?.required);
   const missed = strokes.filter((stroke) => slots[stroke.number - 1]?.checked?.mayAgain);
   const comeBack = strokes.filter((stroke) => stroke.comeBack);
+  const isOpen = (stroke: Stroke) => (slots[stroke.number - 1]?.page ?? 0) >= from;
   const numbers = (list: Stroke[]) => (
     <ul className="mt-1 flex flex-wrap gap-2">
       {list.slice(0, mostNamed).map((stroke) => (
         <li key={stroke.number}>
-          <Button onClick={() => onGo(stroke.number)} aria-label={`Go to question ${stroke.number}`}>
-            {stroke.number}
-          </Button>
+          {isOpen(stroke) ? (
+            <Button onClick={() => onGo(stroke.number)} aria-label={`Go to question ${stroke.number}`}>
+              {stroke.number}
+            </Button>
+          ) : (
+            <span className="inline-block min-w-9 py-1.5 text-center text-ink-2">{stroke.number}</span>
+          )}
         </li>
       ))}
       {list.length > mostNamed && <li className="self-center text-base">and {list.length - mostNamed} more</li>}
@@ -101,7 +109,9 @@ export function BeforeHandIn({
         <Button look="main" disabled={handing === 'yes'} onClick={onHandIn}>
           {handing === 'yes' ? 'Handing in …' : waiting ? 'Send my answers and hand in' : 'Hand in'}
         </Button>
-        <Button onClick={() => onGo((empty[0] ?? strokes[0])?.number ?? 1)}>Back to the questions</Button>
+        <Button onClick={() => onGo((empty.find(isOpen) ?? strokes.find(isOpen))?.number ?? 1)}>
+          Back to the questions
+        </Button>
       </div>
     </main>
   );

@@ -127,8 +127,7 @@ function action(exam: MyExam) {
         <span className="font-medium text-saffron">{exam.refusal}</span>
         {exam.startsAt !== null && (
           <span className="block text-sm">
-            {inZone(exam.startsAt, exam.timeZone, 'EEE d MMM HH:mm')} ({exam.timeZone})
-            <OwnTime at={exam.startsAt} zone={exam.timeZone} />
+            <OwnTime at={exam.startsAt} zone={exam.timeZone} lead="Your time:" />
           </span>
         )}
         <Link href={`/my/exams/${exam.sittingId}`} className="block text-base text-prussian underline">

@@ -224,6 +224,7 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
           slots={slots}
           progress={progress}
           anonymous={paper.anonymous}
+          from={paper.onwardOnly ? page : 0}
           onGo={goTo}
           onHandIn={() => void finish(false)}
           handing={handing}

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { type Instant, inZone } from '@/core/base/time';
 
 /** Beside a time of the course, the same moment by the clock of whoever looks, where the two differ. */
-export function OwnTime({ at, zone }: { at: Instant; zone: string }) {
+export function OwnTime({ at, zone, lead = ', your time' }: { at: Instant; zone: string; lead?: string }) {
   const [own, setOwn] = useState('');
   useEffect(() => {
     const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -14,5 +14,9 @@ export function OwnTime({ at, zone }: { at: Instant; zone: string }) {
       // A browser that does not know where it is shows the time of the course alone.
     }
   }, [at, zone]);
-  return own ? <span className="text-ink-2">, your time {own}</span> : null;
+  return own ? (
+    <span className="text-ink-2">
+      {lead} {own}
+    </span>
+  ) : null;
 }

@@ -1,0 +1,222 @@
+// @vitest-environment jsdom
+import '../testing/dom';
+import { render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { describe, expect, it, vi } from 'vitest';
+import { day, hour, minute } from '@/core/base/time';
+import type { BeforeStart as Asked, MyExam } from '@/server/attempt/myExams';
+import { BeforeStart } from './BeforeStart';
+import { CheckQuestion } from './CheckQuestion';
+import { MyExams } from './MyExams';
+import { Notices } from './Notices';
+import { ReportQuestion } from './ReportQuestion';
+
+const pushed: string[] = [];
+vi.mock('next/navigation', () => ({
+  useRouter: () => ({ refresh: () => undefined, push: (to: string) => pushed.push(to) }),
+}));
+
+const now = Date.UTC(2026, 2, 2, 9);
+const exam = (title: string, more: Partial<MyExam> = {}): MyExam => ({
+  sittingId: title,
+  title,
+  courseName: 'Seamanship',
+  timeZone: 'UTC',
+  group: 'now',
+  opens: now - hour,
+  due: null,
+  closes: now + day,
+  isClosed: false,
+  points: 10,
+  questions: 5,
+  limit: 40 * minute,
+  extraTime: false,
+  fullTime: false,
+  attemptsUsed: 0,
+  attemptsAllowed: 1,
+  countsSentence: 'the best attempt counts',
+  further: [],
+  afterwards: 'You see your score once your instructor publishes it.',
+  needsCode: false,
+  runningAttemptId: null,
+  deadline: null,
+  lastAttemptId: null,
+  lastCounts: true,
+  refusal: null,
+  startsAt: null,
+  resultPublished: false,
+  ...more,
+});
+const row = (title: string) => screen.getByRole('heading', { name: title }).closest('li') as HTMLElement;
+
+describe('my exams', () => {
+  it('say of each what is expected, what one sees afterwards, and why it cannot be started', () => {
+    render(
+      <MyExams
+        exams={[
+          exam('Quiz', { runningAttemptId: 'a', deadline: now + 30 * minute }),
+          exam('Check', {
+            group: 'coming',
+            attemptsAllowed: 3,
+            attemptsUsed: 1,
+            refusal: 'Next attempt in 3 h 20 min (today 13:20).',
+            startsAt: now + 200 * minute,
+          }),
+          exam('Essay', { due: now + hour }),
+          exam('Old', { group: 'done', lastAttemptId: 'b', lastCounts: false, isClosed: true }),
+        ]}
+      />,
+    );
+    expect(row('Quiz').textContent).toContain('Your attempt ends Mon 2 Mar 2026, 09:30');
+    expect(within(row('Quiz')).getByRole('link', { name: 'Go on with Quiz' })).toBeTruthy();
+    expect(row('Check').textContent).toContain('Next attempt in 3 h 20 min');
+    expect(row('Check').textContent).toContain('2 of 3 attempts left');
+    expect(row('Essay').textContent).toContain('5 questions, 10 points · 40 min · one attempt');
+    expect(row('Essay').textContent).toContain('Work is late after Mon 2 Mar 2026, 10:00, and it ends Tue 3 Mar');
+    expect(row('Essay').textContent).toContain('You see your score once your instructor publishes it.');
+    expect(row('Old').textContent).toContain('Not handed in in time');
+  });
+
+  it('of one day stand together, with what of it is done', () => {
+    const tomorrow = {
+      opens: now + day,
+      startsAt: now + day,
+      group: 'coming' as const,
+      refusal: 'It opens tomorrow 09:00.',
+    };
+    render(
+      <MyExams exams={[exam('A', tomorrow), exam('B', tomorrow), exam('C', { group: 'done', opens: now + day })]} />,
+    );
+    const headings = screen.getAllByRole('heading', { level: 3 }).map((one) => one.textContent);
+    expect(headings).toContain('Tuesday 3 March: 3 exams, done already: C');
+  });
+
+  it('with nothing still offer the try-out', () => {
+    render(<MyExams exams={[]} />);
+    expect(screen.getByText('No exams yet')).toBeTruthy();
+    expect(screen.getByRole('link', { name: 'Try a question of each type' }).getAttribute('href')).toBe('/try-out');
+  });
+});
+
+const before = (more: Partial<Asked> = {}): Asked => ({
+  ...exam('Quiz'),
+  instructions: { type: 'doc', content: [] },
+  houseInstructions: {
+    type: 'doc',
+    content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Cards on the table.' }] }],
+  },
+  purpose: { scored: true, counts: 'score', anonymous: false },
+  ...more,
+});
+
+describe('before the start', () => {
+  it('stand the school’s words, the rules, and the code that has to be typed', async () => {
+    const user = userEvent.setup();
+    const asked: unknown[] = [];
+    vi.stubGlobal('fetch', async (_: string, request: { body: string }) => {
+      const body = JSON.parse(request.body) as { code: string };
+      asked.push(body);
+      return body.code === 'gull'
+        ? new Response(JSON.stringify({ attemptId: 'a1' }), { status: 200 })
+        : new Response(JSON.stringify({ problems: [{ field: 'code', message: 'This is not the entry code.' }] }), {
+            status: 403,
+          });
+    });
+    render(<BeforeStart exam={before({ needsCode: true, further: ['The way is onward only.'] })} />);
+    expect(screen.getByText('Cards on the table.')).toBeTruthy();
+    expect(screen.getByText('The way is onward only.')).toBeTruthy();
+    await user.type(screen.getByLabelText('Entry code'), 'tern');
+    await user.click(screen.getByRole('button', { name: 'Start now: 40 min' }));
+    expect(await screen.findByText('This is not the entry code.')).toBeTruthy();
+    expect((screen.getByLabelText('Entry code') as HTMLInputElement).value).toBe('tern');
+    await user.clear(screen.getByLabelText('Entry code'));
+    await user.type(screen.getByLabelText('Entry code'), 'gull');
+    await user.click(screen.getByRole('button', { name: 'Start now: 40 min' }));
+    await vi.waitFor(() => expect(pushed).toEqual(['/take/a1']));
+    expect(asked).toEqual([
+      { sittingId: 'Quiz', code: 'tern' },
+      { sittingId: 'Quiz', code: 'gull' },
+    ]);
+    vi.unstubAllGlobals();
+  });
+});
+
+describe('on the taking page', () => {
+  const said = {
+    type: 'doc' as const,
+    content: [{ type: 'paragraph' as const, content: [{ type: 'text' as const, text: 'Think of ropes.' }] }],
+  };
+
+  it('a question is checked only once it is answered; what went wrong stays to be read', async () => {
+    const user = userEvent.setup();
+    let checked = 0;
+    const checkedState = {
+      used: 1,
+      most: 3,
+      closed: false,
+      outcome: 'wrong' as const,
+      said,
+      again: false,
+      mayAgain: false,
+    };
+    const props = {
+      number: 2,
+      disabled: false,
+      onCheck: async () => {
+        checked += 1;
+        return 'The server could not be reached. Try again.';
+      },
+      onAgain: async () => null,
+    };
+    const { rerender } = render(<CheckQuestion {...props} checked={checkedState} answered={false} />);
+    await user.click(screen.getByRole('button', { name: 'Check question 2 (try 2 of 3)' }));
+    expect(checked).toBe(0);
+    rerender(<CheckQuestion {...props} checked={checkedState} answered />);
+    expect(screen.getByText('Not right.')).toBeTruthy();
+    expect(screen.getByText(/2 tries are left/)).toBeTruthy();
+    expect(screen.getByText('Think of ropes.')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Check question 2 (try 2 of 3)' }));
+    expect(await screen.findByText('The server could not be reached. Try again.')).toBeTruthy();
+    rerender(
+      <CheckQuestion {...props} checked={{ ...checkedState, used: 3, closed: true, mayAgain: true }} answered />,
+    );
+    expect(screen.queryByRole('button', { name: /Check question/ })).toBeNull();
+    expect(screen.getByRole('button', { name: 'Take question 2 again' })).toBeTruthy();
+  });
+
+  it('a message stands until it is read; a correction is none', async () => {
+    const user = userEvent.setup();
+    render(
+      <Notices
+        notices={[
+          { id: 'm1', at: now, text: 'Ten minutes more.', slotId: null },
+          { id: 'c1', at: now, text: 'Read B as port.', slotId: 's1' },
+        ]}
+      />,
+    );
+    expect(screen.queryByText('Read B as port.')).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'I have read it' }));
+    expect(screen.queryByText('Ten minutes more.')).toBeNull();
+  });
+
+  it('a report that is refused keeps its words', async () => {
+    const user = userEvent.setup();
+    const sent: string[] = [];
+    render(
+      <ReportQuestion
+        number={4}
+        onReport={async (text) => {
+          sent.push(text);
+          return sent.length === 1 ? 'The server could not be reached. Try again.' : null;
+        }}
+      />,
+    );
+    await user.click(screen.getByRole('button', { name: /Something is wrong with this question/ }));
+    await user.type(screen.getByLabelText('What is wrong with question 4?'), 'A typo');
+    await user.click(screen.getByRole('button', { name: 'Tell my instructor' }));
+    expect(await screen.findByText('The server could not be reached. Try again.')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Tell my instructor' }));
+    expect(await screen.findByText(/Your instructor has it/)).toBeTruthy();
+    expect(sent).toEqual(['A typo', 'A typo']);
+  });
+});
