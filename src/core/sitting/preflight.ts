@@ -66,8 +66,7 @@ export function preflight(facts: PreflightFacts, now: Instant): PreflightFinding
       `Every paper has ${counted(facts.byHand, 'answer')} to be marked by hand, and no marker is assigned: they wait for the instructors.`,
       'markers',
     );
-  for (const leak of facts.leaks)
-    warn(`leak:${leak.sittingId}:${leak.fact}:${leak.latest}`, leakSaid(leak, zone), 'learning');
+  for (const leak of facts.leaks) warn(leakKey(leak), leakSaid(leak, zone), 'learning');
   return found;
 }
 
@@ -124,6 +123,9 @@ function window(rules: SittingRules, zone: string, now: Instant, error: Say, war
       'lastStart',
     );
 }
+
+/** The same for the same leak; one that reaches further is another. */
+export const leakKey = (leak: Leak): string => `leak:${leak.sittingId}:${leak.fact}:${leak.latest}`;
 
 const factNames: Record<Leak['fact'], string> = {
   'right-or-wrong': 'what is right and wrong',

@@ -18,6 +18,7 @@ import { courseCalendar, myCalendar } from './calendar';
 import { giveAgain } from './copySitting';
 import { openSitting } from './openSitting';
 import { answerReports, correct, reportQuestion, seeReports, withdrawCorrection } from './reports';
+import { seeRoom } from './room';
 import { saveSitting } from './saveRules';
 import { acknowledge, scheduleSitting } from './schedule';
 import { createSitting } from './sittings';
@@ -196,6 +197,8 @@ describe('leaks', () => {
     must(arrange(teacher(), school.courseId, makeUp, student().userId, nothing));
     expect(findings()[0]?.key).not.toBe(leak?.key);
     expect(findings()[0]?.message).toContain('Student 1');
+    // Who is in the room reads it too.
+    expect(must(seeRoom(teacher(), school.courseId, practice)).leaks[0]).toContain('Student 1');
   });
 
   it('hold scheduling back until somebody takes them on', () => {

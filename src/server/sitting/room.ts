@@ -5,13 +5,16 @@ import { type StrokesInShort, strokesInShort } from '@/core/attempt/strokesInSho
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Duration, Instant } from '@/core/base/time';
 import { clockFor } from '@/core/sitting/clock';
+import { leakKey, leakSaid } from '@/core/sitting/preflight';
 import { startSaid } from '@/core/sitting/startSaid';
 import type { Db, Tx } from '@/db/client';
 import { attempt, paperSlot, response } from '@/db/schema';
 import { lastContactOf } from '../attempt/contacts';
+import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
 import { admit } from '../people/permission';
 import { type AudienceMember, audienceOf, rulesOf, type SittingRow, sittingOf } from './audience';
+import { leaksOf } from './leaksOf';
 import { soFarOf } from './standings';
 
 /** One student as their invigilator sees them. */
@@ -54,6 +57,8 @@ export type Room = {
   timeLimit: Duration | null;
   anonymous: boolean;
   rows: RoomRow[];
+  /** Leaks that nobody has taken upon themselves, in words. */
+  leaks: string[];
 };
 
 /** The rows of some students, or of all: in a few statements, however many there are. */
@@ -175,6 +180,14 @@ function asideCounts(db: Db | Tx, sittingId: string): Map<string, number> {
   return new Map(rows.map((one) => [one.attemptId, one.n]));
 }
 
+/** The leaks of a sitting that nobody has taken upon themselves: more time for one makes another of what was read before. */
+export function openLeaks(db: Db, row: SittingRow, timeZone: string, now: Instant): string[] {
+  const known = new Set((row.acknowledged ?? []).map((one) => one.key));
+  return leaksOf(db, row, pinnedDesign(db, row.revisionId), now)
+    .filter((leak) => !known.has(leakKey(leak)))
+    .map((leak) => leakSaid(leak, timeZone));
+}
+
 /** The room of a sitting as it is now. */
 export function seeRoom(context: Context, courseId: string, sittingId: string): Result<Room> {
   const admitted = admit(context, courseId, 'sitting.invigilate');
@@ -191,5 +204,6 @@ export function seeRoom(context: Context, courseId: string, sittingId: string): 
     timeLimit: row.timeLimit,
     anonymous: row.anonymous,
     rows: roomRows(context.db, row, timeZone, context.now),
+    leaks: openLeaks(context.db, row, timeZone, context.now),
   });
 }

@@ -6,7 +6,7 @@ import type { Context } from '../house/context';
 import { serverNow } from '../house/installation';
 import { admit } from '../people/permission';
 import { sittingOf } from './audience';
-import { type RoomRow, roomRows } from './room';
+import { openLeaks, type RoomRow, roomRows } from './room';
 import { type LogLine, roomLog } from './roomLog';
 
 /** What has changed in a room since the last look. */
@@ -16,6 +16,8 @@ export type RoomNews = {
   rows: RoomRow[];
   /** The log, where something was added to it. */
   log: LogLine[] | null;
+  /** Leaks that nobody has taken upon themselves, where they may have changed. */
+  leaks: string[] | null;
 };
 
 /** News are gathered for so long, so that a busy room of hundreds costs one look a second. */
@@ -39,11 +41,12 @@ export function watchRoom(context: Context, courseId: string, sittingId: string)
       if (!row) return;
       const now = serverNow();
       const rows = roomRows(context.db, row, timeZone, now, everyone ? undefined : about);
+      const leaks = everyone || logged ? openLeaks(context.db, row, timeZone, now) : null;
       const log = logged ? roomLog({ ...context, now }, courseId, sittingId) : null;
       about = new Set();
       everyone = false;
       logged = false;
-      see({ now, rows, log: log?.ok ? log.value : null });
+      see({ now, rows, log: log?.ok ? log.value : null, leaks });
     };
     const stop = listen(sittingId, (news) => {
       if (news.userId) about.add(news.userId);

@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useState } from 'react';
 import { strokesAtLength } from '@/core/attempt/strokesInShort';
 import { inZone } from '@/core/base/time';
@@ -32,7 +33,12 @@ const columns = [
 
 /** The room of a sitting, live: who has come, who writes, how far, for how long; and everything that can be done for them. */
 export function RoomPage({ back, live, room, log: begunLog, commands }: Props) {
-  const { rows, log, now, line } = useRoom(live, { rows: room.rows, log: begunLog, now: room.now });
+  const { rows, log, leaks, now, line } = useRoom(live, {
+    rows: room.rows,
+    log: begunLog,
+    leaks: room.leaks,
+    now: room.now,
+  });
   const [find, setFind] = useState('');
   const [only, setOnly] = useState<RoomState | null>(null);
   const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
@@ -75,6 +81,14 @@ export function RoomPage({ back, live, room, log: begunLog, commands }: Props) {
           {done}
         </Done>
       )}
+      {leaks.map((leak) => (
+        <p key={leak} role="status" className="mb-3 border-l-2 border-saffron pl-3 text-saffron">
+          {leak}{' '}
+          <Link href={back} className="text-prussian underline">
+            Read it on the rules
+          </Link>
+        </p>
+      ))}
       <fieldset className="mb-3 flex flex-wrap gap-x-1 gap-y-1">
         <legend className="sr-only">Show only those who</legend>
         <Button look={only === null ? 'plain' : 'quiet'} aria-pressed={only === null} onClick={() => setOnly(null)}>

@@ -27,7 +27,9 @@ class Stream {
   }
   close() {}
   tell(news: Partial<RoomNews>) {
-    act(() => this.onmessage?.({ data: JSON.stringify({ now: Date.now(), rows: [], log: null, ...news }) }));
+    act(() =>
+      this.onmessage?.({ data: JSON.stringify({ now: Date.now(), rows: [], log: null, leaks: null, ...news }) }),
+    );
   }
 }
 
@@ -98,6 +100,7 @@ function open(rows: RoomRow[], aside: AsideAnswer[] = []) {
         timeLimit: null,
         anonymous: false,
         rows,
+        leaks: [],
       }}
       log={[]}
       commands={commands}
@@ -138,6 +141,8 @@ describe('the room', () => {
     Stream.last.tell({ now, rows: [row('Bo', { attempt: attempt({ answered: 1 }) })] });
     expect(button('2 writing')).toBeTruthy();
     expect(cells('Ada')[3]).toBe('2 of 4');
+    Stream.last.tell({ now, leaks: ['Students see what is right, while others write.'] });
+    expect(screen.getByText(/Students see what is right/)).toBeTruthy();
     act(() => Stream.last.onerror?.());
     expect(screen.getByRole('alert').textContent).toContain('No connection since');
     Stream.last.tell({ now });

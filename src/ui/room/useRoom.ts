@@ -7,6 +7,8 @@ import type { RoomNews } from '@/server/sitting/watchRoom';
 export type LiveRoom = {
   rows: RoomRow[];
   log: LogLine[];
+  /** Leaks that nobody has taken upon themselves, in words. */
+  leaks: string[];
   /** The server's clock now. */
   now: number;
   /** Whether news arrive; else since when they do not. */
@@ -27,9 +29,13 @@ export function withNews(rows: readonly RoomRow[], news: readonly RoomRow[]): Ro
  *
  * @param address of the stream of events
  */
-export function useRoom(address: string, begun: { rows: RoomRow[]; log: LogLine[]; now: number }): LiveRoom {
+export function useRoom(
+  address: string,
+  begun: { rows: RoomRow[]; log: LogLine[]; leaks: string[]; now: number },
+): LiveRoom {
   const [rows, setRows] = useState(begun.rows);
   const [log, setLog] = useState(begun.log);
+  const [leaks, setLeaks] = useState(begun.leaks);
   const [line, setLine] = useState<LiveRoom['line']>({ kind: 'live' });
   const ahead = useRef(0);
   const [now, setNow] = useState(begun.now);
@@ -40,6 +46,7 @@ export function useRoom(address: string, begun: { rows: RoomRow[]; log: LogLine[
       ahead.current = news.now - Date.now();
       setRows((before) => withNews(before, news.rows));
       if (news.log) setLog(news.log);
+      if (news.leaks) setLeaks(news.leaks);
       setLine({ kind: 'live' });
       setNow(news.now);
     };
@@ -51,5 +58,5 @@ export function useRoom(address: string, begun: { rows: RoomRow[]; log: LogLine[
     const timer = setInterval(() => setNow(Date.now() + ahead.current), 1_000);
     return () => clearInterval(timer);
   }, []);
-  return { rows, log, now, line };
+  return { rows, log, leaks, now, line };
 }
