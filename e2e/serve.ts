@@ -24,6 +24,9 @@ export type Served = {
   stop: (signal?: NodeJS.Signals) => Promise<void>;
 };
 
+/** As the start command sets it. */
+const memoryLimit = '--max-old-space-size=768';
+
 const clockToken = 'clock-of-the-tests';
 
 /** Starts the production build over a data folder and waits until it says that it is ready. */
@@ -33,7 +36,7 @@ export async function serve(
   more: Record<string, string> = {},
 ): Promise<Served> {
   const port = await freePort();
-  const child = spawn(process.execPath, [...(process.env.NODE_ARGS?.split(' ') ?? []), 'dist/main.js'], {
+  const child = spawn(process.execPath, [...(process.env.NODE_ARGS?.split(' ') ?? []), memoryLimit, 'dist/main.js'], {
     env: {
       ...process.env,
       NODE_ENV: 'production',

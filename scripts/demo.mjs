@@ -10,4 +10,4 @@ installPackages();
 build();
 if (process.argv.includes('--fresh')) rmSync(folder, { recursive: true, force: true });
 must('npx', ['tsx', 'demo/main.ts'], env);
-must('node', ['dist/main.js'], env);
+must('node', ['--max-old-space-size=768', 'dist/main.js'], env);

@@ -25,6 +25,7 @@ export type MyExam = {
   opens: Instant | null;
   due: Instant | null;
   closes: Instant | null;
+  hasOpened: boolean;
   isClosed: boolean;
   points: number;
   questions: number;
@@ -127,6 +128,7 @@ function describe(
     opens: opensFor(rules, arrangement),
     due: dueFor(rules, arrangement),
     closes,
+    hasOpened: (opensFor(rules, arrangement) ?? now) <= now,
     isClosed: closes !== null && now >= closes,
     limit,
     extraTime: limit !== rules.timeLimit,

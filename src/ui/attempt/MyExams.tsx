@@ -101,7 +101,7 @@ function ExamRow({ exam }: { exam: MyExam }) {
         <p className="text-ink-2">{howSentence(exam)}</p>
         {exam.group !== 'done' && <p className="text-ink-2">{exam.afterwards}</p>}
       </div>
-      <div className="max-w-64 text-right">{action(exam)}</div>
+      <div className="sm:max-w-64 sm:text-right">{action(exam)}</div>
     </li>
   );
 }
@@ -163,7 +163,7 @@ function whenSentence(exam: MyExam): string {
   if (exam.runningAttemptId && exam.deadline !== null)
     return `Your attempt ends ${at(exam.deadline)} (${exam.timeZone})`;
   const said: string[] = [];
-  if (exam.group === 'coming' && exam.opens !== null) said.push(`Opens ${at(exam.opens)}`);
+  if (exam.group === 'coming' && exam.opens !== null && !exam.hasOpened) said.push(`Opens ${at(exam.opens)}`);
   if (exam.due !== null && exam.due !== exam.closes && !exam.isClosed) said.push(`work is late after ${at(exam.due)}`);
   if (exam.closes !== null)
     said.push(

@@ -26,6 +26,7 @@ const exam = (title: string, more: Partial<MyExam> = {}): MyExam => ({
   opens: now - hour,
   due: null,
   closes: now + day,
+  hasOpened: true,
   isClosed: false,
   points: 10,
   questions: 5,
@@ -71,6 +72,7 @@ describe('my exams', () => {
     expect(within(row('Quiz')).getByRole('link', { name: 'Go on with Quiz' })).toBeTruthy();
     expect(row('Check').textContent).toContain('Next attempt in 3 h 20 min');
     expect(row('Check').textContent).toContain('2 of 3 attempts left');
+    expect(row('Check').textContent).not.toContain('Opens');
     expect(row('Essay').textContent).toContain('5 questions, 10 points · 40 min · one attempt');
     expect(row('Essay').textContent).toContain('Work is late after Mon 2 Mar 2026, 10:00, and it ends Tue 3 Mar');
     expect(row('Essay').textContent).toContain('You see your score once your instructor publishes it.');
