@@ -57,7 +57,12 @@ export function leaksOf(db: Db | Tx, row: SittingRow, design: ExamDesign, now: I
   };
   const writings = others.flatMap((one) => {
     const shared = [...questions(one.row)].filter((id) => own.has(id)).length;
-    return shared > 0 ? [writingOf(db, one, shared, now)] : [];
+    if (shared === 0) return [];
+    const writing = writingOf(db, one, shared, now);
+    // Who has no part in another course learns that it shares questions, and nothing of its people.
+    return [
+      one.row.courseId === row.courseId ? writing : { ...writing, title: 'a sitting of another course', names: [] },
+    ];
   });
   writings.unshift(writingOf(db, { row, zone }, own.size, now));
   return leaks({ sittingId: row.id, meant }, early, writings);

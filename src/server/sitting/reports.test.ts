@@ -1,7 +1,17 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { hour, minute } from '@/core/base/time';
-import { attempt, membership, outbox, paperSlot, questionReport, sitting, sittingAudience, user } from '@/db/schema';
+import {
+  attempt,
+  courseBank,
+  membership,
+  outbox,
+  paperSlot,
+  questionReport,
+  sitting,
+  sittingAudience,
+  user,
+} from '@/db/schema';
 import { handIn } from '../attempt/handIn';
 import { myExams } from '../attempt/myExams';
 import { startAttempt } from '../attempt/startAttempt';
@@ -297,4 +307,31 @@ describe('what the school tells, and the try-out', () => {
     expect(scoreTryOut(answers)).toMatchObject({ answered: answers.size, byHand: 1 });
     expect(scoreTryOut(answers).right).toBeGreaterThanOrEqual(1);
   });
+});
+
+it('a leak into another course tells nothing of that course but that it shares questions', () => {
+  school.questions(3);
+  const sittingId = school.sitting(school.exam([school.draw(2)]), {
+    attemptsAllowed: null,
+    further: { learning: 'as-they-go' },
+  });
+  // The other course uses the same bank, and gives a sitting of its own.
+  const other = school.sitting(school.exam([school.draw(1)]), { title: 'Secret resit' });
+  const { courseId } = school.elsewhere;
+  school.db
+    .insert(courseBank)
+    .values({ courseId, bankId: school.bankId, position: 1 } as never)
+    .run();
+  school.db.update(sitting).set({ courseId }).where(eq(sitting.id, other)).run();
+  school.db
+    .update(membership)
+    .set({ courseId })
+    .where(eq(membership.userId, student(2).userId))
+    .run();
+  school.db.update(sittingAudience).set({ refId: courseId }).where(eq(sittingAudience.sittingId, other)).run();
+  const [leak] = must(openSitting(teacher(), school.courseId, sittingId)).findings.filter((one) =>
+    one.key.startsWith('leak:'),
+  );
+  expect(leak?.message).toContain('a sitting of another course');
+  expect(leak?.message).not.toMatch(/Secret resit|Student 3/);
 });
