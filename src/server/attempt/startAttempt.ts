@@ -98,6 +98,18 @@ const tooEarly: ReadonlySet<WhyNot> = new Set<WhyNot>(['not-open-yet', 'shut-tod
 
 type AttemptRow = typeof attempt.$inferSelect;
 
+/** Stores an attempt that begins now. */
+function storeRunning(
+  tx: Tx,
+  { now, actor }: Context,
+  { id: sittingId }: SittingRow,
+  begun: Pick<AttemptRow, 'id' | 'number' | 'snapshotId' | 'revisionId' | 'seed'>,
+): void {
+  tx.insert(attempt)
+    .values({ ...begun, sittingId, userId: actor.userId, state: 'running', startedAt: now })
+    .run();
+}
+
 /** Draws a paper of its own for an attempt. */
 function drawNew(
   tx: Tx,
@@ -125,19 +137,13 @@ function drawNew(
     .where(and(inArray(questionVersion.id, versionIds), isNull(questionVersion.frozenAt)))
     .run();
   const contents = frozenContents(tx, versionIds);
-  tx.insert(attempt)
-    .values({
-      id: attemptId,
-      sittingId: row.id,
-      userId: actor.userId,
-      number,
-      state: 'running',
-      snapshotId: pool.id,
-      revisionId: row.revisionId,
-      seed: row.anonymous ? '' : seed,
-      startedAt: now,
-    })
-    .run();
+  storeRunning(tx, context, row, {
+    id: attemptId,
+    number,
+    snapshotId: pool.id,
+    revisionId: row.revisionId,
+    seed: row.anonymous ? '' : seed,
+  });
   const titles = new Map(pool.design.parts.map((part) => [part.id, part.title]));
   const passages = freezePassages(tx, context, [...new Set(slots.flatMap((slot) => slot.passageId ?? []))]);
   const names = seededRandom(seed, 'slots');
@@ -163,27 +169,16 @@ function drawNew(
 /** Goes on with the paper of the attempt before and a copy of its answers; what each attempt earned stays with it. */
 function goOnWith(
   tx: Tx,
-  { db, now, actor }: Context,
+  context: Context,
   row: SittingRow,
   last: AttemptRow,
   number: number,
 ): Result<{ attemptId: string }> {
+  const { db, now, actor } = context;
   const attemptId = newId();
   const seed = paperSeed(db, row.id, actor.userId, number);
   const { snapshotId, revisionId } = last;
-  tx.insert(attempt)
-    .values({
-      id: attemptId,
-      sittingId: row.id,
-      userId: actor.userId,
-      number,
-      state: 'running',
-      snapshotId,
-      revisionId,
-      seed,
-      startedAt: now,
-    })
-    .run();
+  storeRunning(tx, context, row, { id: attemptId, number, snapshotId, revisionId, seed });
   const names = seededRandom(seed, 'slots');
   const insert = insertSlot(db);
   const slots = tx

@@ -161,3 +161,7 @@ export function TicksList({
     </fieldset>
   );
 }
+
+/** What is wrong with a sentence, below it. */
+export const SentenceProblem = ({ text }: { text: string | null }) =>
+  text ? <span className="block text-sm leading-normal text-brick">{text}</span> : null;

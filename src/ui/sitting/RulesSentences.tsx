@@ -1,15 +1,16 @@
 'use client';
 import { day, hour, type Instant, instantFromLocal, localFromInstant } from '@/core/base/time';
-import { counted } from '@/core/base/words';
-import { type AttemptCounts, attemptCountings, type FurtherRules, type Learning } from '@/core/sitting/rules';
-import { betweenSaid, percentSaid } from '@/core/sitting/rulesSaid';
+import { type AttemptCounts, attemptCountings, type FurtherRules } from '@/core/sitting/rules';
+import { betweenSaid } from '@/core/sitting/rulesSaid';
 import type { Who } from '@/server/sitting/rulesInput';
 import { MomentPiece } from '../kit/MomentPiece';
 import { NumberPiece } from '../kit/NumberPiece';
 import { PickPiece } from '../kit/PickPiece';
 import { SentencePiece } from '../kit/SentencePiece';
 import { TextPiece } from '../kit/TextPiece';
-import { BetweenFields, SharePiece, TicksList } from './RulePieces';
+import { LearningSentence } from './LearningSentence';
+import { BetweenFields, SentenceProblem, TicksList } from './RulePieces';
+import { TimeSentence } from './TimeSentence';
 import { WhoPiece } from './WhoPiece';
 
 /** The rules as they are entered. Moments are local to the course's zone, empty for none. */
@@ -48,12 +49,6 @@ const countingSaid: Record<AttemptCounts, string> = {
   first: 'the first',
   last: 'the last',
   mean: 'the mean',
-};
-
-const learningSaid: Record<Learning, { says: string; means: string }> = {
-  'by-plan': { says: 'when you publish', means: 'when you publish: nothing is told before' },
-  'on-hand-in': { says: 'on hand-in', means: 'on hand-in: what was right and wrong' },
-  'as-they-go': { says: 'as they go', means: 'as they go: each question can be checked, and then closes' },
 };
 
 /** The rules of a sitting as sentences; every underlined piece is changed in place. */
@@ -190,7 +185,7 @@ export function RulesSentences(props: Props) {
           </>
         )}
         .
-        <Problem text={problemOf('attemptsAllowed')} />
+        <SentenceProblem text={problemOf('attemptsAllowed')} />
       </div>
       <div>
         Students move{' '}
@@ -308,102 +303,6 @@ export function RulesSentences(props: Props) {
   );
 }
 
-const Problem = ({ text }: { text: string | null }) =>
-  text ? <span className="block text-sm leading-normal text-brick">{text}</span> : null;
-
-/** The time limit, what it runs against, and what happens when it is over. */
-function TimeSentence({ entered, problemOf, onChange, ends }: Props & { ends: boolean }) {
-  const { timeLimitMinutes, fullTimeOnceStarted, further, closes } = entered;
-  const { expiry } = further;
-  const setExpiry = (next: FurtherRules['expiry']) => onChange({ further: { ...further, expiry: next } });
-  return (
-    <div>
-      From the start there is{' '}
-      <PickPiece
-        label="Time limit"
-        value={timeLimitMinutes === null ? 'none' : 'some'}
-        options={[
-          { value: 'none', says: 'no time limit' },
-          { value: 'some', says: 'a limit of', means: 'a time limit' },
-        ]}
-        onPick={(value) => onChange({ timeLimitMinutes: value === 'none' ? null : 60 })}
-      />
-      {timeLimitMinutes !== null && (
-        <>
-          {' '}
-          <SentencePiece says={`${timeLimitMinutes} min`} label={`Minutes: ${timeLimitMinutes} min`}>
-            {(close) => (
-              <NumberPiece
-                label="Minutes"
-                value={timeLimitMinutes}
-                whole
-                onSet={(minutes) => onChange({ timeLimitMinutes: minutes })}
-                onDone={close}
-              />
-            )}
-          </SentencePiece>
-          {closes !== '' && (
-            <>
-              ,{' '}
-              <PickPiece
-                label="Past the closing"
-                value={fullTimeOnceStarted ? 'full' : 'never'}
-                options={[
-                  { value: 'never', says: 'never past the closing' },
-                  {
-                    value: 'full',
-                    says: 'also past the closing',
-                    means: 'also past the closing: who has started gets the full time',
-                  },
-                ]}
-                onPick={(value) => onChange({ fullTimeOnceStarted: value === 'full' })}
-              />
-            </>
-          )}
-        </>
-      )}
-      .
-      {ends && (
-        <>
-          {' '}
-          When the time is over, an attempt{' '}
-          <PickPiece
-            label="When the time is over"
-            value={expiry.kind}
-            options={[
-              { value: 'hand-in', says: 'is handed in by itself' },
-              {
-                value: 'grace',
-                says: 'counts only if it is handed in within',
-                means: 'counts only if its student hands it in within a grace; nothing more can be entered',
-              },
-            ]}
-            onPick={(kind) => setExpiry(kind === 'grace' ? { kind, minutes: 2 } : { kind })}
-          />
-          {expiry.kind === 'grace' && (
-            <>
-              {' '}
-              <SentencePiece says={`${expiry.minutes} min`} label={`Grace in minutes: ${expiry.minutes} min`}>
-                {(close) => (
-                  <NumberPiece
-                    label="Grace in minutes"
-                    value={expiry.minutes}
-                    whole
-                    onSet={(minutes) => setExpiry({ kind: 'grace', minutes })}
-                    onDone={close}
-                  />
-                )}
-              </SentencePiece>
-            </>
-          )}
-          .
-        </>
-      )}
-      <Problem text={problemOf('timeLimitMinutes')} />
-    </div>
-  );
-}
-
 function BetweenPiece({
   between,
   onSet,
@@ -415,97 +314,5 @@ function BetweenPiece({
     <SentencePiece says={betweenSaid(between)} label={`Between attempts: ${betweenSaid(between)}`}>
       {(close) => <BetweenFields between={between} onSet={onSet} onDone={close} />}
     </SentencePiece>
-  );
-}
-
-/** When students learn how they did, how often a question may be tried, and whether missed ones come again. */
-function LearningSentence({
-  further,
-  onSet,
-  problem,
-}: {
-  further: FurtherRules;
-  onSet: (part: Partial<FurtherRules>) => void;
-  problem: string | null;
-}) {
-  const { learning, tries, missedAgain } = further;
-  const most = tries?.most ?? 1;
-  return (
-    <div>
-      They learn how they did{' '}
-      <PickPiece
-        label="When students learn how they did"
-        value={learning}
-        options={(['by-plan', 'on-hand-in', 'as-they-go'] as const).map((value) => ({ value, ...learningSaid[value] }))}
-        onPick={(value) =>
-          onSet(value === 'as-they-go' ? { learning: value } : { learning: value, tries: null, missedAgain: null })
-        }
-      />
-      {learning === 'as-they-go' && (
-        <>
-          ; each question can be tried{' '}
-          <SentencePiece
-            says={most === 1 ? 'once' : counted(most, 'time')}
-            label={`Tries: ${most === 1 ? 'once' : counted(most, 'time')}`}
-          >
-            {(close) => (
-              <NumberPiece
-                label="How often a question can be tried"
-                value={most}
-                whole
-                onSet={(value) => onSet({ tries: value === 1 ? null : { most: value, cost: tries?.cost ?? 0.25 } })}
-                onDone={close}
-              />
-            )}
-          </SentencePiece>
-          {tries && (
-            <>
-              , each further try costing{' '}
-              <SharePiece
-                label="What a further try costs"
-                share={tries.cost}
-                onSet={(cost) => onSet({ tries: { ...tries, cost } })}
-              />{' '}
-              of the credit
-            </>
-          )}
-          ;{' '}
-          <PickPiece
-            label="Missed questions at the end"
-            value={missedAgain ? 'some' : 'none'}
-            options={[
-              { value: 'none', says: 'missed questions do not come again' },
-              { value: 'some', says: 'missed questions come again at the end' },
-            ]}
-            onPick={(value) => onSet({ missedAgain: value === 'some' ? { most: 3, credit: 0.5 } : null })}
-          />
-          {missedAgain && (
-            <>
-              , up to{' '}
-              <SentencePiece says={missedAgain.most} label={`Missed questions: ${missedAgain.most}`}>
-                {(close) => (
-                  <NumberPiece
-                    label="How many missed questions"
-                    value={missedAgain.most}
-                    whole
-                    onSet={(value) => onSet({ missedAgain: { ...missedAgain, most: value } })}
-                    onDone={close}
-                  />
-                )}
-              </SentencePiece>{' '}
-              of them, for{' '}
-              <SharePiece
-                label="What they then bring"
-                share={missedAgain.credit}
-                onSet={(credit) => onSet({ missedAgain: { ...missedAgain, credit } })}
-              />{' '}
-              of the credit
-            </>
-          )}
-        </>
-      )}
-      .{learning === 'as-they-go' && tries?.cost === 0 && ` ${percentSaid(0)}: trying is for learning.`}
-      <Problem text={problem} />
-    </div>
   );
 }
