@@ -10,5 +10,6 @@ export default defineConfig({
     maxWorkers: 2,
     testTimeout: 120_000,
     hookTimeout: 120_000,
+    expect: { poll: { timeout: 15_000 } },
   },
 });

@@ -160,6 +160,7 @@ it('all that match a filter are changed at once, counted, and taken back', async
   await press(page, 'Keep this filter');
   await fill(page, 'Name of the filter', 'Statements');
   await press(page, 'Keep');
+  await page.waitForSelector('::-p-aria([name="Statements"][role="link"])');
   await page.goto(base());
   await press(page, 'Statements');
   await shows(page, `${matching} questions`);

@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs';
 import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import { keepDiary } from './diary';
 
 /** The first Chromium found: the one named in CHROMIUM, or Debian's. */
 export function chromiumPath(): string | null {
@@ -54,6 +55,7 @@ export async function pageAs(
 ): Promise<Page> {
   const context = await browser.createBrowserContext();
   const page = await context.newPage();
+  await keepDiary(page);
   const goto = page.goto.bind(page);
   page.goto = async (url, options) => {
     const response = await goto(url, { waitUntil: 'domcontentloaded', ...options });

@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { expect, it } from 'vitest';
 import { attempt, response, sitting, user } from '../src/db/schema';
 import { openHouse } from './house';
-import { post } from './serve';
+import { freePort, post, serve } from './serve';
 
 const house = openHouse();
 
@@ -65,4 +65,15 @@ it('every answer that was acknowledged is there after the server is killed and s
   const again = writers[0];
   const reopened = await post(house.served.origin, `/api/attempts/${again?.attemptId}/open`, null, again?.cookies);
   expect(((await reopened.json()) as { epoch: number }).epoch).toBe((again?.epoch ?? 0) + 1);
+});
+
+it('who asks while the server is still starting waits and is answered', async () => {
+  await house.served.stop();
+  const port = await freePort();
+  const starting = serve(house.served.folder, 'test', { PORT: String(port) });
+  let answered: Response | null = null;
+  // The first request that finds the port open comes long before the app is prepared.
+  while (!answered) answered = await fetch(`http://127.0.0.1:${port}/sign-in`).catch(() => null);
+  expect(answered.status).toBe(200);
+  house.served = await starting;
 });

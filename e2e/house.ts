@@ -1,4 +1,4 @@
-import { cpSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
@@ -7,6 +7,7 @@ import { instructors, marker } from '../demo/people';
 import { type Db, databaseFile, openDatabase } from '../src/db/client';
 import { demoPassword } from '../src/server/people/demoPeople';
 import { desktop, launchBrowser, pageAs, type Size } from './browser';
+import { diaryOf } from './diary';
 import { type Served, serve, signIn } from './serve';
 
 export const teacher = instructors[0]?.email ?? '';
@@ -23,27 +24,35 @@ export type House = {
   restart: (signal: NodeJS.Signals) => Promise<void>;
 };
 
-export function openHouse(): House {
+/** Leaves a picture of a page and what it asked and was told, where a test failed. */
+export async function keepFailure(page: Page, test: string, index: number): Promise<void> {
+  mkdirSync('e2e/failures', { recursive: true });
+  const path = `e2e/failures/${test.replace(/[^a-z0-9]+/gi, '-').slice(0, 60)}-${index}`;
+  writeFileSync(`${path}.txt`, diaryOf(page));
+  await page.screenshot({ path: `${path}.png` }).catch(() => null);
+}
+
+/** @param empty whether nobody and nothing is there yet, as in a new installation */
+export function openHouse({ empty = false } = {}): House {
   const house = {} as House;
+  const start = (folder: string) =>
+    empty
+      ? serve(folder, 'production', { WUZZEN_SECRET: 'a production secret for this test only' })
+      : serve(folder, 'test');
   const cookies = new Map<string, string>();
   const pages: Page[] = [];
   let folder = '';
   beforeAll(async () => {
     folder = mkdtempSync(join(tmpdir(), 'wuzzen-house-'));
-    cpSync(inject('seedFolder'), folder, { recursive: true });
+    if (!empty) cpSync(inject('seedFolder'), folder, { recursive: true });
     house.db = openDatabase(databaseFile(folder));
-    house.served = await serve(folder, 'test');
+    house.served = await start(folder);
     house.browser = await launchBrowser();
   });
   afterEach(async ({ task }) => {
-    for (const page of pages.splice(0)) {
+    for (const [i, page] of pages.splice(0).entries()) {
       if (task.result?.state === 'fail') {
-        mkdirSync('e2e/failures', { recursive: true });
-        await page
-          .screenshot({
-            path: `e2e/failures/${task.name.replace(/[^a-z0-9]+/gi, '-').slice(0, 60)}-${pages.length}.png`,
-          })
-          .catch(() => null);
+        await keepFailure(page, task.name, i);
       }
       await page
         .browserContext()
@@ -70,7 +79,7 @@ export function openHouse(): House {
   };
   house.restart = async (signal) => {
     await house.served.stop(signal);
-    house.served = await serve(folder, 'test');
+    house.served = await start(folder);
   };
   return house;
 }

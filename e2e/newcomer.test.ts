@@ -1,31 +1,11 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import type { Browser } from 'puppeteer-core';
-import { afterAll, beforeAll, expect, it } from 'vitest';
-import { launchBrowser, pageAs } from './browser';
-import { fill, press, shows } from './house';
-import { type Served, serve } from './serve';
+import { expect, it } from 'vitest';
+import { fill, openHouse, press, shows } from './house';
 
-let served: Served;
-let browser: Browser;
-let folder: string;
-
-beforeAll(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'wuzzen-newcomer-'));
-  served = await serve(folder, 'production', { WUZZEN_SECRET: 'a production secret for this test only' });
-  browser = await launchBrowser();
-});
-
-afterAll(async () => {
-  await browser?.close();
-  await served?.stop();
-  rmSync(folder, { recursive: true, force: true });
-});
+const house = openHouse({ empty: true });
 
 it('an empty installation is set up, a course begun, a student invited, and the student comes in', async () => {
-  const page = await pageAs(browser, served.origin, null);
-  const address = /http\S+\/set-up\/\S+/.exec(served.printed())?.[0] ?? '';
+  const page = await house.page(null);
+  const address = /http\S+\/set-up\/\S+/.exec(house.served.printed())?.[0] ?? '';
   await page.goto(address);
   await fill(page, 'Your name', 'Ada Teacher');
   await fill(page, 'Your email', 'ada@school.example');
@@ -81,7 +61,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
     (one) => /http\S+\/invitation\/\S+/.exec(one.textContent ?? '')?.[0] ?? '',
   );
 
-  const student = await pageAs(browser, served.origin, null);
+  const student = await house.page(null);
   await student.goto(invitation);
   await shows(student, 'Welcome, Bo Student');
   await fill(student, 'Password', 'also long enough');
@@ -93,7 +73,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   await shows(student, 'This address has been used');
 
   // Signing out and in again, with a wrong password first.
-  await student.goto(`${served.origin}/my`);
+  await student.goto(`${house.served.origin}/my`);
   await press(student, 'Sign out');
   await fill(student, 'Email', 'bo@school.example');
   await fill(student, 'Password', 'not this one');
@@ -104,7 +84,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   await shows(student, 'No exams yet');
 
   // A second course, and its time zone changed.
-  await page.goto(`${served.origin}/new-course`);
+  await page.goto(`${house.served.origin}/new-course`);
   await fill(page, 'Name', 'Ropework');
   await fill(page, 'Time zone', 'Asia/Tokyo');
   await press(page, 'Begin the course');

@@ -35,7 +35,7 @@ export async function serve(
   kind: 'test' | 'demo' | 'production',
   more: Record<string, string> = {},
 ): Promise<Served> {
-  const port = await freePort();
+  const port = more.PORT ?? (await freePort());
   const child = spawn(process.execPath, [...(process.env.NODE_ARGS?.split(' ') ?? []), memoryLimit, 'dist/main.js'], {
     env: {
       ...process.env,

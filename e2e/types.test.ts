@@ -124,10 +124,13 @@ it('a question of each type is answered on a narrow phone without a sideways scr
   const answered = () =>
     stored().flatMap((row) => (readResponse(row.content.type, row.value) ? [row.position + 1] : []));
   await expect.poll(answered, { timeout: 10_000 }).toEqual(names.map((_, i) => i + 1));
-  const byType = new Map(stored().map((row) => [row.position, row.value]));
-  expect(byType.get(8)).toMatchObject({ text: 'Clip on always' });
-  expect(JSON.stringify(byType.get(8))).toContain('"type":"bold"');
-  expect(byType.get(9)).toMatchObject({ text: 'My plan is attached.', files: [{ name: `plan-${process.pid}.png` }] });
+  const at = (position: number) => stored().find((row) => row.position === position)?.value;
+  // What was typed or chosen last is saved with the next save.
+  await expect.poll(() => at(8)).toMatchObject({ text: 'Clip on always' });
+  await expect.poll(() => JSON.stringify(at(8))).toContain('"type":"bold"');
+  await expect
+    .poll(() => at(9))
+    .toMatchObject({ text: 'My plan is attached.', files: [{ name: `plan-${process.pid}.png` }] });
 
   await press(page, 'To the hand-in');
   await shows(page, `${names.length} of ${names.length} questions are answered.`);

@@ -71,6 +71,8 @@ function guard(request: IncomingMessage, response: ServerResponse): void {
   response.setHeader('Permissions-Policy', 'camera=(), microphone=(), geolocation=()');
 }
 
+type Handle = (request: IncomingMessage, response: ServerResponse) => Promise<void>;
+
 async function main(): Promise<void> {
   const folder = process.env.WUZZEN_DATA;
   if (!folder) throw new Error('WUZZEN_DATA is not set: name the folder in which Wuzzen keeps its data.');
@@ -90,7 +92,22 @@ async function main(): Promise<void> {
 
   process.env.WUZZEN_PRINTER ??= fileURLToPath(new URL('./printing.js', import.meta.url));
   const host = process.env.WUZZEN_HOST ?? '127.0.0.1';
-  const server = createServer();
+  // Who asks before the app is prepared, as pages do while the server starts again, waits for it.
+  let open: (handle: Handle) => void = () => undefined;
+  const prepared = new Promise<Handle>((resolve) => {
+    open = resolve;
+  });
+  const server = createServer((request, response) => {
+    tellAddress(request);
+    guard(request, response);
+    prepared
+      .then((handle) => handle(request, response))
+      .catch((why: unknown) => {
+        console.error(why);
+        if (!response.headersSent) response.statusCode = 500;
+        response.end();
+      });
+  });
   // Pages save every twenty seconds or so: a line that is closed sooner is closed under a save on its way.
   server.keepAliveTimeout = keepLinesFor;
   server.headersTimeout = keepLinesFor + 5_000;
@@ -103,17 +120,8 @@ async function main(): Promise<void> {
 
   const { default: next } = await import('next');
   const app = next({ dev: false, hostname: host, port });
-  const handle = app.getRequestHandler();
   await app.prepare();
-  server.on('request', (request, response) => {
-    tellAddress(request);
-    guard(request, response);
-    handle(request, response).catch((why: unknown) => {
-      console.error(why);
-      if (!response.headersSent) response.statusCode = 500;
-      response.end();
-    });
-  });
+  open(app.getRequestHandler());
 
   let sweeps = 0;
   const sweep = () => {

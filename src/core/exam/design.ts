@@ -4,7 +4,7 @@ import { richSchema } from '../base/richSchema';
 import { choiceLabels } from '../question/choiceLabels';
 import { successRange } from '../question/successRange';
 import { difficulties, questionTypes } from '../question/types';
-import { attemptCountings } from '../sitting/rules';
+import { usualRules } from '../sitting/lastingRules';
 
 const id = z.string().regex(/^[A-Za-z0-9_-]{4,40}$/);
 const points = z
@@ -171,30 +171,6 @@ export const usualPurpose: ExamPurpose = { scored: true, counts: 'score', anonym
 /** How questions come on the screen: one at a time, all on one page, or with a new page where the author puts one. */
 export const pageRules = ['each', 'all', 'breaks'] as const;
 export type PageRule = (typeof pageRules)[number];
-
-/** The rules under which an exam is usually given: a new sitting begins with them. */
-const usualRules = z.object({
-  /** Null for no limit. */
-  timeLimitMinutes: z
-    .number({ message: 'Give the minutes as a number.' })
-    .int('Whole minutes.')
-    .min(1, 'A time limit is at least one minute.')
-    .max(7 * 24 * 60, 'At most a week.')
-    .nullable(),
-  /** Null for as many as wanted. */
-  attemptsAllowed: z
-    .number({ message: 'Give the attempts as a number.' })
-    .int('Whole attempts.')
-    .min(1, 'At least one attempt.')
-    .max(100, 'At most 100, or unlimited.')
-    .nullable(),
-  attemptCounts: z.enum(attemptCountings),
-});
-
-export type UsualRules = z.output<typeof usualRules>;
-
-/** What a sitting begins with where its exam says nothing. */
-export const noUsualRules: UsualRules = { timeLimitMinutes: null, attemptsAllowed: 1, attemptCounts: 'best' };
 
 /** The most lines of an exam that is composed line by line; see {@link mostItems} for off-screen exams. */
 const mostLines = 500;

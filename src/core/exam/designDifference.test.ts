@@ -86,6 +86,21 @@ describe('the difference of two revisions', () => {
       { ...base, usual: { timeLimitMinutes: 45, attemptsAllowed: 2, attemptCounts: 'last' } },
       [': Usually given with 45 min, 2 attempts, last counts; before: no time limit, one attempt, best counts.'],
     ],
+    [
+      {
+        ...base,
+        usual: {
+          timeLimitMinutes: 45,
+          attemptsAllowed: 1,
+          attemptCounts: 'best',
+          fullTimeOnceStarted: true,
+          further: { onwardOnly: true, expiry: { kind: 'grace', minutes: 5 } },
+        },
+      },
+      [
+        ': Usually given with 45 min also past the closing, one attempt, best counts; When the time is over, nothing more can be entered; it counts only if it is handed in within 5 min; The way is onward only; before: no time limit, one attempt, best counts.',
+      ],
+    ],
     [{ ...base, worth: 20 }, [': Worth: 20; before: its points.']],
     [{ ...base, instructions: richFromText('Bring a pencil.') }, [': The instructions are changed.']],
     [{ ...base, equalHardness: { within: 2 } }, [': Equally hard papers: within 2 of 100; before: not asked for.']],

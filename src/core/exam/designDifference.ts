@@ -1,5 +1,6 @@
 import { isEmptyRich, richText } from '../base/rich';
-import { type ExamDesign, type ExamLine, noUsualRules, usualPurpose } from './design';
+import { noUsualRules } from '../sitting/lastingRules';
+import { type ExamDesign, type ExamLine, usualPurpose } from './design';
 import { chooseSaid, hardSaid, lineSaid, type Names, pagesSaid, purposeSaid, usualSaid, worthSaid } from './designSaid';
 
 /** One change between two revisions, in words, and the part it is about; null for the exam as a whole. */

@@ -2,6 +2,9 @@ import { isEmptyRich } from '../base/rich';
 import { pointsText } from '../base/rounding';
 import { pointsSaid } from '../base/words';
 import { questionTypeNames } from '../question/types';
+import { noUsualRules, type UsualRules } from '../sitting/lastingRules';
+import { noFurtherRules } from '../sitting/rules';
+import { furtherSaid } from '../sitting/rulesSaid';
 import {
   designCount,
   designPoints,
@@ -9,9 +12,7 @@ import {
   type ExamLine,
   type ExamPart,
   type ExamPurpose,
-  noUsualRules,
   type PoolRule,
-  type UsualRules,
   usualPurpose,
 } from './design';
 import { questionOrderSaid } from './orderSaid';
@@ -81,8 +82,19 @@ export const pagesSaid = {
 export const worthSaid = (worth: number | null) => (worth === null ? 'its points' : pointsText(worth));
 export const hardSaid = (design: ExamDesign) =>
   design.equalHardness ? `within ${design.equalHardness.within} of 100` : 'not asked for';
-export const usualSaid = ({ timeLimitMinutes, attemptsAllowed, attemptCounts }: UsualRules) =>
-  `${timeLimitMinutes === null ? 'no time limit' : `${timeLimitMinutes} min`}, ${attemptsAllowed === null ? 'any number of attempts' : attemptsAllowed === 1 ? 'one attempt' : `${attemptsAllowed} attempts`}, ${attemptCounts} counts`;
+/** @example usualSaid(noUsualRules) // 'no time limit, one attempt, best counts' */
+export const usualSaid = (usual: UsualRules) => {
+  const { timeLimitMinutes, attemptsAllowed, attemptCounts } = usual;
+  const whole = `${timeLimitMinutes === null ? 'no time limit' : `${timeLimitMinutes} min${usual.fullTimeOnceStarted ? ' also past the closing' : ''}`}, ${attemptsAllowed === null ? 'any number of attempts' : attemptsAllowed === 1 ? 'one attempt' : `${attemptsAllowed} attempts`}, ${attemptCounts} counts`;
+  const further = usualFurtherSaid(usual);
+  return further.length ? `${whole}; ${further.map((one) => one.replace(/\.$/, '')).join('; ')}` : whole;
+};
+
+/** The further rules an exam is usually given under, a sentence for each that is set. */
+export const usualFurtherSaid = ({ timeLimitMinutes, attemptsAllowed, further }: UsualRules): string[] =>
+  further
+    ? furtherSaid({ ...noFurtherRules, ...further, attemptsAllowed, timeLimit: timeLimitMinutes, closes: null })
+    : [];
 
 /** A whole design in words: what holds for all of it, and its parts with their lines. */
 export type DesignSaid = {

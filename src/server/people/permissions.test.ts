@@ -51,6 +51,7 @@ import { arrange } from '../sitting/arrange';
 import { courseCalendar } from '../sitting/calendar';
 import { giveAgain } from '../sitting/copySitting';
 import { addNote, addTime, handInFor, letThrough, reopen, restoreAttempt, voidAttempt } from '../sitting/invigilate';
+import { keepAsUsual } from '../sitting/keepAsUsual';
 import { openSitting } from '../sitting/openSitting';
 import { answerReports, correct, seeReports, withdrawCorrection } from '../sitting/reports';
 import { seeRoom } from '../sitting/room';
@@ -165,6 +166,7 @@ beforeAll(() => {
     scheduleSitting: { call: (c, id) => scheduleSitting(c, id, sittingId) },
     arrange: { call: (c, id) => arrange(c, id, sittingId, student.userId, {}) },
     acknowledge: { call: (c, id) => acknowledge(c, id, 'none', 'key') },
+    keepAsUsual: { call: (c, id) => keepAsUsual(c, id, sittingId) },
     courseCalendar: { call: (c, id) => courseCalendar(c, id), mayAlso: ['guest'] },
     seeRoom: { call: (c, id) => seeRoom(c, id, sittingId) },
     roomLog: { call: (c, id) => roomLog(c, id, sittingId) },

@@ -3,6 +3,7 @@ import { notFound, ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import { designCount, designPoints, type ExamPurpose, usualPurpose } from '@/core/exam/design';
 import { overForEveryone } from '@/core/sitting/clock';
+import { noUsualRules, sameUsual, usualFrom } from '@/core/sitting/lastingRules';
 import type { PreflightFinding } from '@/core/sitting/preflight';
 import type { Arrangement } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
@@ -50,6 +51,8 @@ export type OpenSitting = {
   /** The colleagues who looked at its exam, and how many remarks are open. */
   looks: LookState[];
   remarks: number;
+  /** Whether its rules differ from those the exam is usually given under. */
+  unusual: boolean;
 };
 
 /** A draft follows the exam as it is edited; a scheduled sitting stays with the revision it pinned. */
@@ -164,5 +167,6 @@ export function openSitting(context: Context, courseId: string, sittingId: strin
     overAt: overForEveryone(rulesOf(row), timeZone, students, now),
     looks: looksAt(db, row.examId, current),
     remarks: openRemarks(db, row.examId),
+    unusual: !sameUsual(usualFrom(rulesOf(row)), current.usual ?? noUsualRules),
   });
 }

@@ -1,12 +1,10 @@
 import { z } from 'zod';
+import { attemptsLimit, lastingRules, limitMinutes } from '@/core/sitting/lastingRules';
 import { readNetwork } from '@/core/sitting/networks';
-import { attemptCountings, learnings } from '@/core/sitting/rules';
+import { attemptCountings } from '@/core/sitting/rules';
 import { dayOf } from '@/core/sitting/teachingWeeks';
 
 const localMoment = z.string().max(16);
-const wholeNumber = z.number({ message: 'Give a whole number.' }).int('Give a whole number.');
-const minutes = wholeNumber.min(1, 'At least one minute.').max(90 * 24 * 60, 'At most 90 days.');
-const share = z.number({ message: 'Give a number.' }).min(0, 'At least 0 %.').max(1, 'At most 100 %.');
 const ids = (most: number) => z.array(z.string().max(40)).max(most);
 
 export const entryCode = z.string().trim().max(40, 'At most 40 characters.');
@@ -19,34 +17,8 @@ export const networks = z
   )
   .max(50, 'At most 50 ranges.');
 
-const further = z
-  .object({
-    expiry: z.discriminatedUnion('kind', [
-      z.object({ kind: z.literal('hand-in') }),
-      z.object({
-        kind: z.literal('grace'),
-        minutes: wholeNumber.min(1, 'At least one minute.').max(120, 'At most two hours.'),
-      }),
-    ]),
-    between: z.discriminatedUnion('kind', [
-      z.object({ kind: z.literal('none') }),
-      z.object({ kind: z.literal('wait'), minutes: z.array(minutes).min(1).max(10) }),
-      z.object({ kind: z.literal('let-through') }),
-    ]),
-    nextPaper: z.enum(['new', 'same']),
-    tries: z
-      .object({ most: wholeNumber.min(1, 'At least one try.').max(20, 'At most 20 tries.'), cost: share })
-      .nullable(),
-    missedAgain: z
-      .object({ most: wholeNumber.min(1, 'At least one.').max(200, 'At most 200.'), credit: share })
-      .nullable(),
-    learning: z.enum(learnings),
-    onwardOnly: z.boolean(),
-    minutesPerQuestion: z
-      .number({ message: 'Give a number.' })
-      .min(0.25, 'At least a quarter of a minute.')
-      .max(600, 'At most ten hours.')
-      .nullable(),
+const further = lastingRules
+  .extend({
     entryCode,
     networks,
     shutDays: z
@@ -72,15 +44,9 @@ export const rulesInput = z
     lastStart: localMoment,
     due: localMoment,
     closes: localMoment,
-    timeLimitMinutes: wholeNumber
-      .min(1, 'A time limit is at least one minute.')
-      .max(7 * 24 * 60, 'At most a week.')
-      .nullable(),
+    timeLimitMinutes: limitMinutes,
     fullTimeOnceStarted: z.boolean(),
-    attemptsAllowed: wholeNumber
-      .min(1, 'Allow at least one attempt.')
-      .max(100, 'At most 100, or any number.')
-      .nullable(),
+    attemptsAllowed: attemptsLimit,
     attemptCounts: z.enum(attemptCountings),
     further,
     nextTask: z.string().trim().max(600, 'At most 600 characters.'),

@@ -9,6 +9,7 @@ import { samplePaper } from '../exam/samplePaper';
 import { addRoster, listPeople } from '../people/roster';
 import { begins, must, refusal, School } from '../testing/school';
 import { arrange } from './arrange';
+import { keepAsUsual } from './keepAsUsual';
 import { openSitting } from './openSitting';
 import { saveSitting } from './saveRules';
 import { scheduleSitting } from './schedule';
@@ -207,5 +208,79 @@ describe('who takes it', () => {
     expect(
       refusal(saveSitting(school.as(school.elsewhere.teacher), school.elsewhere.courseId, sittingId, school.rules())),
     ).toBe('not-found');
+  });
+});
+
+describe('the rules an exam is usually given under', () => {
+  const further = {
+    expiry: { kind: 'grace', minutes: 5 },
+    tries: { most: 3, cost: 0.25 },
+    learning: 'as-they-go',
+    onwardOnly: true,
+    minutesPerQuestion: 2,
+  };
+
+  it('are kept from a sitting, and the next sitting begins with them, without code, networks and shut days', () => {
+    school.questions(3);
+    const examId = school.exam([school.draw(2)]);
+    const { sittingId } = must(createSitting(teacher(), school.courseId, { examId }));
+    expect(must(openSitting(teacher(), school.courseId, sittingId)).unusual).toBe(false);
+    must(
+      saveSitting(teacher(), school.courseId, sittingId, {
+        timeLimitMinutes: 25,
+        fullTimeOnceStarted: true,
+        attemptsAllowed: 4,
+        attemptCounts: 'mean',
+        further: { ...further, entryCode: 'tern', networks: ['10.0.0.0/8'], shutDays: ['2026-12-25'] },
+      }),
+    );
+    expect(must(openSitting(teacher(), school.courseId, sittingId)).unusual).toBe(true);
+    must(keepAsUsual(teacher(), school.courseId, sittingId));
+    expect(must(openSitting(teacher(), school.courseId, sittingId)).unusual).toBe(false);
+    expect(must(openExam(teacher(), school.courseId, examId)).design.usual).toEqual({
+      timeLimitMinutes: 25,
+      attemptsAllowed: 4,
+      attemptCounts: 'mean',
+      fullTimeOnceStarted: true,
+      further,
+    });
+    const next = must(createSitting(teacher(), school.courseId, { examId }));
+    const begun = must(openSitting(teacher(), school.courseId, next.sittingId));
+    expect(begun.sitting).toMatchObject({ fullTimeOnceStarted: true, attemptsAllowed: 4, attemptCounts: 'mean' });
+    expect(begun.sitting.further).toEqual({
+      ...further,
+      between: { kind: 'none' },
+      nextPaper: 'new',
+      missedAgain: null,
+      entryCode: '',
+      networks: [],
+      shutDays: [],
+    });
+    expect(begun.unusual).toBe(false);
+  });
+
+  it('kept twice make no second revision, and rules that no longer differ are left out again', () => {
+    school.questions(3);
+    const examId = school.exam([school.draw(2)]);
+    const sittingId = school.sitting(examId);
+    const revisions = () => school.db.select().from(examRevision).all().length;
+    must(saveSitting(teacher(), school.courseId, sittingId, { further }));
+    must(keepAsUsual(teacher(), school.courseId, sittingId));
+    expect(revisions()).toBe(2);
+    must(keepAsUsual(teacher(), school.courseId, sittingId));
+    expect(revisions()).toBe(2);
+    must(
+      saveSitting(teacher(), school.courseId, sittingId, {
+        further: {
+          expiry: { kind: 'hand-in' },
+          tries: null,
+          learning: 'by-plan',
+          onwardOnly: false,
+          minutesPerQuestion: null,
+        },
+      }),
+    );
+    must(keepAsUsual(teacher(), school.courseId, sittingId));
+    expect(must(openExam(teacher(), school.courseId, examId)).design.usual?.further).toBeUndefined();
   });
 });

@@ -1,8 +1,10 @@
 import { desc, eq, sql } from 'drizzle-orm';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { minute } from '@/core/base/time';
-import { noUsualRules, usualPurpose } from '@/core/exam/design';
+import { usualPurpose } from '@/core/exam/design';
 import { scoreOnPublishing } from '@/core/release/visibleTo';
+import { noUsualRules } from '@/core/sitting/lastingRules';
+import { noFurtherRules } from '@/core/sitting/rules';
 import { attempt, sitting, sittingAudience } from '@/db/schema';
 import { examWithRevision } from '../exam/exams';
 import { record } from '../house/audit';
@@ -73,7 +75,8 @@ export function createSitting(
       if (found.exam.archivedAt !== null)
         return refused('conflict', 'This exam is archived: bring it back before it is given.');
       const sittingId = newId();
-      const { timeLimitMinutes, attemptsAllowed, attemptCounts } = found.revision.design.usual ?? noUsualRules;
+      const usual = found.revision.design.usual ?? noUsualRules;
+      const { timeLimitMinutes, attemptsAllowed, attemptCounts } = usual;
       tx.insert(sitting)
         .values({
           id: sittingId,
@@ -83,8 +86,10 @@ export function createSitting(
           title: found.exam.title,
           state: 'draft',
           timeLimit: timeLimitMinutes === null ? null : timeLimitMinutes * minute,
+          fullTimeOnceStarted: usual.fullTimeOnceStarted ?? false,
           attemptsAllowed,
           attemptCounts,
+          further: usual.further ? { ...noFurtherRules, ...usual.further } : null,
           releasePlan: scoreOnPublishing,
           ...(found.revision.design.purpose ?? usualPurpose),
           createdBy: context.actor.userId,

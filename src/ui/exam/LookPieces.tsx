@@ -1,14 +1,9 @@
 'use client';
-import {
-  type ExamDesign,
-  type ExamPurpose,
-  noUsualRules,
-  type PageRule,
-  type UsualRules,
-  usualPurpose,
-} from '@/core/exam/design';
+import { type ExamDesign, type ExamPurpose, type PageRule, usualPurpose } from '@/core/exam/design';
+import { usualFurtherSaid } from '@/core/exam/designSaid';
 import { choiceOrderSaid, type ShuffleCount } from '@/core/exam/orderSaid';
 import { choiceLabel } from '@/core/question/choiceLabel';
+import { noUsualRules, type UsualRules } from '@/core/sitting/lastingRules';
 import { attemptCountings } from '@/core/sitting/rules';
 import { NumberPiece } from '../kit/NumberPiece';
 import { Sheet } from '../kit/Page';
@@ -151,6 +146,7 @@ export function LookPieces({ design, shuffle, mayChange, onChange }: Props) {
 /** The rules a new sitting begins with; each sitting can set its own. */
 function UsualPieces({ usual, onChange }: { usual: UsualRules; onChange: (usual: UsualRules) => void }) {
   const { timeLimitMinutes, attemptsAllowed, attemptCounts } = usual;
+  const further = usualFurtherSaid(usual);
   const attempts = attemptsAllowed === null ? 'any' : attemptsAllowed === 1 ? 'one' : 'some';
   return (
     <>
@@ -218,6 +214,22 @@ function UsualPieces({ usual, onChange }: { usual: UsualRules; onChange: (usual:
         </>
       )}
       .
+      {further.length > 0 && (
+        <>
+          {' '}
+          {further.join(' ')}{' '}
+          <button
+            type="button"
+            className="text-prussian underline"
+            onClick={() => onChange({ ...usual, further: undefined })}
+          >
+            Leave these out
+          </button>
+        </>
+      )}
+      <span className="block text-sm text-ink-2">
+        A sitting can keep all of its own rules here, so that the next one begins with them.
+      </span>
     </>
   );
 }

@@ -26,6 +26,8 @@ export type SittingCommands = {
   save: Command<[input: unknown], null>;
   schedule: Command<[acknowledged: string[]], { students: number }>;
   acknowledge: Command<[key: string], null>;
+  /** Keeps its rules as those the exam is usually given under. */
+  keepRules: Command<[], null>;
   arrange: Command<[userId: string, input: unknown], null>;
   again: Command<[firstDay: string, whom: string], { sittingId: string }>;
 };
@@ -110,6 +112,11 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
     perform(
       () => commands.schedule(ticked),
       ({ students }) => setDone(`It is scheduled, and ${counted(students, 'student has', 'students have')} been told.`),
+    );
+  const keepRules = () =>
+    perform(
+      () => commands.keepRules(),
+      () => setDone('Kept with the exam: its next sitting begins with these rules.'),
     );
   const acknowledged = sitting.acknowledged ?? [];
   const errors = findings.filter((one) => one.kind === 'error');
@@ -205,6 +212,19 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
               </ul>
             )}
             <Problems problems={problemsBesides(problems, sentenceFields)} className="mt-3" />
+            {mayChange && open.unusual && !isChanged && (
+              <p className="mt-3 border-t border-line pt-2 text-sm text-ink-2">
+                The exam is usually given under other rules.{' '}
+                <button
+                  type="button"
+                  className="text-prussian underline"
+                  disabled={busy}
+                  onClick={() => void keepRules()}
+                >
+                  Keep these for its next sittings
+                </button>
+              </p>
+            )}
             {isChanged && (
               <div className="-mx-5 mt-4 -mb-4 flex flex-wrap items-center gap-3 border-t border-line bg-saffron-wash px-5 py-3">
                 <p className="min-w-0 flex-1 text-saffron">

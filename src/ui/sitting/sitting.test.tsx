@@ -46,6 +46,7 @@ function open(
   const sent: Record<string, unknown>[] = [];
   const scheduled: string[][] = [];
   const arranged: unknown[] = [];
+  const kept: string[] = [];
   render(
     <SittingPage
       base="/c/1"
@@ -98,6 +99,7 @@ function open(
         overAt: null,
         looks: [],
         remarks: 0,
+        unusual: false,
         ...more,
       }}
       commands={{
@@ -110,6 +112,10 @@ function open(
           return { ok: true, value: { students: 2 } };
         },
         acknowledge: async () => ({ ok: true, value: null }),
+        keepRules: async () => {
+          kept.push('kept');
+          return { ok: true, value: null };
+        },
         arrange: async (_, input) => {
           arranged.push(input);
           return { ok: true, value: null };
@@ -118,7 +124,7 @@ function open(
       }}
     />,
   );
-  return { user: userEvent.setup(), sent, scheduled, arranged };
+  return { user: userEvent.setup(), sent, scheduled, arranged, kept };
 }
 const field = (label: string) => screen.getByLabelText(label) as HTMLInputElement;
 const button = (name: string | RegExp) => screen.getByRole('button', { name });
@@ -140,6 +146,17 @@ describe('a sitting', () => {
     await user.click(button('Closes: never'));
     expect(field('Closes').value).toBe('2026-03-09T10:00');
     expect(sent).toEqual([]);
+  });
+
+  it('keeps its rules for the exam’s next sittings where they differ, once nothing waits to be applied', async () => {
+    const { user, kept } = open({}, { unusual: true }, 'scheduled');
+    await user.click(button('How students move: anywhere on their paper'));
+    await user.click(screen.getByLabelText(/^onward only/));
+    expect(screen.queryByText('Keep these for its next sittings')).toBeNull();
+    await user.click(button('Leave it as it was'));
+    await user.click(button('Keep these for its next sittings'));
+    expect(kept).toEqual(['kept']);
+    expect(screen.getByText(/its next sitting begins with these rules/)).toBeTruthy();
   });
 
   it('as a draft saves each piece of its sentences by itself', async () => {

@@ -3,6 +3,7 @@ import { cancelPrint, printSitting, printState } from '@/server/print/classPrint
 import { publishReady, withdrawPublished } from '@/server/release/publish';
 import { arrange } from '@/server/sitting/arrange';
 import { giveAgain } from '@/server/sitting/copySitting';
+import { keepAsUsual } from '@/server/sitting/keepAsUsual';
 import { saveSitting } from '@/server/sitting/saveRules';
 import { acknowledge, scheduleSitting } from '@/server/sitting/schedule';
 import { acting } from '../../../request';
@@ -23,6 +24,10 @@ export async function schedule(courseId: string, sittingId: string, acknowledged
 
 export async function acknowledgeWarning(courseId: string, sittingId: string, key: string) {
   return acting((context) => acknowledge(context, courseId, sittingId, String(key)));
+}
+
+export async function keepRules(courseId: string, sittingId: string) {
+  return acting((context) => keepAsUsual(context, courseId, sittingId));
 }
 
 export async function arrangeFor(courseId: string, sittingId: string, userId: string, input: unknown) {

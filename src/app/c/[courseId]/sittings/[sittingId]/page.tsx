@@ -4,7 +4,7 @@ import { rulesOf } from '@/server/sitting/audience';
 import { openSitting } from '@/server/sitting/openSitting';
 import { SittingPage } from '@/ui/sitting/SittingPage';
 import { orNotFound, ownOrigin, pageContext } from '../../../../request';
-import { acknowledgeWarning, again, arrangeFor, changeSitting, schedule } from '../actions';
+import { acknowledgeWarning, again, arrangeFor, changeSitting, keepRules, schedule } from '../actions';
 
 export const metadata: Metadata = { title: 'Sitting' };
 
@@ -27,6 +27,7 @@ export default async function Sitting({ params }: { params: Promise<{ courseId: 
         schedule: schedule.bind(null, courseId, sittingId),
         acknowledge: acknowledgeWarning.bind(null, courseId, sittingId),
         again: again.bind(null, courseId, sittingId),
+        keepRules: keepRules.bind(null, courseId, sittingId),
         arrange: arrangeFor.bind(null, courseId, sittingId),
       }}
     />
