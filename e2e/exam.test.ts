@@ -273,7 +273,7 @@ it('papers are held equally hard on request, the spread is said, and sample pape
   await press(page, 'Equally hard papers');
   await expect.poll(() => design()?.equalHardness).toBeUndefined();
   // What the answer takes away moves the box below it.
-  await page.waitForFunction(() => !document.body.textContent?.includes('(else '));
+  await page.waitForFunction(() => !document.body?.textContent?.includes('(else '));
   await press(page, 'Equally hard papers');
   await expect.poll(() => design()?.equalHardness?.within).toBeGreaterThan(0);
   await shows(page, '(else ');

@@ -68,7 +68,7 @@ describe('the rules of an exam on the taking page', () => {
     await page.$eval('::-p-xpath((//article)[1]//button[contains(., "Clear my choice")])', (button) =>
       (button as HTMLButtonElement).click(),
     );
-    await page.waitForFunction(() => document.body.textContent?.includes('1 answered so far'));
+    await page.waitForFunction(() => document.body?.textContent?.includes('1 answered so far'));
     await pick(page, 3, 2);
     await shows(page, '2 answered so far');
     await saved(page);
@@ -210,7 +210,7 @@ describe('the plan', () => {
       await page.mouse.down();
       await page.mouse.move(from.x, from.y + 10, { steps: 3 });
       await page.mouse.move(from.x, to.y - 5, { steps: 12 });
-      await page.waitForFunction((said) => document.body.textContent?.includes(said), {}, over);
+      await page.waitForFunction((said) => document.body?.textContent?.includes(said), {}, over);
       await page.mouse.up();
     };
     await drag('line 1.1', `#line-${begun[1]?.[1]}`, 'line 1.1 over line 2.2.');
@@ -223,9 +223,9 @@ describe('the plan', () => {
     ).toEqual([[a2], [begun[1]?.[0], a1, ...(begun[1]?.slice(1) ?? [])]]);
     await page.focus('::-p-aria([name="Drag line 2.2"])');
     await page.keyboard.press('Space');
-    await page.waitForFunction(() => document.body.textContent?.includes('line 2.2 over line 2.2.'));
+    await page.waitForFunction(() => document.body?.textContent?.includes('line 2.2 over line 2.2.'));
     await page.keyboard.press('ArrowDown');
-    await page.waitForFunction(() => document.body.textContent?.includes('line 2.2 over line 2.3.'));
+    await page.waitForFunction(() => document.body?.textContent?.includes('line 2.2 over line 2.3.'));
     await page.keyboard.press('Space');
     await page.waitForFunction((line) => document.querySelector(`#line-${line}`)?.textContent?.includes('2.3'), {}, a1);
     await planSaved(page);

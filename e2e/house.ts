@@ -84,16 +84,28 @@ export function openHouse({ empty = false } = {}): House {
   return house;
 }
 
-/** Waits until the page shows a text. */
+/** Waits until the page shows a text. A page that is only just coming has no body yet. */
 export async function shows(page: Page, text: string): Promise<void> {
-  await page.waitForFunction((wanted) => document.body.textContent?.includes(wanted), {}, text);
+  await page.waitForFunction((wanted) => document.body?.textContent?.includes(wanted), {}, text);
 }
 
-/** Whether an element belongs to the running app and stays where it is: letters of the app's own fonts have their width. */
-const isSettled = (element: Element) =>
-  document.readyState === 'complete' &&
-  document.fonts.status === 'loaded' &&
-  Object.keys(element).some((key) => key.startsWith('__reactProps'));
+/**
+ * Whether an element belongs to the running app, stays where it is (letters of the app's own fonts have their width), and
+ * is what a pointer over it would meet: what lies behind a bar is brought into the middle first, as a person would do.
+ */
+const isSettled = (element: Element) => {
+  const { left, top, width, height } = element.getBoundingClientRect();
+  const met = document.elementFromPoint(left + width / 2, top + height / 2);
+  const isMet =
+    met !== null && (element.contains(met) || met.contains(element) || met.closest('label')?.control === element);
+  if (!isMet) element.scrollIntoView({ block: 'center', behavior: 'instant' });
+  return (
+    isMet &&
+    document.readyState === 'complete' &&
+    document.fonts.status === 'loaded' &&
+    Object.keys(element).some((key) => key.startsWith('__reactProps'))
+  );
+};
 
 /** Presses the button or link with this name, as soon as it can be pressed. */
 export async function press(page: Page, name: string): Promise<void> {

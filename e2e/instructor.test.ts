@@ -117,7 +117,7 @@ it('the whole job once: questions, exam, sitting, taking, marking, publishing, g
   await fill(page, 'Minutes', '20');
   await press(page, 'Done');
   // The written answer waits for someone: that is taken on by name.
-  await page.waitForFunction(() => !document.body.textContent?.includes('It never closes'));
+  await page.waitForFunction(() => !document.body?.textContent?.includes('It never closes'));
   await shows(page, 'no marker is assigned');
   await page.locator('::-p-xpath(//label[contains(., "I have read this")])').click();
   await press(page, 'Schedule');

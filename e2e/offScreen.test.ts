@@ -114,6 +114,6 @@ describe('an off-screen exam', () => {
     await shows(page, 'Look at the paper here');
     await page.goto(`${house.served.origin}/c/${courseIdOf(house.db)}/banks`);
     await page.waitForSelector('h1');
-    expect(await page.evaluate(() => document.body.textContent?.includes('Two thousand items'))).toBe(false);
+    expect(await page.evaluate(() => document.body?.textContent?.includes('Two thousand items'))).toBe(false);
   });
 });

@@ -74,11 +74,11 @@ it('the room is live: what a student does shows by itself, and what the invigila
   await press(watch, 'Message to the room');
   await fill(watch, 'What they are to read', 'The clock on the wall is wrong.');
   await press(watch, 'Send');
-  await page.waitForFunction(() => document.body.textContent?.includes('The clock on the wall is wrong.'), {
+  await page.waitForFunction(() => document.body?.textContent?.includes('The clock on the wall is wrong.'), {
     timeout: 5_000,
   });
   await press(page, 'I have read it');
-  expect(await page.evaluate(() => document.body.textContent?.includes('on the wall is wrong'))).toBe(false);
+  expect(await page.evaluate(() => document.body?.textContent?.includes('on the wall is wrong'))).toBe(false);
 
   // Handed in for the student, opened again, voided, taken back.
   await press(watch, 'Hand in for them');
@@ -130,7 +130,7 @@ it('answers typed offline before the deadline that arrive after it are kept asid
   await watch.locator('::-p-xpath(//button[.="Let it count"])').click();
   await shows(watch, '1 answer kept aside');
   await watch.locator('::-p-xpath(//button[.="Leave it out"])').click();
-  await watch.waitForFunction(() => !/\d answers? kept aside/.test(document.body.textContent ?? ''));
+  await watch.waitForFunction(() => !/\d answers? kept aside/.test(document.body?.textContent ?? ''));
   expect(answersOf(id)).toHaveLength(2);
   await moveClock(house.served.origin, 0);
 });
@@ -188,7 +188,7 @@ it('anyone with the link types a name, takes it, and stands on no list of the co
   await shows(watch, 'Visiting Vera');
   await watch.goto(`${house.served.origin}${course()}/people`);
   await shows(watch, 'Zoë Papathanou');
-  expect(await watch.evaluate(() => document.body.textContent?.includes('Visiting Vera'))).toBe(false);
+  expect(await watch.evaluate(() => document.body?.textContent?.includes('Visiting Vera'))).toBe(false);
   await page.goto(`${house.served.origin}/my`);
   expect(await page.$$eval('main h3', (all) => all.map((one) => one.textContent))).toEqual(['Open day']);
   await page.goto(`${house.served.origin}/join/nowhere-at-all-1234`);
@@ -228,7 +228,7 @@ it('a student says that something is wrong; the correction stands on exactly the
   await press(watch, 'Answer');
   await shows(watch, '1 report is answered.');
   await press(watch, 'Take it back');
-  await page.waitForFunction(() => !document.body.textContent?.includes('Read “port” in choice B.'), {
+  await page.waitForFunction(() => !document.body?.textContent?.includes('Read “port” in choice B.'), {
     timeout: 5_000,
   });
 });

@@ -40,7 +40,7 @@ it('a colleague is asked, remarks on a line, signs off; a change afterwards puts
   await press(theirs, 'Remark on line 1.1');
   await fill(theirs, 'Remark on line 1.1', 'Draw fewer here.');
   await press(theirs, 'Put it there');
-  await theirs.waitForFunction(() => document.body.textContent?.includes('1 of 1 remark open'));
+  await theirs.waitForFunction(() => document.body?.textContent?.includes('1 of 1 remark open'));
   await press(theirs, 'Sign it off');
   await shows(theirs, 'Take the sign-off back');
   await press(theirs, 'Sample papers with key');
@@ -76,7 +76,7 @@ it('the next term is worked out, begun in one step, and lists what needs a look'
   expect(copies.every((one) => one.state === 'draft')).toBe(true);
   await page.locator('li input[type=checkbox]').click();
   await page.waitForFunction(() => {
-    const [, open, all] = /(\d+) of (\d+) open/.exec(document.body.textContent ?? '') ?? [];
+    const [, open, all] = /(\d+) of (\d+) open/.exec(document.body?.textContent ?? '') ?? [];
     return Number(open) === Number(all) - 1;
   });
   await page.goto(`${house.served.origin}/c/${next}`);

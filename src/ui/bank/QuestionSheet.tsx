@@ -323,21 +323,21 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
           {!isNew && <UsagePanel question={question} />}
         </div>
         <footer className="sticky bottom-0 z-10 flex flex-wrap items-center gap-2 border-t border-line bg-sheet px-5 py-2.5">
-          <span role="status" className="min-w-0 flex-1 text-sm text-ink-2">
+          <span role="status" className="min-w-48 flex-1 text-sm text-ink-2">
+            {problems.length > 0 && !theirs && (
+              <span className="text-brick">
+                Not saved: {counted(new Set(problems.map((one) => one.message)).size, 'thing is', 'things are')} to be
+                mended above.{' '}
+              </span>
+            )}
             {state === 'unsaved'
-              ? `Not saved yet. ${note}`
+              ? `${problems.length > 0 ? '' : 'Not saved yet. '}${note}`
               : note ||
                 (question.versions.length > 0
                   ? `Version ${question.version}${question.frozen ? ', stands on papers: an edit makes the next version' : ''}`
                   : '')}
           </span>
           <Problems problems={problemsBesides(problems, shown)} className="w-full" />
-          {problems.length > 0 && !theirs && (
-            <span className="text-sm text-brick">
-              Not saved: {counted(new Set(problems.map((one) => one.message)).size, 'thing is', 'things are')} to be
-              mended above.
-            </span>
-          )}
           {state === 'unsaved' && (
             <Button
               look="quiet"

@@ -275,12 +275,13 @@ function timelinePoints(
   const points = momentFields.flatMap((field) =>
     rules[field] === null ? [] : [{ at: rules[field], label: named[field] }],
   );
-  const own = students.flatMap(({ arrangement }) => (arrangement.closes === null ? [] : [arrangement.closes]));
-  const later = students.flatMap((student) => closesFor(rules, student.arrangement) ?? []);
-  const latest = Math.max(...later, rules.closes ?? Number.NEGATIVE_INFINITY);
-  const lastOwn = Math.max(Number.NEGATIVE_INFINITY, ...own);
-  if (rules.closes !== null && latest > rules.closes)
-    points.push({ at: latest, label: latest === lastOwn ? 'an own date closes' : 'extra time ends' });
+  const furthest = (some: typeof students) =>
+    Math.max(Number.NEGATIVE_INFINITY, ...some.flatMap((one) => closesFor(rules, one.arrangement) ?? []));
+  const withExtra = furthest(students.filter((one) => one.arrangement.closes === null));
+  const withOwn = furthest(students.filter((one) => one.arrangement.closes !== null));
+  if (rules.closes !== null && withExtra > rules.closes) points.push({ at: withExtra, label: 'extra time ends' });
+  if (rules.closes !== null && withOwn > rules.closes) points.push({ at: withOwn, label: 'an own date closes' });
+  const latest = Math.max(withExtra, withOwn);
   if (overAt !== null && overAt > Math.max(latest, rules.closes ?? 0))
     points.push({ at: overAt, label: 'over for everyone' });
   return points;

@@ -59,6 +59,9 @@ export default async function ReceiptPage({ params }: { params: Promise<{ attemp
       {!receipt.nextTask && (!receipt.scored || receipt.answered === null) && (
         <p className="mt-1">Nothing: you are done with this one.</p>
       )}
+      {!receipt.nextTask && receipt.scored && receipt.answered !== null && !receipt.counts && (
+        <p className="mt-1">Nothing by itself: your instructor can open it again.</p>
+      )}
       <p className="mt-4 flex gap-5 text-base">
         <Link href="/my" className="text-prussian underline">
           Back to my exams
