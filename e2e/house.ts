@@ -101,6 +101,7 @@ const isSettled = (element: Element) => {
   if (!isMet) element.scrollIntoView({ block: 'center', behavior: 'instant' });
   return (
     isMet &&
+    element.getAttribute('aria-busy') !== 'true' &&
     document.readyState === 'complete' &&
     document.fonts.status === 'loaded' &&
     Object.keys(element).some((key) => key.startsWith('__reactProps'))

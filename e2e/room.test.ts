@@ -171,6 +171,59 @@ it('a code, the way onward only, and tries: each question is checked as it comes
   await shows(page, 'Question 2 of');
 });
 
+it('on the narrowest phone a question is tried, checked and reported by keyboard alone, and the focus is never lost', async () => {
+  const sittingId = giveSitting(house.db, examId(), 'By keyboard', {
+    further: { learning: 'as-they-go', tries: { most: 2, cost: 0.5 } },
+  });
+  const page = await house.page('hana.mizushiro@ternpoint.example', { width: 360, height: 780 });
+  await page.goto(`${house.served.origin}/my/exams/${sittingId}`);
+  /** Goes on, or back, by Tab until the focus stands on what is called so. */
+  const tabTo = async (name: RegExp, back = false) => {
+    for (let i = 0; i < 60; i++) {
+      if (back) await page.keyboard.down('Shift');
+      await page.keyboard.press('Tab');
+      if (back) await page.keyboard.up('Shift');
+      const now = await page.evaluate(() => document.activeElement?.textContent || document.activeElement?.tagName);
+      if (name.test(now ?? '')) return;
+    }
+    throw new Error(`No way by keyboard to ${name}`);
+  };
+  const holdsFocus = () => page.evaluate(() => document.activeElement !== document.body);
+  await tabTo(/^Start now/);
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('article input[type=radio]:not(:disabled)');
+  const outcome = () =>
+    page.waitForFunction(() => /Right\.|Not right\./.test(document.querySelector('article')?.textContent ?? ''));
+  for (const tried of [1, 2]) {
+    await tabTo(/^INPUT$/, tried === 2);
+    await page.keyboard.press(tried === 1 ? 'Space' : 'ArrowDown');
+    await tabTo(/^Check question 1/);
+    await page.keyboard.press('Enter');
+    await outcome();
+    await page.waitForFunction(() => !document.querySelector('[aria-busy=true]'));
+    await page.waitForFunction(() => document.activeElement !== document.body);
+    if (
+      await page.evaluate(() => /Right\.|It is closed now\./.test(document.querySelector('article')?.textContent ?? ''))
+    )
+      break;
+  }
+  await tabTo(/^Something is wrong with this question/);
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Two of these are right.');
+  await tabTo(/^Tell my instructor/);
+  await page.keyboard.press('Enter');
+  await shows(page, 'Your instructor has it.');
+  expect(await holdsFocus()).toBe(true);
+  await tabTo(/^Next/);
+  await page.keyboard.press('Enter');
+  await shows(page, 'Question 2 of');
+  await tabTo(/^Something is wrong with this question/);
+  await page.keyboard.press('Enter');
+  await tabTo(/^Never mind/);
+  await page.keyboard.press('Enter');
+  await page.waitForFunction(() => /^Something is wrong/.test(document.activeElement?.textContent ?? ''));
+});
+
 it('anyone with the link types a name, takes it, and stands on no list of the course', async () => {
   const sittingId = giveSitting(house.db, examId(), 'Open day', { attemptsAllowed: null, who: { kind: 'link' } });
   const secret = house.db.select().from(sittingAudience).where(eq(sittingAudience.sittingId, sittingId)).get()?.refId;

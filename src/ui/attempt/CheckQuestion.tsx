@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { isEmptyRich } from '@/core/base/rich';
 import type { CheckedQuestion } from '@/server/attempt/tries';
 import { Button } from '../kit/Button';
@@ -24,9 +24,14 @@ const outcomeSaid = {
 /** Checks a question as students go: how it went, a hint while there are tries left, and a missed one taken again. */
 export function CheckQuestion({ checked, number, answered, disabled, onCheck, onAgain }: Props) {
   const [state, setState] = useState<{ busy: boolean; wrong: string | null }>({ busy: false, wrong: null });
+  const outcomeLine = useRef<HTMLParagraphElement>(null);
   const run = async (act: () => Promise<string | null>) => {
     setState({ busy: true, wrong: null });
     setState({ busy: false, wrong: await act() });
+    // A question that closed takes its button away: whoever pressed it by keyboard goes on from what it said.
+    requestAnimationFrame(() => {
+      if (document.activeElement === document.body) outcomeLine.current?.focus();
+    });
   };
   const left = checked.most - checked.used;
   const { outcome, closed, said, again } = checked;
@@ -34,7 +39,7 @@ export function CheckQuestion({ checked, number, answered, disabled, onCheck, on
     <div className="mt-3 border-t border-line pt-3 text-base">
       <div aria-live="polite">
         {outcome && (
-          <p>
+          <p ref={outcomeLine} tabIndex={-1} className="outline-none">
             <strong className={outcomeSaid[outcome].ink}>{outcomeSaid[outcome].text}</strong>{' '}
             {closed
               ? outcome !== 'right' && 'It is closed now.'
@@ -54,7 +59,8 @@ export function CheckQuestion({ checked, number, answered, disabled, onCheck, on
       {!closed && (
         <Button
           className="mt-2"
-          disabled={disabled || state.busy}
+          disabled={disabled}
+          busy={state.busy}
           whyNot={answered ? null : 'Answer the question before you check it.'}
           onClick={() => void run(onCheck)}
         >
@@ -64,7 +70,7 @@ export function CheckQuestion({ checked, number, answered, disabled, onCheck, on
         </Button>
       )}
       {checked.mayAgain && (
-        <Button className="mt-2" disabled={disabled || state.busy} onClick={() => void run(onAgain)}>
+        <Button className="mt-2" disabled={disabled} busy={state.busy} onClick={() => void run(onAgain)}>
           Take question {number} again
         </Button>
       )}

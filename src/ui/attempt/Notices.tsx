@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Button } from '../kit/Button';
 import type { Notice } from './opening';
 
@@ -8,9 +8,10 @@ const clock = (at: number) => new Date(at).toLocaleTimeString('en-GB', { hour: '
 /** What the room has been told, above the paper until it has been read. It is spoken as it comes. */
 export function Notices({ notices }: { notices: readonly Notice[] }) {
   const [read, setRead] = useState<readonly string[]>([]);
+  const place = useRef<HTMLDivElement>(null);
   const shown = notices.filter((one) => one.slotId === null && !read.includes(one.id));
   return (
-    <div aria-live="polite">
+    <div aria-live="polite" ref={place} tabIndex={-1} className="outline-none">
       {shown.map((one) => (
         <div
           key={one.id}
@@ -19,7 +20,13 @@ export function Notices({ notices }: { notices: readonly Notice[] }) {
           <p className="min-w-0 break-words whitespace-pre-wrap">
             <span className="font-medium text-saffron">Message, {clock(one.at)}:</span> {one.text}
           </p>
-          <Button look="quiet" onClick={() => setRead([...read, one.id])}>
+          <Button
+            look="quiet"
+            onClick={() => {
+              setRead([...read, one.id]);
+              place.current?.focus();
+            }}
+          >
             I have read it
           </Button>
         </div>

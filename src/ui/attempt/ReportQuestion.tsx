@@ -3,6 +3,9 @@ import { useState } from 'react';
 import { Button } from '../kit/Button';
 import { TextArea } from '../kit/Field';
 
+/** Where the keyboard goes on once the form is gone. */
+const focusOnce = (element: HTMLElement | null) => element?.focus();
+
 /** "Something is wrong with this question": a few words to whoever set it. */
 export function ReportQuestion({
   number,
@@ -12,17 +15,18 @@ export function ReportQuestion({
   onReport: (text: string) => Promise<string | null>;
 }) {
   const [open, setOpen] = useState(false);
+  const [dropped, setDropped] = useState(false);
   const [text, setText] = useState('');
   const [state, setState] = useState<'ready' | 'sending' | 'sent' | { wrong: string }>('ready');
   if (state === 'sent')
     return (
-      <p role="status" className="py-2 text-base text-pine">
+      <p role="status" ref={focusOnce} tabIndex={-1} className="py-2 text-base text-pine outline-none">
         Your instructor has it. Go on; what is decided holds for everyone who has this question.
       </p>
     );
   if (!open)
     return (
-      <Button look="quiet" onClick={() => setOpen(true)}>
+      <Button look="quiet" ref={dropped ? focusOnce : undefined} onClick={() => setOpen(true)}>
         Something is wrong with this question
         <span className="sr-only"> (question {number})</span>
       </Button>
@@ -49,10 +53,16 @@ export function ReportQuestion({
         problem={typeof state === 'object' ? state.wrong : null}
       />
       <div className="flex gap-2">
-        <Button type="submit" disabled={state === 'sending'}>
+        <Button type="submit" busy={state === 'sending'}>
           {state === 'sending' ? 'Sending …' : 'Tell my instructor'}
         </Button>
-        <Button look="quiet" onClick={() => setOpen(false)}>
+        <Button
+          look="quiet"
+          onClick={() => {
+            setOpen(false);
+            setDropped(true);
+          }}
+        >
           Never mind
         </Button>
       </div>

@@ -1,6 +1,6 @@
 import { X } from 'lucide-react';
 import Link from 'next/link';
-import type { ButtonHTMLAttributes, ReactNode } from 'react';
+import type { ButtonHTMLAttributes, ReactNode, Ref } from 'react';
 import { OnItsWay } from './OnItsWay';
 
 const looks = {
@@ -16,17 +16,21 @@ const shape =
   'inline-flex items-center justify-center gap-1.5 rounded-sm border px-3 min-h-9 font-medium whitespace-nowrap transition-colors duration-100 disabled:opacity-60';
 
 type Props = ButtonHTMLAttributes<HTMLButtonElement> & {
+  ref?: Ref<HTMLButtonElement>;
   look?: ButtonLook;
   /** Shown in the tooltip after the name of the action. */
   keys?: string;
   /** Why the button cannot be used; it stays reachable and says so. */
   whyNot?: string | null;
+  /** While what was pressed is under way: it takes no press and keeps the focus, which `disabled` would lose. */
+  busy?: boolean;
 };
 
 export function Button({
   look = 'plain',
   keys,
   whyNot,
+  busy = false,
   className = '',
   title,
   type = 'button',
@@ -37,11 +41,12 @@ export function Button({
   return (
     <button
       {...rest}
-      type={whyNot ? 'button' : type}
+      type={whyNot || busy ? 'button' : type}
       title={tip}
-      aria-disabled={whyNot ? true : undefined}
-      onClick={whyNot ? undefined : onClick}
-      className={`${shape} ${looks[look]} ${whyNot ? 'opacity-60' : ''} ${className}`}
+      aria-disabled={whyNot || busy ? true : undefined}
+      aria-busy={busy || undefined}
+      onClick={whyNot || busy ? undefined : onClick}
+      className={`${shape} ${looks[look]} ${whyNot || busy ? 'opacity-60' : ''} ${className}`}
     />
   );
 }
