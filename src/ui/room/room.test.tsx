@@ -2,7 +2,7 @@
 import '../testing/dom';
 import { act, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { minute } from '@/core/base/time';
 import type { AsideAnswer } from '@/server/attempt/aside';
 import type { RoomRow } from '@/server/sitting/room';
@@ -116,6 +116,11 @@ const cells = (name: string) =>
 
 beforeEach(() => {
   vi.stubGlobal('EventSource', Stream);
+  // However long a test takes, for the page it is always now.
+  vi.useFakeTimers({ now, toFake: ['Date'] });
+});
+afterEach(() => {
+  vi.useRealTimers();
 });
 
 describe('the room', () => {
@@ -134,6 +139,13 @@ describe('the room', () => {
     await user.click(button('1 lost contact'));
     expect(screen.queryByRole('button', { name: 'Ada' })).toBeNull();
     expect(button('Cy')).toBeTruthy();
+  });
+
+  it('goes by the server’s clock before any news has come, however wrong the browser’s own is', async () => {
+    vi.useFakeTimers({ now: now + 3 * 60 * minute, toFake: ['Date', 'setInterval'] });
+    open([row('Ada', { attempt: attempt() })]);
+    act(() => vi.advanceTimersByTime(2_000));
+    expect(cells('Ada').slice(3)).toEqual(['2 of 4', '19:58', 'now']);
   });
 
   it('changes by itself with what the server tells, and says when it no longer hears anything', () => {

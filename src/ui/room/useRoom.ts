@@ -37,7 +37,8 @@ export function useRoom(
   const [log, setLog] = useState(begun.log);
   const [leaks, setLeaks] = useState(begun.leaks);
   const [line, setLine] = useState<LiveRoom['line']>({ kind: 'live' });
-  const ahead = useRef(0);
+  /** How far the server's clock is ahead of this browser's. */
+  const ahead = useRef(begun.now - Date.now());
   const [now, setNow] = useState(begun.now);
   useEffect(() => {
     const source = new EventSource(address);
