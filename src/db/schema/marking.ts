@@ -1,9 +1,13 @@
-import { index, integer, real, sqliteTable, text } from 'drizzle-orm/sqlite-core';
-import { paperSlot } from './attempt';
-import { questionVersion } from './bank';
-import { moment } from './columns';
+import { index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import type { MarkKind, PassageNote, RubricLevels } from '@/core/marking/marks';
+import type { RemarkPolicy } from '@/core/marking/remark';
+import { attempt, paperSlot } from './attempt';
+import { question, questionVersion } from './bank';
+import { id, json, moment } from './columns';
+import { course } from './people';
+import { sitting } from './sitting';
 
-/** Marks are only ever added; the newest of a slot counts, unless the response it judged has changed since. */
+/** Marks are only ever added; the newest of a slot that stands counts, unless the response it judged has changed since. */
 export const mark = sqliteTable(
   'mark',
   {
@@ -16,14 +20,133 @@ export const mark = sqliteTable(
     versionId: text('version_id')
       .notNull()
       .references(() => questionVersion.id),
-    kind: text('kind').$type<'automatic' | 'hand' | 'adjusted'>().notNull(),
+    kind: text('kind').$type<MarkKind>().notNull(),
     points: real('points').notNull(),
     comment: text('comment').notNull().default(''),
+    /** The level chosen for each criterion of the rubric. */
+    rubric: json<RubricLevels>('rubric'),
+    /** What is said on passages of the answer. */
+    notes: json<PassageNote[]>('notes'),
     reason: text('reason').notNull().default(''),
     markerId: text('marker_id'),
     at: moment('at').notNull(),
     /** Set when the attempt was opened again and the response is another one now: the mark stays to be read, and waits anew. */
     outdated: integer('outdated', { mode: 'boolean' }).notNull().default(false),
+    /** Names what was done in one act, such as a group, an upload or a re-mark, and can be taken back in one. */
+    batch: text('batch'),
+    /** Set when it was taken back: it stays in the history, and what stood before counts again. */
+    takenBackAt: moment('taken_back_at'),
   },
-  (table) => [index('mark_slot').on(table.slotId, table.id)],
+  (table) => [index('mark_slot').on(table.slotId, table.id), index('mark_batch').on(table.batch)],
+);
+
+/** Points added to or taken from a whole paper. Only ever added; the newest of an attempt holds. */
+export const paperAdjustment = sqliteTable(
+  'paper_adjustment',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    attemptId: text('attempt_id')
+      .notNull()
+      .references(() => attempt.id),
+    points: real('points').notNull(),
+    reason: text('reason').notNull(),
+    by: text('by').notNull(),
+    at: moment('at').notNull(),
+  },
+  (table) => [index('paper_adjustment_attempt').on(table.attemptId, table.id)],
+);
+
+/** That a share of the answers of a sitting is marked a second time, blind. */
+export const secondMarking = sqliteTable('second_marking', {
+  sittingId: text('sitting_id')
+    .primaryKey()
+    .references(() => sitting.id),
+  markerId: text('marker_id').notNull(),
+  /** The share of the answers, in (0, 1]. */
+  share: real('share').notNull(),
+  /** The greatest difference in points that needs no settling. */
+  threshold: real('threshold').notNull(),
+  at: moment('at').notNull(),
+});
+
+/** What the second marker gave. It never counts by itself. Only ever added; the newest of a slot and marker holds. */
+export const secondMark = sqliteTable(
+  'second_mark',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    slotId: text('slot_id')
+      .notNull()
+      .references(() => paperSlot.id),
+    responseRevision: integer('response_revision').notNull(),
+    points: real('points').notNull(),
+    comment: text('comment').notNull().default(''),
+    rubric: json<RubricLevels>('rubric'),
+    notes: json<PassageNote[]>('notes'),
+    markerId: text('marker_id').notNull(),
+    at: moment('at').notNull(),
+  },
+  (table) => [index('second_mark_slot').on(table.slotId, table.id)],
+);
+
+/** A comment that is used again and again for the answers to one question. */
+export const savedComment = sqliteTable(
+  'saved_comment',
+  {
+    id: id(),
+    courseId: text('course_id')
+      .notNull()
+      .references(() => course.id),
+    questionId: text('question_id')
+      .notNull()
+      .references(() => question.id),
+    text: text('text').notNull(),
+    /** How many marks it was put into. */
+    used: integer('used').notNull().default(0),
+    createdBy: text('created_by').notNull(),
+    createdAt: moment('created_at').notNull(),
+  },
+  (table) => [uniqueIndex('saved_comment_text').on(table.courseId, table.questionId, table.text)],
+);
+
+/** An annotated file that goes back to the student whose answer it belongs to. */
+export const returnedFile = sqliteTable(
+  'returned_file',
+  {
+    id: id(),
+    slotId: text('slot_id')
+      .notNull()
+      .references(() => paperSlot.id),
+    name: text('name').notNull(),
+    type: text('type').notNull(),
+    bytes: integer('bytes').notNull(),
+    hash: text('hash').notNull(),
+    batch: text('batch').notNull(),
+    at: moment('at').notNull(),
+    takenBackAt: moment('taken_back_at'),
+  },
+  (table) => [index('returned_file_slot').on(table.slotId), index('returned_file_batch').on(table.batch)],
+);
+
+/** A question marked anew after its key was mended. The marks carry its id as their batch. */
+export const remark = sqliteTable(
+  'remark',
+  {
+    id: id(),
+    courseId: text('course_id')
+      .notNull()
+      .references(() => course.id),
+    questionId: text('question_id')
+      .notNull()
+      .references(() => question.id),
+    /** The version whose key judged. */
+    versionId: text('version_id')
+      .notNull()
+      .references(() => questionVersion.id),
+    policy: text('policy').$type<RemarkPolicy>().notNull(),
+    reason: text('reason').notNull(),
+    by: text('by').notNull(),
+    at: moment('at').notNull(),
+    takenBackAt: moment('taken_back_at'),
+  },
+  (table) => [index('remark_question').on(table.questionId)],
 );

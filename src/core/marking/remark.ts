@@ -1,0 +1,35 @@
+import { type Try, triedCredit } from '../attempt/tries';
+import type { SittingRules } from '../sitting/rules';
+
+/** What becomes of the marks when a key was wrong. */
+export const remarkPolicies = ['new-key', 'either-key', 'everyone', 'left-out'] as const;
+export type RemarkPolicy = (typeof remarkPolicies)[number];
+
+/** The reason of the marks where everyone earned the points: they say nothing about how hard the question is. */
+export const everyoneEarns = 'everyone earns its points';
+
+/** One check of a question, or what stood there at the hand-in, as the old key and as the new one judge it. */
+export type Rescored = { old: number; new: number; again: boolean };
+
+/**
+ * The credit of a question under a policy; null where it leaves the total.
+ *
+ * - `new-key`: as the mended key judges, tries and their cost as the sitting's rules say;
+ * - `either-key`: each try by whichever key gives it more;
+ * - `everyone`: 1, also for an empty answer and whatever the tries cost;
+ * - `left-out`: none.
+ *
+ * @param tried the tries in their order, the hand-in as the last where it counts as one
+ */
+export function remarkCredit(
+  policy: RemarkPolicy,
+  tried: readonly Rescored[],
+  rules: Pick<SittingRules, 'tries' | 'missedAgain' | 'learning'>,
+): number | null {
+  if (policy === 'left-out') return null;
+  if (policy === 'everyone') return 1;
+  const judged = tried.map(
+    (one): Try => ({ credit: policy === 'new-key' ? one.new : Math.max(one.old, one.new), again: one.again }),
+  );
+  return triedCredit(judged, rules);
+}
