@@ -26,7 +26,8 @@ import { changeExamItems } from '../src/server/exam/items';
 import { askForLook, openLook, remark, settleRemark, signOff } from '../src/server/exam/looks';
 import { type Actor, type Context, newId } from '../src/server/house/context';
 import { setHouseInstructions } from '../src/server/house/houseInstructions';
-import { answersToMark, giveMark } from '../src/server/marking/markAnswers';
+import { answersToMark, moreAnswers } from '../src/server/marking/answersToMark';
+import { giveMark } from '../src/server/marking/giveMark';
 import { markingQueue } from '../src/server/marking/markingQueue';
 import { setPassword } from '../src/server/people/auth';
 import { beginCourse, changeCourse } from '../src/server/people/courses';
@@ -741,7 +742,9 @@ function chartRoomTest(stage: Stage): void {
 function markAll(stage: Stage, sittingId: string, at: number, share: number): void {
   const context = stage.as(stage.marker, at);
   for (const row of must(markingQueue(context, stage.courseId)).filter((one) => one.sittingId === sittingId)) {
-    const { answers } = must(answersToMark(context, stage.courseId, sittingId, row.questionId));
+    const { heads } = must(answersToMark(context, stage.courseId, sittingId, row.questionId));
+    const ids = heads.map((head) => head.slotId);
+    const answers = must(moreAnswers(context, stage.courseId, sittingId, ids));
     answers.slice(0, Math.floor(answers.length * share)).forEach((one, i) => {
       const words = one.text.split(/\s+/).length;
       const points = Math.min(

@@ -85,31 +85,30 @@ it('a rehearsal runs beside the page, can be cancelled, and shows what the class
   await shows(page, 'papers drawn');
   await press(page, 'Cancel');
   await shows(page, 'Cancelled. Nothing was kept.');
-  // While papers are drawn no task keeps the page from answering for 50 ms. A machine that is busy with something else
-  // can hold any task up, so that the best of three rehearsals counts: work on the page itself would hold up all three.
-  let longTasks = [0];
-  for (let run = 0; run < 3 && longTasks.length > 0; run++) {
-    await page.evaluate(() => {
-      const seen: number[] = [];
-      new PerformanceObserver((list) => seen.push(...list.getEntries().map((entry) => entry.duration))).observe({
-        type: 'longtask',
-      });
-      Object.assign(window, { longTasks: seen, whileDrawing: [] as number[] });
-    });
-    await rehearse();
-    await page.waitForSelector('progress');
-    await page.waitForFunction(
-      () => {
-        const { longTasks, whileDrawing } = window as unknown as Record<string, number[]>;
-        const running = document.querySelector('progress') !== null;
-        if (running) whileDrawing?.splice(0, whileDrawing.length, ...(longTasks ?? []));
-        return !running && document.querySelector('[data-rehearsal]') !== null;
-      },
-      { polling: 20, timeout: 60_000 },
-    );
-    longTasks = await page.evaluate(() => (window as unknown as { whileDrawing: number[] }).whileDrawing);
-  }
-  expect(longTasks).toEqual([]);
+  // Papers are drawn beside the page: it is kept from answering for a small part of that time, however busy the machine
+  // is. Work on the page itself would keep it from answering nearly all of the time.
+  await page.evaluate(() => {
+    const seen = { blocked: 0, begun: 0, drawing: 0 };
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries()) if (seen.begun && !seen.drawing) seen.blocked += entry.duration;
+    }).observe({ type: 'longtask' });
+    Object.assign(window, { seen });
+  });
+  await rehearse();
+  await page.waitForFunction(
+    () => {
+      const { seen } = window as unknown as { seen: { blocked: number; begun: number; drawing: number } };
+      const running = document.querySelector('progress') !== null;
+      if (running && !seen.begun) seen.begun = performance.now();
+      if (!running && seen.begun && !seen.drawing) seen.drawing = performance.now() - seen.begun;
+      return seen.drawing > 0 && document.querySelector('[data-rehearsal]') !== null;
+    },
+    { polling: 20, timeout: 60_000 },
+  );
+  const { blocked, drawing } = await page.evaluate(
+    () => (window as unknown as { seen: { blocked: number; drawing: number } }).seen,
+  );
+  expect(blocked / drawing).toBeLessThan(0.25);
   await page.waitForSelector('[data-rehearsal=drawn] canvas[role=img]');
   await shows(page, '2 × 20000 papers of 34 questions');
   // 11.0 is the sum of n²/M over the demo's draws, whatever was drawn.

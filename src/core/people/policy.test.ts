@@ -17,6 +17,7 @@ const everyone: Record<Action, string> = {
   'sitting.invigilate': 'instructor',
   'sitting.take': 'own:student',
   'marking.mark': 'instructor own:marker',
+  'marking.change': 'instructor',
   'results.see': 'instructor guest',
   'results.publish': 'instructor',
   'gradebook.see': 'instructor',

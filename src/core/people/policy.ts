@@ -18,6 +18,7 @@ export type Action =
   | 'sitting.invigilate'
   | 'sitting.take'
   | 'marking.mark'
+  | 'marking.change'
   | 'results.see'
   | 'results.publish'
   | 'gradebook.see'
@@ -47,6 +48,8 @@ export const policy: Record<Action, Rule> = {
   'sitting.invigilate': { roles: ['instructor'] },
   'sitting.take': { roles: ['student'], onlyOwn: ['student'] },
   'marking.mark': { roles: ['instructor', 'marker'], onlyOwn: ['marker'] },
+  /** Adjusts marks, marks anew by a mended key, and sets how an exam is marked. */
+  'marking.change': { roles: ['instructor'] },
   'results.see': { roles: ['instructor', 'guest'] },
   'results.publish': { roles: ['instructor'] },
   'gradebook.see': { roles: ['instructor'] },

@@ -2,8 +2,10 @@ import { type SQL, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
 import type { ObservedTime } from '@/core/exam/expectedMinutes';
 import { notChosen } from '@/core/marking/attemptScore';
+import { everyoneEarns } from '@/core/marking/remark';
 import type { Success } from '@/core/question/successRange';
 import type { Db, Tx } from '@/db/client';
+import { newestMarkId } from '../marking/newestMarks';
 
 /** What papers have shown of a question. */
 export type Observed = {
@@ -29,15 +31,17 @@ const firstAttempts = sql`
 
 /**
  * Mean credit of each question over first attempts that count, as `question_id`, `n` and `mean`. Only marked answers
- * count, and of a choose-part only the questions that were chosen; credit above the full points counts as 1.
+ * count, of a choose-part only the questions that were chosen, and nothing that everyone earned or that left the total;
+ * credit above the full points counts as 1.
  *
  * @param which a condition on `ps`, the places on papers
  */
 export const successTable = (which: SQL = sql`1`): SQL => sql`
   select ps.question_id, count(*) as n, avg(max(0, min(1, m.points / ps.points))) as mean
   from paper_slot ps
-  join mark m on m.id = (select max(x.id) from mark x where x.slot_id = ps.id)
-  where ps.attempt_id in (${firstAttempts}) and ps.points > 0 and m.reason <> ${notChosen} and ${which}
+  join mark m on m.id = ${newestMarkId(sql`ps.id`)}
+  where ps.attempt_id in (${firstAttempts}) and ps.points > 0 and m.kind <> 'left-out'
+    and m.reason not in (${notChosen}, ${everyoneEarns}) and ${which}
   group by ps.question_id`;
 
 /** How often each question has stood on a paper and when last, as `question_id`, `drawn` and `last_used`. */

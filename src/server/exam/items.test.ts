@@ -12,7 +12,8 @@ import { saveResponses } from '../attempt/saveResponses';
 import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
 import { listBanks } from '../bank/banks';
-import { answersToMark, giveMark } from '../marking/markAnswers';
+import { answersToMark } from '../marking/answersToMark';
+import { giveMark } from '../marking/giveMark';
 import { markingQueue } from '../marking/markingQueue';
 import { sittingResults } from '../release/results';
 import { scheduleSitting } from '../sitting/schedule';
@@ -161,9 +162,9 @@ describe('an off-screen exam that is taken', () => {
     const [waiting] = must(markingQueue(marker, school.courseId));
     expect(waiting).toMatchObject({ questionName: 'Item 4', waiting: 1 });
     const page = must(answersToMark(marker, school.courseId, sittingId, waiting?.questionId ?? ''));
-    expect(page.answers.map((one) => one.whose)).toEqual(['Student 1']);
+    expect(page.bodies.map((one) => one.whose)).toEqual(['Student 1']);
     must(
-      giveMark(marker, school.courseId, page.answers[0]?.slotId ?? '', {
+      giveMark(marker, school.courseId, page.bodies[0]?.slotId ?? '', {
         points: 0.5,
         comment: '',
         revision: 0,

@@ -1,9 +1,11 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
 import { permits } from '@/core/people/policy';
 import { stemLine } from '@/core/question/content';
 import { typesMarkedByHand } from '@/core/question/types';
-import { attempt, mark, markerAssignment, paperSlot, question, questionVersion, sitting } from '@/db/schema';
+import type { Db } from '@/db/client';
+import { attempt, mark, markerAssignment, paperSlot, question, questionVersion, sitting, user } from '@/db/schema';
 import type { Context } from '../house/context';
 import { admit } from '../people/permission';
 import { newestMark } from './newestMarks';
@@ -15,6 +17,10 @@ export type QueueRow = {
   questionName: string;
   waiting: number;
   marked: number;
+  /** When the answer that has waited longest was handed in; null where none waits. */
+  oldest: Instant | null;
+  /** Who is asked to mark in this sitting besides the instructors. */
+  markers: string[];
 };
 
 /** The sittings a person may mark; null means all of the course. */
@@ -42,7 +48,8 @@ export function markingQueue(context: Context, courseId: string): Result<QueueRo
       shortName: question.shortName,
       content: questionVersion.content,
       waiting: sql<number>`sum(case when ${mark.id} is null then 1 else 0 end)`,
-      marked: sql<number>`sum(case when ${mark.kind} = 'hand' then 1 else 0 end)`,
+      marked: sql<number>`sum(case when ${mark.kind} in ('hand', 'adjusted', 'settled') then 1 else 0 end)`,
+      oldest: sql<number | null>`min(case when ${mark.id} is null then ${attempt.endedAt} end)`,
     })
     .from(paperSlot)
     .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
@@ -61,11 +68,31 @@ export function markingQueue(context: Context, courseId: string): Result<QueueRo
     .groupBy(sitting.id, paperSlot.questionId)
     .orderBy(sitting.closes, sitting.title, question.createdAt)
     .all();
+  const markers = markersOf(context.db, courseId);
   return ok(
     rows
       .filter((row) => row.waiting + row.marked > 0 && (mine.value === null || mine.value.has(row.sittingId)))
-      .map(({ shortName, content, ...row }) => ({ ...row, questionName: shortName || stemLine(content) })),
+      .map(({ shortName, content, ...row }) => ({
+        ...row,
+        questionName: shortName || stemLine(content),
+        markers: markers.get(row.sittingId) ?? [],
+      })),
   );
+}
+
+/** The names of the markers of each sitting of a course. */
+function markersOf(db: Db, courseId: string): Map<string, string[]> {
+  const rows = db
+    .select({ sittingId: markerAssignment.sittingId, name: user.name })
+    .from(markerAssignment)
+    .innerJoin(user, eq(user.id, markerAssignment.userId))
+    .innerJoin(sitting, eq(sitting.id, markerAssignment.sittingId))
+    .where(eq(sitting.courseId, courseId))
+    .orderBy(user.name)
+    .all();
+  const bySitting = new Map<string, string[]>();
+  for (const { sittingId, name } of rows) bySitting.set(sittingId, [...(bySitting.get(sittingId) ?? []), name]);
+  return bySitting;
 }
 
 /** How many answers wait for a mark by hand from this person in a course; 0 for those who do not mark. */
@@ -77,7 +104,7 @@ export function waitingForMarks(context: Context, courseId: string): number {
     .from(paperSlot)
     .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
     .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-    .leftJoin(mark, and(eq(mark.slotId, paperSlot.id), eq(mark.outdated, false)))
+    .leftJoin(mark, newestMark)
     .where(
       and(eq(sitting.courseId, courseId), eq(sitting.scored, true), eq(attempt.state, 'handed-in'), isNull(mark.id)),
     )

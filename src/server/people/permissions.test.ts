@@ -40,8 +40,13 @@ import type { Actor, Context } from '../house/context';
 import { setHouseInstructions } from '../house/houseInstructions';
 import { listOutbox } from '../house/outbox';
 import { undoChange } from '../house/undo';
-import { answersToMark, giveMark } from '../marking/markAnswers';
+import { adjustMark, adjustPaper } from '../marking/adjust';
+import { answersToMark, moreAnswers, papersToMark } from '../marking/answersToMark';
+import { giveMark, takeBackMarks } from '../marking/giveMark';
+import { answersTogether, markGroup } from '../marking/groups';
 import { markingQueue } from '../marking/markingQueue';
+import { acceptAnswer, applyRemark, previewAccept, previewRemark, takeBackRemark } from '../marking/remarking';
+import { dropComment, keepComment } from '../marking/savedComments';
 import { printState } from '../print/classPrint';
 import { papersOfSitting, sampleForPrint } from '../print/printOrder';
 import { sittingAnswers } from '../release/answerTally';
@@ -188,6 +193,20 @@ beforeAll(() => {
     markingQueue: { call: (c, id) => markingQueue(c, id), mayAlso: ['marker'] },
     answersToMark: { call: (c, id) => answersToMark(c, id, sittingId, questionId), mayAlso: ['marker'] },
     giveMark: { call: (c, id) => giveMark(c, id, 'none', {}), mayAlso: ['marker'] },
+    papersToMark: { call: (c, id) => papersToMark(c, id, sittingId), mayAlso: ['marker'] },
+    moreAnswers: { call: (c, id) => moreAnswers(c, id, sittingId, []), mayAlso: ['marker'] },
+    answersTogether: { call: (c, id) => answersTogether(c, id, sittingId, questionId, 1), mayAlso: ['marker'] },
+    markGroup: { call: (c, id) => markGroup(c, id, {}), mayAlso: ['marker'] },
+    takeBackMarks: { call: (c, id) => takeBackMarks(c, id, 'none'), mayAlso: ['marker'] },
+    keepComment: { call: (c, id) => keepComment(c, id, questionId, 'Good.'), mayAlso: ['marker'] },
+    dropComment: { call: (c, id) => dropComment(c, id, 'none'), mayAlso: ['marker'] },
+    adjustMark: { call: (c, id) => adjustMark(c, id, 'none', {}) },
+    adjustPaper: { call: (c, id) => adjustPaper(c, id, 'none', {}) },
+    previewRemark: { call: (c, id) => previewRemark(c, id, questionId, { policy: 'everyone' }) },
+    applyRemark: { call: (c, id) => applyRemark(c, id, questionId, {}) },
+    takeBackRemark: { call: (c, id) => takeBackRemark(c, id, 'none') },
+    previewAccept: { call: (c, id) => previewAccept(c, id, questionId, { text: 'x' }) },
+    acceptAnswer: { call: (c, id) => acceptAnswer(c, id, questionId, {}) },
     sittingResults: { call: (c, id) => sittingResults(c, id, sittingId), mayAlso: ['guest'] },
     publishReady: { call: (c, id) => publishReady(c, id, sittingId, 0) },
     withdrawPublished: { call: (c, id) => withdrawPublished(c, id, 'none') },

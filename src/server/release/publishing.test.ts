@@ -1,18 +1,17 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { minute } from '@/core/base/time';
-import { attempt, audit, mark, outbox, paperSlot, publication, sitting } from '@/db/schema';
-import { handIn, seeReceipt } from '../attempt/handIn';
-import { saveResponses } from '../attempt/saveResponses';
-import { startAttempt } from '../attempt/startAttempt';
-import { openForWriting } from '../attempt/takeAttempt';
+import { attempt, audit, mark, outbox, publication, sitting } from '@/db/schema';
+import { seeReceipt } from '../attempt/handIn';
 import { desk } from '../desk/desk';
 import { gradebook, gradebookCsv } from '../gradebook/gradebook';
 import type { Actor } from '../house/context';
-import { answersToMark, giveMark } from '../marking/markAnswers';
+import { answersToMark } from '../marking/answersToMark';
+import { giveMark } from '../marking/giveMark';
 import { markingQueue, waitingForMarks } from '../marking/markingQueue';
 import { changePerson, listPeople } from '../people/roster';
 import { must, numberContent, refusal, School, writtenContent } from '../testing/school';
+import { takePaper } from '../testing/takePaper';
 import { myResults } from './myResults';
 import { publishingNumbers, publishReady, withdrawPublished } from './publish';
 import { sittingResults } from './results';
@@ -29,22 +28,8 @@ beforeEach(() => {
   sittingId = school.sitting(school.exam([school.fixed(number, 4), school.fixed(essay, 6)], 20));
 });
 
-function take(student: Actor, number: string, text: string): string {
-  const { attemptId } = must(startAttempt(school.as(student, minute), sittingId));
-  const { epoch } = must(openForWriting(school.as(student, minute), attemptId));
-  const slots = school.db
-    .select()
-    .from(paperSlot)
-    .where(eq(paperSlot.attemptId, attemptId))
-    .orderBy(paperSlot.position)
-    .all();
-  [{ text: number }, text ? { text } : null].forEach((value, i) => {
-    const save = { attemptId, slotId: slots[i]?.id ?? '', epoch, sequence: i + 1, value, comeBack: false };
-    for (const saved of saveResponses(school.db, [{ context: school.as(student, 2 * minute), save }])) must(saved);
-  });
-  must(handIn(school.as(student, 10 * minute), attemptId));
-  return attemptId;
-}
+const take = (student: Actor, number: string, text: string): string =>
+  takePaper(school, sittingId, student, [{ text: number }, text ? { text } : null]).attemptId;
 
 const teacher = (later = 20 * minute) => school.as(school.teacher, later);
 const page = () => must(answersToMark(teacher(), school.courseId, sittingId, essay));
@@ -67,8 +52,8 @@ describe('marking by hand', () => {
     });
     for (const student of many.students) take(student, '7', `The answer of ${student.userId}`);
     const order = (actor: Actor) =>
-      must(answersToMark(many.as(actor, 20 * minute), many.courseId, sittingId, essay)).answers.map(
-        (answer) => answer.slotId,
+      must(answersToMark(many.as(actor, 20 * minute), many.courseId, sittingId, essay)).heads.map(
+        (head) => head.slotId,
       );
     expect(order(many.teacher)).toEqual(order(many.teacher));
     expect(order(many.teacher)).not.toEqual(order(many.marker));
@@ -80,9 +65,9 @@ describe('marking by hand', () => {
 
   it('adds marks and never changes one; the newest counts', () => {
     take(one(), '7', 'an answer');
-    const slotId = page().answers[0]?.slotId ?? '';
+    const slotId = page().bodies[0]?.slotId ?? '';
     must(give(slotId, 3, null));
-    must(give(slotId, 4.5, 3, { comment: 'better than I thought' }));
+    must(give(slotId, 4.5, page().bodies[0]?.markId ?? null, { comment: 'better than I thought' }));
     expect(
       school.db
         .select()
@@ -91,24 +76,24 @@ describe('marking by hand', () => {
         .all()
         .map((row) => row.points),
     ).toEqual([3, 4.5]);
-    expect(page().answers[0]).toMatchObject({ points: 4.5, comment: 'better than I thought' });
+    expect(page().bodies[0]).toMatchObject({ points: 4.5, comment: 'better than I thought' });
   });
 
   it('refuses points above the question’s, below 0, without a number, over another’s unseen mark, or for an older answer', () => {
     take(one(), '7', 'an answer');
-    const slotId = page().answers[0]?.slotId ?? '';
+    const slotId = page().bodies[0]?.slotId ?? '';
     expect(refusal(give(slotId, 6.5, null))).toBe('bad-input');
     expect(refusal(give(slotId, -1, null))).toBe('bad-input');
     expect(refusal(give(slotId, Number.NaN, null))).toBe('bad-input');
     expect(refusal(give(slotId, 3, null, { revision: 0 }))).toBe('conflict');
     must(give(slotId, 3, null));
     expect(refusal(give(slotId, 5, null))).toBe('conflict');
-    expect(page().answers[0]?.points).toBe(3);
+    expect(page().bodies[0]?.points).toBe(3);
   });
 
   it('lets a marker mark only what is assigned', () => {
     take(one(), '7', 'an answer');
-    const slotId = page().answers[0]?.slotId ?? '';
+    const slotId = page().bodies[0]?.slotId ?? '';
     const marker = school.as(school.marker, 20 * minute);
     expect(must(markingQueue(marker, school.courseId))).toEqual([]);
     expect(waitingForMarks(marker, school.courseId)).toBe(0);
@@ -133,7 +118,7 @@ describe('marking by hand', () => {
     take(one(), '7', '');
     take(two(), '7', 'words');
     expect(must(markingQueue(teacher(), school.courseId))).toMatchObject([{ waiting: 1, marked: 0 }]);
-    expect(page().answers).toHaveLength(1);
+    expect(page().bodies).toHaveLength(1);
   });
 });
 
@@ -145,7 +130,7 @@ describe('publishing', () => {
 
   it('says in numbers what will happen, acts on exactly those, and stores a copy', () => {
     expect(numbers()).toEqual({ ready: 0, changed: 0, stillToMark: 2, notHandedIn: 1, running: 0, published: 0 });
-    must(give(page().answers[0]?.slotId ?? '', 5, null));
+    must(give(page().bodies[0]?.slotId ?? '', 5, null));
     expect(numbers()).toMatchObject({ ready: 1, stillToMark: 1 });
     expect(refusal(publishReady(teacher(), school.courseId, sittingId, 2))).toBe('conflict');
     expect(school.db.select().from(publication).all()).toHaveLength(0);
@@ -162,10 +147,12 @@ describe('publishing', () => {
   });
 
   it('keeps what was published until the change is published too', () => {
-    const answers = page().answers;
+    const answers = page().bodies;
     for (const answer of answers) must(give(answer.slotId, 3, null));
     must(publishReady(teacher(), school.courseId, sittingId, 2));
-    must(give(answers[0]?.slotId ?? '', 6, 3));
+    must(
+      give(answers[0]?.slotId ?? '', 6, page().bodies.find((one) => one.slotId === answers[0]?.slotId)?.markId ?? null),
+    );
     const shown = () =>
       school.students.flatMap((student) =>
         myResults(school.as(student, 30 * minute)).map((result) => result.score?.earned),
@@ -188,7 +175,7 @@ describe('publishing', () => {
   });
 
   it('can be taken back, and then nobody sees anything', () => {
-    for (const answer of page().answers) must(give(answer.slotId, 3, null));
+    for (const answer of page().bodies) must(give(answer.slotId, 3, null));
     must(publishReady(teacher(), school.courseId, sittingId, 2));
     expect(must(withdrawPublished(teacher(), school.courseId, sittingId))).toEqual({ withdrawn: 2 });
     for (const student of school.students) expect(myResults(school.as(student, 30 * minute))).toEqual([]);
@@ -197,7 +184,7 @@ describe('publishing', () => {
   });
 
   it('shows a student nothing before, and a plan without the score nothing at all', () => {
-    for (const answer of page().answers) must(give(answer.slotId, 3, null));
+    for (const answer of page().bodies) must(give(answer.slotId, 3, null));
     expect(myResults(school.as(one(), 30 * minute))).toEqual([]);
     must(publishReady(teacher(), school.courseId, sittingId, 2));
     expect(myResults(school.as(one(), 30 * minute))).toMatchObject([{ score: { earned: 7, possible: 10 } }]);
@@ -227,7 +214,7 @@ describe('the gradebook', () => {
   it('scales what is published to what the exam is worth, and leaves the rest out', () => {
     take(one(), '7', 'good');
     take(two(), '8', 'middling');
-    for (const answer of page().answers) must(give(answer.slotId, 6, null));
+    for (const answer of page().bodies) must(give(answer.slotId, 6, null));
     const before = must(gradebook(teacher(), school.courseId));
     expect(before.columns).toMatchObject([{ id: sittingId, worth: 20 }]);
     expect(before.rows.map((row) => row.signs[0])).toEqual(['not-published', 'not-published', 'none']);

@@ -8,7 +8,7 @@ import { startAttempt } from '../attempt/startAttempt';
 import { lookAtPulse, openForWriting, pulse } from '../attempt/takeAttempt';
 import { watchAttempt } from '../attempt/watchAttempt';
 import type { Actor } from '../house/context';
-import { giveMark } from '../marking/markAnswers';
+import { giveMark } from '../marking/giveMark';
 import { markingQueue } from '../marking/markingQueue';
 import { begins, must, refusal, School, writtenContent } from '../testing/school';
 import { addNote, addTime, handInFor, letThrough, reopen, restoreAttempt, voidAttempt } from './invigilate';

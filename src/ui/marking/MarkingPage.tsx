@@ -1,223 +1,319 @@
 'use client';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
-import type { Stroke } from '@/core/attempt/strokes';
-import { isEmptyRich } from '@/core/base/rich';
-import { pointsText } from '@/core/base/rounding';
+import { longestRuler, type Stroke } from '@/core/attempt/strokes';
 import { counted, pointsSaid } from '@/core/base/words';
-import { countWords } from '@/core/question/types/written/student';
-import type { AnswerToMark as Answer, MarkingPage as Page } from '@/server/marking/markAnswers';
+import type { AnswerHead, MarkingOrder, MarkingPage as Page, QuestionToMark } from '@/server/marking/answersToMark';
+import type { SavedComment } from '@/server/marking/savedComments';
 import { Button } from '../kit/Button';
-import { TextArea, TextField } from '../kit/Field';
-import { numberIn } from '../kit/numberIn';
 import { PageTitle, Sheet } from '../kit/Page';
-import { PaperDocument } from '../kit/PaperDocument';
 import { PaperRuler } from '../kit/PaperRuler';
-import { Problems, problemAt, problemsBesides } from '../kit/Problems';
-import { RichText } from '../kit/RichText';
-import { type Command, usePerform } from '../kit/usePerform';
-import { RubricTable } from '../question/written/RubricTable';
+import { PickPiece } from '../kit/PickPiece';
+import { AnswerCard } from './AnswerCard';
+import type { MarkingCommands } from './commands';
+import { QuestionBeside } from './QuestionBeside';
+import { useMarking } from './useMarking';
 
 type Props = {
   base: string;
+  /** The address of the marking of this sitting. */
+  here: string;
   page: Page;
-  mark: Command<[slotId: string, input: unknown], { points: number }>;
+  /** One question's answers in some order, or all answers paper by paper. */
+  by: 'question' | 'paper';
+  order: MarkingOrder;
+  commands: MarkingCommands;
 };
 
-const answerSaid = (stroke: Stroke) =>
-  `Answer ${stroke.number}: ${stroke.awaitsMark ? 'waits for a mark' : 'marked'}${stroke.current ? ', here now' : ''}`;
-
-const firstWaiting = (answers: Answer[], from = 0): number => {
-  const after = answers.findIndex((answer, i) => i >= from && answer.points === null);
-  return after >= 0 ? after : answers.findIndex((answer) => answer.points === null);
+const orderSaid: Record<MarkingOrder, { says: string; means: string }> = {
+  mixed: { says: 'mixed', means: 'mixed: an order of your own, the same whenever you come back' },
+  'handed-in': { says: 'as they were handed in', means: 'as they were handed in' },
+  similar: { says: 'alike ones one after another', means: 'alike ones one after another' },
 };
 
-/** Answers to one question, names hidden, one after the other: type the points, Enter, and the next stands there. */
-export function MarkingPage({ base, page, mark }: Props) {
-  const { perform, problems, busy, setProblems } = usePerform();
-  const [answers, setAnswers] = useState(page.answers);
-  const [at, setAt] = useState(() => Math.max(0, firstWaiting(page.answers)));
-  const answer = answers[at] as Answer;
-  /** What was typed and not saved, by answer: walking on and back loses nothing. */
-  const [typed, setTyped] = useState<Record<string, { points: string; comment: string }>>({});
-  const stored = { points: answer.points === null ? '' : pointsText(answer.points), comment: answer.comment };
-  const { points, comment } = typed[answer.slotId] ?? stored;
-  const type = (part: Partial<typeof stored>) => setTyped({ ...typed, [answer.slotId]: { points, comment, ...part } });
+const atOnceKey = 'wuzzen.marking.at-once';
+const amounts = ['1', '3', '10', '50'] as const;
+type Amount = (typeof amounts)[number];
+
+const kept = (key: string): string | null => {
+  try {
+    return localStorage.getItem(key);
+  } catch {
+    return null;
+  }
+};
+const keep = (key: string, value: string) => {
+  try {
+    localStorage.setItem(key, value);
+  } catch {
+    // A browser that keeps nothing still marks.
+  }
+};
+
+/** Answers by hand, names hidden: type the points, Enter, and the next that waits stands there. */
+export function MarkingPage({ base, here, page, by, order, commands }: Props) {
+  const router = useRouter();
+  const marking = useMarking(page, commands);
+  const { heads } = page;
+  const { points, bodies, bring } = marking;
+  const firstWaiting = (from: number, given = points) => {
+    const after = heads.findIndex((head, i) => i >= from && given[head.slotId] === null);
+    return after >= 0 ? after : heads.findIndex((head) => given[head.slotId] === null);
+  };
+  const [at, setAt] = useState(() => Math.max(0, firstWaiting(0)));
+  const [atOnce, setAtOnce] = useState<Amount>('1');
+  const [comments, setComments] = useState<Record<string, SavedComment[]>>({});
   /** Said to people who hear the page: what was saved, and what stands there now. */
   const [saved, setSaved] = useState('');
-  const pointsField = useRef<HTMLDivElement>(null);
-  const waiting = answers.filter((one) => one.points === null).length;
+  const cards = useRef<HTMLDivElement>(null);
+  const placeKey = `wuzzen.marking.at.${here}${by === 'question' ? `/${heads[0]?.questionId}/${order}` : ''}`;
 
-  const show = (to: number, list = answers) => {
-    const next = list[to];
-    if (!next) return;
-    setAt(to);
-    setProblems([]);
-  };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the points field takes the focus with each answer
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the place is looked up once, when the page opens
   useEffect(() => {
-    pointsField.current?.querySelector('input')?.focus();
-  }, [at]);
+    const amount = kept(atOnceKey);
+    if (amounts.includes(amount as Amount)) setAtOnce(amount as Amount);
+    const place = heads.findIndex((head) => head.slotId === kept(placeKey));
+    // Where all is marked, or the place still waits, one goes on exactly there.
+    if (place >= 0 && (heads[place]?.points === null || heads.every((head) => head.points !== null))) setAt(place);
+  }, []);
 
-  const save = async () => {
-    const value = numberIn(points);
-    if (points.trim() === '' || !Number.isFinite(value)) {
-      setProblems([{ code: 'bad-input', field: 'points', message: 'Type the points as a number.' }]);
-      return;
-    }
-    const given = await perform(() =>
-      mark(answer.slotId, { points: value, comment, revision: answer.revision, before: answer.points }),
-    );
-    if (!given) return;
-    const next = answers.map((one) => (one.slotId === answer.slotId ? { ...one, points: value, comment } : one));
-    setAnswers(next);
-    setTyped(({ [answer.slotId]: _, ...others }) => others);
-    const waitingNext = firstWaiting(next, at + 1);
+  const shown = (() => {
+    if (by === 'paper') return heads.filter((head) => head.paper === heads[at]?.paper);
+    const size = Number(atOnce);
+    const from = size === 1 ? at : Math.floor(at / size) * size;
+    return heads.slice(from, from + size);
+  })();
+  const firstShown = shown[0] ? heads.indexOf(shown[0]) : 0;
+  const current = heads[at] as AnswerHead;
+
+  // What is shown, and what comes next, is there before it is walked to.
+  useEffect(() => {
+    void bring([...shown, ...heads.slice(firstShown + shown.length, firstShown + shown.length + 20)]);
+  });
+  const isThere = Boolean(bodies[current.slotId]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the place to type takes the focus with each answer
+  useEffect(() => {
+    if (!isThere) return;
+    const card = [...(cards.current?.children ?? [])].find((one) => one.getAttribute('data-card') === current.slotId);
+    const rubric = card?.querySelector<HTMLInputElement>('input[type=radio]:checked, input[type=radio]');
+    (rubric ?? card?.querySelector<HTMLInputElement>('input[data-points]'))?.focus({
+      preventScroll: shown.length === 1,
+    });
+  }, [at, isThere]);
+
+  const show = (to: number) => {
+    const head = heads[to];
+    if (!head) return;
+    setAt(to);
+    keep(placeKey, head.slotId);
+  };
+  const questionOf = (head: AnswerHead): QuestionToMark => {
+    const found = page.questions.find((one) => one.questionId === head.questionId) as QuestionToMark;
+    return { ...found, comments: comments[head.questionId] ?? found.comments };
+  };
+  const save = async (index: number) => {
+    const head = heads[index];
+    const body = head && bodies[head.slotId];
+    if (!body) return;
+    const value = await marking.save(body, questionOf(head).rubric);
+    if (value === null) return;
+    const next = firstWaiting(index + 1, { ...points, [head.slotId]: value });
     setSaved(
-      `${pointsSaid(value)} for answer ${answer.number} saved.${waitingNext >= 0 ? ` Answer ${next[waitingNext]?.number} is shown.` : ''}`,
+      `${pointsSaid(value)} for answer ${head.number} saved.${next >= 0 ? ` Answer ${heads[next]?.number} is shown.` : ''}`,
     );
-    if (waitingNext >= 0) show(waitingNext, next);
+    router.refresh();
+    if (next >= 0) show(next);
+  };
+  const indexAround = (target: EventTarget): number => {
+    const slotId = (target as HTMLElement).closest('[data-card]')?.getAttribute('data-card');
+    const found = heads.findIndex((head) => head.slotId === slotId);
+    return found >= 0 ? found : at;
   };
   const onKey = (event: KeyboardEvent) => {
+    const target = event.target as HTMLElement;
     if (event.altKey && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
       event.preventDefault();
-      show(at + (event.key === 'ArrowDown' ? 1 : -1));
-    } else if (
-      event.key === 'Enter' &&
-      (event.ctrlKey || event.metaKey || (event.target as HTMLElement).tagName === 'INPUT')
-    ) {
+      show(indexAround(target) + (event.key === 'ArrowDown' ? 1 : -1));
+    } else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey || target.tagName === 'INPUT')) {
       event.preventDefault();
-      void save();
+      void save(indexAround(target));
     }
   };
-  const strokes = answers.map((one, i) => ({
-    number: one.number,
-    partTitle: '',
-    answered: true,
-    awaitsMark: one.points === null,
-    current: i === at,
-  }));
+  const waiting = heads.filter((head) => points[head.slotId] === null).length;
+  const strokes = heads.map(
+    (head, i): Stroke => ({
+      number: head.number,
+      partTitle: by === 'paper' ? `Paper ${head.paper}` : '',
+      answered: true,
+      awaitsMark: points[head.slotId] === null,
+      current: i === at,
+    }),
+  );
+  const sayStroke = (stroke: Stroke) =>
+    `Answer ${stroke.number}: ${stroke.awaitsMark ? 'waits for a mark' : 'marked'}${stroke.current ? ', here now' : ''}`;
+  const setCommentsOf = (questionId: string, next: SavedComment[]) =>
+    setComments((before) => ({ ...before, [questionId]: next }));
+  const question = questionOf(current);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the keys of this page work wherever the focus is
     <div className="min-w-0" onKeyDown={onKey}>
       <PageTitle
-        title={page.questionName}
+        title={by === 'question' ? question.name : `${page.sittingTitle}, paper by paper`}
         back={{ href: base, name: 'Marking' }}
-        note={`${page.sittingTitle} · ${answers.length - waiting} of ${answers.length} marked`}
+        note={`${by === 'question' ? `${page.sittingTitle} · ` : ''}${heads.length - waiting} of ${heads.length} marked`}
       />
       <p role="status" className="sr-only">
         {saved}
       </p>
+      <div className="-mt-2 mb-3 flex flex-wrap items-center gap-x-5 gap-y-1 text-sm">
+        <span>
+          {by === 'question' ? (
+            <>
+              Answers come{' '}
+              <PickPiece
+                label="Order"
+                value={order}
+                options={(['mixed', 'handed-in', 'similar'] as const).map((value) => ({ value, ...orderSaid[value] }))}
+                onPick={(value) => router.push(`?order=${value}`)}
+              />
+              ,{' '}
+              <PickPiece
+                label="How many at a time"
+                value={atOnce}
+                options={amounts.map((value) => ({
+                  value,
+                  says: value === '1' ? 'one at a time' : `${value} at a time`,
+                }))}
+                onPick={(value) => {
+                  setAtOnce(value);
+                  keep(atOnceKey, value);
+                }}
+              />
+              .
+            </>
+          ) : (
+            'All answers of one paper together, the papers in an order of your own.'
+          )}
+        </span>
+        <nav aria-label="Ways to mark" className="flex flex-wrap gap-x-4">
+          {by === 'question' && (
+            <Link href={`${here}/${current.questionId}/together`} className="text-prussian underline">
+              Alike answers together
+            </Link>
+          )}
+          {by === 'question' ? (
+            <Link href={`${here}/papers`} className="text-prussian underline">
+              Paper by paper
+            </Link>
+          ) : (
+            page.questions.map((one) => (
+              <Link key={one.questionId} href={`${here}/${one.questionId}`} className="text-prussian underline">
+                {one.name}
+              </Link>
+            ))
+          )}
+        </nav>
+      </div>
       <div className="mb-4">
-        <PaperRuler
-          strokes={strokes}
-          onPick={(number) => show(number - 1)}
-          label="Answers in your order"
-          say={answerSaid}
-        />
+        {heads.length <= longestRuler ? (
+          <PaperRuler
+            strokes={strokes}
+            onPick={(number) => show(number - 1)}
+            label="Answers in your order"
+            say={sayStroke}
+          />
+        ) : (
+          <p className="flex items-center gap-3 text-sm text-ink-2 tabular-nums">
+            <span className="h-1.5 w-80 bg-plum-wash">
+              <span
+                className="block h-full bg-plum"
+                style={{ width: `${(100 * (heads.length - waiting)) / heads.length}%` }}
+              />
+            </span>
+            Answer {current.number} of {heads.length}, {counted(waiting, 'waits', 'wait')}
+          </p>
+        )}
       </div>
       <div className="grid items-start gap-4 lg:grid-cols-[1.5fr_1fr]">
-        <Sheet label={`Answer ${answer.number}`}>
-          <div className="flex items-baseline justify-between border-b border-line px-5 py-2">
-            <h2 className="text-lg">{answer.whose ?? `Answer ${answer.number}`}</h2>
-            <span className="text-sm text-ink-2">
-              {answer.whose === null && `${counted(countWords(answer.text), 'word')} · `}
-              {answer.points === null ? 'waits for a mark' : `${pointsSaid(answer.points)} given`}
-              {typed[answer.slotId] && <span className="text-saffron"> · typed, not saved</span>}
-            </span>
-          </div>
-          <div className="max-h-[24rem] min-h-40 overflow-y-auto px-5 py-4 text-lg">
-            {answer.rich ? (
-              <RichText rich={answer.rich} />
-            ) : (
-              <p className="font-serif whitespace-pre-wrap">
-                {answer.text || (
-                  <span className="text-ink-2">
-                    {answer.whose === null ? 'No words, only what was handed in.' : 'This answer stands on paper.'}
-                  </span>
+        <div ref={cards} className="min-w-0 space-y-4">
+          {shown.map((head) => {
+            const body = bodies[head.slotId];
+            const own = questionOf(head);
+            return (
+              <div key={head.slotId} data-card={head.slotId}>
+                {body ? (
+                  <AnswerCard
+                    title={
+                      body.whose ?? (by === 'paper' ? `${own.name}, paper ${head.paper}` : `Answer ${head.number}`)
+                    }
+                    body={body}
+                    question={own}
+                    entered={marking.enteredOf(body)}
+                    isTyped={marking.isTyped(head.slotId)}
+                    problems={marking.problemsOf(head.slotId)}
+                    onEnter={(part) => marking.enter(body, part)}
+                    onForget={() => marking.forget(head.slotId)}
+                    onKeep={(text) =>
+                      void commands.keepComment(head.questionId, text).then((answer) => {
+                        if (answer.ok)
+                          setCommentsOf(head.questionId, [
+                            answer.value,
+                            ...own.comments.filter((one) => one.id !== answer.value.id),
+                          ]);
+                      })
+                    }
+                    onDrop={(id) =>
+                      void commands.dropComment(id).then((answer) => {
+                        if (answer.ok)
+                          setCommentsOf(
+                            head.questionId,
+                            own.comments.filter((one) => one.id !== id),
+                          );
+                      })
+                    }
+                  />
+                ) : (
+                  <Sheet label={`Answer ${head.number}`} className="px-5 py-8 text-ink-2">
+                    Answer {head.number} is on its way …
+                  </Sheet>
                 )}
-              </p>
-            )}
-          </div>
-          {answer.files.length > 0 && (
-            <ul aria-label="Files handed in" className="border-t border-line px-5 py-2">
-              {answer.files.map((file) => (
-                <li key={file.id}>
-                  <a href={`/answer-files/${file.id}`} download className="text-prussian underline">
-                    {file.name}
-                  </a>
-                </li>
-              ))}
-            </ul>
-          )}
-          <div className="grid grid-cols-[9rem_1fr] items-start gap-4 border-t border-line px-5 py-4">
-            <div ref={pointsField}>
-              <TextField
-                label={`Points, 0 to ${pointsText(answer.outOf)}`}
-                inputMode="decimal"
-                autoComplete="off"
-                value={points}
-                onChange={(event) => type({ points: event.target.value })}
-                problem={problemAt(problems, 'points')}
-              />
-            </div>
-            <TextArea
-              label="Comment for the student (Ctrl+Enter saves)"
-              rows={3}
-              value={comment}
-              onChange={(event) => type({ comment: event.target.value })}
-              problem={problemAt(problems, 'comment')}
-            />
-          </div>
-          <Problems problems={problemsBesides(problems, ['points', 'comment'])} className="mx-5 mb-3" />
-          <footer className="flex flex-wrap items-center gap-2 border-t border-line px-5 py-2.5">
-            <span className="mr-auto text-sm text-ink-2">Enter: save, next · Alt+↑↓: walk</span>
-            <Button onClick={() => show(at - 1)} whyNot={at === 0 ? 'This is the first answer.' : null}>
+              </div>
+            );
+          })}
+          <div className="sticky bottom-0 z-10 flex flex-wrap items-center gap-2 border border-line bg-sheet px-5 py-2">
+            <span className="mr-auto text-sm text-ink-2">
+              Enter: save, next · Alt+↑↓: walk · Alt+N: note · Alt+1 … 5: kept comment
+            </span>
+            <Button onClick={() => show(firstShown - 1)} whyNot={firstShown === 0 ? 'This is the first answer.' : null}>
               Previous
             </Button>
-            <Button onClick={() => show(at + 1)} whyNot={at === answers.length - 1 ? 'This is the last answer.' : null}>
+            <Button
+              onClick={() => show(firstShown + shown.length)}
+              whyNot={firstShown + shown.length >= heads.length ? 'This is the last answer.' : null}
+            >
               Next
             </Button>
-            <Button look="main" disabled={busy} onClick={() => void save()}>
+            <Button
+              look="main"
+              busy={marking.saving !== null}
+              title={`For answer ${current.number}`}
+              onClick={() => void save(at)}
+            >
               Save the mark
             </Button>
-          </footer>
-        </Sheet>
-        <aside className="space-y-4 lg:sticky lg:top-3">
-          <Sheet label="Question" className="px-5 py-3">
-            <h2 className="mb-1 font-sans text-sm font-medium text-ink-2">The question</h2>
-            <RichText rich={page.stem} className="text-lg" />
-          </Sheet>
-          {page.document && <PaperDocument {...page.document} />}
-          {page.passage && (
-            <Sheet label="Passage" className="px-5 py-3">
-              <details>
-                <summary className="text-sm font-medium text-prussian">The passage it belongs to</summary>
-                <RichText rich={page.passage} className="mt-2 max-h-80 overflow-y-auto" />
-              </details>
-            </Sheet>
-          )}
-          {!isEmptyRich(page.modelAnswer) && (
-            <Sheet label="Model answer" className="px-5 py-3">
-              <h2 className="mb-1 font-sans text-sm font-medium text-pine">Model answer</h2>
-              <RichText rich={page.modelAnswer} />
-            </Sheet>
-          )}
-          {page.rubric && (
-            <Sheet label="Rubric" className="px-5 py-3">
-              <h2 className="mb-1 font-sans text-sm font-medium text-ink-2">Rubric</h2>
-              <RubricTable rubric={page.rubric} />
-            </Sheet>
-          )}
+          </div>
+        </div>
+        <QuestionBeside question={question} document={page.document}>
           {waiting === 0 && (
             <p role="status" className="text-pine">
-              All answers to this question are marked.{' '}
+              All answers {by === 'question' ? 'to this question' : 'of this sitting'} are marked.{' '}
               <Link href={base} className="underline">
                 Back to the queue
               </Link>
             </p>
           )}
-        </aside>
+        </QuestionBeside>
       </div>
     </div>
   );

@@ -1,17 +1,12 @@
-import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { minute } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
-import { paperSlot } from '@/db/schema';
-import { handIn } from '../attempt/handIn';
-import { saveResponses } from '../attempt/saveResponses';
-import { startAttempt } from '../attempt/startAttempt';
-import { openForWriting } from '../attempt/takeAttempt';
 import { savePassage } from '../bank/passages';
 import { createQuestion } from '../bank/questions';
 import type { Actor } from '../house/context';
 import { must, School, writtenContent } from '../testing/school';
-import { answersToMark } from './markAnswers';
+import { takePaper } from '../testing/takePaper';
+import { answersToMark } from './answersToMark';
 
 const doc = (...content: object[]) => ({ type: 'doc', content: [{ type: 'paragraph', content }] });
 const rubric = {
@@ -49,22 +44,7 @@ describe('what a marker reads', () => {
   const plain = question(writtenContent('And with a novice?'));
   const sittingId = school.sitting(school.exam([school.fixed(formed, 6), school.fixed(plain, 4)]));
 
-  const take = (student: Actor, values: unknown[]) => {
-    const at = (later: number) => school.as(student, later * minute);
-    const { attemptId } = must(startAttempt(at(1), sittingId));
-    const { epoch } = must(openForWriting(at(1), attemptId));
-    const slots = school.db
-      .select()
-      .from(paperSlot)
-      .where(eq(paperSlot.attemptId, attemptId))
-      .orderBy(paperSlot.position)
-      .all();
-    slots.forEach((slot, i) => {
-      const save = { attemptId, slotId: slot.id, epoch, sequence: i + 1, value: values[i], comeBack: false };
-      for (const saved of saveResponses(school.db, [{ context: school.as(student, 2 * minute), save }])) must(saved);
-    });
-    must(handIn(at(10), attemptId));
-  };
+  const take = (student: Actor, values: unknown[]) => takePaper(school, sittingId, student, values);
   const read = (questionId: string) => must(answersToMark(teacher, school.courseId, sittingId, questionId));
 
   it('is the answer with its form and its mathematics, beside the passage and the rubric', () => {
@@ -76,21 +56,21 @@ describe('what a marker reads', () => {
     take(ada, [{ rich, text: 'something else' }, { text: 'Never.\nNot once.' }]);
     take(ben, [{ text: 'Yes' }, null]);
     const page = read(formed);
-    expect(page.rubric).toEqual(rubric);
-    expect(JSON.stringify(page.passage)).toContain('Wind south-west, increasing.');
-    const bold = page.answers.find((answer) => answer.rich);
+    expect(page.questions[0]?.rubric).toEqual(rubric);
+    expect(JSON.stringify(page.questions[0]?.passage)).toContain('Wind south-west, increasing.');
+    const bold = page.bodies.find((answer) => answer.rich);
     expect(bold?.text).toBe('No: F \\sim v^2');
     expect(bold?.rich?.content[0]).toMatchObject({
       content: [{ marks: [{ type: 'bold' }] }, { attrs: { html: expect.stringContaining('katex') } }],
     });
-    expect(page.answers.map((answer) => answer.text).sort()).toEqual(['No: F \\sim v^2', 'Yes']);
+    expect(page.bodies.map((answer) => answer.text).sort()).toEqual(['No: F \\sim v^2', 'Yes']);
   });
 
   it('is the words alone where no form was allowed; an empty answer is not asked about', () => {
     expect(read(plain)).toMatchObject({
-      passage: null,
-      rubric: null,
-      answers: [{ number: 1, text: 'Never.\nNot once.', rich: null, files: [], outOf: 4, points: null }],
+      questions: [{ passage: null, rubric: null }],
+      heads: [{ number: 1, points: null }],
+      bodies: [{ text: 'Never.\nNot once.', rich: null, files: [], outOf: 4, points: null, markId: null }],
     });
   });
 });

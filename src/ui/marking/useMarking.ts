@@ -1,0 +1,158 @@
+'use client';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { Problem } from '@/core/base/result';
+import { type PassageNote, type RubricLevels, rubricPoints } from '@/core/marking/marks';
+import type { Rubric } from '@/core/question/types/written/content';
+import type { AnswerBody, AnswerHead, MarkingPage } from '@/server/marking/answersToMark';
+import { numberIn } from '../kit/numberIn';
+import type { MarkingCommands } from './commands';
+
+/** What is being given to an answer, as it is entered. */
+export type Entered = {
+  points: string;
+  comment: string;
+  rubric: RubricLevels;
+  notes: PassageNote[];
+  /** Kept comments that were put in. */
+  used: string[];
+};
+
+const draftKey = (slotId: string) => `wuzzen.mark.${slotId}`;
+
+const isEntered = (value: unknown): value is Entered => {
+  const one = value as Partial<Entered> | null;
+  return typeof one?.points === 'string' && typeof one.comment === 'string' && Array.isArray(one.notes);
+};
+
+/** What was typed for an answer and not saved, from this browser. */
+function draftOf(slotId: string): Entered | null {
+  try {
+    const kept: unknown = JSON.parse(localStorage.getItem(draftKey(slotId)) ?? 'null');
+    return isEntered(kept) ? kept : null;
+  } catch {
+    return null;
+  }
+}
+
+function keepDraft(slotId: string, entered: Entered | null): void {
+  try {
+    if (entered) localStorage.setItem(draftKey(slotId), JSON.stringify(entered));
+    else localStorage.removeItem(draftKey(slotId));
+  } catch {
+    // A browser that keeps nothing still marks.
+  }
+}
+
+/**
+ * The answers of a marking page: which have come, what was typed for each, and what is saved. What was typed and not saved
+ * stays in this browser, so that leaving the page loses nothing.
+ */
+export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'mark' | 'more'>) {
+  const [points, setPoints] = useState<Record<string, number | null>>(() =>
+    Object.fromEntries(page.heads.map((head) => [head.slotId, head.points])),
+  );
+  const [bodies, setBodies] = useState<Record<string, AnswerBody>>(() =>
+    Object.fromEntries(page.bodies.map((body) => [body.slotId, body])),
+  );
+  const [typed, setTyped] = useState<Record<string, Entered>>({});
+  const [problems, setProblems] = useState<{ slotId: string; all: Problem[] } | null>(null);
+  const [saving, setSaving] = useState<string | null>(null);
+  const asked = useRef(new Set<string>());
+
+  // Only the browser knows what was typed before: it is read once the page is there.
+  useEffect(() => {
+    const kept = page.heads.flatMap(({ slotId }) => {
+      const draft = draftOf(slotId);
+      return draft ? [[slotId, draft] as const] : [];
+    });
+    if (kept.length) setTyped((before) => ({ ...Object.fromEntries(kept), ...before }));
+  }, [page.heads]);
+
+  const bring = useCallback(
+    async (heads: readonly AnswerHead[]) => {
+      const lacking = heads.map((head) => head.slotId).filter((id) => !bodies[id] && !asked.current.has(id));
+      if (lacking.length === 0) return;
+      for (const id of lacking) asked.current.add(id);
+      const answer = await commands.more(lacking).catch(() => null);
+      if (answer?.ok)
+        setBodies((before) => ({ ...Object.fromEntries(answer.value.map((one) => [one.slotId, one])), ...before }));
+      else for (const id of lacking) asked.current.delete(id);
+    },
+    [bodies, commands],
+  );
+
+  const storedOf = (body: AnswerBody): Entered => ({
+    points: body.points === null ? '' : String(Math.round(body.points * 100) / 100),
+    comment: body.comment,
+    rubric: body.rubric,
+    notes: body.notes,
+    used: [],
+  });
+  const enteredOf = (body: AnswerBody): Entered => typed[body.slotId] ?? storedOf(body);
+  const enter = (body: AnswerBody, part: Partial<Entered>) => {
+    const next = { ...enteredOf(body), ...part };
+    keepDraft(body.slotId, next);
+    setTyped((before) => ({ ...before, [body.slotId]: next }));
+    if (problems?.slotId === body.slotId) setProblems(null);
+  };
+  const forget = (slotId: string) => {
+    keepDraft(slotId, null);
+    setTyped(({ [slotId]: _, ...others }) => others);
+  };
+
+  /**
+   * Saves what is entered.
+   *
+   * @param rubric of the question: points that were not typed anew are saved as it makes them, unrounded
+   * @returns the points, or null where it was refused
+   */
+  const save = async (body: AnswerBody, rubricOf: Rubric | null): Promise<number | null> => {
+    const entered = enteredOf(body);
+    const typedPoints = numberIn(entered.points);
+    const made = rubricOf && rubricPoints(rubricOf, entered.rubric, body.outOf);
+    const value = made !== null && Math.abs(made - typedPoints) <= 0.005 ? made : typedPoints;
+    if (entered.points.trim() === '' || !Number.isFinite(value)) {
+      setProblems({
+        slotId: body.slotId,
+        all: [{ code: 'bad-input', field: 'points', message: 'Type the points as a number.' }],
+      });
+      return null;
+    }
+    const { comment, rubric, notes, used } = entered;
+    setSaving(body.slotId);
+    const answer = await commands
+      .mark(body.slotId, { points: value, comment, rubric, notes, used, revision: body.revision, before: body.markId })
+      .catch(() => null);
+    setSaving(null);
+    if (!answer?.ok) {
+      setProblems({
+        slotId: body.slotId,
+        all: answer?.problems ?? [
+          { code: 'busy', message: 'The server could not be reached. What you entered is still here; try again.' },
+        ],
+      });
+      return null;
+    }
+    setProblems(null);
+    forget(body.slotId);
+    setPoints((before) => ({ ...before, [body.slotId]: value }));
+    setBodies((before) => ({
+      ...before,
+      [body.slotId]: { ...body, points: value, comment, rubric, notes, markId: answer.value.markId },
+    }));
+    return value;
+  };
+
+  return {
+    points,
+    bodies,
+    bring,
+    enteredOf,
+    enter,
+    forget,
+    save,
+    saving,
+    isTyped: (slotId: string) => slotId in typed,
+    problemsOf: (slotId: string) => (problems?.slotId === slotId ? problems.all : []),
+  };
+}
