@@ -64,6 +64,7 @@ export type SittingEffect = {
 
 export type RemarkPreview = {
   questionName: string;
+  bankId: string;
   /** The version whose key judges, and the versions that stand on papers. */
   version: number;
   onPapers: number[];
@@ -313,6 +314,7 @@ function prepare(
     versionId: found.version.id,
     preview: {
       questionName: found.question.shortName || stemLine(content),
+      bankId: found.question.bankId,
       version: found.version.number,
       onPapers: versions.map((row) => row.number),
       policy,

@@ -46,6 +46,7 @@ import { giveMark, takeBackMarks } from '../marking/giveMark';
 import { answersTogether, markGroup } from '../marking/groups';
 import { markingQueue } from '../marking/markingQueue';
 import { acceptAnswer, applyRemark, previewAccept, previewRemark, takeBackRemark } from '../marking/remarking';
+import { markedPaper, responsesTo } from '../marking/responses';
 import { dropComment, keepComment } from '../marking/savedComments';
 import { printState } from '../print/classPrint';
 import { papersOfSitting, sampleForPrint } from '../print/printOrder';
@@ -200,6 +201,8 @@ beforeAll(() => {
     takeBackMarks: { call: (c, id) => takeBackMarks(c, id, 'none'), mayAlso: ['marker'] },
     keepComment: { call: (c, id) => keepComment(c, id, questionId, 'Good.'), mayAlso: ['marker'] },
     dropComment: { call: (c, id) => dropComment(c, id, 'none'), mayAlso: ['marker'] },
+    responsesTo: { call: (c, id) => responsesTo(c, id, sittingId, questionId) },
+    markedPaper: { call: (c, id) => markedPaper(c, id, sittingId, student.userId) },
     adjustMark: { call: (c, id) => adjustMark(c, id, 'none', {}) },
     adjustPaper: { call: (c, id) => adjustPaper(c, id, 'none', {}) },
     previewRemark: { call: (c, id) => previewRemark(c, id, questionId, { policy: 'everyone' }) },

@@ -9,6 +9,8 @@ type Props = {
   /** `line` fits into a line of text, `page` is as wide as the page allows and carries numbers and part names. */
   size?: 'line' | 'page';
   label: string;
+  /** Whether every fifth stroke carries its number; without, the names of the parts say where one is. */
+  numbered?: boolean;
   /** What is said of a stroke, where it is no question of a paper. */
   say?: (stroke: Stroke) => string;
 };
@@ -18,7 +20,7 @@ type Props = {
  * answered, a hook to the left to come back to, a caret above the current one, a small cross-bar where a mark by hand is
  * awaited, a filled head for right, a hollow one for wrong. Colour only repeats what the form says.
  */
-export function PaperRuler({ strokes, onPick, size = 'page', label, say = strokeText }: Props) {
+export function PaperRuler({ strokes, onPick, size = 'page', label, numbered = true, say = strokeText }: Props) {
   const bar = useRef<HTMLDivElement>(null);
   const parts = inParts(strokes);
   const walk = (event: KeyboardEvent, index: number) => {
@@ -67,7 +69,7 @@ export function PaperRuler({ strokes, onPick, size = 'page', label, say = stroke
                     );
                   })}
                 </div>
-                {size === 'page' && (
+                {size === 'page' && numbered && (
                   <div className="flex text-[11px] leading-4 text-ink-2 tabular-nums" aria-hidden="true">
                     {five.map((stroke) => (
                       <span key={stroke.number} className="w-[18px] text-center">

@@ -221,6 +221,7 @@ export function MarkingPage({ base, here, page, by, order, commands }: Props) {
             strokes={strokes}
             onPick={(number) => show(number - 1)}
             label="Answers in your order"
+            numbered={by === 'question'}
             say={sayStroke}
           />
         ) : (

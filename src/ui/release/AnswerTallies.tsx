@@ -1,15 +1,20 @@
+import Link from 'next/link';
 import { counted } from '@/core/base/words';
 import { questionTypeNames } from '@/core/question/types';
 import type { AnswersPage } from '@/server/release/answerTally';
 import { Empty, Sheet } from '../kit/Page';
 
-type Props = { answers: Pick<AnswersPage, 'anonymous' | 'sheets' | 'questions'> };
+type Props = {
+  answers: Pick<AnswersPage, 'anonymous' | 'sheets' | 'questions'>;
+  /** Where every answer to a question stands by itself; absent where no names may be seen. */
+  each?: string;
+};
 
 const mostShown = 30;
 const widthOf = (count: number, of: number) => `${of ? (100 * count) / of : 0}%`;
 
 /** What was answered to each question, and how often: the most frequent first. */
-export function AnswerTallies({ answers: { anonymous, sheets, questions } }: Props) {
+export function AnswerTallies({ answers: { anonymous, sheets, questions }, each }: Props) {
   if (!questions)
     return (
       <Empty title="Too few to be anonymous">
@@ -31,7 +36,15 @@ export function AnswerTallies({ answers: { anonymous, sheets, questions } }: Pro
           label={question.name}
           className="px-4 py-3 [contain-intrinsic-size:auto_180px] [content-visibility:auto]"
         >
-          <h2 className="text-lg">{question.name}</h2>
+          <h2 className="text-lg">
+            {each ? (
+              <Link href={`${each}/${question.questionId}/responses`} className="hover:underline">
+                {question.name}
+              </Link>
+            ) : (
+              question.name
+            )}
+          </h2>
           <p className="text-sm text-ink-2">
             {question.partTitle} · {questionTypeNames[question.type].toLowerCase()} · answered by{' '}
             {question.asked - question.empty} of {question.asked}

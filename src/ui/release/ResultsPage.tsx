@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useState } from 'react';
 import { strokesAtLength } from '@/core/attempt/strokesInShort';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
@@ -99,7 +100,20 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
         >
           {(row) => (
             <tr key={row.userId || row.name} className={tableRow}>
-              <td className="font-medium whitespace-nowrap">{row.name}</td>
+              <td className="font-medium whitespace-nowrap">
+                {mayPublish && row.userId && row.receipt ? (
+                  <Link
+                    href={`${base}/marking/${sittingId}/students/${row.userId}`}
+                    prefetch={false}
+                    className="hover:underline"
+                    title="The paper with its marks"
+                  >
+                    {row.name}
+                  </Link>
+                ) : (
+                  row.name
+                )}
+              </td>
               {hasSections && <td className="text-ink-2">{row.section}</td>}
               <td>
                 {row.strokes.length > 0 && (

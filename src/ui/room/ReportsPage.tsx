@@ -70,6 +70,10 @@ function ReportedSheet({
             className="text-prussian underline"
           >
             Mend the question<span className="sr-only">: {question.name}</span>
+          </Link>{' '}
+          ·{' '}
+          <Link href={`${base}/marking/questions/${question.questionId}`} className="text-prussian underline">
+            Mark it anew<span className="sr-only">: {question.name}</span>
           </Link>
         </span>
       </div>

@@ -1,0 +1,31 @@
+import type { Metadata } from 'next';
+import { type RemarkPolicy, remarkPolicies } from '@/core/marking/remark';
+import { previewRemark } from '@/server/marking/remarking';
+import { RemarkPage } from '@/ui/marking/RemarkPage';
+import { orNotFound, pageContext } from '../../../../../request';
+import { remark, takeBackRemarking } from '../../actions';
+
+export const metadata: Metadata = { title: 'Mark anew' };
+
+export default async function Remark({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ courseId: string; questionId: string }>;
+  searchParams: Promise<{ policy?: string; sitting?: string | string[] }>;
+}) {
+  const { courseId, questionId } = await params;
+  const asked = await searchParams;
+  const policy = remarkPolicies.includes(asked.policy as RemarkPolicy) ? (asked.policy as RemarkPolicy) : 'new-key';
+  const only = [asked.sitting ?? []].flat();
+  const preview = orNotFound(previewRemark(await pageContext(), courseId, questionId, { policy, sittingIds: only }));
+  return (
+    <RemarkPage
+      back={{ href: `/c/${courseId}/marking`, name: 'Marking' }}
+      edit={`/c/${courseId}/banks/${preview.bankId}?question=${questionId}`}
+      preview={preview}
+      only={only}
+      commands={{ apply: remark.bind(null, courseId, questionId), takeBack: takeBackRemarking.bind(null, courseId) }}
+    />
+  );
+}
