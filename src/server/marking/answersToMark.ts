@@ -192,13 +192,25 @@ export function answersToMark(
   const mine = markableSittings(context, courseId);
   if (!mine.ok) return mine;
   if (mine.value && !mine.value.has(sittingId)) return notFound('marking');
-  const rows = rowsOf(context.db, courseId, { sittingId, questionId });
-  return pageOf(
-    context,
-    courseId,
-    inOrder(context.db, rows, order, context.actor.userId, questionId),
-    (row) => row.slotId,
-  );
+  return questionPage(context, courseId, sittingId, questionId, order);
+}
+
+/**
+ * The page of the answers to one question, for whoever has been admitted to it.
+ *
+ * @param takes which of them
+ */
+export function questionPage(
+  context: Context,
+  courseId: string,
+  sittingId: string,
+  questionId: string,
+  order: MarkingOrder,
+  takes: (slotId: string) => boolean = () => true,
+): Result<MarkingPage> {
+  const rows = rowsOf(context.db, courseId, { sittingId, questionId }).filter((row) => takes(row.slotId));
+  const ordered = inOrder(context.db, rows, order, context.actor.userId, questionId);
+  return pageOf(context, courseId, ordered, (row) => row.slotId);
 }
 
 /** All answers of a sitting, paper by paper in this marker's own order: for answers that depend on one another. */

@@ -48,6 +48,15 @@ import { markingQueue } from '../marking/markingQueue';
 import { acceptAnswer, applyRemark, previewAccept, previewRemark, takeBackRemark } from '../marking/remarking';
 import { markedPaper, responsesTo } from '../marking/responses';
 import { dropComment, keepComment } from '../marking/savedComments';
+import {
+  answersToSecond,
+  giveSecondMark,
+  moreToSecond,
+  secondMarkingOf,
+  secondQueue,
+  setSecondMarking,
+  settle,
+} from '../marking/secondMarking';
 import { printState } from '../print/classPrint';
 import { papersOfSitting, sampleForPrint } from '../print/printOrder';
 import { sittingAnswers } from '../release/answerTally';
@@ -203,6 +212,13 @@ beforeAll(() => {
     dropComment: { call: (c, id) => dropComment(c, id, 'none'), mayAlso: ['marker'] },
     responsesTo: { call: (c, id) => responsesTo(c, id, sittingId, questionId) },
     markedPaper: { call: (c, id) => markedPaper(c, id, sittingId, student.userId) },
+    secondMarkingOf: { call: (c, id) => secondMarkingOf(c, id, sittingId) },
+    setSecondMarking: { call: (c, id) => setSecondMarking(c, id, sittingId, null) },
+    settle: { call: (c, id) => settle(c, id, 'none', {}) },
+    secondQueue: { call: (c, id) => secondQueue(c, id), mayAlso: ['marker'] },
+    answersToSecond: { call: (c, id) => answersToSecond(c, id, sittingId, questionId), mayAlso: ['marker'] },
+    moreToSecond: { call: (c, id) => moreToSecond(c, id, sittingId, []), mayAlso: ['marker'] },
+    giveSecondMark: { call: (c, id) => giveSecondMark(c, id, 'none', {}), mayAlso: ['marker'] },
     adjustMark: { call: (c, id) => adjustMark(c, id, 'none', {}) },
     adjustPaper: { call: (c, id) => adjustPaper(c, id, 'none', {}) },
     previewRemark: { call: (c, id) => previewRemark(c, id, questionId, { policy: 'everyone' }) },

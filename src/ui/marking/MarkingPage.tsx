@@ -23,6 +23,8 @@ type Props = {
   /** One question's answers in some order, or all answers paper by paper. */
   by: 'question' | 'paper';
   order: MarkingOrder;
+  /** Whether what is given here is a second mark, blind to the first. */
+  second?: boolean;
   commands: MarkingCommands;
 };
 
@@ -52,9 +54,9 @@ const keep = (key: string, value: string) => {
 };
 
 /** Answers by hand, names hidden: type the points, Enter, and the next that waits stands there. */
-export function MarkingPage({ base, here, page, by, order, commands }: Props) {
+export function MarkingPage({ base, here, page, by, order, second = false, commands }: Props) {
   const router = useRouter();
-  const marking = useMarking(page, commands);
+  const marking = useMarking(page, commands, second);
   const { heads } = page;
   const { points, bodies, bring } = marking;
   const firstWaiting = (from: number, given = points) => {
@@ -67,7 +69,7 @@ export function MarkingPage({ base, here, page, by, order, commands }: Props) {
   /** Said to people who hear the page: what was saved, and what stands there now. */
   const [saved, setSaved] = useState('');
   const cards = useRef<HTMLDivElement>(null);
-  const placeKey = `wuzzen.marking.at.${here}${by === 'question' ? `/${heads[0]?.questionId}/${order}` : ''}`;
+  const placeKey = `wuzzen.marking.at.${second ? 'second.' : ''}${here}${by === 'question' ? `/${heads[0]?.questionId}/${order}` : ''}`;
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the place is looked up once, when the page opens
   useEffect(() => {
@@ -161,7 +163,7 @@ export function MarkingPage({ base, here, page, by, order, commands }: Props) {
       <PageTitle
         title={by === 'question' ? question.name : `${page.sittingTitle}, paper by paper`}
         back={{ href: base, name: 'Marking' }}
-        note={`${by === 'question' ? `${page.sittingTitle} · ` : ''}${heads.length - waiting} of ${heads.length} marked`}
+        note={`${by === 'question' ? `${page.sittingTitle} · ` : ''}${second ? 'second marking, without seeing the first · ' : ''}${heads.length - waiting} of ${heads.length} marked`}
       />
       <p role="status" className="sr-only">
         {saved}
@@ -174,7 +176,9 @@ export function MarkingPage({ base, here, page, by, order, commands }: Props) {
               <PickPiece
                 label="Order"
                 value={order}
-                options={(['mixed', 'handed-in', 'similar'] as const).map((value) => ({ value, ...orderSaid[value] }))}
+                options={(second ? (['mixed'] as const) : (['mixed', 'handed-in', 'similar'] as const)).map(
+                  (value) => ({ value, ...orderSaid[value] }),
+                )}
                 onPick={(value) => router.push(`?order=${value}`)}
               />
               ,{' '}
@@ -196,13 +200,13 @@ export function MarkingPage({ base, here, page, by, order, commands }: Props) {
             'All answers of one paper together, the papers in an order of your own.'
           )}
         </span>
-        <nav aria-label="Ways to mark" className="flex flex-wrap gap-x-4">
-          {by === 'question' && (
+        <nav aria-label="Ways to mark" className="flex flex-wrap gap-x-4 empty:hidden">
+          {by === 'question' && !second && (
             <Link href={`${here}/${current.questionId}/together`} className="text-prussian underline">
               Alike answers together
             </Link>
           )}
-          {by === 'question' ? (
+          {second ? null : by === 'question' ? (
             <Link href={`${here}/papers`} className="text-prussian underline">
               Paper by paper
             </Link>

@@ -3,11 +3,22 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { durationText, type Instant } from '@/core/base/time';
 import type { QueueRow } from '@/server/marking/markingQueue';
+import type { SecondQueueRow } from '@/server/marking/secondMarking';
 import { Button } from '../kit/Button';
 import { Sheet, State } from '../kit/Page';
 
+type Props = {
+  base: string;
+  rows: QueueRow[];
+  /** What this person marks a second time. */
+  second: SecondQueueRow[];
+  now: Instant;
+  /** Whether they may set and settle second marking. */
+  maySet: boolean;
+};
+
 /** What waits to be marked by hand, sitting by sitting: how much, for how long, and by whom. */
-export function QueueTable({ base, rows, now }: { base: string; rows: QueueRow[]; now: Instant }) {
+export function QueueTable({ base, rows, second, now, maySet }: Props) {
   const [all, setAll] = useState(() => rows.every((row) => row.waiting === 0));
   const shown = all ? rows : rows.filter((row) => row.waiting > 0);
   const sittings = [...new Map(shown.map((row) => [row.sittingId, row])).values()];
@@ -25,6 +36,14 @@ export function QueueTable({ base, rows, now }: { base: string; rows: QueueRow[]
                   ? `marked by the instructors and ${sitting.markers.join(', ')}`
                   : 'marked by the instructors'}
               </span>
+              {maySet && (
+                <Link href={`${base}/${sitting.sittingId}/second`} className="text-prussian underline">
+                  Second marker
+                </Link>
+              )}
+              <Link href={`${base}/${sitting.sittingId}/offline`} className="text-prussian underline">
+                Offline
+              </Link>
               {own.length > 1 && (
                 <Link href={`${base}/${sitting.sittingId}/papers`} className="text-prussian underline">
                   Paper by paper
@@ -40,7 +59,7 @@ export function QueueTable({ base, rows, now }: { base: string; rows: QueueRow[]
                   >
                     <span className="truncate font-serif text-lg">{row.questionName}</span>
                     <span className="text-sm text-ink-2">
-                      {row.oldest !== null && `waits since ${durationText(Math.max(60_000, now - row.oldest))} ago`}
+                      {row.oldest !== null && `longest: ${durationText(Math.max(60_000, now - row.oldest))}`}
                     </span>
                     <span className="flex items-center gap-2 text-sm text-ink-2 tabular-nums">
                       <span className="h-1.5 flex-1 bg-plum-wash">
@@ -65,6 +84,31 @@ export function QueueTable({ base, rows, now }: { base: string; rows: QueueRow[]
           </Sheet>
         );
       })}
+      {second.length > 0 && (
+        <Sheet label="Second marking">
+          <h2 className="border-b border-line px-4 py-2 text-lg">
+            You mark a second time, without seeing the first marks
+          </h2>
+          <ul>
+            {second.map((row) => (
+              <li key={`${row.sittingId}/${row.questionId}`} className="border-b border-line last:border-b-0">
+                <Link
+                  href={`${base}/${row.sittingId}/${row.questionId}/second`}
+                  className="flex flex-wrap items-baseline gap-x-4 px-4 py-2 hover:bg-prussian-wash"
+                >
+                  <span className="font-serif text-lg">{row.questionName}</span>
+                  <span className="mr-auto text-sm text-ink-2">{row.sittingTitle}</span>
+                  {row.waiting > 0 ? (
+                    <State ink="hand">{row.waiting} waiting</State>
+                  ) : (
+                    <State ink="done">all marked</State>
+                  )}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </Sheet>
+      )}
       {done > 0 && done < rows.length && (
         <Button look="quiet" aria-pressed={all} onClick={() => setAll(!all)}>
           {all ? 'Only what waits' : `Show what is marked too (${done})`}

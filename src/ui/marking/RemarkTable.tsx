@@ -33,10 +33,12 @@ export function RemarkTable({ preview }: { preview: RemarkPreview }) {
           <table className="mt-1 text-sm tabular-nums" aria-label={`Results of ${one.title} by tenths of the points`}>
             <thead>
               <tr className="text-ink-2">
-                <th className="pr-3 text-left font-normal">of the points</th>
+                <th className="pr-3 text-left font-normal">from … % of the points</th>
                 {one.tenthsBefore.map((_, i) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: a tenth is its place
-                  <th key={i} className="w-14 text-right font-normal">{`${i * 10}–${i * 10 + 10} %`}</th>
+                  <th key={i} className="w-10 text-right font-normal">
+                    {i * 10}
+                  </th>
                 ))}
               </tr>
             </thead>

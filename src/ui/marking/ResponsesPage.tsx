@@ -126,7 +126,7 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
           columns={[
             { key: 'student', name: 'Student', sortable: true },
             { key: 'answer', name: 'Answer', sortable: true },
-            { key: 'same', name: 'Said so', right: true, sortable: true },
+            { key: 'same', name: 'Said by', right: true, sortable: true },
             { key: 'credit', name: 'Credit', right: true, sortable: true },
             { key: 'points', name: 'Points', right: true },
             { key: 'kind', name: 'Marked' },

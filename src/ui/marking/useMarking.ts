@@ -17,7 +17,8 @@ export type Entered = {
   used: string[];
 };
 
-const draftKey = (slotId: string) => `wuzzen.mark.${slotId}`;
+/** A first and a second mark of the same answer are two things, also where one person tries both in one browser. */
+const draftKey = (slotId: string, second: boolean) => `wuzzen.${second ? 'second-' : ''}mark.${slotId}`;
 
 const isEntered = (value: unknown): value is Entered => {
   const one = value as Partial<Entered> | null;
@@ -25,19 +26,19 @@ const isEntered = (value: unknown): value is Entered => {
 };
 
 /** What was typed for an answer and not saved, from this browser. */
-function draftOf(slotId: string): Entered | null {
+function draftOf(slotId: string, second: boolean): Entered | null {
   try {
-    const kept: unknown = JSON.parse(localStorage.getItem(draftKey(slotId)) ?? 'null');
+    const kept: unknown = JSON.parse(localStorage.getItem(draftKey(slotId, second)) ?? 'null');
     return isEntered(kept) ? kept : null;
   } catch {
     return null;
   }
 }
 
-function keepDraft(slotId: string, entered: Entered | null): void {
+function keepDraft(slotId: string, second: boolean, entered: Entered | null): void {
   try {
-    if (entered) localStorage.setItem(draftKey(slotId), JSON.stringify(entered));
-    else localStorage.removeItem(draftKey(slotId));
+    if (entered) localStorage.setItem(draftKey(slotId, second), JSON.stringify(entered));
+    else localStorage.removeItem(draftKey(slotId, second));
   } catch {
     // A browser that keeps nothing still marks.
   }
@@ -47,7 +48,7 @@ function keepDraft(slotId: string, entered: Entered | null): void {
  * The answers of a marking page: which have come, what was typed for each, and what is saved. What was typed and not saved
  * stays in this browser, so that leaving the page loses nothing.
  */
-export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'mark' | 'more'>) {
+export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'mark' | 'more'>, second = false) {
   const [points, setPoints] = useState<Record<string, number | null>>(() =>
     Object.fromEntries(page.heads.map((head) => [head.slotId, head.points])),
   );
@@ -62,11 +63,11 @@ export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'm
   // Only the browser knows what was typed before: it is read once the page is there.
   useEffect(() => {
     const kept = page.heads.flatMap(({ slotId }) => {
-      const draft = draftOf(slotId);
+      const draft = draftOf(slotId, second);
       return draft ? [[slotId, draft] as const] : [];
     });
     if (kept.length) setTyped((before) => ({ ...Object.fromEntries(kept), ...before }));
-  }, [page.heads]);
+  }, [page.heads, second]);
 
   const bring = useCallback(
     async (heads: readonly AnswerHead[]) => {
@@ -91,12 +92,12 @@ export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'm
   const enteredOf = (body: AnswerBody): Entered => typed[body.slotId] ?? storedOf(body);
   const enter = (body: AnswerBody, part: Partial<Entered>) => {
     const next = { ...enteredOf(body), ...part };
-    keepDraft(body.slotId, next);
+    keepDraft(body.slotId, second, next);
     setTyped((before) => ({ ...before, [body.slotId]: next }));
     if (problems?.slotId === body.slotId) setProblems(null);
   };
   const forget = (slotId: string) => {
-    keepDraft(slotId, null);
+    keepDraft(slotId, second, null);
     setTyped(({ [slotId]: _, ...others }) => others);
   };
 

@@ -5,6 +5,7 @@ import { giveMark, takeBackMarks } from '@/server/marking/giveMark';
 import { markGroup } from '@/server/marking/groups';
 import { acceptAnswer, applyRemark, previewAccept, previewRemark, takeBackRemark } from '@/server/marking/remarking';
 import { dropComment, keepComment } from '@/server/marking/savedComments';
+import { giveSecondMark, moreToSecond, setSecondMarking, settle } from '@/server/marking/secondMarking';
 import { acting } from '../../../request';
 
 export async function mark(courseId: string, slotId: string, input: unknown) {
@@ -57,4 +58,20 @@ export async function lookAtAccepting(courseId: string, questionId: string, inpu
 
 export async function accept(courseId: string, questionId: string, input: unknown) {
   return acting((context) => acceptAnswer(context, courseId, questionId, input));
+}
+
+export async function secondRule(courseId: string, sittingId: string, input: unknown) {
+  return acting((context) => setSecondMarking(context, courseId, sittingId, input));
+}
+
+export async function secondMark(courseId: string, slotId: string, input: unknown) {
+  return acting((context) => giveSecondMark(context, courseId, slotId, input));
+}
+
+export async function moreSecond(courseId: string, sittingId: string, slotIds: string[]) {
+  return acting((context) => moreToSecond(context, courseId, sittingId, slotIds.map(String)));
+}
+
+export async function settleMarks(courseId: string, slotId: string, input: unknown) {
+  return acting((context) => settle(context, courseId, slotId, input));
 }

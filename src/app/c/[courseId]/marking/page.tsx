@@ -1,6 +1,8 @@
 import type { Metadata } from 'next';
 import { counted } from '@/core/base/words';
 import { markingQueue } from '@/server/marking/markingQueue';
+import { secondQueue } from '@/server/marking/secondMarking';
+import { seeCourse } from '@/server/people/courses';
 import { Empty, PageTitle } from '@/ui/kit/Page';
 import { QueueTable } from '@/ui/marking/QueueTable';
 import { orNotFound, pageContext } from '../../../request';
@@ -11,17 +13,25 @@ export default async function Marking({ params }: { params: Promise<{ courseId: 
   const { courseId } = await params;
   const context = await pageContext();
   const rows = orNotFound(markingQueue(context, courseId));
+  const second = orNotFound(secondQueue(context, courseId));
+  const { role } = orNotFound(seeCourse(context, courseId));
   const waiting = rows.reduce((sum, row) => sum + row.waiting, 0);
   return (
     <div className="min-w-0">
       <PageTitle title="Marking" note={`${counted(waiting, 'answer waits', 'answers wait')} for a mark by hand`} />
-      {rows.length === 0 ? (
+      {rows.length === 0 && second.length === 0 ? (
         <Empty title="Nothing to mark">
           Closed questions are marked by rule at the hand-in. Written answers stand here, question by question, as soon
           as they are handed in.
         </Empty>
       ) : (
-        <QueueTable base={`/c/${courseId}/marking`} rows={rows} now={context.now} />
+        <QueueTable
+          base={`/c/${courseId}/marking`}
+          rows={rows}
+          second={second}
+          now={context.now}
+          maySet={role === 'instructor'}
+        />
       )}
     </div>
   );
