@@ -34,7 +34,7 @@ const kindOfType: Record<string, FileKind> = {
 };
 
 /** What a file is, by its content; null for what no question can allow. */
-async function kindOf(bytes: Uint8Array): Promise<{ kind: FileKind; type: string } | null> {
+export async function kindOf(bytes: Uint8Array): Promise<{ kind: FileKind; type: string } | null> {
   const found = (await fileTypeFromBuffer(bytes))?.mime as string | undefined;
   if (found) {
     const kind = kindOfType[found.replace(/;.*$/, '').replace('audio/vnd.wave', 'audio/wav')];

@@ -3,8 +3,18 @@ import { mostRows } from '@/core/bank/bringIn/readTable';
 import { ok, type Result, refused } from '@/core/base/result';
 import { unpack, xmlText } from './unpack';
 
-/** The first sheet of a spreadsheet as texts, rows without any left out. */
-export async function readXlsx(bytes: Uint8Array): Promise<Result<string[][]>> {
+/**
+ * The first sheet of a spreadsheet as texts, rows without any left out.
+ *
+ * @param limit how many rows it may have, and how that is said
+ */
+export async function readXlsx(
+  bytes: Uint8Array,
+  { most, of }: { most: number; of: string } = {
+    most: mostRows * 4,
+    of: `at most ${mostRows} questions are read at once`,
+  },
+): Promise<Result<string[][]>> {
   // Looked at before the reader unfolds it: a sheet can hold a million rows in a few bytes.
   const parts = unpack(bytes, () => true);
   if (!parts.ok) return parts;
@@ -15,10 +25,10 @@ export async function readXlsx(bytes: Uint8Array): Promise<Result<string[][]>> {
     if (!text.ok) return text;
     if (!name.startsWith('xl/worksheets/sheet')) continue;
     const rows = text.value.match(/<(?:\w+:)?row[\s>/]/g)?.length ?? 0;
-    if (rows > mostRows * 4)
+    if (rows > most)
       return refused(
         'bad-input',
-        `This sheet has ${rows} rows, most of them surely empty; at most ${mostRows} questions are read at once. Copy the filled part into a new sheet.`,
+        `This sheet has ${rows} rows, most of them surely empty; ${of}. Copy the filled part into a new sheet.`,
       );
   }
   try {

@@ -2,7 +2,7 @@ import { and, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { pointsText } from '@/core/base/rounding';
+import { pointsSaid } from '@/core/base/words';
 import type { MarkKind } from '@/core/marking/marks';
 import type { QuestionContent } from '@/core/question/content';
 import { typesMarkedByHand } from '@/core/question/types';
@@ -88,7 +88,7 @@ export type SlotToMark = NonNullable<ReturnType<ReturnType<typeof slotsToMark>['
 /** What speaks against a judgement of an answer: more points than it carries, or levels its rubric does not have. */
 export function judgementRefused(tx: Tx, { slot }: SlotToMark, { points, rubric }: Judgement): Result<never> | null {
   if (points > slot.points + 1e-9)
-    return refused('bad-input', `This question carries ${pointsText(slot.points)} points at most.`, 'points');
+    return refused('bad-input', `This question carries ${pointsSaid(slot.points)} at most.`, 'points');
   if (Object.keys(rubric).length === 0) return null;
   const content = frozenContents(tx, [slot.versionId]).get(slot.versionId) as QuestionContent;
   const own = content.type === 'written' ? content.rubric : undefined;
@@ -112,7 +112,7 @@ export function changedMeanwhile(
     return refused(
       'conflict',
       newest
-        ? `${marker ?? 'A rule'} has given this answer ${pointsText(newest.points)} points meanwhile. Open the page anew to see it.`
+        ? `${marker ?? 'A rule'} has given this answer ${pointsSaid(newest.points)} meanwhile. Open the page anew to see it.`
         : 'The mark you saw has been taken back meanwhile. Open the page anew.',
       'points',
     );

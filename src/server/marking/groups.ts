@@ -7,7 +7,8 @@ import { typesMarkedByHand } from '@/core/question/types';
 import { mark, paperSlot, response } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
-import { type AnswerHead, answersToMark, answerWords, type QuestionToMark } from './answersToMark';
+import { answerWords } from './answerBodies';
+import { type AnswerHead, answersToMark, type QuestionToMark } from './answersToMark';
 import {
   changedMeanwhile,
   judgementInput,

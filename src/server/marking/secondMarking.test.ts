@@ -12,11 +12,10 @@ import {
   giveSecondMark,
   isInShare,
   moreToSecond,
-  secondMarkingOf,
   secondQueue,
   setSecondMarking,
-  settle,
 } from './secondMarking';
+import { secondMarkingOf, settle } from './settle';
 
 let school: School;
 let essay: string;

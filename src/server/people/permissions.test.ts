@@ -45,18 +45,12 @@ import { answersToMark, moreAnswers, papersToMark } from '../marking/answersToMa
 import { giveMark, takeBackMarks } from '../marking/giveMark';
 import { answersTogether, markGroup } from '../marking/groups';
 import { markingQueue } from '../marking/markingQueue';
+import { takeBackUpload } from '../marking/offlineUpload';
 import { acceptAnswer, applyRemark, previewAccept, previewRemark, takeBackRemark } from '../marking/remarking';
 import { markedPaper, responsesTo } from '../marking/responses';
 import { dropComment, keepComment } from '../marking/savedComments';
-import {
-  answersToSecond,
-  giveSecondMark,
-  moreToSecond,
-  secondMarkingOf,
-  secondQueue,
-  setSecondMarking,
-  settle,
-} from '../marking/secondMarking';
+import { answersToSecond, giveSecondMark, moreToSecond, secondQueue, setSecondMarking } from '../marking/secondMarking';
+import { secondMarkingOf, settle } from '../marking/settle';
 import { printState } from '../print/classPrint';
 import { papersOfSitting, sampleForPrint } from '../print/printOrder';
 import { sittingAnswers } from '../release/answerTally';
@@ -219,6 +213,7 @@ beforeAll(() => {
     answersToSecond: { call: (c, id) => answersToSecond(c, id, sittingId, questionId), mayAlso: ['marker'] },
     moreToSecond: { call: (c, id) => moreToSecond(c, id, sittingId, []), mayAlso: ['marker'] },
     giveSecondMark: { call: (c, id) => giveSecondMark(c, id, 'none', {}), mayAlso: ['marker'] },
+    takeBackUpload: { call: (c, id) => takeBackUpload(c, id, 'none'), mayAlso: ['marker'] },
     adjustMark: { call: (c, id) => adjustMark(c, id, 'none', {}) },
     adjustPaper: { call: (c, id) => adjustPaper(c, id, 'none', {}) },
     previewRemark: { call: (c, id) => previewRemark(c, id, questionId, { policy: 'everyone' }) },

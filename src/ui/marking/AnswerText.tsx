@@ -2,7 +2,7 @@
 import { StickyNote } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { notedPieces, type PassageNote } from '@/core/marking/marks';
-import type { AnswerBody } from '@/server/marking/answersToMark';
+import type { AnswerBody } from '@/server/marking/answerBodies';
 import { Button, RemoveButton } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { RichText } from '../kit/RichText';

@@ -1,4 +1,4 @@
-import type { AnswerBody } from '@/server/marking/answersToMark';
+import type { AnswerBody } from '@/server/marking/answerBodies';
 import type { SavedComment } from '@/server/marking/savedComments';
 import type { Command } from '../kit/usePerform';
 

@@ -3,7 +3,8 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { type PassageNote, type RubricLevels, rubricPoints } from '@/core/marking/marks';
 import type { Rubric } from '@/core/question/types/written/content';
-import type { AnswerBody, AnswerHead, MarkingPage } from '@/server/marking/answersToMark';
+import type { AnswerBody } from '@/server/marking/answerBodies';
+import type { AnswerHead, MarkingPage } from '@/server/marking/answersToMark';
 import { numberIn } from '../kit/numberIn';
 import type { MarkingCommands } from './commands';
 

@@ -3,9 +3,11 @@ import { adjustMark, adjustPaper } from '@/server/marking/adjust';
 import { moreAnswers } from '@/server/marking/answersToMark';
 import { giveMark, takeBackMarks } from '@/server/marking/giveMark';
 import { markGroup } from '@/server/marking/groups';
+import { takeBackUpload } from '@/server/marking/offlineUpload';
 import { acceptAnswer, applyRemark, previewAccept, previewRemark, takeBackRemark } from '@/server/marking/remarking';
 import { dropComment, keepComment } from '@/server/marking/savedComments';
-import { giveSecondMark, moreToSecond, setSecondMarking, settle } from '@/server/marking/secondMarking';
+import { giveSecondMark, moreToSecond, setSecondMarking } from '@/server/marking/secondMarking';
+import { settle } from '@/server/marking/settle';
 import { acting } from '../../../request';
 
 export async function mark(courseId: string, slotId: string, input: unknown) {
@@ -74,4 +76,8 @@ export async function moreSecond(courseId: string, sittingId: string, slotIds: s
 
 export async function settleMarks(courseId: string, slotId: string, input: unknown) {
   return acting((context) => settle(context, courseId, slotId, input));
+}
+
+export async function takeBackUploaded(courseId: string, batch: string) {
+  return acting((context) => takeBackUpload(context, courseId, String(batch)));
 }

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { secondMarkingOf } from '@/server/marking/secondMarking';
+import { secondMarkingOf } from '@/server/marking/settle';
 import { SecondMarkingPage } from '@/ui/marking/SecondMarkingPage';
 import { orNotFound, pageContext } from '../../../../../request';
 import { secondRule, settleMarks } from '../../actions';

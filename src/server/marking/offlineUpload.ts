@@ -1,0 +1,306 @@
+import { createHash } from 'node:crypto';
+import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { readCsv, unguarded } from '@/core/base/csv';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { richText } from '@/core/base/rich';
+import { counted } from '@/core/base/words';
+import { mostSheetRows, readMarksSheet, type SheetRow } from '@/core/marking/marksSheet';
+import { attempt, paperSlot, returnedFile, sitting } from '@/db/schema';
+import { answerFolder, kindOf } from '../attempt/answerFiles';
+import { readXlsx } from '../bringIn/readXlsx';
+import { unpack } from '../bringIn/unpack';
+import { record } from '../house/audit';
+import { type Context, newId } from '../house/context';
+import { keepFile, tidyFileName } from '../house/keepFile';
+import { slotsToMark, takeBackMarks, writeMarks } from './giveMark';
+import { markableSittings } from './markingQueue';
+import { answerDocument, gatherOffline, type OfflineAnswer } from './offlineArchive';
+
+/** The largest upload of marks with annotated files, in bytes. */
+export const largestMarks = 60_000_000;
+
+/** A file that would go back with an answer. */
+export type BroughtFile = { code: string; name: string; bytes: number };
+
+export type MarksPreview = {
+  /** Rows that change something, or cannot be taken; the others are counted. */
+  rows: (SheetRow & { question: string; outOf: number })[];
+  changes: number;
+  same: number;
+  empty: number;
+  wrong: number;
+  files: BroughtFile[];
+  /** Files of the archive that belong to no answer, or are of no kind that is taken. */
+  strange: string[];
+  /** Names exactly what was looked at. */
+  key: string;
+};
+
+type ReadUpload = { preview: MarksPreview; changes: Extract<SheetRow, { kind: 'change' }>[]; files: Brought[] };
+type Brought = BroughtFile & { slotId: string; type: string; content: Uint8Array };
+
+/** At most so many rows are shown; the rest is counted. */
+const mostShown = 500;
+
+async function readUpload(
+  context: Context,
+  courseId: string,
+  sittingId: string,
+  bytes: Uint8Array,
+): Promise<Result<ReadUpload>> {
+  const found = gatherOffline(context, courseId, sittingId, null);
+  if (!found.ok) return found;
+  const { sheet } = found.value;
+  const upload = await openUpload(bytes, sheet);
+  if (!upload.ok) return upload;
+  const read = upload.value.table ? readMarksSheet(upload.value.table, sheet) : { ok: true as const, rows: [] };
+  if (!read.ok) return refused('bad-input', read.message);
+  if (
+    read.rows.length &&
+    read.rows.every((row) => row.kind === 'wrong' && row.message.startsWith('There is no such answer'))
+  )
+    return refused(
+      'bad-input',
+      'None of these rows names an answer of this sitting: this sheet belongs to another one.',
+    );
+  const changes = read.rows.flatMap((row) => (row.kind === 'change' ? [row] : []));
+  const byCode = new Map(sheet.map((one) => [one.code, one]));
+  const counts = (kind: SheetRow['kind']) => read.rows.filter((row) => row.kind === kind).length;
+  const { files, strange } = upload.value;
+  const key = createHash('sha256')
+    .update(JSON.stringify([changes, files.map((one) => [one.code, one.name, one.bytes])]))
+    .digest('base64url');
+  return ok({
+    changes,
+    files,
+    preview: {
+      rows: read.rows
+        .filter((row) => row.kind === 'change' || row.kind === 'wrong')
+        .sort((a, b) => Number(b.kind === 'wrong') - Number(a.kind === 'wrong') || a.line - b.line)
+        .slice(0, mostShown)
+        .map((row) => ({
+          ...row,
+          question: byCode.get(row.code)?.question.name ?? '',
+          outOf: byCode.get(row.code)?.outOf ?? 0,
+        })),
+      changes: changes.length,
+      same: counts('same'),
+      empty: counts('empty'),
+      wrong: counts('wrong'),
+      files: files.map(({ code, name, bytes: size }) => ({ code, name, bytes: size })),
+      strange,
+      key,
+    },
+  });
+}
+
+type Opened = { table: string[][] | null; files: Brought[]; strange: string[] };
+
+/** What an upload is, by its content: a spreadsheet, an archive with one, or a table as text. */
+async function openUpload(bytes: Uint8Array, sheet: OfflineAnswer[]): Promise<Result<Opened>> {
+  if (bytes.length === 0) return refused('bad-input', 'The file is empty.');
+  const alone = (table: string[][]): Opened => ({ table, files: [], strange: [] });
+  if (bytes[0] !== 0x50 || bytes[1] !== 0x4b) {
+    const table = csvTable(bytes);
+    return table.ok ? ok(alone(table.value)) : table;
+  }
+  const parts = unpack(bytes, () => true);
+  if (!parts.ok) return parts;
+  if (parts.value.has('[Content_Types].xml')) {
+    const table = await sheetTable(bytes);
+    return table.ok ? ok(alone(table.value)) : table;
+  }
+  const byCode = new Map(sheet.map((one) => [one.code, one]));
+  const opened: Opened = { table: null, files: [], strange: [] };
+  const sheets = [...parts.value].filter(([name]) => /(^|\/)marks[^/]*\.(xlsx|csv)$/i.test(name));
+  // Both lie in the archive as it was taken: what was filled in is the one that differs from the other in what it says.
+  const tables: string[][][] = [];
+  for (const [name, part] of sheets) {
+    const table = /\.csv$/i.test(name) ? csvTable(part) : await sheetTable(part);
+    if (!table.ok) return table;
+    tables.push(table.value);
+  }
+  opened.table = tables.sort((a, b) => filled(b, sheet) - filled(a, sheet))[0] ?? null;
+  for (const [path, content] of parts.value) {
+    const name = path.split('/').at(-1) ?? '';
+    if (name === '' || sheets.some(([own]) => own === path)) continue;
+    const code = /(?:^|\s)([a-z0-9]{4}-[a-z0-9]{4})(?=[\s._-]|$)/i.exec(name)?.[1]?.toLowerCase() ?? '';
+    const answer = byCode.get(code);
+    if (!answer) {
+      if (!/(^|\/)(question|read me|\d\d [^/]*)\.txt$/.test(path)) opened.strange.push(path);
+      continue;
+    }
+    if (await isAsTaken(name, content, answer)) continue;
+    const kind = await kindOf(content);
+    if (!kind) {
+      opened.strange.push(path);
+      continue;
+    }
+    opened.files.push({
+      slotId: answer.slotId,
+      code,
+      name: tidyFileName(name),
+      bytes: content.length,
+      type: kind.type,
+      content,
+    });
+  }
+  if (!opened.table && opened.files.length === 0)
+    return refused(
+      'bad-input',
+      'This archive holds neither a marks sheet (marks.xlsx or marks.csv) nor a file whose name begins with the code of an answer.',
+    );
+  return ok(opened);
+}
+
+/** How many rows of a sheet say something else than what stands there already. */
+function filled(table: string[][], sheet: OfflineAnswer[]): number {
+  const read = readMarksSheet(table, sheet);
+  return read.ok ? read.rows.filter((row) => row.kind === 'change' || row.kind === 'wrong').length : 0;
+}
+
+/** Whether a file of an archive is one that was taken and not written into. */
+async function isAsTaken(name: string, content: Uint8Array, answer: OfflineAnswer): Promise<boolean> {
+  if (name.includes(' handed in ')) return true;
+  if (name.endsWith(`${answer.code}.txt`)) return true;
+  if (!name.endsWith(`${answer.code}.docx`)) return false;
+  const taken = await answerDocument(answer.question.name, richText(answer.question.stem), answer.text);
+  const [own, brought] = [wordsOf(taken), wordsOf(content)];
+  return own !== null && own === brought;
+}
+
+/** The text of a document with all its form. */
+function wordsOf(document: Uint8Array): string | null {
+  const parts = unpack(document, (part) => part === 'word/document.xml');
+  const words = parts.ok ? parts.value.get('word/document.xml') : undefined;
+  return words ? new TextDecoder().decode(words) : null;
+}
+
+function csvTable(bytes: Uint8Array): Result<string[][]> {
+  try {
+    const text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+    return ok(readCsv(text).map((row) => row.map(unguarded)));
+  } catch {
+    return refused(
+      'bad-input',
+      'This table is not written in UTF-8. Save it as “CSV UTF-8”, or as a spreadsheet (.xlsx).',
+    );
+  }
+}
+
+async function sheetTable(bytes: Uint8Array): Promise<Result<string[][]>> {
+  const read = await readXlsx(bytes, {
+    most: mostSheetRows,
+    of: `at most ${mostSheetRows} rows are read at once`,
+  });
+  return read.ok ? ok(read.value.map((row) => row.map(unguarded))) : read;
+}
+
+/** What an upload of marks would change, and what of it cannot be taken; nothing is changed. */
+export async function previewMarks(
+  context: Context,
+  courseId: string,
+  sittingId: string,
+  bytes: Uint8Array,
+): Promise<Result<MarksPreview>> {
+  const read = await readUpload(context, courseId, sittingId, bytes);
+  return read.ok ? ok(read.value.preview) : read;
+}
+
+/**
+ * Takes an upload of marks over as it was looked at: all of it or nothing. Rows that cannot be taken are left out, as the
+ * preview said.
+ *
+ * @param key of the preview
+ */
+export async function applyMarks(
+  context: Context,
+  courseId: string,
+  sittingId: string,
+  bytes: Uint8Array,
+  key: string,
+  folder = answerFolder(),
+): Promise<Result<{ marked: number; files: number; batch: string }>> {
+  const read = await readUpload(context, courseId, sittingId, bytes);
+  if (!read.ok) return read;
+  const { changes, files, preview } = read.value;
+  if (preview.key !== key)
+    return refused('conflict', 'Marks or answers have changed since you looked at this. Look at it once more.');
+  if (changes.length === 0 && files.length === 0)
+    return refused('bad-input', 'Nothing in this upload changes anything.');
+  const hashes = new Map(files.map((file) => [file, keepFile(folder, file.content)]));
+  const batch = newId();
+  return context.db.transaction(
+    (tx): Result<{ marked: number; files: number; batch: string }> => {
+      const rows = slotsToMark(
+        tx,
+        courseId,
+        changes.map((one) => one.slotId),
+      );
+      if (changes.some((one) => rows.get(one.slotId)?.sittingId !== sittingId)) return notFound('answer');
+      writeMarks(
+        tx,
+        context,
+        changes.map(({ slotId, points, comment }) => {
+          const row = rows.get(slotId) as NonNullable<ReturnType<typeof rows.get>>;
+          return { row, given: { points, comment, kind: 'hand' as const, notes: row.newest?.notes ?? [], batch } };
+        }),
+      );
+      if (files.length)
+        tx.insert(returnedFile)
+          .values(
+            files.map((file) => ({
+              id: newId(),
+              slotId: file.slotId,
+              name: file.name,
+              type: file.type,
+              bytes: file.bytes,
+              hash: hashes.get(file) as string,
+              batch,
+              at: context.now,
+            })),
+          )
+          .run();
+      record(tx, context, {
+        action: 'marking.brought-back',
+        courseId,
+        subjectId: sittingId,
+        detail: { batch, marks: changes.length, files: files.length, wrong: preview.wrong },
+      });
+      return ok({ marked: changes.length, files: files.length, batch });
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+/** Takes an upload back: its marks, where nobody has marked since, and its files. */
+export function takeBackUpload(context: Context, courseId: string, batch: string): Result<{ said: string }> {
+  const mine = markableSittings(context, courseId);
+  if (!mine.ok) return mine;
+  const files = context.db
+    .select({ id: returnedFile.id, sittingId: sitting.id })
+    .from(returnedFile)
+    .innerJoin(paperSlot, eq(paperSlot.id, returnedFile.slotId))
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .where(and(eq(returnedFile.batch, batch), isNull(returnedFile.takenBackAt), eq(sitting.courseId, courseId)))
+    .all();
+  if (files.some((one) => mine.value && !mine.value.has(one.sittingId))) return notFound('upload');
+  const taken = takeBackMarks(context, courseId, batch);
+  if (!taken.ok && files.length === 0) return taken;
+  if (files.length)
+    context.db
+      .update(returnedFile)
+      .set({ takenBackAt: context.now })
+      .where(
+        inArray(
+          returnedFile.id,
+          files.map((one) => one.id),
+        ),
+      )
+      .run();
+  const { takenBack, later } = taken.ok ? taken.value : { takenBack: 0, later: 0 };
+  return ok({
+    said: `${counted(takenBack, 'mark')} and ${counted(files.length, 'file')} taken back${later ? `; ${counted(later, 'answer has', 'answers have')} been marked again since and ${later === 1 ? 'keeps' : 'keep'} that` : ''}.`,
+  });
+}
