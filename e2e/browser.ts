@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type BrowserContext, type Page } from 'puppeteer-core';
 import { keepDiary } from './diary';
 
 /** The first Chromium found: the one named in CHROMIUM, or Debian's. */
@@ -46,14 +46,8 @@ const isAlive = () =>
     Object.keys(element).some((key) => key.startsWith('__reactProps')),
   );
 
-/** A page of its own browser context with the cookies of a signed-in person. Going somewhere waits until the page can be used. */
-export async function pageAs(
-  browser: Browser,
-  origin: string,
-  cookies: string | null,
-  size: Size = desktop,
-): Promise<Page> {
-  const context = await browser.createBrowserContext();
+/** A further page of a browser context. Going somewhere waits until the page can be used. */
+export async function pageIn(context: BrowserContext, size: Size = desktop): Promise<Page> {
   const page = await context.newPage();
   await keepDiary(page);
   const goto = page.goto.bind(page);
@@ -63,6 +57,18 @@ export async function pageAs(
     return response;
   };
   await page.setViewport({ ...size, deviceScaleFactor: 1 });
+  return page;
+}
+
+/** A page of its own browser context with the cookies of a signed-in person. */
+export async function pageAs(
+  browser: Browser,
+  origin: string,
+  cookies: string | null,
+  size: Size = desktop,
+): Promise<Page> {
+  const context = await browser.createBrowserContext();
+  const page = await pageIn(context, size);
   if (cookies) {
     const { hostname } = new URL(origin);
     for (const pair of cookies.split('; ')) {

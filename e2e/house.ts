@@ -6,7 +6,7 @@ import { afterAll, afterEach, beforeAll, inject } from 'vitest';
 import { instructors, marker } from '../demo/people';
 import { type Db, databaseFile, openDatabase } from '../src/db/client';
 import { demoPassword } from '../src/server/people/demoPeople';
-import { desktop, launchBrowser, pageAs, type Size } from './browser';
+import { desktop, launchBrowser, pageAs, pageIn, type Size } from './browser';
 import { diaryOf } from './diary';
 import { type Served, serve, signIn } from './serve';
 
@@ -21,6 +21,8 @@ export type House = {
   db: Db;
   cookiesOf: (email: string) => Promise<string>;
   page: (email: string | null, size?: Size) => Promise<Page>;
+  /** Another page in the browser of this one: with its cookies and all that it keeps. */
+  beside: (page: Page) => Promise<Page>;
   restart: (signal: NodeJS.Signals) => Promise<void>;
 };
 
@@ -76,6 +78,12 @@ export function openHouse({ empty = false } = {}): House {
     page.setDefaultTimeout(20_000);
     pages.push(page);
     return page;
+  };
+  house.beside = async (page) => {
+    const other = await pageIn(page.browserContext());
+    other.setDefaultTimeout(20_000);
+    pages.push(other);
+    return other;
   };
   house.restart = async (signal) => {
     await house.served.stop(signal);

@@ -152,12 +152,12 @@ it('the whole job once: questions, exam, sitting, taking, marking, publishing, g
   // Marking by keyboard: points out of range are refused, Enter saves.
   await page.locator('nav a[href$="/marking"]').click();
   await page.waitForFunction(() => document.querySelector('h1')?.textContent?.includes('Marking'));
-  await page.locator('::-p-xpath(//a[contains(., "Ropework check")])').click();
+  await page.locator('::-p-xpath(//section[@aria-label="Ropework check"]//a[contains(., "waiting")])').click();
   await shows(page, 'When it is wet');
   expect(await page.$eval('main', (main) => main.textContent)).not.toContain('Papathanou');
   await page.keyboard.type('9');
   await page.keyboard.press('Enter');
-  await shows(page, 'This question carries 1 points at most.');
+  await shows(page, 'This question carries 1 point at most.');
   await page.keyboard.press('Backspace');
   await page.keyboard.type('0,5');
   await page.keyboard.press('Enter');

@@ -47,6 +47,12 @@ export function mainViews(db: Db): View[] {
     .leftJoin(attempt, and(eq(attempt.userId, user.id), eq(attempt.sittingId, running?.sittingId ?? '')))
     .where(and(eq(membership.role, 'student'), isNull(attempt.id)))
     .get();
+  const written = `${course}/marking/${titled('Passage-planning paper')?.id}`;
+  const marked = db
+    .select({ userId: attempt.userId })
+    .from(attempt)
+    .where(and(eq(attempt.sittingId, titled('Passage-planning paper')?.id ?? ''), eq(attempt.state, 'handed-in')))
+    .get();
   const keoni = db.select().from(user).where(eq(user.email, 'keoni.kahananui@ternpoint.example')).get();
 
   const staff: Omit<View, 'who'>[] = [
@@ -89,6 +95,13 @@ export function mainViews(db: Db): View[] {
     { name: 'sitting', path: sittingAt('Final theory exam, Weekday') },
     { name: 'results', path: `${sittingAt('Mid-course theory exam')}/results` },
     { name: 'gradebook', path: `${course}/gradebook` },
+    { name: 'paper by paper', path: `${written}/papers` },
+    { name: 'alike answers', path: `${written}/${named('Alternatives')?.id}/together` },
+    { name: 'second marker', path: `${written}/second` },
+    { name: 'marking offline', path: `${written}/offline` },
+    { name: 'answers to a question', path: `${written}/${named('Alternatives')?.id}/responses` },
+    { name: 'mark anew', path: `${course}/marking/questions/${named('Isophase')?.id}?policy=everyone` },
+    { name: 'a marked paper', path: `${written}/students/${marked?.userId}` },
     { name: 'people', path: `${course}/people` },
     { name: 'messages', path: `${course}/people/outbox` },
   ];

@@ -114,18 +114,17 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
     const found = page.questions.find((one) => one.questionId === head.questionId) as QuestionToMark;
     return { ...found, comments: comments[head.questionId] ?? found.comments };
   };
-  const save = async (index: number) => {
+  const save = (index: number) => {
     const head = heads[index];
     const body = head && bodies[head.slotId];
-    if (!body) return;
-    const value = await marking.save(body, questionOf(head).rubric);
-    if (value === null) return;
-    const next = firstWaiting(index + 1, { ...points, [head.slotId]: value });
-    setSaved(
-      `${pointsSaid(value)} for answer ${head.number} saved.${next >= 0 ? ` Answer ${heads[next]?.number} is shown.` : ''}`,
-    );
-    router.refresh();
+    const going = body && marking.save(body, questionOf(head).rubric);
+    if (!head || !going) return;
+    const next = firstWaiting(index + 1, { ...points, [head.slotId]: going.value });
     if (next >= 0) show(next);
+    void going.saved.then((isSaved) => {
+      setSaved(isSaved ? `${pointsSaid(going.value)} for answer ${head.number} saved.` : '');
+      if (isSaved) router.refresh();
+    });
   };
   const indexAround = (target: EventTarget): number => {
     const slotId = (target as HTMLElement).closest('[data-card]')?.getAttribute('data-card');
@@ -139,7 +138,7 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
       show(indexAround(target) + (event.key === 'ArrowDown' ? 1 : -1));
     } else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey || target.tagName === 'INPUT')) {
       event.preventDefault();
-      void save(indexAround(target));
+      save(indexAround(target));
     }
   };
   const waiting = heads.filter((head) => points[head.slotId] === null).length;
@@ -168,6 +167,19 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
       <p role="status" className="sr-only">
         {saved}
       </p>
+      {marking.refused
+        .filter(([slotId]) => !shown.some((head) => head.slotId === slotId))
+        .map(([slotId, all]) => {
+          const index = heads.findIndex((head) => head.slotId === slotId);
+          return (
+            <p key={slotId} role="alert" className="mb-2 border-l-2 border-brick pl-3 text-brick">
+              Answer {heads[index]?.number} is not saved: {all[0]?.message}{' '}
+              <button type="button" className="text-prussian underline" onClick={() => show(index)}>
+                Go back to it
+              </button>
+            </p>
+          );
+        })}
       <div className="-mt-2 mb-3 flex flex-wrap items-center gap-x-5 gap-y-1 text-sm">
         <span>
           {by === 'question' ? (
@@ -301,9 +313,9 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
             </Button>
             <Button
               look="main"
-              busy={marking.saving !== null}
+              busy={marking.saving.includes(current.slotId)}
               title={`For answer ${current.number}`}
-              onClick={() => void save(at)}
+              onClick={() => save(at)}
             >
               Save the mark
             </Button>

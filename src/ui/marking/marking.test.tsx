@@ -146,6 +146,26 @@ describe('marking by keyboard alone', () => {
     expect(points().value).toBe('');
   });
 
+  it('does not hold a fast typist up: the next answer takes the keys while the last is still being saved', async () => {
+    const going: (() => void)[] = [];
+    const sent: unknown[] = [];
+    const { user } = open(undefined, {
+      mark: async (slotId, input) => {
+        sent.push([slotId, (input as { points: number }).points]);
+        await new Promise<void>((resolve) => going.push(resolve));
+        return { ok: true, value: { points: 0, markId: 9 } };
+      },
+    });
+    await user.keyboard('4{Enter}1{Enter}');
+    expect(sent).toEqual([
+      ['slot-2', 4],
+      ['slot-3', 1],
+    ]);
+    for (const done of going) done();
+    expect(await screen.findByText(/All answers to this question are marked/)).toBeTruthy();
+    expect(localStorage).toHaveLength(1);
+  });
+
   it('keeps what was typed when a mark is refused because of another’s', async () => {
     const { user } = open(undefined, {
       mark: async () => ({
@@ -154,8 +174,15 @@ describe('marking by keyboard alone', () => {
       }),
     });
     await user.keyboard('2{Enter}');
-    expect(await screen.findByText('Ada has given this answer 4 points meanwhile.')).toBeTruthy();
+    // The next answer stands there at once; what was refused is said, and one press away with all that was typed.
+    expect(screen.getByText('What student 3 wrote')).toBeTruthy();
+    expect((await screen.findByRole('alert')).textContent).toContain(
+      'Answer 2 is not saved: Ada has given this answer 4 points meanwhile.',
+    );
+    expect(screen.getByRole('button', { name: 'Answer 2: waits for a mark' })).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Go back to it' }));
     expect(points().value).toBe('2');
+    expect(screen.getByText('Ada has given this answer 4 points meanwhile.')).toBeTruthy();
   });
 });
 

@@ -1,6 +1,7 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/base/result';
+import { pointsSaid } from '@/core/base/words';
 import { type PassageNote, type RubricLevels, rubricPoints } from '@/core/marking/marks';
 import type { Rubric } from '@/core/question/types/written/content';
 import type { AnswerBody } from '@/server/marking/answerBodies';
@@ -57,8 +58,8 @@ export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'm
     Object.fromEntries(page.bodies.map((body) => [body.slotId, body])),
   );
   const [typed, setTyped] = useState<Record<string, Entered>>({});
-  const [problems, setProblems] = useState<{ slotId: string; all: Problem[] } | null>(null);
-  const [saving, setSaving] = useState<string | null>(null);
+  const [problems, setProblems] = useState<Record<string, Problem[]>>({});
+  const [saving, setSaving] = useState<readonly string[]>([]);
   const asked = useRef(new Set<string>());
 
   // Only the browser knows what was typed before: it is read once the page is there.
@@ -95,54 +96,76 @@ export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'm
     const next = { ...enteredOf(body), ...part };
     keepDraft(body.slotId, second, next);
     setTyped((before) => ({ ...before, [body.slotId]: next }));
-    if (problems?.slotId === body.slotId) setProblems(null);
+    wrongWith(body.slotId, null);
   };
+  const wrongWith = (slotId: string, all: Problem[] | null) =>
+    setProblems(({ [slotId]: _, ...others }) => (all ? { ...others, [slotId]: all } : others));
   const forget = (slotId: string) => {
     keepDraft(slotId, second, null);
     setTyped(({ [slotId]: _, ...others }) => others);
   };
 
-  /**
-   * Saves what is entered.
-   *
-   * @param rubric of the question: points that were not typed anew are saved as it makes them, unrounded
-   * @returns the points, or null where it was refused
-   */
-  const save = async (body: AnswerBody, rubricOf: Rubric | null): Promise<number | null> => {
+  /** What would be saved, or null where it cannot be: then it is said at its field. */
+  const judged = (body: AnswerBody, rubricOf: Rubric | null): number | null => {
     const entered = enteredOf(body);
     const typedPoints = numberIn(entered.points);
+    const wrong = (message: string) => {
+      wrongWith(body.slotId, [{ code: 'bad-input', field: 'points', message }]);
+      return null;
+    };
+    if (entered.points.trim() === '' || !Number.isFinite(typedPoints)) return wrong('Type the points as a number.');
+    if (typedPoints < 0) return wrong('Points cannot be negative.');
+    if (typedPoints > body.outOf + 1e-9) return wrong(`This question carries ${pointsSaid(body.outOf)} at most.`);
     const made = rubricOf && rubricPoints(rubricOf, entered.rubric, body.outOf);
-    const value = made !== null && Math.abs(made - typedPoints) <= 0.005 ? made : typedPoints;
-    if (entered.points.trim() === '' || !Number.isFinite(value)) {
-      setProblems({
-        slotId: body.slotId,
-        all: [{ code: 'bad-input', field: 'points', message: 'Type the points as a number.' }],
-      });
-      return null;
-    }
+    return made !== null && Math.abs(made - typedPoints) <= 0.005 ? made : typedPoints;
+  };
+
+  /**
+   * Saves what is entered. The answer counts as marked at once, so that whoever types fast is not held up; where the server
+   * refuses, it waits again, what was typed is still there, and it is said which.
+   *
+   * @param rubricOf the rubric of the question: points that were not typed anew are saved as it makes them, unrounded
+   * @returns the points, or null where they cannot be saved; and whether they have been, later
+   */
+  const save = (body: AnswerBody, rubricOf: Rubric | null): { value: number; saved: Promise<boolean> } | null => {
+    const value = judged(body, rubricOf);
+    if (value === null || saving.includes(body.slotId)) return null;
+    const { slotId, revision, markId } = body;
+    const entered = enteredOf(body);
     const { comment, rubric, notes, used } = entered;
-    setSaving(body.slotId);
-    const answer = await commands
-      .mark(body.slotId, { points: value, comment, rubric, notes, used, revision: body.revision, before: body.markId })
-      .catch(() => null);
-    setSaving(null);
-    if (!answer?.ok) {
-      setProblems({
-        slotId: body.slotId,
-        all: answer?.problems ?? [
-          { code: 'busy', message: 'The server could not be reached. What you entered is still here; try again.' },
-        ],
+    const before = points[slotId] ?? null;
+    wrongWith(slotId, null);
+    setSaving((all) => [...all, slotId]);
+    setPoints((all) => ({ ...all, [slotId]: value }));
+    const saved = (async () => {
+      const answer = await commands
+        .mark(slotId, { points: value, comment, rubric, notes, used, revision, before: markId })
+        .catch(() => null);
+      setSaving((all) => all.filter((one) => one !== slotId));
+      if (!answer?.ok) {
+        setPoints((all) => ({ ...all, [slotId]: before }));
+        wrongWith(
+          slotId,
+          answer?.problems ?? [
+            { code: 'busy', message: 'The server could not be reached. What you entered is still here; try again.' },
+          ],
+        );
+        return false;
+      }
+      // What was typed meanwhile into the same answer stays typed.
+      setTyped((all) => {
+        if (all[slotId] !== undefined && all[slotId] !== entered) return all;
+        keepDraft(slotId, second, null);
+        const { [slotId]: _, ...others } = all;
+        return others;
       });
-      return null;
-    }
-    setProblems(null);
-    forget(body.slotId);
-    setPoints((before) => ({ ...before, [body.slotId]: value }));
-    setBodies((before) => ({
-      ...before,
-      [body.slotId]: { ...body, points: value, comment, rubric, notes, markId: answer.value.markId },
-    }));
-    return value;
+      setBodies((all) => ({
+        ...all,
+        [slotId]: { ...body, points: value, comment, rubric, notes, markId: answer.value.markId },
+      }));
+      return true;
+    })();
+    return { value, saved };
   };
 
   return {
@@ -155,6 +178,8 @@ export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'm
     save,
     saving,
     isTyped: (slotId: string) => slotId in typed,
-    problemsOf: (slotId: string) => (problems?.slotId === slotId ? problems.all : []),
+    problemsOf: (slotId: string) => problems[slotId] ?? [],
+    /** The answers that the server refused, and why. */
+    refused: Object.entries(problems),
   };
 }
