@@ -3,10 +3,13 @@ import { bankSearch } from './bankSearch';
 import { drawBalanced } from './drawBalanced';
 import { drawPapers } from './drawPapers';
 import { generateValues } from './generateValues';
+import { markingGroup } from './markingGroup';
+import { markingPage } from './markingPage';
 import { duplicates } from './nearDuplicates';
 import { pagesSlowest } from './pages';
 import { examPlanCheck } from './planCheck';
 import { rehearsalRun } from './rehearsal';
+import { remarkPreview } from './remarkPreview';
 import { roomLive } from './roomLive';
 import { scorePapers } from './scorePapers';
 import { signinBurst } from './signinBurst';
@@ -29,6 +32,9 @@ const figures: Record<string, () => void | Promise<void>> = {
   'sit.load': sitLoad,
   'room.live': roomLive,
   'taking.weight': takingWeight,
+  'marking.group': markingGroup,
+  'marking.page': markingPage,
+  'remark.preview': remarkPreview,
   'pages.slowest': pagesSlowest,
 };
 
