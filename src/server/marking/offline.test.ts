@@ -6,14 +6,16 @@ import { strToU8, unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { csvText, readCsv } from '@/core/base/csv';
 import { minute } from '@/core/base/time';
-import { mark, returnedFile } from '@/db/schema';
+import { mark, publication, returnedFile, sitting } from '@/db/schema';
 import { writeXlsx } from '../bringIn/readXlsx';
+import type { Actor } from '../house/context';
 import { must, refusal, School, writtenContent } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { answersToMark } from './answersToMark';
 import { giveMark } from './giveMark';
 import { answerCode, marksArchive } from './offlineArchive';
 import { applyMarks, previewMarks, takeBackUpload } from './offlineUpload';
+import { openReturnedFile } from './returnedFiles';
 
 let school: School;
 let essay: string;
@@ -125,6 +127,38 @@ describe('marks brought back', () => {
     expect(preview.strange.sort()).toEqual([`back/${code}.exe`, 'back/holiday.pdf'].sort());
     const { batch } = must(await apply(upload, preview.key));
     expect(school.db.select().from(returnedFile).all()).toMatchObject([{ slotId: slots[0], takenBackAt: null }]);
+    const [file] = school.db.select().from(returnedFile).all();
+    const open = (actor: Actor) => openReturnedFile(school.as(actor, 70 * minute), file?.id ?? '');
+    const [owner, other] = school.students as [Actor, Actor];
+    expect(must(open(school.teacher)).name).toBe(`${code} with notes.pdf`);
+    // The student gets it with the marker's comments, not before; nobody else ever.
+    expect(refusal(open(owner))).toBe('not-found');
+    school.db
+      .update(sitting)
+      .set({
+        releasePlan: {
+          questions: [{ begins: { kind: 'on-publishing' } }],
+          comments: [{ begins: { kind: 'on-publishing' } }],
+        },
+      })
+      .run();
+    expect(refusal(open(owner))).toBe('not-found');
+    school.db
+      .insert(publication)
+      .values({
+        sittingId,
+        userId: owner.userId,
+        earned: 5,
+        possible: 10,
+        attemptIds: [],
+        publishedAt: teacher().now,
+        publishedBy: 'x',
+      })
+      .run();
+    expect(refusal(open(owner))).toBe('accepted');
+    expect(refusal(open(other))).toBe('not-found');
+    expect(refusal(open(school.marker))).toBe('not-found');
+    expect(refusal(open(school.elsewhere.teacher))).toBe('not-found');
     expect(must(takeBackUpload(teacher(), school.courseId, batch)).said).toBe('1 mark and 1 file taken back.');
     expect(school.db.select().from(returnedFile).get()?.takenBackAt).not.toBeNull();
   });

@@ -15,6 +15,7 @@ import { admit } from '../people/permission';
 import { sittingOf } from '../sitting/audience';
 import { historyOf, type MarkInHistory } from './adjust';
 import { newestMark, scoredAttempts } from './newestMarks';
+import { type ReturnedFile, returnedFiles } from './returnedFiles';
 
 /** One answer to a question, with what it earned. */
 export type GivenAnswer = {
@@ -130,6 +131,8 @@ export type MarkedQuestion = {
   markId: number | null;
   revision: number;
   history: MarkInHistory[];
+  /** Annotated files that go back with it. */
+  files: ReturnedFile[];
 };
 
 export type MarkedPaper = {
@@ -198,6 +201,10 @@ export function markedPaper(
     db,
     slots.map(({ slot }) => slot.id),
   );
+  const files = returnedFiles(
+    db,
+    slots.map(({ slot }) => slot.id),
+  );
   const score = scoredAttempts(db, { sittingId }).find((other) => other.attemptId === attemptId)?.score;
   return ok({
     sittingTitle: row.title,
@@ -223,6 +230,7 @@ export function markedPaper(
         markId: newest?.id ?? null,
         revision: revision ?? 0,
         history: history.get(slot.id) ?? [],
+        files: files.get(slot.id) ?? [],
       };
     }),
     adjustments: db

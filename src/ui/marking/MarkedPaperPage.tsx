@@ -143,6 +143,17 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
                 {question.text || <span className="font-sans text-ink-2">left empty</span>}
               </p>
               {question.comment && <p className="ml-9 text-sm text-ink-2">“{question.comment}”</p>}
+              {question.files.length > 0 && (
+                <ul aria-label={`Annotated files of question ${question.number}`} className="ml-9 text-sm">
+                  {question.files.map((file) => (
+                    <li key={file.id}>
+                      <a href={`/returned-files/${file.id}`} download className="text-prussian underline">
+                        {file.name}
+                      </a>
+                    </li>
+                  ))}
+                </ul>
+              )}
               {open === question.slotId && (
                 <div className="ml-9">
                   <AdjustForm

@@ -293,6 +293,7 @@ describe('a marked paper', () => {
         comment: 'Nearly.',
         markId: 5,
         revision: 1,
+        files: [{ id: 'f', name: 'notes.pdf' }],
         history: [
           { id: 4, at: 0, by: null, kind: 'automatic', points: 0, comment: '', reason: '', fallen: null },
           { id: 5, at: 60_000, by: 'Bo', kind: 'adjusted', points: 1, comment: '', reason: 'Appeal', fallen: null },
@@ -325,6 +326,7 @@ describe('a marked paper', () => {
     const user = userEvent.setup();
     expect(screen.getByText(/0 → 1 point \(adjusted: Appeal\)/)).toBeTruthy();
     expect(screen.getByText(/with −1 for the whole paper: Late/)).toBeTruthy();
+    expect(screen.getByRole('link', { name: 'notes.pdf' }).getAttribute('href')).toBe('/returned-files/f');
     await user.click(button('Adjust question 1'));
     await user.clear(screen.getByLabelText('Points, 0 to 2'));
     await user.type(screen.getByLabelText('Points, 0 to 2'), '2');

@@ -1,25 +1,8 @@
-import { createReadStream, existsSync } from 'node:fs';
-import { Readable } from 'node:stream';
-import { answerFolder, openAnswerFile } from '@/server/attempt/answerFiles';
-import { mediaFile } from '@/server/bank/media';
-import { contextFor } from '@/server/house/context';
-import { actorOf } from '@/server/people/auth';
+import { openAnswerFile } from '@/server/attempt/answerFiles';
+import { keptDownload } from '../../api/keptDownload';
 
-/** A handed-in file, to be kept rather than opened: nothing a student sent runs in a page of ours. */
+/** A file handed in with an answer. */
 export async function GET(request: Request, { params }: { params: Promise<{ fileId: string }> }) {
-  const actor = await actorOf(request.headers);
-  const opened = actor ? openAnswerFile(contextFor(actor), (await params).fileId) : null;
-  const file = opened?.ok ? mediaFile(opened.value.hash, answerFolder()) : '';
-  if (!opened?.ok || !existsSync(file)) return new Response('There is no such file.', { status: 404 });
-  const { name, bytes } = opened.value;
-  return new Response(Readable.toWeb(createReadStream(file)) as ReadableStream, {
-    headers: {
-      'Content-Type': 'application/octet-stream',
-      'Content-Length': String(bytes),
-      'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
-      'X-Content-Type-Options': 'nosniff',
-      'Content-Security-Policy': "default-src 'none'; sandbox",
-      'Cache-Control': 'private, no-store',
-    },
-  });
+  const { fileId } = await params;
+  return keptDownload(request, (context) => openAnswerFile(context, fileId));
 }

@@ -1,0 +1,57 @@
+import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { notFound, ok, type Result } from '@/core/base/result';
+import { visibleTo } from '@/core/release/visibleTo';
+import type { Db } from '@/db/client';
+import { attempt, paperSlot, publication, returnedFile, sitting } from '@/db/schema';
+import type { Context } from '../house/context';
+import { markableSittings } from './markingQueue';
+
+export type ReturnedFile = { id: string; name: string };
+
+/** The annotated files that go back with some answers, by slot. */
+export function returnedFiles(db: Db, slotIds: readonly string[]): Map<string, ReturnedFile[]> {
+  const bySlot = new Map<string, ReturnedFile[]>();
+  for (const { slotId, id, name } of db
+    .select()
+    .from(returnedFile)
+    .where(and(inArray(returnedFile.slotId, [...slotIds]), isNull(returnedFile.takenBackAt)))
+    .orderBy(returnedFile.at)
+    .all())
+    bySlot.set(slotId, [...(bySlot.get(slotId) ?? []), { id, name }]);
+  return bySlot;
+}
+
+/**
+ * An annotated file: for those who mark the sitting, and for its student once the marker's comments are released. To
+ * everyone else it does not exist.
+ */
+export function openReturnedFile(
+  context: Context,
+  fileId: string,
+): Result<{ name: string; bytes: number; hash: string }> {
+  const { db, actor, now } = context;
+  const row = db
+    .select({ file: returnedFile, userId: attempt.userId, sitting })
+    .from(returnedFile)
+    .innerJoin(paperSlot, eq(paperSlot.id, returnedFile.slotId))
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .where(and(eq(returnedFile.id, fileId), isNull(returnedFile.takenBackAt)))
+    .get();
+  if (!row) return notFound('file');
+  const { name, bytes, hash } = row.file;
+  if (row.userId === actor.userId) {
+    const shown = db
+      .select()
+      .from(publication)
+      .where(and(eq(publication.sittingId, row.sitting.id), eq(publication.userId, actor.userId)))
+      .all();
+    return visibleTo(row.sitting.releasePlan, shown, now).has('comments')
+      ? ok({ name, bytes, hash })
+      : notFound('file');
+  }
+  const mine = markableSittings(context, row.sitting.courseId);
+  return mine.ok && (mine.value === null || mine.value.has(row.sitting.id))
+    ? ok({ name, bytes, hash })
+    : notFound('file');
+}
