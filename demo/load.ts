@@ -29,6 +29,7 @@ import { setHouseInstructions } from '../src/server/house/houseInstructions';
 import { answersToMark, moreAnswers } from '../src/server/marking/answersToMark';
 import { giveMark } from '../src/server/marking/giveMark';
 import { markingQueue } from '../src/server/marking/markingQueue';
+import { keepComment } from '../src/server/marking/savedComments';
 import { setPassword } from '../src/server/people/auth';
 import { beginCourse, changeCourse } from '../src/server/people/courses';
 import { demoPassword } from '../src/server/people/demoPeople';
@@ -738,12 +739,16 @@ function chartRoomTest(stage: Stage): void {
   });
 }
 
+const complete = 'Complete and in a sensible order.';
+const missing = 'Several steps are missing; compare with the model answer.';
+
 /** Marks a share of the answers to each written question, by the marker, with points that follow what was written. */
 function markAll(stage: Stage, sittingId: string, at: number, share: number): void {
   const context = stage.as(stage.marker, at);
   for (const row of must(markingQueue(context, stage.courseId)).filter((one) => one.sittingId === sittingId)) {
     const { heads } = must(answersToMark(context, stage.courseId, sittingId, row.questionId));
     const ids = heads.map((head) => head.slotId);
+    const kept = [complete, missing].map((text) => must(keepComment(context, stage.courseId, row.questionId, text)));
     const answers = must(moreAnswers(context, stage.courseId, sittingId, ids));
     answers.slice(0, Math.floor(answers.length * share)).forEach((one, i) => {
       const words = one.text.split(/\s+/).length;
@@ -751,16 +756,12 @@ function markAll(stage: Stage, sittingId: string, at: number, share: number): vo
         one.outOf,
         Math.max(0, Math.round((words / 75) * one.outOf * 2 + stage.random.below(2)) / 2),
       );
-      const comment =
-        points >= one.outOf * 0.85
-          ? 'Complete and in a sensible order.'
-          : points < one.outOf * 0.5
-            ? 'Several steps are missing; compare with the model answer.'
-            : '';
+      const comment = points >= one.outOf * 0.85 ? complete : points < one.outOf * 0.5 ? missing : '';
       must(
         giveMark(stage.as(stage.marker, at + i * minute), stage.courseId, one.slotId, {
           points,
           comment,
+          used: kept.flatMap((own) => (own.text === comment ? [own.id] : [])),
           revision: one.revision,
           before: null,
         }),

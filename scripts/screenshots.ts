@@ -156,6 +156,11 @@ const views: View[] = [
   { name: 'my-results', who: student, path: '/my/results' },
   { name: 'marking-queue', who: marker.email, path: `${c}/marking` },
   { name: 'marking', who: marker.email, path: `${c}/marking/${sittingId('Passage-planning paper')}/${written}` },
+  {
+    name: 'mark-anew',
+    who: teacher,
+    path: `${c}/marking/questions/${questionOf('Checking by transit')?.id}?policy=everyone`,
+  },
   { name: 'results', who: teacher, path: `${c}/sittings/${sittingId('Passage-planning paper')}/results` },
   { name: 'gradebook', who: teacher, path: `${c}/gradebook` },
   { name: 'people', who: teacher, path: `${c}/people` },

@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { type AttemptCounts, attemptCountings } from '../sitting/rules';
 import { attemptScore, type ChooseRule, type SlotMark } from './attemptScore';
 import { notedPieces, rubricPoints } from './marks';
 import { remarkCredit } from './remark';
+import { sittingResult } from './sittingResult';
 
 const plain = { tries: null, missedAgain: null, learning: 'by-plan' as const };
 const once = (old: number, now: number) => [{ old, new: now, again: false }];
@@ -178,5 +180,43 @@ describe('an attempt’s score', () => {
       marked: 3,
       waiting: 0,
     });
+  });
+});
+
+/** Which attempt counts, once more and slowly: every rule from its words. */
+function plainResult(attempts: { number: number; earned: number; possible: number }[], rule: AttemptCounts) {
+  const list = [...attempts].sort((a, b) => a.number - b.number);
+  const share = (one: { earned: number; possible: number }) => (one.possible ? one.earned / one.possible : 0);
+  if (rule === 'first') return list[0];
+  if (rule === 'last') return list[list.length - 1];
+  if (rule === 'best') return list.find((one) => list.every((other) => share(other) <= share(one)));
+  const sum = (of: 'earned' | 'possible') => list.reduce((total, one) => total + one[of], 0) / list.length;
+  return { earned: sum('earned'), possible: sum('possible') };
+}
+
+describe('a sitting’s result', () => {
+  it('is what the plain reference says, for every rule and any attempts', () => {
+    const one = fc.record({
+      number: fc.integer({ min: 1, max: 99 }),
+      earned: fc.integer({ min: 0, max: 8 }),
+      possible: fc.integer({ min: 8, max: 16 }),
+    });
+    const attempts = fc.uniqueArray(one, { minLength: 1, maxLength: 6, selector: (attempt) => attempt.number });
+    fc.assert(
+      fc.property(attempts, fc.constantFrom(...attemptCountings), (taken, rule) => {
+        const found = sittingResult(
+          taken.map(({ number, earned, possible }) => ({
+            attemptId: `a${number}`,
+            number,
+            score: { earned, possible, marked: possible, waiting: 0 },
+          })),
+          rule,
+        );
+        const plainly = plainResult(taken, rule);
+        expect(found?.earned).toBeCloseTo(plainly?.earned ?? -1, 9);
+        expect(found?.possible).toBeCloseTo(plainly?.possible ?? -1, 9);
+      }),
+      { numRuns: 1_000 },
+    );
   });
 });

@@ -23,7 +23,7 @@ type Props = {
   problems: Problem[];
   onEnter: (part: Partial<Entered>) => void;
   onForget: () => void;
-  onKeep: (text: string) => void;
+  onKeep?: (text: string) => void;
   onDrop: (commentId: string) => void;
 };
 

@@ -123,7 +123,7 @@ export function AnswerText({
           {notes.length > 0 && (
             <ol aria-label="Notes on passages" className="mb-1">
               {notes.map((note, n) => (
-                <li key={`${note.from}/${note.to}/${note.text}`} className="flex items-baseline gap-2">
+                <li key={`${note.from}/${note.to}/${note.text}`} className="flex items-center gap-2">
                   <span className="text-saffron tabular-nums">{n + 1}</span>
                   <span className="min-w-0 flex-1">
                     <q className="font-serif text-ink-2">{quoted(body.text, note)}</q> {note.text}

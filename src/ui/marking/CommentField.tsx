@@ -27,7 +27,8 @@ type Props = {
   problem: string | null;
   comments: readonly SavedComment[];
   onChange: (text: string, used?: string) => void;
-  onKeep: (text: string) => void;
+  /** Absent where comments cannot be kept. */
+  onKeep?: (text: string) => void;
   onDrop: (commentId: string) => void;
 };
 
@@ -86,7 +87,7 @@ export function CommentField({ value, problem, comments, onChange, onKeep, onDro
         </ul>
       )}
       <p className="mt-1 flex gap-3 text-sm">
-        {value.trim() !== '' && !kept && (
+        {onKeep && value.trim() !== '' && !kept && (
           <button type="button" className="text-prussian underline" onClick={() => onKeep(value)}>
             Keep this comment for other answers
           </button>

@@ -271,14 +271,17 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
                     problems={marking.problemsOf(head.slotId)}
                     onEnter={(part) => marking.enter(body, part)}
                     onForget={() => marking.forget(head.slotId)}
-                    onKeep={(text) =>
-                      void commands.keepComment(head.questionId, text).then((answer) => {
-                        if (answer.ok)
-                          setCommentsOf(head.questionId, [
-                            answer.value,
-                            ...own.comments.filter((one) => one.id !== answer.value.id),
-                          ]);
-                      })
+                    onKeep={
+                      second
+                        ? undefined
+                        : (text) =>
+                            void commands.keepComment(head.questionId, text).then((answer) => {
+                              if (answer.ok)
+                                setCommentsOf(head.questionId, [
+                                  answer.value,
+                                  ...own.comments.filter((one) => one.id !== answer.value.id),
+                                ]);
+                            })
                     }
                     onDrop={(id) =>
                       void commands.dropComment(id).then((answer) => {
