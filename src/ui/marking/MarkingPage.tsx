@@ -63,7 +63,12 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
     const after = heads.findIndex((head, i) => i >= from && given[head.slotId] === null);
     return after >= 0 ? after : heads.findIndex((head) => given[head.slotId] === null);
   };
-  const [at, setAt] = useState(() => Math.max(0, firstWaiting(0)));
+  // Kept by the answer and not by its place: answers that come meanwhile move nobody.
+  const [atSlot, setAtSlot] = useState(() => heads[Math.max(0, firstWaiting(0))]?.slotId);
+  const at = Math.max(
+    0,
+    heads.findIndex((head) => head.slotId === atSlot),
+  );
   const [atOnce, setAtOnce] = useState<Amount>('1');
   const [comments, setComments] = useState<Record<string, SavedComment[]>>({});
   /** Said to people who hear the page: what was saved, and what stands there now. */
@@ -77,7 +82,8 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
     if (amounts.includes(amount as Amount)) setAtOnce(amount as Amount);
     const place = heads.findIndex((head) => head.slotId === kept(placeKey));
     // Where all is marked, or the place still waits, one goes on exactly there.
-    if (place >= 0 && (heads[place]?.points === null || heads.every((head) => head.points !== null))) setAt(place);
+    if (place >= 0 && (heads[place]?.points === null || heads.every((head) => head.points !== null)))
+      setAtSlot(heads[place]?.slotId);
   }, []);
 
   const shown = (() => {
@@ -102,12 +108,12 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
     (rubric ?? card?.querySelector<HTMLInputElement>('input[data-points]'))?.focus({
       preventScroll: shown.length === 1,
     });
-  }, [at, isThere]);
+  }, [atSlot, isThere]);
 
   const show = (to: number) => {
     const head = heads[to];
     if (!head) return;
-    setAt(to);
+    setAtSlot(head.slotId);
     keep(placeKey, head.slotId);
   };
   const questionOf = (head: AnswerHead): QuestionToMark => {

@@ -299,6 +299,31 @@ describe('what stands around an answer', () => {
     expect(sent).toEqual([['slot-3', { points: 1, comment: '', revision: 1, before: null }]]);
   });
 
+  it('stay where they are when answers come meanwhile', async () => {
+    const { user, shown } = open();
+    await user.keyboard('2');
+    const later = pageOf([body(9), body(1, { points: 3, markId: 7 }), body(2), body(3)]);
+    shown.rerender(
+      <MarkingPage
+        base="/c/1/marking"
+        here="/c/1/marking/s"
+        page={later}
+        by="question"
+        order="mixed"
+        commands={{
+          mark: async () => ({ ok: true, value: { points: 2, markId: 9 } }),
+          more: async () => ({ ok: true, value: [] }),
+          keepComment: async () => ({ ok: true, value: { id: 'k', text: '', used: 0 } }),
+          dropComment: async () => ({ ok: true, value: null }),
+        }}
+      />,
+    );
+    expect(screen.getByText('What student 2 wrote')).toBeTruthy();
+    expect(points().value).toBe('2');
+    expect(screen.getByRole('button', { name: 'Answer 1: waits for a mark' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Answer 3: waits for a mark, here now' })).toBeTruthy();
+  });
+
   it('by paper are all answers of one paper', () => {
     const page = pageOf([body(1), body(2), body(3)]);
     for (const head of page.heads) head.paper = head.number < 3 ? 1 : 2;

@@ -51,9 +51,12 @@ function keepDraft(slotId: string, second: boolean, entered: Entered | null): vo
  * stays in this browser, so that leaving the page loses nothing.
  */
 export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'mark' | 'more'>, second = false) {
-  const [points, setPoints] = useState<Record<string, number | null>>(() =>
-    Object.fromEntries(page.heads.map((head) => [head.slotId, head.points])),
-  );
+  /** What was given on this page; of every other answer its head says it. */
+  const [given, setGiven] = useState<Record<string, number | null>>({});
+  const points: Record<string, number | null> = {
+    ...Object.fromEntries(page.heads.map((head) => [head.slotId, head.points])),
+    ...given,
+  };
   const [bodies, setBodies] = useState<Record<string, AnswerBody>>(() =>
     Object.fromEntries(page.bodies.map((body) => [body.slotId, body])),
   );
@@ -136,14 +139,14 @@ export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'm
     const before = points[slotId] ?? null;
     wrongWith(slotId, null);
     setSaving((all) => [...all, slotId]);
-    setPoints((all) => ({ ...all, [slotId]: value }));
+    setGiven((all) => ({ ...all, [slotId]: value }));
     const saved = (async () => {
       const answer = await commands
         .mark(slotId, { points: value, comment, rubric, notes, used, revision, before: markId })
         .catch(() => null);
       setSaving((all) => all.filter((one) => one !== slotId));
       if (!answer?.ok) {
-        setPoints((all) => ({ ...all, [slotId]: before }));
+        setGiven((all) => ({ ...all, [slotId]: before }));
         wrongWith(
           slotId,
           answer?.problems ?? [

@@ -1,0 +1,258 @@
+// @vitest-environment jsdom
+import '../testing/dom';
+import { render, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { Result } from '@/core/base/result';
+import { richFromText } from '@/core/base/rich';
+import type { RemarkPreview } from '@/server/marking/remarking';
+import type { GivenAnswer, MarkedPaper } from '@/server/marking/responses';
+import { MarkedPaperPage } from './MarkedPaperPage';
+import { RemarkPage } from './RemarkPage';
+import { ResponsesPage } from './ResponsesPage';
+
+const went: string[] = [];
+vi.mock('next/navigation', () => ({
+  useRouter: () => ({ refresh: () => undefined, push: () => undefined, replace: (to: string) => went.push(to) }),
+}));
+const back = { href: '/c/1/marking', name: 'Marking' };
+const button = (name: string | RegExp) => screen.getByRole('button', { name });
+const refusedWith = (message: string, field?: string): Result<never> => ({
+  ok: false,
+  problems: [{ code: 'bad-input', message, ...(field ? { field } : {}) }],
+});
+
+beforeEach(() => {
+  went.length = 0;
+});
+
+const preview: RemarkPreview = {
+  questionName: 'Depth',
+  bankId: 'b',
+  version: 2,
+  onPapers: [1],
+  policy: 'new-key',
+  answers: 3,
+  changing: 2,
+  byPerson: 1,
+  results: [
+    {
+      sittingId: 's',
+      userId: 'u',
+      name: 'Ada',
+      before: { earned: 2, possible: 4 },
+      after: { earned: 1, possible: 4 },
+      published: true,
+    },
+  ],
+  sittings: [
+    {
+      sittingId: 's',
+      title: 'Quiz',
+      results: 3,
+      meanBefore: 0.5,
+      meanAfter: 0.25,
+      tenthsBefore: [0, 0, 0, 0, 0, 3, 0, 0, 0, 0],
+      tenthsAfter: [0, 0, 3, 0, 0, 0, 0, 0, 0, 0],
+    },
+  ],
+  choices: [
+    { sittingId: 's', title: 'Quiz' },
+    { sittingId: 't', title: 'Again' },
+  ],
+  key: 'k',
+};
+
+describe('marking a question anew', () => {
+  it('says who gains and loses what, needs a reason, and can be taken back', async () => {
+    const sent: unknown[] = [];
+    const taken: string[] = [];
+    render(
+      <RemarkPage
+        back={back}
+        edit="/edit"
+        preview={preview}
+        only={[]}
+        commands={{
+          apply: async (input) => {
+            sent.push(input);
+            return sent.length === 1
+              ? refusedWith('Say why it is marked anew.', 'reason')
+              : { ok: true, value: { remarkId: 'r', changed: 2 } };
+          },
+          takeBack: async (id) => {
+            taken.push(id);
+            return { ok: true, value: { takenBack: 2, later: 0 } };
+          },
+        }}
+      />,
+    );
+    const user = userEvent.setup();
+    expect(screen.getByText(/1 mark given by hand or adjusted stays as it is/)).toBeTruthy();
+    expect(screen.getByText('loses 25 %')).toBeTruthy();
+    expect(screen.getByText('will be flagged')).toBeTruthy();
+    await user.click(button('Mark 2 answers anew'));
+    expect(await screen.findByText('Say why it is marked anew.')).toBeTruthy();
+    await user.type(screen.getByLabelText('Why, kept with the marks'), 'Misprint');
+    await user.click(button('Mark 2 answers anew'));
+    expect(sent[1]).toEqual({ policy: 'new-key', sittingIds: [], reason: 'Misprint', key: 'k' });
+    await user.click(button('Undo'));
+    expect(taken).toEqual(['r']);
+  });
+
+  it('asks anew for another policy or fewer sittings', async () => {
+    render(
+      <RemarkPage
+        back={back}
+        edit="/edit"
+        preview={preview}
+        only={[]}
+        commands={{ apply: async () => refusedWith('no'), takeBack: async () => refusedWith('no') }}
+      />,
+    );
+    const user = userEvent.setup();
+    await user.click(screen.getByRole('radio', { name: /Take it out of the total/ }));
+    await user.click(screen.getByRole('checkbox', { name: 'Again' }));
+    expect(went).toEqual(['?policy=left-out', '?policy=new-key&sitting=s']);
+  });
+});
+
+describe('every answer to a question', () => {
+  const given = (
+    student: string,
+    text: string,
+    points: number | null,
+    more: Partial<GivenAnswer> = {},
+  ): GivenAnswer => ({
+    slotId: student,
+    userId: student,
+    student,
+    attempt: 1,
+    text,
+    same: 1,
+    outOf: 2,
+    points,
+    kind: points === null ? null : 'automatic',
+    markId: 1,
+    revision: 1,
+    ...more,
+  });
+
+  it('is filtered by credit and words, and a wrong one is accepted after a look', async () => {
+    const accepted: unknown[] = [];
+    render(
+      <ResponsesPage
+        back={back}
+        papers="/papers"
+        remark="/remark"
+        page={{
+          sittingTitle: 'Quiz',
+          questionId: 'q',
+          name: 'Knot',
+          type: 'short-text',
+          stem: richFromText('Which knot?'),
+          right: 'bowline',
+          mayAccept: true,
+          answers: [
+            given('Ada', 'bowline', 2),
+            given('Bo', 'boling', 0),
+            given('Cy', '', 0),
+            given('Di', 'reef', null),
+          ],
+        }}
+        commands={{
+          lookAtAccepting: async () => ({ ok: true, value: preview }),
+          accept: async (input) => {
+            accepted.push(input);
+            return { ok: true, value: { remarkId: 'r', changed: 2 } };
+          },
+          takeBack: async () => ({ ok: true, value: { takenBack: 2, later: 0 } }),
+        }}
+      />,
+    );
+    const user = userEvent.setup();
+    expect(screen.getByRole('link', { name: 'Bo' }).getAttribute('href')).toBe('/papers/Bo?attempt=1');
+    for (const name of ['1 full credit', '1 no credit', '1 empty', '1 wait for a mark'])
+      expect(button(name)).toBeTruthy();
+    await user.click(button('1 no credit'));
+    expect(screen.queryByText('Ada')).toBeNull();
+    await user.click(button('Accept from now on “boling”'));
+    const dialog = within(await screen.findByRole('dialog'));
+    const act = dialog.getByRole('button', { name: 'Accept it and mark 2 answers anew' });
+    await waitFor(() => expect(act.matches(':disabled')).toBe(false));
+    await user.click(act);
+    expect(accepted).toEqual([{ text: 'boling', key: 'k' }]);
+    expect(await screen.findByText(/“boling” is accepted from now on/)).toBeTruthy();
+  });
+});
+
+describe('a marked paper', () => {
+  const paper: MarkedPaper = {
+    sittingTitle: 'Quiz',
+    student: 'Ada',
+    attemptId: 'a',
+    attempt: 2,
+    attempts: [1, 2],
+    timeZone: 'UTC',
+    endedAt: 0,
+    score: { earned: 3, possible: 6, marked: 6, waiting: 0 },
+    questions: [
+      {
+        slotId: 's',
+        questionId: 'q',
+        number: 1,
+        name: 'Knot',
+        text: 'reef',
+        outOf: 2,
+        points: 1,
+        kind: 'adjusted',
+        comment: 'Nearly.',
+        markId: 5,
+        revision: 1,
+        files: [{ id: 'f', name: 'notes.pdf' }],
+        history: [
+          { id: 4, at: 0, by: null, kind: 'automatic', points: 0, comment: '', reason: '', fallen: null },
+          { id: 5, at: 60_000, by: 'Bo', kind: 'adjusted', points: 1, comment: '', reason: 'Appeal', fallen: null },
+        ],
+      },
+    ],
+    adjustments: [{ id: 7, points: -1, reason: 'Late', by: 'Bo', at: 0 }],
+  };
+
+  it('shows the history of each mark, and adjusts one answer or the whole with a reason', async () => {
+    const sent: unknown[] = [];
+    render(
+      <MarkedPaperPage
+        back={back}
+        here="/here"
+        responses="/responses"
+        paper={paper}
+        commands={{
+          adjust: async (slotId, input) => {
+            sent.push([slotId, input]);
+            return { ok: true, value: { points: 2, markId: 9 } };
+          },
+          adjustWhole: async (id, input) => {
+            sent.push([id, input]);
+            return refusedWith('Give a reason: it stays with the mark.', 'reason');
+          },
+        }}
+      />,
+    );
+    const user = userEvent.setup();
+    expect(screen.getByText(/0 → 1 point \(adjusted: Appeal\)/)).toBeTruthy();
+    expect(screen.getByText(/with −1 for the whole paper: Late/)).toBeTruthy();
+    expect(screen.getByRole('link', { name: 'notes.pdf' }).getAttribute('href')).toBe('/returned-files/f');
+    await user.click(button('Adjust question 1'));
+    await user.clear(screen.getByLabelText('Points, 0 to 2'));
+    await user.type(screen.getByLabelText('Points, 0 to 2'), '2');
+    await user.type(screen.getByLabelText('Reason, kept with the mark'), 'Seen again');
+    await user.click(button('Adjust the mark'));
+    expect(sent).toEqual([['s', { points: 2, reason: 'Seen again', revision: 1, before: 5 }]]);
+    expect(await screen.findByText('Question 1 is adjusted.')).toBeTruthy();
+    await user.click(button('Adjust the whole paper'));
+    await user.click(button('Adjust the paper'));
+    expect(sent[1]).toEqual(['a', { points: -1, reason: '', before: 7 }]);
+    expect(await screen.findByText('Give a reason: it stays with the mark.')).toBeTruthy();
+  });
+});
