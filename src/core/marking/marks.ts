@@ -1,3 +1,5 @@
+import { pointsSaid } from '../base/words';
+
 /**
  * How a mark came about: by the key, by hand, as an adjustment of either with a reason, to settle two marks that differ, or
  * by taking the question out of the total. What a rule gave may be marked anew by a rule; the rest is a person's word.
@@ -6,6 +8,12 @@ export type MarkKind = 'automatic' | 'hand' | 'adjusted' | 'settled' | 'left-out
 
 /** Kinds that no re-mark changes. */
 export const byPerson: readonly MarkKind[] = ['hand', 'adjusted', 'settled'];
+
+/** What speaks against so many points for an answer that carries `outOf` of them; null where nothing does. */
+export function pointsProblem(points: number, outOf: number): string | null {
+  if (points < 0) return 'Points cannot be negative.';
+  return points > outOf + 1e-9 ? `This question carries ${pointsSaid(outOf)} at most.` : null;
+}
 
 /** The level chosen for each criterion of a rubric, by their ids. */
 export type RubricLevels = Record<string, string>;

@@ -1,4 +1,5 @@
 import { pointsSaid } from '../base/words';
+import { pointsProblem } from './marks';
 
 /** The columns of a marks sheet. Those that are read back are found by these names, in any order. */
 export const sheetColumns = ['Answer', 'Question', 'Paper', 'Words', 'Out of', 'Points', 'Comment', 'State'] as const;
@@ -83,8 +84,7 @@ export function readMarksSheet(table: readonly (readonly string[])[], answers: r
     else if (points === '') rows.push({ line, code, kind: 'empty' });
     else if (points.startsWith('=')) wrong('A formula stands in the cell of the points; put the number there.');
     else if (number === null) wrong(`“${points.slice(0, 40)}” is no number.`);
-    else if (number < 0) wrong('Points cannot be negative.');
-    else if (number > answer.outOf + 1e-9) wrong(`This question carries ${pointsSaid(answer.outOf)} at most.`);
+    else if (pointsProblem(number, answer.outOf) !== null) wrong(pointsProblem(number, answer.outOf) as string);
     else if (at('State') >= 0 && cell('State') !== answer.state)
       wrong(
         answer.points === null

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsSaid } from '@/core/base/words';
-import type { MarkKind } from '@/core/marking/marks';
+import { type MarkKind, pointsProblem } from '@/core/marking/marks';
 import type { QuestionContent } from '@/core/question/content';
 import { typesMarkedByHand } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
@@ -87,8 +87,8 @@ export type SlotToMark = NonNullable<ReturnType<ReturnType<typeof slotsToMark>['
 
 /** What speaks against a judgement of an answer: more points than it carries, or levels its rubric does not have. */
 export function judgementRefused(tx: Tx, { slot }: SlotToMark, { points, rubric }: Judgement): Result<never> | null {
-  if (points > slot.points + 1e-9)
-    return refused('bad-input', `This question carries ${pointsSaid(slot.points)} at most.`, 'points');
+  const wrong = pointsProblem(points, slot.points);
+  if (wrong) return refused('bad-input', wrong, 'points');
   if (Object.keys(rubric).length === 0) return null;
   const content = frozenContents(tx, [slot.versionId]).get(slot.versionId) as QuestionContent;
   const own = content.type === 'written' ? content.rubric : undefined;

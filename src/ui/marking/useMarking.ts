@@ -1,8 +1,7 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/base/result';
-import { pointsSaid } from '@/core/base/words';
-import { type PassageNote, type RubricLevels, rubricPoints } from '@/core/marking/marks';
+import { type PassageNote, pointsProblem, type RubricLevels, rubricPoints } from '@/core/marking/marks';
 import type { Rubric } from '@/core/question/types/written/content';
 import type { AnswerBody } from '@/server/marking/answerBodies';
 import type { AnswerHead, MarkingPage } from '@/server/marking/answersToMark';
@@ -117,8 +116,8 @@ export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'm
       return null;
     };
     if (entered.points.trim() === '' || !Number.isFinite(typedPoints)) return wrong('Type the points as a number.');
-    if (typedPoints < 0) return wrong('Points cannot be negative.');
-    if (typedPoints > body.outOf + 1e-9) return wrong(`This question carries ${pointsSaid(body.outOf)} at most.`);
+    const problem = pointsProblem(typedPoints, body.outOf);
+    if (problem) return wrong(problem);
     const made = rubricOf && rubricPoints(rubricOf, entered.rubric, body.outOf);
     return made !== null && Math.abs(made - typedPoints) <= 0.005 ? made : typedPoints;
   };
