@@ -26,11 +26,16 @@ export type House = {
   restart: (signal: NodeJS.Signals) => Promise<void>;
 };
 
+const lastLines = 60;
+
 /** Leaves a picture of a page and what it asked and was told, where a test failed. */
 export async function keepFailure(page: Page, test: string, index: number): Promise<void> {
   mkdirSync('e2e/failures', { recursive: true });
   const path = `e2e/failures/${test.replace(/[^a-z0-9]+/gi, '-').slice(0, 60)}-${index}`;
-  writeFileSync(`${path}.txt`, diaryOf(page));
+  const diary = diaryOf(page);
+  writeFileSync(`${path}.txt`, diary);
+  // Where only the log is left of a run, the end of the diary is what can be read of it.
+  console.log(`The end of what page ${index} did in “${test}”:\n${diary.split('\n').slice(-lastLines).join('\n')}`);
   await page.screenshot({ path: `${path}.png` }).catch(() => null);
 }
 

@@ -23,6 +23,13 @@ async function setMoment(page: Awaited<ReturnType<typeof house.page>>, label: st
   );
   await press(page, 'Set');
   await page.waitForFunction(() => !document.querySelector('input[type="datetime-local"]'));
+  await page.waitForFunction(
+    (name: string, year: string) =>
+      document.querySelector(`button[aria-label^="${name}: "]`)?.getAttribute('aria-label')?.includes(year),
+    {},
+    label,
+    localFromInstant(at, 'Europe/Oslo').slice(0, 4),
+  );
 }
 
 it('the whole job once: questions, exam, sitting, taking, marking, publishing, gradebook, the student’s result', async () => {
