@@ -9,6 +9,7 @@ import type { ItemChange } from '../src/core/exam/items/changeItems';
 import type { ItemType } from '../src/core/exam/items/item';
 import type { QuestionContent } from '../src/core/question/content';
 import { type Difficulty, type QuestionType, usualPoints } from '../src/core/question/types';
+import { publishingNumbers } from '../src/core/release/publishingNumbers';
 import type { Db } from '../src/db/client';
 import { attempt, paperSlot, question, questionVersion, user } from '../src/db/schema';
 import { noteContact, storeContacts } from '../src/server/attempt/contacts';
@@ -34,7 +35,7 @@ import { setPassword } from '../src/server/people/auth';
 import { beginCourse, changeCourse } from '../src/server/people/courses';
 import { demoPassword } from '../src/server/people/demoPeople';
 import { addPerson, addRoster, changePerson, listPeople } from '../src/server/people/roster';
-import { publishingNumbers, publishReady } from '../src/server/release/publish';
+import { publishReady } from '../src/server/release/publish';
 import { sittingResults } from '../src/server/release/results';
 import { addNote, addTime } from '../src/server/sitting/invigilate';
 import { reportQuestion } from '../src/server/sitting/reports';
@@ -773,5 +774,5 @@ function markAll(stage: Stage, sittingId: string, at: number, share: number): vo
 function publishAll(stage: Stage, sittingId: string, at: number): void {
   const context = stage.as(stage.teacher, at);
   const { ready } = publishingNumbers(must(sittingResults(context, stage.courseId, sittingId)).rows);
-  must(publishReady(context, stage.courseId, sittingId, ready));
+  must(publishReady(context, stage.courseId, sittingId, { expected: ready }));
 }

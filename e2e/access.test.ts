@@ -42,7 +42,7 @@ describe('what does not belong to someone', () => {
     ])
       expect([path, await status(path, instructor)]).toEqual([path, 404]);
     expect(await status(`/take/${running()?.id}`, student)).toBe(404);
-    expect(await status(`${course()}/gradebook/csv`, student)).toBe(403);
+    expect(await status(`${course()}/gradebook/sheet`, student)).toBe(403);
     for (const path of [course(), `${course()}/gradebook`, `${course()}/people`])
       expect([307, 404]).toContain(await status(path, student));
     expect(done()).toBe(before);

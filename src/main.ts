@@ -9,6 +9,7 @@ import { handInExpired } from './server/attempt/handIn';
 import { lockDataFolder } from './server/house/dataFolder';
 import { claimFolder, folderKind, installationSecret, serverNow } from './server/house/installation';
 import { offerSetUp } from './server/people/setUp';
+import { releaseDue } from './server/release/releaseDue';
 
 /** How often attempts whose time is over are handed in. */
 const sweepEvery = 1_000;
@@ -16,7 +17,7 @@ const sweepEvery = 1_000;
 /** How long an idle connection is kept, in milliseconds. */
 const keepLinesFor = 75_000;
 
-/** Signs of life are written down with every so many sweeps. */
+/** Signs of life are written down, and what publishes itself is looked at, with every so many sweeps. */
 const storeContactsEvery = 5;
 
 const forwarded = [
@@ -127,7 +128,10 @@ async function main(): Promise<void> {
   const sweep = () => {
     try {
       handInExpired({ db, now: serverNow() });
-      if (++sweeps % storeContactsEvery === 0) storeContacts(db);
+      if (++sweeps % storeContactsEvery === 0) {
+        storeContacts(db);
+        releaseDue(db, serverNow());
+      }
     } catch (why) {
       console.error('Handing in expired attempts failed; it is tried again.', why);
     }

@@ -70,7 +70,7 @@ function PaperPdf({ paper, pictures }: { paper: PrintedPaper; pictures: Record<s
  * @param onProgress told how many papers are printed
  */
 export async function printPapers(
-  { papers, pictures }: PrintOrder,
+  { papers, pictures }: Extract<PrintOrder, { papers: unknown }>,
   onProgress: (done: number) => void = () => {},
 ): Promise<Uint8Array> {
   await registerFonts(JSON.stringify(papers));

@@ -84,7 +84,7 @@ export function layOutPrint(
 }
 
 /** The hashes of all pictures that papers show. */
-export function picturesOn(papers: readonly PrintedPaper[]): Set<string> {
+export function picturesOn(papers: readonly unknown[]): Set<string> {
   const hashes = new Set<string>();
   const walk = (value: unknown): void => {
     if (Array.isArray(value)) value.forEach(walk);

@@ -1,4 +1,5 @@
 import type { Rich } from '../base/rich';
+import type { SheetDocument } from '../gradebook/sheetDocument';
 import type { ShownQuestion } from '../question/student';
 
 /** A question as it stands on a printed paper: the student's view of it, and its key only where a key is printed. */
@@ -32,7 +33,11 @@ export type PrintedPaper = {
 
 /** A picture by the hash of its content, as PNG. */
 export type PrintedPicture = { data: Uint8Array; width: number; height: number };
-export type PrintOrder = { papers: PrintedPaper[]; pictures: Record<string, PrintedPicture> };
+
+/** What is printed: papers into one PDF, or sheets: each into a file of its own in one archive, or a single one by itself. */
+export type PrintOrder =
+  | { papers: PrintedPaper[]; pictures: Record<string, PrintedPicture> }
+  | { sheets: SheetDocument[]; format: 'pdf' | 'docx'; archive: boolean; pictures: Record<string, PrintedPicture> };
 
 /** What the printing thread says. */
 export type PrintMessage =

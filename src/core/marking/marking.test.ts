@@ -1,9 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { saveOrder } from '../attempt/saveOrder';
-import { courseTotal } from '../gradebook/courseTotal';
 import { permits, policy, roles } from '../people/policy';
 import { readRoster } from '../people/readRoster';
-import { scoreOnPublishing, visibleTo } from '../release/visibleTo';
 import { attemptScore } from './attemptScore';
 import { markingOrder } from './markingOrder';
 import { sittingResult } from './sittingResult';
@@ -82,50 +80,6 @@ describe('the order of saves', () => {
     ['superseded', { epoch: 3, sequence: 1 }, null],
   ] as const)('%s', (order, incoming, stored) => {
     expect(saveOrder(incoming, 2, stored)).toBe(order);
-  });
-});
-
-describe('what a student sees', () => {
-  const published = { publishedAt: 10, withdrawnAt: null };
-
-  it('is the score, from the publication until it is withdrawn', () => {
-    const seen = (now: number, withdrawnAt: number | null) => [
-      ...visibleTo(scoreOnPublishing, [{ ...published, withdrawnAt }], now),
-    ];
-    expect(seen(9, null)).toEqual([]);
-    expect(seen(10, null)).toEqual(['score']);
-    expect(seen(19, 20)).toEqual(['score']);
-    expect(seen(20, 20)).toEqual([]);
-    expect([...visibleTo(scoreOnPublishing, [], 99)]).toEqual([]);
-  });
-
-  it('holds no answers without the questions', () => {
-    const window = [{ begins: { kind: 'on-publishing' as const } }];
-    expect([...visibleTo({ 'right-answers': window, score: window }, [published], 11)]).toEqual(['score']);
-    expect([...visibleTo({ 'right-answers': window, questions: window }, [published], 11)].sort()).toEqual([
-      'questions',
-      'right-answers',
-    ]);
-  });
-});
-
-describe('the course total', () => {
-  const columns = [
-    { id: 'a', worth: 5 },
-    { id: 'b', worth: 30 },
-    { id: 'c', worth: 10 },
-  ];
-
-  it('scales each column to its worth and leaves empty ones out', () => {
-    // 3 of 4 → 3.75 of 5; 20 of 25 → 24 of 30: 27.75 of 35.
-    const total = courseTotal(columns, [{ earned: 3, possible: 4 }, { earned: 20, possible: 25 }, null]);
-    expect(total.scaled).toEqual([3.75, 24, null]);
-    expect(total.percent).toBeCloseTo((27.75 / 35) * 100, 12);
-  });
-
-  it('is nothing while nothing counts', () => {
-    expect(courseTotal(columns, [null, null, null])).toMatchObject({ percent: null, possible: 0 });
-    expect(courseTotal([{ id: 'a', worth: 5 }], [{ earned: 0, possible: 0 }]).percent).toBe(0);
   });
 });
 

@@ -11,6 +11,8 @@ export type ScoredAttempt = { attemptId: string; number: number; score: AttemptS
 export type SittingResult = {
   earned: number;
   possible: number;
+  /** Points of the questions that have a mark. */
+  marked: number;
   waiting: number;
   ready: boolean;
   /** The attempts the result rests on. */
@@ -44,6 +46,7 @@ function resultOf(used: ScoredAttempt[]): SittingResult {
   return {
     earned: mean((score) => score.earned),
     possible: mean((score) => score.possible),
+    marked: mean((score) => score.marked),
     waiting,
     ready: waiting === 0,
     from: used.map((one) => one.attemptId),

@@ -21,6 +21,7 @@ const everyone: Record<Action, string> = {
   'results.see': 'instructor guest',
   'results.publish': 'instructor',
   'gradebook.see': 'instructor',
+  'gradebook.change': 'instructor',
   'results.see-own': 'own:student',
 };
 

@@ -22,6 +22,7 @@ export type Action =
   | 'results.see'
   | 'results.publish'
   | 'gradebook.see'
+  | 'gradebook.change'
   | 'results.see-own';
 
 type Rule = {
@@ -53,6 +54,7 @@ export const policy: Record<Action, Rule> = {
   'results.see': { roles: ['instructor', 'guest'] },
   'results.publish': { roles: ['instructor'] },
   'gradebook.see': { roles: ['instructor'] },
+  'gradebook.change': { roles: ['instructor'] },
   'results.see-own': { roles: ['student'], onlyOwn: ['student'] },
 };
 

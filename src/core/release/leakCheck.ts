@@ -1,7 +1,9 @@
-import type { Instant } from '../base/time';
+import { day, type Instant } from '../base/time';
+import type { SittingRules } from '../sitting/rules';
+import { type Fact, keyFacts, planInForce, type ReleaseMoment, type ReleasePlan } from './plan';
 
 /** A fact that gives away a key, and the first moment at which a student of the sitting can have seen it. */
-export type EarlyFact = { fact: 'right-or-wrong' | 'right-answers' | 'feedback'; from: Instant };
+export type EarlyFact = { fact: Fact; from: Instant };
 
 /** A sitting that can draw some of the same questions, and how late who may still be writing there. */
 export type Writing = {
@@ -15,7 +17,11 @@ export type Writing = {
   names: readonly string[];
 };
 
-export type Leak = EarlyFact & Writing & { own: boolean };
+export type Leak = Writing & {
+  own: boolean;
+  /** What gives keys away there, the earliest first. */
+  early: readonly EarlyFact[];
+};
 
 /**
  * Leaks: facts that give away a key and are shown while somebody may still be writing the same questions, the viewer's own
@@ -32,7 +38,96 @@ export function leaks(
   return writings.flatMap((writing) => {
     const own = writing.sittingId === sitting.sittingId;
     if (writing.shared === 0 || (own && sitting.meant)) return [];
-    const first = [...early].sort((a, b) => a.from - b.from)[0];
-    return first && writing.latest > first.from ? [{ ...first, ...writing, own }] : [];
+    const told = early.filter((one) => writing.latest > one.from).sort((a, b) => a.from - b.from);
+    return told.length ? [{ ...writing, own, early: told }] : [];
   });
+}
+
+const letters: Partial<Record<Fact, string>> = { 'right-or-wrong': 'w', 'right-answers': 'a', feedback: 'f' };
+const lettersOf = (told: readonly Fact[]) => told.map((fact) => letters[fact] ?? '').join('');
+
+/** Under which a leak is taken on by name: the same for the same leak; one that tells more or reaches further is another. */
+export const leakKey = (leak: Pick<Leak, 'sittingId' | 'latest' | 'early'>): string =>
+  `leak:${leak.sittingId}:${lettersOf(keyFacts.filter((fact) => leak.early.some((one) => one.fact === fact)))}:${leak.latest}`;
+
+/** Whether somebody has taken on, under one of these keys, that the fact is shown while that writing may go on. */
+function takenOn(keys: readonly string[], writing: Writing, fact: Fact): boolean {
+  return keys.some((key) => {
+    const [kind, sittingId, told, latest] = key.split(':');
+    return (
+      kind === 'leak' &&
+      sittingId === writing.sittingId &&
+      told?.includes(letters[fact] ?? ' ') &&
+      Number(latest) >= writing.latest
+    );
+  });
+}
+
+/**
+ * Facts that are kept from a student although the plan shows them: they give away a key, somebody may still be writing the
+ * same questions, and nobody has taken that on by name.
+ *
+ * @param taken the keys of the warnings that were taken on
+ * @returns for each fact held back, until when; ∞ where nothing ends it
+ */
+export function heldBack(
+  sitting: { sittingId: string; meant: boolean },
+  visible: ReadonlySet<Fact>,
+  writings: readonly Writing[],
+  taken: readonly string[],
+  now: Instant,
+): Map<Fact, Instant> {
+  const held = new Map<Fact, Instant>();
+  const early = keyFacts.filter((fact) => visible.has(fact)).map((fact) => ({ fact, from: now }));
+  for (const leak of leaks(sitting, early, writings))
+    for (const { fact } of leak.early)
+      if (!takenOn(taken, leak, fact)) held.set(fact, Math.max(held.get(fact) ?? now, leak.latest));
+  return held;
+}
+
+/** What the earliest showing of a fact depends on. */
+export type Earliest = {
+  /** From when anybody can start. */
+  opens: Instant;
+  /** The earliest closing of anybody, arrangements included; null where there is none. */
+  closes: Instant | null;
+  overAt: Instant | null;
+};
+
+/**
+ * The facts of a sitting that give away keys, and from when a student can see each at the earliest: whoever hands in at
+ * once sees what is shown on hand-in once it opens. What is published is looked at when it is published.
+ */
+export function earliestFacts(
+  plan: ReleasePlan,
+  rules: SittingRules,
+  { opens, closes, overAt }: Earliest,
+): EarlyFact[] {
+  const at = (moment: ReleaseMoment): Instant | null => {
+    switch (moment.kind) {
+      case 'as-they-go':
+      case 'on-hand-in':
+      case 'after-attempt':
+      case 'after-last-attempt':
+        return opens;
+      case 'over-for-everyone':
+        return overAt;
+      case 'at':
+        return Math.max(moment.at, opens);
+      case 'after-closing':
+        return closes === null ? null : closes + moment.days * day;
+      case 'on-publishing':
+        return null;
+    }
+  };
+  const held = planInForce(plan, rules.learning);
+  const early = keyFacts.flatMap((fact) => {
+    const moments = held.questions?.length ? (held[fact] ?? []).flatMap(({ begins }) => at(begins) ?? []) : [];
+    return moments.length ? [{ fact, from: Math.min(...moments) }] : [];
+  });
+  // A check of a question tells right from wrong, whatever is shown afterwards.
+  const checked = rules.learning === 'as-they-go' || rules.tries !== null;
+  return checked
+    ? [...early.filter((one) => one.fact !== 'right-or-wrong'), { fact: 'right-or-wrong', from: opens }]
+    : early;
 }

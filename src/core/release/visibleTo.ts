@@ -1,47 +1,179 @@
-import type { Instant } from '../base/time';
+import { type Duration, day, type Instant } from '../base/time';
+import {
+  type Fact,
+  facts,
+  onceFor,
+  type ReleaseEnd,
+  type ReleaseMoment,
+  type ReleasePlan,
+  type ReleaseWindow,
+} from './plan';
 
-/** What a student may be shown of their own attempt. */
-export const facts = [
-  'score',
-  'questions',
-  'own-answers',
-  'right-or-wrong',
-  'right-answers',
-  'feedback',
-  'comments',
-] as const;
-export type Fact = (typeof facts)[number];
+/** What has been put in front of a student for a sitting, withdrawn ones included. */
+export type PublicationFacts = {
+  publishedAt: Instant;
+  withdrawnAt: Instant | null;
+  /** Written by a moment of the plan, not by publishing. */
+  preliminary?: boolean;
+};
 
-/** When a window begins. Further moments join this union; each must be decided in {@link visibleTo}. */
-export type ReleaseMoment = { kind: 'on-publishing' };
-export type ReleaseWindow = { begins: ReleaseMoment };
+/** What lies between one student and one sitting, as far as release is concerned. Voided attempts are left out. */
+export type AttemptFacts = {
+  /** When each of their attempts was handed in, by number of attempt. */
+  handedIn: readonly Instant[];
+  /**
+   * The moment from which no attempt of theirs runs and none can be started; null while one runs. It may lie ahead: then
+   * it comes unless something is started, and is asked for again.
+   */
+  doneAt: Instant | null;
+  /** Their own closing. */
+  closes: Instant | null;
+};
 
-/** For each fact its windows. A fact without a window is never shown. */
-export type ReleasePlan = Partial<Record<Fact, ReleaseWindow[]>>;
+/** What everyone of the sitting has in common. */
+export type AudienceFacts = {
+  closes: Instant | null;
+  /** When it is over for everyone, as it stands now; null for never. */
+  overAt: Instant | null;
+};
+
+/** When the student opened what is shown once, by fact. */
+export type Views = Partial<Record<Fact, Instant>>;
+
+export type ReleaseFacts = {
+  attempts: AttemptFacts;
+  audience: AudienceFacts;
+  publications: readonly PublicationFacts[];
+  views: Views;
+};
+
+/** When a window is open: from `from`, inclusive, until `until`, exclusive; null bounds are never reached. */
+export type Span = {
+  from: Instant;
+  until: Instant | null;
+  /** It waits for the student to open it. */
+  once: Duration | null;
+};
+
+const later = (at: Instant | null, by: Duration): Instant | null => (at === null ? null : at + by);
+
+/** When a window begins, as things stand; null where it is not known yet. Publishing is looked at by {@link spansOf}. */
+function beginsAt(moment: ReleaseMoment, { attempts, audience }: ReleaseFacts): Instant | null {
+  const { handedIn, doneAt, closes } = attempts;
+  switch (moment.kind) {
+    case 'as-they-go':
+    case 'on-hand-in':
+      return handedIn[0] ?? null;
+    case 'after-attempt':
+      return handedIn[moment.number - 1] ?? null;
+    case 'after-last-attempt':
+      return doneAt === null ? null : Math.max(doneAt, handedIn.at(-1) ?? Number.NEGATIVE_INFINITY);
+    case 'over-for-everyone':
+      return audience.overAt;
+    case 'at':
+      return moment.at;
+    case 'after-closing':
+      return later(audience.closes === null ? null : Math.max(audience.closes, closes ?? 0), moment.days * day);
+    case 'on-publishing':
+      return null;
+  }
+}
+
+function endsAt(end: ReleaseEnd | undefined, from: Instant, { closes }: AttemptFacts): Instant | null {
+  switch (end?.kind) {
+    case 'at-closing':
+      return closes;
+    case 'at':
+      return end.at;
+    case 'after-days':
+      return from + end.days * day;
+    default:
+      return null;
+  }
+}
+
+/** When a window is open for a student, as things stand. Of publishing there is a span for each publication. */
+export function spansOf(window: ReleaseWindow, released: ReleaseFacts): Span[] {
+  const once = window.ends?.kind === 'once' ? onceFor(window.ends) : null;
+  const span = (from: Instant | null, withdrawnAt: Instant | null = null): Span[] => {
+    if (from === null) return [];
+    const end = endsAt(window.ends, from, released.attempts);
+    const until = [end, withdrawnAt].filter((one) => one !== null);
+    return [{ from, until: until.length ? Math.min(...until) : null, once }];
+  };
+  if (window.begins.kind !== 'on-publishing') return span(beginsAt(window.begins, released));
+  return released.publications
+    .filter((one) => !one.preliminary)
+    .flatMap((one) => span(one.publishedAt, one.withdrawnAt));
+}
+
+const within = ({ from, until }: Span, now: Instant) => from <= now && (until === null || now < until);
+
+/** Whether a span shows its fact now: what is shown once, only after it was opened and for as long as it may. */
+function shows(span: Span, opened: Instant | undefined, now: Instant): boolean {
+  if (span.once === null) return within(span, now);
+  if (opened === undefined || !within(span, opened)) return false;
+  return opened <= now && now < opened + span.once;
+}
+
+const needsQuestions = (fact: Fact) => fact !== 'score' && fact !== 'questions';
+
+/**
+ * Which facts a student may see now. The one function that decides it: every student-facing query goes through a use-case
+ * that applies it before anything is sent. A fact is shown while any of its windows is open; what a student sees of
+ * single questions presupposes the questions.
+ */
+export function visibleTo(plan: ReleasePlan, released: ReleaseFacts, now: Instant): Set<Fact> {
+  const visible = new Set(
+    facts.filter((fact) =>
+      plan[fact]?.some((window) => spansOf(window, released).some((span) => shows(span, released.views[fact], now))),
+    ),
+  );
+  if (!visible.has('questions')) for (const fact of facts) if (needsQuestions(fact)) visible.delete(fact);
+  return visible;
+}
+
+/** What waits for the student to open it once: neither shown by another window, nor opened before. */
+export function opensOnce(plan: ReleasePlan, released: ReleaseFacts, now: Instant): { fact: Fact; for: Duration }[] {
+  const visible = visibleTo(plan, released, now);
+  return facts.flatMap((fact) => {
+    if (visible.has(fact) || released.views[fact] !== undefined) return [];
+    const open = (plan[fact] ?? [])
+      .flatMap((window) => spansOf(window, released))
+      .find((span) => span.once !== null && within(span, now));
+    return open?.once ? [{ fact, for: open.once }] : [];
+  });
+}
+
+/** The next moment after now at which something is shown or hidden by itself; null where nothing is known to come. */
+export function nextChange(plan: ReleasePlan, released: ReleaseFacts, now: Instant): Instant | null {
+  const moments = facts
+    .flatMap((fact) =>
+      (plan[fact] ?? []).flatMap((window) =>
+        spansOf(window, released).flatMap((span) => {
+          const opened = released.views[fact];
+          return [span.from, span.until ?? now, opened === undefined ? now : opened + (span.once ?? 0)];
+        }),
+      ),
+    )
+    .filter((at) => at > now && Number.isFinite(at));
+  return moments.length ? Math.min(...moments) : null;
+}
+
+/** When each fact is first shown to a student by itself, as things stand; facts that wait for something are left out. */
+export function comingFacts(plan: ReleasePlan, released: ReleaseFacts, now: Instant): { fact: Fact; at: Instant }[] {
+  return facts.flatMap((fact) => {
+    const begins = (plan[fact] ?? [])
+      .flatMap((window) => spansOf(window, released))
+      .filter((span) => span.from > now && Number.isFinite(span.from))
+      .map((span) => span.from);
+    return begins.length ? [{ fact, at: Math.min(...begins) }] : [];
+  });
+}
+
+/** Whether a plan shows the score by a moment of its own, before or without publishing. */
+export const releasesScoreItself = (plan: ReleasePlan): boolean =>
+  (plan.score ?? []).some((window) => window.begins.kind !== 'on-publishing');
 
 /** The plan of a sitting unless another is set: the score, once it is published. */
 export const scoreOnPublishing: ReleasePlan = { score: [{ begins: { kind: 'on-publishing' } }] };
-
-export type PublicationFacts = { publishedAt: Instant; withdrawnAt: Instant | null };
-
-/**
- * Which facts a student may see now. The one function that decides it: every student-facing query goes through a
- * use-case that applies it before anything is sent.
- *
- * @param publications what has been put in front of this student for this sitting, withdrawn ones included
- */
-export function visibleTo(plan: ReleasePlan, publications: readonly PublicationFacts[], now: Instant): Set<Fact> {
-  const published = publications.some(
-    (one) => one.publishedAt <= now && (one.withdrawnAt === null || now < one.withdrawnAt),
-  );
-  const open = (window: ReleaseWindow): boolean => {
-    switch (window.begins.kind) {
-      case 'on-publishing':
-        return published;
-    }
-  };
-  const visible = new Set(facts.filter((fact) => plan[fact]?.some(open)));
-  if (!visible.has('questions'))
-    for (const fact of facts) if (fact !== 'score' && fact !== 'questions') visible.delete(fact);
-  return visible;
-}

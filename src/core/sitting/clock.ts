@@ -237,6 +237,19 @@ export function latestWriting(
 }
 
 /**
+ * The moment from which no attempt of a student runs and none can be started: with the last hand-in where no attempt is
+ * left, else when nobody can start any more. It lies ahead while an attempt can still be started.
+ *
+ * @returns null while one runs, and where nothing ends it
+ */
+export function doneAt(rules: SittingRules, arrangement: Arrangement, soFar: AttemptsSoFar): Instant | null {
+  if (soFar.running) return null;
+  if (arrangement.excused || attemptsLeft(rules, arrangement, soFar.used) === 0) return soFar.lastEnded;
+  const end = startEnds(rules, arrangement);
+  return end === null ? null : Math.max(end, soFar.lastEnded ?? Number.NEGATIVE_INFINITY);
+}
+
+/**
  * When a sitting is over for everyone: the latest that anyone it is given to may still be writing, and not before it closes.
  *
  * @returns null when it never is

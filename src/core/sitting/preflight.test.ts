@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { day, hour, instantFromLocal, minute } from '../base/time';
 import { type EarlyFact, leaks, type Writing } from '../release/leakCheck';
+import { scoreOnPublishing } from '../release/visibleTo';
 import { leakSaid, type PreflightFacts, preflight, unacknowledged } from './preflight';
 import { noFurtherRules, type SittingRules } from './rules';
 import { furtherSaid, rulesSaid } from './rulesSaid';
@@ -27,7 +28,7 @@ const found = (change: Partial<SittingRules> = {}, more: Partial<PreflightFacts>
       byHand: 0,
       markers: 0,
       scored: true,
-      scoreReleased: true,
+      releasePlan: scoreOnPublishing,
       leaks: [],
       ...more,
     },
@@ -78,8 +79,8 @@ describe('the preflight', () => {
 
   it('warns of a sitting that never closes, of a score nobody sees, and of answers nobody marks', () => {
     expect(keys({ closes: null })).toEqual(['warning never-closes']);
-    expect(keys({}, { scoreReleased: false })).toEqual(['warning score-never-shown']);
-    expect(keys({}, { scoreReleased: false, scored: false })).toEqual([]);
+    expect(keys({}, { releasePlan: {} })).toEqual(['warning score-never-shown']);
+    expect(keys({}, { releasePlan: {}, scored: false })).toEqual([]);
     expect(keys({}, { byHand: 2 })).toEqual(['warning nobody-marks']);
     expect(keys({}, { byHand: 2, markers: 1 })).toEqual([]);
   });
@@ -122,7 +123,7 @@ describe('the leak check', () => {
   it('says it in words, and another one where it grows', () => {
     const [own] = leaks({ sittingId: 'own', meant: false }, early, [self({ names: ['Ada'] })]);
     expect(own && leakSaid(own, 'UTC')).toBe(
-      'Students see what is right and wrong from Mon 5 Jan 1970, 04:00, while others in this sitting may still be writing until Mon 5 Jan 1970, 14:00 (Ada).',
+      'Students see what is right and wrong from Mon 5 Jan 1970, 04:00, while others in this sitting may still be writing until Mon 5 Jan 1970, 14:00 (Ada). Otherwise it is held back until then.',
     );
     const [other] = leaks(
       { sittingId: 'own', meant: true },
@@ -130,7 +131,7 @@ describe('the leak check', () => {
       [writing({ latest: Number.POSITIVE_INFINITY })],
     );
     expect(other && leakSaid(other, 'UTC')).toBe(
-      'Students see what is right and wrong, while 3 of these questions can stand on papers of “Make-up”, where students may be writing without end.',
+      'Students see what is right and wrong, while 3 of these questions can stand on papers of “Make-up”, where students may be writing without end. Otherwise it is held back until then.',
     );
     const key = (latest: number) =>
       found({}, { leaks: leaks({ sittingId: 'own', meant: false }, early, [writing({ latest })]) })[0]?.key;

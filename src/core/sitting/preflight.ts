@@ -1,6 +1,8 @@
 import { durationText, type Instant, momentText } from '../base/time';
 import { counted } from '../base/words';
-import type { Leak } from '../release/leakCheck';
+import { type Leak, leakKey } from '../release/leakCheck';
+import type { Fact, ReleasePlan } from '../release/plan';
+import { inARow, planProblems } from '../release/planSaid';
 import { lastStartFor } from './clock';
 import { readNetwork } from './networks';
 import { noArrangement, type SittingRules } from './rules';
@@ -30,8 +32,7 @@ export type PreflightFacts = {
   byHand: number;
   markers: number;
   scored: boolean;
-  /** Whether there is any moment at which students see their score. */
-  scoreReleased: boolean;
+  releasePlan: ReleasePlan;
   leaks: readonly Leak[];
 };
 
@@ -58,7 +59,9 @@ export function preflight(facts: PreflightFacts, now: Instant): PreflightFinding
       error(`network-${i}`, `“${network}” is not a network range such as 10.1.0.0/16.`, 'networks');
   for (const message of facts.planProblems) error(`exam:${message}`, message, 'exam');
 
-  if (facts.scored && !facts.scoreReleased)
+  for (const problem of planProblems(facts.releasePlan, rules, zone))
+    (problem.kind === 'error' ? error : warn)(`release:${problem.message}`, problem.message, 'release');
+  if (facts.scored && !facts.releasePlan.score?.length && rules.learning === 'by-plan')
     warn('score-never-shown', 'No moment is set at which students see their score.', 'release');
   if (facts.scored && facts.byHand > 0 && facts.markers === 0)
     warn(
@@ -124,10 +127,7 @@ function window(rules: SittingRules, zone: string, now: Instant, error: Say, war
     );
 }
 
-/** The same for the same leak; one that reaches further is another. */
-export const leakKey = (leak: Leak): string => `leak:${leak.sittingId}:${leak.fact}:${leak.latest}`;
-
-const factNames: Record<Leak['fact'], string> = {
+const keysSaid: Partial<Record<Fact, string>> = {
   'right-or-wrong': 'what is right and wrong',
   'right-answers': 'the right answers',
   feedback: 'the feedback',
@@ -140,8 +140,9 @@ export function leakSaid(leak: Leak, zone: string): string {
   const where = leak.own
     ? `others in this sitting may still be writing ${until}${who}`
     : `${counted(leak.shared, 'of these questions', 'of these questions')} can stand on papers of “${leak.title}”, where students may be writing ${until}${who}`;
-  const from = Number.isFinite(leak.from) ? ` from ${momentText(leak.from, zone)}` : '';
-  return `Students see ${factNames[leak.fact]}${from}, while ${where}.`;
+  const first = leak.early[0]?.from ?? Number.NEGATIVE_INFINITY;
+  const from = Number.isFinite(first) ? ` from ${momentText(first, zone)}` : '';
+  return `Students see ${inARow(leak.early.map(({ fact }) => keysSaid[fact] ?? fact))}${from}, while ${where}. Otherwise it is held back until then.`;
 }
 
 /** The warnings that nobody has taken upon themselves yet. */

@@ -1,6 +1,7 @@
 export * from './attempt';
 export * from './bank';
 export * from './exam';
+export * from './gradebook';
 export * from './house';
 export * from './marking';
 export * from './people';

@@ -1,4 +1,6 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import type { SheetLayout } from '@/core/gradebook/feedbackSheet';
+import type { GradebookRules } from '@/core/gradebook/gradebookRules';
 import type { Role } from '@/core/people/policy';
 import type { Arrangement } from '@/core/sitting/rules';
 import type { FreeDays } from '@/core/sitting/teachingWeeks';
@@ -84,6 +86,10 @@ export const course = sqliteTable('course', {
   firstDay: text('first_day'),
   /** When there is no teaching. */
   freeDays: json<FreeDays[]>('free_days'),
+  /** How its gradebook is computed and shown; null where nothing has been set. */
+  gradebook: json<GradebookRules>('gradebook'),
+  /** What its feedback sheets hold; null where nothing has been set. */
+  sheetLayout: json<SheetLayout>('sheet_layout'),
   createdAt: moment('created_at').notNull(),
   archivedAt: moment('archived_at'),
 });

@@ -1,5 +1,6 @@
-import { index, integer, real, sqliteTable, text } from 'drizzle-orm/sqlite-core';
-import { json, moment } from './columns';
+import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import type { Fact } from '@/core/release/plan';
+import { id, json, moment } from './columns';
 import { user } from './people';
 import { sitting } from './sitting';
 
@@ -18,6 +19,14 @@ export const publication = sqliteTable(
     possible: real('possible').notNull(),
     /** The attempts the result rested on. */
     attemptIds: json<string[]>('attempt_ids').notNull(),
+    /**
+     * Written by a moment of the release plan, before publishing: the student sees it as a preliminary score, and no total
+     * rests on it.
+     */
+    preliminary: integer('preliminary', { mode: 'boolean' }).notNull().default(false),
+    /** Points of the questions that had a mark, and how many questions waited for one. */
+    marked: real('marked'),
+    waiting: integer('waiting').notNull().default(0),
     publishedAt: moment('published_at').notNull(),
     publishedBy: text('published_by').notNull(),
     withdrawnAt: moment('withdrawn_at'),
@@ -26,4 +35,39 @@ export const publication = sqliteTable(
     index('publication_sitting').on(table.sittingId, table.userId, table.id),
     index('publication_user').on(table.userId),
   ],
+);
+
+/** When a student opened what their release plan shows once. */
+export const releaseView = sqliteTable(
+  'release_view',
+  {
+    sittingId: text('sitting_id')
+      .notNull()
+      .references(() => sitting.id),
+    userId: text('user_id')
+      .notNull()
+      .references(() => user.id),
+    fact: text('fact').$type<Fact>().notNull(),
+    openedAt: moment('opened_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.sittingId, table.userId, table.fact] })],
+);
+
+/** What a student answered to the feedback on a sitting. */
+export const feedbackReply = sqliteTable(
+  'feedback_reply',
+  {
+    id: id(),
+    sittingId: text('sitting_id')
+      .notNull()
+      .references(() => sitting.id),
+    userId: text('user_id')
+      .notNull()
+      .references(() => user.id),
+    text: text('text').notNull(),
+    at: moment('at').notNull(),
+    readAt: moment('read_at'),
+    readBy: text('read_by').references(() => user.id),
+  },
+  (table) => [index('feedback_reply_sitting').on(table.sittingId, table.userId)],
 );

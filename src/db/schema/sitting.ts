@@ -1,7 +1,9 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import type { ExamPurpose } from '@/core/exam/design';
 import type { PoolSnapshot } from '@/core/exam/snapshot';
-import type { ReleasePlan } from '@/core/release/visibleTo';
+import type { Band } from '@/core/gradebook/bands';
+import type { Completion } from '@/core/gradebook/completion';
+import type { ReleasePlan, SelfPublish } from '@/core/release/plan';
 import type { Acknowledged } from '@/core/sitting/preflight';
 import type { AttemptCounts, FurtherRules } from '@/core/sitting/rules';
 import { questionVersion } from './bank';
@@ -39,6 +41,12 @@ export const sitting = sqliteTable(
     /** The warnings of the preflight that somebody has read and takes the responsibility for. */
     acknowledged: json<Acknowledged[]>('acknowledged'),
     releasePlan: json<ReleasePlan>('release_plan').notNull(),
+    /** Null: an instructor publishes. */
+    selfPublish: json<SelfPublish>('self_publish'),
+    /** Bands of its own; null where the course's hold. */
+    bands: json<Band[]>('bands'),
+    /** When a student is done with it; null where nothing is said. */
+    completion: json<Completion>('completion'),
     /** What its exam is for, as it was when the sitting was scheduled; see the purpose of a design. */
     scored: integer('scored', { mode: 'boolean' }).notNull().default(true),
     counts: text('counts').$type<ExamPurpose['counts']>().notNull().default('score'),

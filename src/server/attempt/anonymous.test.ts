@@ -159,9 +159,9 @@ describe('an anonymous sitting', () => {
     expect(results.rows.map((row) => [row.state, row.result?.earned ?? null, row.receipt, row.strokes.length])).toEqual(
       [...Array(5).fill(['handed-in', 10, null, 0]), ...Array(2).fill(['not-started', null, null, 0])],
     );
-    must(publishReady(school.as(school.teacher, hour), school.courseId, sittingId, 5));
+    must(publishReady(school.as(school.teacher, hour), school.courseId, sittingId, { expected: 5 }));
     const book = must(gradebook(school.as(school.teacher, hour), school.courseId));
-    expect(book.rows.map((row) => row.total.scaled[0])).toEqual([10, 10, 10, 10, 10, null, null]);
+    expect(book.rows.map((row) => row.points[0])).toEqual([10, 10, 10, 10, 10, null, null]);
   });
 
   it('takes what an open page brings at its deadline, and nothing of a page that was closed', () => {

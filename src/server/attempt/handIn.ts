@@ -10,14 +10,17 @@ import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
 import { readResponse } from '@/core/question/student';
 import type { QuestionType } from '@/core/question/types';
+import { planSaid } from '@/core/release/planSaid';
 import { hasExpired } from '@/core/sitting/clock';
 import type { SittingRules } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
-import { attempt, attemptEvent, mark, paperSlot, question, response } from '@/db/schema';
+import { attempt, attemptEvent, course, mark, paperSlot, question, response } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import { type News, tell } from '../house/bus';
 import { type Context, house } from '../house/context';
 import { newestMark } from '../marking/newestMarks';
+import { releaseSitting } from '../release/releaseDue';
+import { planOf } from '../release/releaseFacts';
 import { attemptWithRules, type RunningAttempt, rulesOf, runningAttempts } from '../sitting/audience';
 import { tellHandedIn } from '../sitting/tellStudents';
 import { takeAnonymously } from './anonymousAnswers';
@@ -180,6 +183,8 @@ export type Receipt = {
   scored: boolean;
   /** What its instructor has set to come next; empty where nothing is. */
   nextTask: string;
+  /** What its student sees of it, and when, a sentence each. */
+  afterwards: string[];
   /** False where it was not handed in within the grace, and is kept without counting. */
   counts: boolean;
 };
@@ -211,8 +216,21 @@ export function handIn(context: Context, attemptId: string, handed: Handed = {})
     },
     { behavior: 'immediate' },
   );
-  if (receipt.ok) tell({ sittingId: receipt.value.sittingId, what: 'attempt', userId: context.actor.userId });
+  if (receipt.ok) {
+    const { sittingId } = receipt.value;
+    tell({ sittingId, what: 'attempt', userId: context.actor.userId });
+    releaseAtOnce(context, sittingId);
+  }
   return receipt;
+}
+
+/** What is shown on hand-in is there when its student looks for it. Where that fails, the sweeper does it a little later. */
+function releaseAtOnce({ db, now, actor }: Context, sittingId: string): void {
+  try {
+    releaseSitting(db, sittingId, now, actor.userId);
+  } catch (why) {
+    console.error('What is shown on hand-in could not be shown yet; it is tried again.', why);
+  }
 }
 
 /** The numbers of required questions that hold no answer, though their own time, where they have one, is not over. */
@@ -250,6 +268,8 @@ export function seeReceipt(context: Context, attemptId: string): Result<Receipt>
 
 function receiptOf(db: Db, attemptId: string): Receipt {
   const { attempt: row, sitting } = attemptWithRules(db, attemptId) as RunningAttempt;
+  const timeZone =
+    db.select({ zone: course.timeZone }).from(course).where(eq(course.id, sitting.courseId)).get()?.zone ?? 'UTC';
   const slots = db
     .select({ versionId: paperSlot.versionId, value: response.value })
     .from(paperSlot)
@@ -276,6 +296,7 @@ function receiptOf(db: Db, attemptId: string): Receipt {
     questions: slots.length,
     code: row.seed ? receiptCode(row.seed) : '',
     scored: sitting.scored,
+    afterwards: planSaid(planOf(sitting), timeZone, false),
   };
 }
 

@@ -3,6 +3,7 @@ import { notFound, ok, type Result } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
 import { designCount, designPoints, type ExamPurpose, usualPurpose } from '@/core/exam/design';
+import { planSaid } from '@/core/release/planSaid';
 import { attemptsLeft, clockFor, closesFor, dueFor, limitFor, type MayStart, opensFor } from '@/core/sitting/clock';
 import { attemptCountingNames, type SittingRules } from '@/core/sitting/rules';
 import { furtherSaid } from '@/core/sitting/rulesSaid';
@@ -12,6 +13,7 @@ import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
 import { houseInstructions } from '../house/houseInstructions';
 import { myResults } from '../release/myResults';
+import { planOf } from '../release/releaseFacts';
 import { rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../sitting/audience';
 import { soFarOf } from '../sitting/standings';
 import { codeFor } from './entry';
@@ -138,7 +140,7 @@ function describe(
       rules.attemptsAllowed === null ? null : own.length + (attemptsLeft(rules, arrangement, own.length) ?? 0),
     countsSentence: attemptCountingNames[rules.attemptCounts],
     further: furtherSaid({ ...rules, closes, timeLimit: limit }),
-    afterwards: afterwardsSaid(row, rules),
+    afterwards: afterwardsSaid(row, rules, timeZone),
     needsCode: codeFor({ rules, arrangement }) !== '',
     runningAttemptId: running?.id ?? null,
     deadline: clock?.deadline ?? null,
@@ -154,16 +156,11 @@ const isComing = (start: Extract<MayStart, { may: false }>, now: Instant): boole
   start.why === 'not-let-through' || (start.why !== 'no-time-left' && start.at !== null && start.at > now);
 
 /** What a student will see afterwards, and when. */
-function afterwardsSaid(row: SittingRow, rules: SittingRules): string {
+function afterwardsSaid(row: SittingRow, rules: SittingRules, zone: string): string {
   if (!row.scored) return 'It is not scored.';
   if (row.anonymous) return 'Nobody can see whose answers are whose, so that there is no score.';
-  const learning =
-    rules.learning === 'on-hand-in'
-      ? 'You learn on hand-in what was right and wrong. '
-      : rules.learning === 'as-they-go'
-        ? 'You learn question by question how you did. '
-        : '';
-  return `${learning}${row.releasePlan.score?.length ? 'You see your score once your instructor publishes it.' : 'Your score is not shown here.'}`;
+  const learning = rules.learning === 'as-they-go' ? ['You learn question by question how you did.'] : [];
+  return [...learning, 'What you see afterwards:', ...planSaid(planOf(row), zone, false)].join(' ');
 }
 
 export type BeforeStart = MyExam & { instructions: Rich; houseInstructions: Rich; purpose: ExamPurpose };

@@ -61,8 +61,11 @@ function cellText(cell: ExcelJS.Cell): string {
   return String(value);
 }
 
-/** A table as a spreadsheet. Cells are texts, so that nothing in them is run. */
-export async function writeXlsx(name: string, table: readonly (readonly string[])[]): Promise<Uint8Array> {
+/** A table as a spreadsheet. Cells are texts and numbers, never formulas, so that nothing in them is run. */
+export async function writeXlsx(
+  name: string,
+  table: readonly (readonly (string | number | null)[])[],
+): Promise<Uint8Array> {
   const book = new ExcelJS.Workbook();
   const sheet = book.addWorksheet(name.replace(/[[\]*?/\\:]/g, ' ').slice(0, 31) || 'Sheet');
   for (const row of table) sheet.addRow(row);

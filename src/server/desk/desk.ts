@@ -1,18 +1,15 @@
-import { and, asc, count, eq, max } from 'drizzle-orm';
+import { asc, eq } from 'drizzle-orm';
+import { grouped } from '@/core/base/grouped';
 import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
-import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
 import type { Role } from '@/core/people/policy';
-import type { Db } from '@/db/client';
-import { attempt, audit, mark, sitting } from '@/db/schema';
+import { sitting } from '@/db/schema';
 import { type AskedLook, looksWaiting } from '../exam/looks';
 import type { Context } from '../house/context';
-import { keptWhile } from '../house/keptWhile';
 import { markingQueue, type QueueRow } from '../marking/markingQueue';
-import { scoredAttempts } from '../marking/newestMarks';
 import { openNotes } from '../people/courseNotes';
 import { admit } from '../people/permission';
-import { coursePublications, differs, resultsOf } from '../release/results';
+import { changedSince } from '../release/changedSince';
 import { listSittings, type SittingListRow } from '../sitting/sittings';
 
 export type DeskLine = { sittingId: string; title: string; count: number };
@@ -63,69 +60,27 @@ export function desk(context: Context, courseId: string): Result<Desk> {
     drafts: inPhase('draft'),
     marking: waiting,
     notes: openNotes(context.db, courseId),
-    ...looked(context.db, courseId, marksStamp(context.db, courseId), () => publishable(context, courseId)),
+    ...publishable(context, courseId),
   });
 }
 
-type Publishable = Pick<Desk, 'readyToPublish' | 'changedSince'>;
-
-/** A course has tens of thousands of marks, and its desk is the page people come back to. */
-const looked = keptWhile<Publishable>();
-
-/** Differs whenever results may: every hand-in adds marks, everything else that moves a result is in the log. */
-const marksStamp = (db: Db, courseId: string): string => {
-  const marks = db
-    .select({ last: max(mark.id) })
-    .from(mark)
-    .get();
-  const log = db
-    .select({ last: max(audit.id) })
-    .from(audit)
-    .where(eq(audit.courseId, courseId))
-    .get();
-  const ended = db
-    .select({ n: count() })
-    .from(attempt)
-    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-    .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in')))
-    .get();
-  return [marks?.last, log?.last, ended?.n].join();
-};
-
 /** Results that are ready and unpublished, and those that changed after they were published, by sitting. */
-function publishable(context: Context, courseId: string): Publishable {
+function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPublish' | 'changedSince'> {
+  const { ready, changed } = changedSince(context, courseId);
+  const moved = grouped([...changed], (key) => key.split('/')[0] ?? '');
   const rows = context.db
-    .select()
+    .select({ sittingId: sitting.id, title: sitting.title })
     .from(sitting)
     .where(eq(sitting.courseId, courseId))
     .orderBy(asc(sitting.closes))
     .all();
-  const attempts = new Map<string, ReturnType<typeof scoredAttempts>>();
-  for (const one of scoredAttempts(context.db, { courseId })) {
-    const key = `${one.sittingId}/${one.userId}`;
-    attempts.set(key, [...(attempts.get(key) ?? []), one]);
-  }
-  const published = new Map(
-    coursePublications(context.db, courseId).map((row) => [`${row.sittingId}/${row.userId}`, row]),
-  );
-  const lines = { readyToPublish: new Map<string, number>(), changedSince: new Map<string, number>() };
-  const counts = new Map(rows.map((row) => [row.id, row.attemptCounts]));
-  const tally = (sittingId: string, key: string, result: SittingResult | null) => {
-    if (!result?.ready) return;
-    const before = published.get(key);
-    if (!before) lines.readyToPublish.set(sittingId, (lines.readyToPublish.get(sittingId) ?? 0) + 1);
-    else if (differs(before, result)) lines.changedSince.set(sittingId, (lines.changedSince.get(sittingId) ?? 0) + 1);
+  const list = (counts: (sittingId: string) => number | undefined): DeskLine[] =>
+    rows.flatMap((row) => {
+      const n = counts(row.sittingId);
+      return n ? [{ ...row, count: n }] : [];
+    });
+  return {
+    readyToPublish: list((sittingId) => ready.get(sittingId)),
+    changedSince: list((sittingId) => moved.get(sittingId)?.length),
   };
-  for (const [key, own] of attempts) {
-    const { sittingId } = own[0] as (typeof own)[number];
-    tally(sittingId, key, sittingResult(own, counts.get(sittingId) ?? 'best'));
-  }
-  for (const row of rows)
-    if (row.counts === 'taking-part' && (!row.scored || row.anonymous))
-      for (const [userId, { result }] of resultsOf(context.db, row)) tally(row.id, `${row.id}/${userId}`, result);
-  const list = (counted: Map<string, number>) =>
-    rows.flatMap((row) =>
-      counted.has(row.id) ? [{ sittingId: row.id, title: row.title, count: counted.get(row.id) as number }] : [],
-    );
-  return { readyToPublish: list(lines.readyToPublish), changedSince: list(lines.changedSince) };
 }

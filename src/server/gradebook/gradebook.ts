@@ -1,101 +1,150 @@
-import { and, asc, eq, ne } from 'drizzle-orm';
-import { csvText } from '@/core/base/csv';
-import { ok, type Result } from '@/core/base/result';
+import { notFound, ok, type Result } from '@/core/base/result';
 import { roundHalfUp } from '@/core/base/rounding';
-import { designPoints } from '@/core/exam/design';
-import { type CourseTotal, courseTotal } from '@/core/gradebook/courseTotal';
-import { attempt, examRevision, sitting } from '@/db/schema';
+import {
+  courseTotal,
+  displayedTotal,
+  type GradebookCell,
+  type GradeGroup,
+  totalSaid,
+} from '@/core/gradebook/courseTotal';
+import { type GradebookRules, type WeightsProblem, weightsProblems } from '@/core/gradebook/gradebookRules';
+import { type ColumnStatistics, statisticsOf } from '@/core/gradebook/statistics';
 import type { Context } from '../house/context';
 import { admit } from '../people/permission';
-import { listPeople } from '../people/roster';
-import { coursePublications } from '../release/results';
+import { changedSince } from '../release/changedSince';
+import { type BookColumn, type BookData, bookData, type CellSign } from './bookData';
+
+/** What a cell says, in one letter, so that 30,000 of them are quickly sent. */
+export const signLetters: Record<CellSign | 'changed', string> = {
+  published: 'p',
+  changed: 'c',
+  preliminary: 'r',
+  'not-published': 'n',
+  missing: 'm',
+  excused: 'x',
+  entered: 'e',
+  none: '-',
+};
 
 export type GradebookRow = {
   userId: string;
   name: string;
   studentNumber: string | null;
   section: string | null;
-  total: CourseTotal;
-  /** For each column, why an empty cell is empty. */
-  signs: ('published' | 'not-published' | 'none')[];
+  /** What each cell counts with, in points of its column, rounded as it is shown; null where it does not count. */
+  points: (number | null)[];
+  /** A letter for each cell: see {@link signLetters}. */
+  signs: string;
+  /** A letter for each cell: d where it is dropped, l where it is late, else a dash. */
+  ways: string;
+  /** The total in percent, rounded as it is shown; null while nothing counts. */
+  total: number | null;
+  band: string;
 };
+
+export type ColumnShown = Pick<
+  BookColumn,
+  'id' | 'title' | 'kind' | 'worth' | 'groupId' | 'extraCredit' | 'curve' | 'late' | 'ownWorth' | 'usualWorth'
+> & { statistics: ColumnStatistics | null };
 
 export type Gradebook = {
   courseName: string;
-  columns: { id: string; title: string; worth: number }[];
+  rules: GradebookRules;
+  groups: GradeGroup[];
+  problems: WeightsProblem[];
+  columns: ColumnShown[];
   rows: GradebookRow[];
+  total: ColumnStatistics | null;
 };
 
-/** The gradebook of a course: a column for each scheduled sitting that counts there, from publications only. */
+/** Every student's total with its explanation. */
+export const totalsOf = ({ students, cells, computing }: BookData) =>
+  new Map(students.map(({ userId }) => [userId, courseTotal(computing, cells.get(userId) ?? [])]));
+
+/** The gradebook of a course, from publications and what was entered by hand. */
 export function gradebook(context: Context, courseId: string): Result<Gradebook> {
   const admitted = admit(context, courseId, 'gradebook.see');
   if (!admitted.ok) return admitted;
-  const people = listPeople(context, courseId);
-  if (!people.ok) return people;
-  const sittings = context.db
-    .select({ id: sitting.id, title: sitting.title, counts: sitting.counts, design: examRevision.design })
-    .from(sitting)
-    .innerJoin(examRevision, eq(examRevision.id, sitting.revisionId))
-    .where(and(eq(sitting.courseId, courseId), ne(sitting.counts, 'no'), ne(sitting.state, 'draft')))
-    .orderBy(asc(sitting.opens), asc(sitting.createdAt))
-    .all();
-  const columns = sittings.map(({ id, title, design }) => ({ id, title, worth: design.worth ?? designPoints(design) }));
-  const inFull = new Set(sittings.filter((one) => one.counts === 'taking-part').map((one) => one.id));
-  const published = new Map<string, { earned: number; possible: number }>();
-  for (const row of coursePublications(context.db, courseId)) {
-    const key = `${row.userId}/${row.sittingId}`;
-    if (published.has(key)) continue;
-    // What counts for taking part counts in full, whatever the score was.
-    published.set(key, { earned: inFull.has(row.sittingId) ? row.possible : row.earned, possible: row.possible });
-  }
-  const ended = context.db
-    .selectDistinct({ userId: attempt.userId, sittingId: attempt.sittingId })
-    .from(attempt)
-    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-    .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in')))
-    .all();
-  const handedIn = new Set(ended.map((one) => `${one.userId}/${one.sittingId}`));
-  const rows = people.value.people
-    .filter((person) => person.role === 'student')
-    .map((person): GradebookRow => {
-      const keys = columns.map((column) => `${person.userId}/${column.id}`);
-      return {
-        userId: person.userId,
-        name: person.name,
-        studentNumber: person.studentNumber,
-        section: person.section,
-        total: courseTotal(
-          columns,
-          keys.map((key) => published.get(key) ?? null),
-        ),
-        signs: keys.map((key) => (published.has(key) ? 'published' : handedIn.has(key) ? 'not-published' : 'none')),
-      };
+  const data = bookData(context.db, courseId, context.now);
+  const changed = changedSince(context, courseId).changed;
+  const totals = totalsOf(data);
+  const { rules, columns, students } = data;
+  const shown = (value: number | null) => (value === null ? null : Number(roundHalfUp(value, rules.decimals)));
+  const counted = columns.map((): number[] => []);
+  const rows = students.map(({ userId, name, studentNumber, section }): GradebookRow => {
+    const total = totals.get(userId) as ReturnType<typeof courseTotal>;
+    const signs = data.signs.get(userId) ?? [];
+    total.cells.forEach((cell, i) => {
+      if (cell.counted !== null && cell.as !== 'missing-as-zero') counted[i]?.push(cell.counted);
     });
-  return ok({ courseName: admitted.value.courseName, columns, rows });
+    return {
+      userId,
+      name,
+      studentNumber,
+      section,
+      points: total.cells.map((cell) => shown(cell.counted)),
+      signs: signs
+        .map((sign, i) =>
+          sign === 'published' && changed.has(`${columns[i]?.id}/${userId}`) ? signLetters.changed : signLetters[sign],
+        )
+        .join(''),
+      ways: total.cells
+        .map((cell) => (cell.as === 'dropped' ? 'd' : cell.daysLate > 0 && cell.counted !== cell.curved ? 'l' : '-'))
+        .join(''),
+      total: shown(total.percent),
+      band: displayedTotal(total.percent, rules.bands, rules.decimals).band?.label ?? '',
+    };
+  });
+  const loose = data.ownGroups.length
+    ? columns.filter((one) => !data.ownGroups.some((group) => group.id === one.groupId)).length
+    : 0;
+  return ok({
+    courseName: admitted.value.courseName,
+    rules,
+    groups: data.ownGroups,
+    problems: weightsProblems(data.ownGroups, loose),
+    columns: columns.map(({ taking: _, ...column }, i) => ({ ...column, statistics: statisticsOf(counted[i] ?? []) })),
+    rows,
+    total: statisticsOf([...totals.values()].flatMap((total) => total.percent ?? [])),
+  });
 }
 
-/** How many decimals the gradebook shows; the computation itself does not round. */
-export const shownDecimals = 1;
+export type Explained = {
+  student: string;
+  parts: { heading: string; lines: string[] }[];
+  percent: string;
+  band: string;
+  /** What is needed to try other numbers with; nothing of it is stored. */
+  trial: {
+    columns: BookColumn[];
+    groups: GradeGroup[];
+    rules: GradebookRules;
+    cells: GradebookCell[];
+    best: [columnId: string, score: number][];
+  };
+};
 
-/** The gradebook as a CSV file. */
-export function gradebookCsv(context: Context, courseId: string): Result<{ fileName: string; text: string }> {
-  const book = gradebook(context, courseId);
-  if (!book.ok) return book;
-  const { columns, rows, courseName } = book.value;
-  const header = [
-    'Name',
-    'Student number',
-    'Section',
-    ...columns.map((column) => `${column.title} (of ${column.worth})`),
-    'Total %',
-  ];
-  const lines = rows.map((row) => [
-    row.name,
-    row.studentNumber ?? '',
-    row.section ?? '',
-    ...row.total.scaled.map((value) => (value === null ? '' : roundHalfUp(value, shownDecimals))),
-    row.total.percent === null ? '' : roundHalfUp(row.total.percent, shownDecimals),
-  ]);
-  const fileName = `${courseName.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'course'}-gradebook.csv`;
-  return ok({ fileName, text: csvText(header, lines) });
+/** How a student's total was computed, step by step. */
+export function explained(context: Context, courseId: string, userId: string): Result<Explained> {
+  const admitted = admit(context, courseId, 'gradebook.see');
+  if (!admitted.ok) return admitted;
+  const data = bookData(context.db, courseId, context.now);
+  const student = data.students.find((one) => one.userId === userId);
+  if (!student) return notFound('student');
+  const cells = data.cells.get(userId) ?? [];
+  const total = courseTotal(data.computing, cells);
+  const { text, band } = displayedTotal(total.percent, data.rules.bands, data.rules.decimals);
+  return ok({
+    student: student.name,
+    parts: totalSaid(data.computing, total),
+    percent: text,
+    band: band?.label ?? '',
+    trial: {
+      columns: data.columns,
+      groups: data.groups,
+      rules: data.rules,
+      cells,
+      best: [...data.computing.best],
+    },
+  });
 }

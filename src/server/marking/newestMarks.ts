@@ -19,8 +19,11 @@ export const newestMarkId = (slotId: SQL): SQL =>
 /** Joins a slot to the mark that counts. */
 export const newestMark: SQL = sql`${mark.id} = ${newestMarkId(sql`${paperSlot.id}`)}`;
 
+/** Attempts of a sitting, of one student there, or of a whole course. */
+type Where = { sittingId: string; userId?: string } | { courseId: string };
+
 /** The points added to or taken from papers, by attempt: the newest adjustment of each. */
-function adjustmentsOf(db: Db | Tx, where: { sittingId: string } | { courseId: string }): Map<string, number> {
+function adjustmentsOf(db: Db | Tx, where: Where): Map<string, number> {
   const rows = db
     .select({ attemptId: paperAdjustment.attemptId, points: paperAdjustment.points })
     .from(paperAdjustment)
@@ -50,13 +53,14 @@ export type AttemptInSitting = {
  */
 export function scoredAttempts(
   db: Db | Tx,
-  where: { sittingId: string } | { courseId: string },
+  where: Where,
   instead: ReadonlyMap<string, number | null> = new Map(),
 ): AttemptInSitting[] {
   const which = and(
     eq(attempt.state, 'handed-in'),
     eq(sitting.scored, true),
     'sittingId' in where ? eq(attempt.sittingId, where.sittingId) : eq(sitting.courseId, where.courseId),
+    'userId' in where && where.userId !== undefined ? eq(attempt.userId, where.userId) : undefined,
   );
   const attempts = db
     .select({

@@ -1,13 +1,12 @@
 import { createHash } from 'node:crypto';
 import { and, eq, inArray, isNull } from 'drizzle-orm';
-import { readCsv, unguarded } from '@/core/base/csv';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { richText } from '@/core/base/rich';
 import { counted } from '@/core/base/words';
 import { mostSheetRows, readMarksSheet, type SheetRow } from '@/core/marking/marksSheet';
 import { attempt, paperSlot, returnedFile, sitting } from '@/db/schema';
 import { answerFolder, kindOf } from '../attempt/answerFiles';
-import { readXlsx } from '../bringIn/readXlsx';
+import { csvTable, isPacked, xlsxTable } from '../bringIn/readSheet';
 import { unpack } from '../bringIn/unpack';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
@@ -38,6 +37,8 @@ export type MarksPreview = {
 
 type ReadUpload = { preview: MarksPreview; changes: Extract<SheetRow, { kind: 'change' }>[]; files: Brought[] };
 type Brought = BroughtFile & { slotId: string; type: string; content: Uint8Array };
+
+const sheetLimit = { most: mostSheetRows, of: `at most ${mostSheetRows} rows are read at once` };
 
 /** At most so many rows are shown; the rest is counted. */
 const mostShown = 500;
@@ -100,14 +101,14 @@ type Opened = { table: string[][] | null; files: Brought[]; strange: string[] };
 async function openUpload(bytes: Uint8Array, sheet: OfflineAnswer[]): Promise<Result<Opened>> {
   if (bytes.length === 0) return refused('bad-input', 'The file is empty.');
   const alone = (table: string[][]): Opened => ({ table, files: [], strange: [] });
-  if (bytes[0] !== 0x50 || bytes[1] !== 0x4b) {
+  if (!isPacked(bytes)) {
     const table = csvTable(bytes);
     return table.ok ? ok(alone(table.value)) : table;
   }
   const parts = unpack(bytes, () => true);
   if (!parts.ok) return parts;
   if (parts.value.has('[Content_Types].xml')) {
-    const table = await sheetTable(bytes);
+    const table = await xlsxTable(bytes, sheetLimit);
     return table.ok ? ok(alone(table.value)) : table;
   }
   const byCode = new Map(sheet.map((one) => [one.code, one]));
@@ -116,7 +117,7 @@ async function openUpload(bytes: Uint8Array, sheet: OfflineAnswer[]): Promise<Re
   // Both lie in the archive as it was taken: what was filled in is the one that differs from the other in what it says.
   const tables: string[][][] = [];
   for (const [name, part] of sheets) {
-    const table = /\.csv$/i.test(name) ? csvTable(part) : await sheetTable(part);
+    const table = /\.csv$/i.test(name) ? csvTable(part) : await xlsxTable(part, sheetLimit);
     if (!table.ok) return table;
     tables.push(table.value);
   }
@@ -174,26 +175,6 @@ function wordsOf(document: Uint8Array): string | null {
   const parts = unpack(document, (part) => part === 'word/document.xml');
   const words = parts.ok ? parts.value.get('word/document.xml') : undefined;
   return words ? new TextDecoder().decode(words) : null;
-}
-
-function csvTable(bytes: Uint8Array): Result<string[][]> {
-  try {
-    const text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-    return ok(readCsv(text).map((row) => row.map(unguarded)));
-  } catch {
-    return refused(
-      'bad-input',
-      'This table is not written in UTF-8. Save it as “CSV UTF-8”, or as a spreadsheet (.xlsx).',
-    );
-  }
-}
-
-async function sheetTable(bytes: Uint8Array): Promise<Result<string[][]>> {
-  const read = await readXlsx(bytes, {
-    most: mostSheetRows,
-    of: `at most ${mostSheetRows} rows are read at once`,
-  });
-  return read.ok ? ok(read.value.map((row) => row.map(unguarded))) : read;
 }
 
 /** What an upload of marks would change, and what of it cannot be taken; nothing is changed. */

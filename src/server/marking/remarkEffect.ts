@@ -9,7 +9,7 @@ import { scoreResponse } from '@/core/question/score';
 import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, questionTry, response, sitting, user } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
-import { differs, standingPublications } from '../release/results';
+import { differs, standingPublications } from '../release/published';
 import { rulesOf, type SittingRow } from '../sitting/audience';
 import { newestMark, scoredAttempts } from './newestMarks';
 

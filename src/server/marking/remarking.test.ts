@@ -154,7 +154,7 @@ describe('a re-mark', () => {
   });
 
   it('flags published results, and never changes them by itself', () => {
-    must(publishReady(teacher(), school.courseId, sittingId, 4));
+    must(publishReady(teacher(), school.courseId, sittingId, { expected: 4 }));
     const preview = look(number, 'new-key');
     expect(preview.results.every((one) => one.published)).toBe(true);
     must(apply(number, 'new-key', preview.key));

@@ -1,9 +1,9 @@
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { notFound, ok, type Result } from '@/core/base/result';
-import { visibleTo } from '@/core/release/visibleTo';
 import type { Db } from '@/db/client';
-import { attempt, paperSlot, publication, returnedFile, sitting } from '@/db/schema';
+import { attempt, paperSlot, returnedFile, sitting } from '@/db/schema';
 import type { Context } from '../house/context';
+import { releaseFactsFor, shownTo, whomIn } from '../release/releaseFacts';
 import { markableSittings } from './markingQueue';
 
 export type ReturnedFile = { id: string; name: string };
@@ -41,14 +41,9 @@ export function openReturnedFile(
   if (!row) return notFound('file');
   const { name, bytes, hash } = row.file;
   if (row.userId === actor.userId) {
-    const shown = db
-      .select()
-      .from(publication)
-      .where(and(eq(publication.sittingId, row.sitting.id), eq(publication.userId, actor.userId)))
-      .all();
-    return visibleTo(row.sitting.releasePlan, shown, now).has('comments')
-      ? ok({ name, bytes, hash })
-      : notFound('file');
+    const whom = whomIn(db, row.sitting, actor.userId);
+    const shown = whom && shownTo(db, row.sitting, releaseFactsFor(db, row.sitting, whom, whom.timeZone, now), now);
+    return shown?.visible.has('comments') ? ok({ name, bytes, hash }) : notFound('file');
   }
   const mine = markableSittings(context, row.sitting.courseId);
   return mine.ok && (mine.value === null || mine.value.has(row.sitting.id))

@@ -35,7 +35,19 @@ import { rehearsalMaterial } from '../exam/rehearsalMaterial';
 import { examRevisions, takeUpRevision } from '../exam/revisions';
 import { samplePaper } from '../exam/samplePaper';
 import { openTrial } from '../exam/trial';
-import { gradebook, gradebookCsv } from '../gradebook/gradebook';
+import {
+  addColumn,
+  moveColumn,
+  removeColumn,
+  saveColumn,
+  saveGradebookRules,
+  saveGroups,
+  saveSittingBands,
+  tryRules,
+} from '../gradebook/bookSettings';
+import { cellHistory, enterCell } from '../gradebook/entries';
+import { explained, gradebook } from '../gradebook/gradebook';
+import { takeBackGrades } from '../gradebook/gradeSheets';
 import type { Actor, Context } from '../house/context';
 import { setHouseInstructions } from '../house/houseInstructions';
 import { listOutbox } from '../house/outbox';
@@ -54,8 +66,11 @@ import { secondMarkingOf, settle } from '../marking/settle';
 import { printState } from '../print/classPrint';
 import { papersOfSitting, sampleForPrint } from '../print/printOrder';
 import { sittingAnswers } from '../release/answerTally';
+import { studentsToLookAs } from '../release/asStudent';
 import { publishReady, withdrawPublished } from '../release/publish';
+import { readReplies, repliesTo } from '../release/replies';
 import { sittingResults } from '../release/results';
+import { reviewAs } from '../release/review';
 import { arrange } from '../sitting/arrange';
 import { courseCalendar } from '../sitting/calendar';
 import { giveAgain } from '../sitting/copySitting';
@@ -222,10 +237,28 @@ beforeAll(() => {
     previewAccept: { call: (c, id) => previewAccept(c, id, questionId, { text: 'x' }) },
     acceptAnswer: { call: (c, id) => acceptAnswer(c, id, questionId, {}) },
     sittingResults: { call: (c, id) => sittingResults(c, id, sittingId), mayAlso: ['guest'] },
-    publishReady: { call: (c, id) => publishReady(c, id, sittingId, 0) },
+    publishReady: { call: (c, id) => publishReady(c, id, sittingId, { expected: 0 }) },
     withdrawPublished: { call: (c, id) => withdrawPublished(c, id, 'none') },
     gradebook: { call: (c, id) => gradebook(c, id) },
-    gradebookCsv: { call: (c, id) => gradebookCsv(c, id) },
+    explained: { call: (c, id) => explained(c, id, student.userId) },
+    cellHistory: { call: (c, id) => cellHistory(c, id, sittingId, student.userId) },
+    enterCell: { call: (c, id) => enterCell(c, id, sittingId, student.userId, { points: 1, before: 0 }) },
+    saveGradebookRules: { call: (c, id) => saveGradebookRules(c, id, { decimals: 9 }) },
+    saveGroups: { call: (c, id) => saveGroups(c, id, 'none') },
+    saveColumn: { call: (c, id) => saveColumn(c, id, 'none', {}) },
+    saveSittingBands: { call: (c, id) => saveSittingBands(c, id, 'none', null) },
+    addColumn: { call: (c, id) => addColumn(c, id, { title: '', worth: 1 }) },
+    removeColumn: { call: (c, id) => removeColumn(c, id, 'none', true) },
+    moveColumn: { call: (c, id) => moveColumn(c, id, 'none', 0) },
+    tryRules: { call: (c, id) => tryRules(c, id, {}) },
+    takeBackGrades: { call: (c, id) => takeBackGrades(c, id, 'none') },
+    reviewAs: {
+      call: (c, id) =>
+        reviewAs(c, id, sittingId, { userId: student.userId, at: c.now, number: null, published: false }),
+    },
+    studentsToLookAs: { call: (c, id) => studentsToLookAs(c, id, sittingId) },
+    repliesTo: { call: (c, id) => repliesTo(c, id, sittingId) },
+    readReplies: { call: (c, id) => readReplies(c, id, sittingId) },
   };
 });
 
@@ -291,6 +324,12 @@ describe('every use-case of a course', () => {
       'answerReports',
       'sittingResults',
       'publishReady',
+      'explained',
+      'cellHistory',
+      'enterCell',
+      'reviewAs',
+      'studentsToLookAs',
+      'repliesTo',
       'answersToMark',
       'renameCategory',
       'deleteCategory',

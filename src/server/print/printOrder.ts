@@ -138,9 +138,14 @@ export function papersOfSitting(
 const widest = 1_600;
 
 /** Papers with the pictures on them, ready for the thread that prints. A picture that is gone is printed as its words. */
-export async function orderOf(papers: PrintedPaper[]): Promise<PrintOrder> {
+export async function orderOf(papers: PrintedPaper[]): Promise<Extract<PrintOrder, { papers: unknown }>> {
+  return { papers, pictures: await picturesFor(picturesOn(papers)) };
+}
+
+/** Pictures by their hashes, as they are printed. */
+export async function picturesFor(hashes: Iterable<string>): Promise<PrintOrder['pictures']> {
   const pictures: PrintOrder['pictures'] = {};
-  for (const hash of picturesOn(papers)) {
+  for (const hash of hashes) {
     const file = await readFile(mediaFile(hash)).catch(() => null);
     if (!file) continue;
     const { data, info } = await sharp(file)
@@ -149,5 +154,5 @@ export async function orderOf(papers: PrintedPaper[]): Promise<PrintOrder> {
       .toBuffer({ resolveWithObject: true });
     pictures[hash] = { data, width: info.width, height: info.height };
   }
-  return { papers, pictures };
+  return pictures;
 }

@@ -1,50 +1,88 @@
-import { and, desc, eq, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
-import { visibleTo } from '@/core/release/visibleTo';
-import { course, membership, publication, sitting } from '@/db/schema';
+import type { Fact } from '@/core/release/plan';
+import { opensOnce } from '@/core/release/visibleTo';
+import { attempt, course, membership, publication, sitting } from '@/db/schema';
 import type { Context } from '../house/context';
+import { planOf, releaseFactsInAll, shownTo, whomInAll } from './releaseFacts';
+import { bandsOf, type ReviewScore, scoreShown } from './scoreShown';
 
 export type MyResult = {
   sittingId: string;
   title: string;
   courseName: string;
   timeZone: string;
-  publishedAt: Instant;
+  /** When something about it was last put in front of the student. */
+  at: Instant;
   /** Null where the release plan does not show the score. */
-  score: { earned: number; possible: number } | null;
+  score: ReviewScore | null;
+  /** What can be seen of it now. */
+  visible: Fact[];
+  /** Whether something waits to be opened once. */
+  once: boolean;
+  done: boolean | null;
 };
 
-/** What has been published to the actor, newest first: only facts the release plan shows now. */
+/**
+ * What the actor may see of the sittings they took or were given a result in, newest first: only facts the release plan
+ * shows now.
+ */
 export function myResults(context: Context): MyResult[] {
-  const rows = context.db
-    .select({ publication, sitting, courseName: course.name, timeZone: course.timeZone })
-    .from(publication)
-    .innerJoin(sitting, eq(sitting.id, publication.sittingId))
-    .innerJoin(course, eq(course.id, sitting.courseId))
-    .innerJoin(membership, and(eq(membership.courseId, course.id), eq(membership.userId, publication.userId)))
-    .where(
-      and(
-        eq(publication.userId, context.actor.userId),
-        isNull(publication.withdrawnAt),
-        isNull(membership.removedAt),
-        eq(membership.role, 'student'),
-      ),
-    )
-    .orderBy(desc(publication.publishedAt))
+  const { db, actor, now } = context;
+  const mine = (userId: typeof attempt.userId | typeof publication.userId) => eq(userId, actor.userId);
+  const taken = db
+    .selectDistinct({ id: attempt.sittingId })
+    .from(attempt)
+    .where(and(mine(attempt.userId), eq(attempt.state, 'handed-in')))
     .all();
-  return rows.flatMap((row): MyResult[] => {
-    const seen = visibleTo(row.sitting.releasePlan, [row.publication], context.now);
-    if (seen.size === 0) return [];
-    const { earned, possible, publishedAt } = row.publication;
-    return [
-      {
-        sittingId: row.sitting.id,
-        title: row.sitting.title,
-        courseName: row.courseName,
-        timeZone: row.timeZone,
-        publishedAt,
-        score: seen.has('score') ? { earned, possible } : null,
-      },
-    ];
-  });
+  const published = db
+    .selectDistinct({ id: publication.sittingId })
+    .from(publication)
+    .where(mine(publication.userId))
+    .all();
+  const ids = [...new Set([...taken, ...published].map((one) => one.id))];
+  if (ids.length === 0) return [];
+  const rows = db
+    .select({ row: sitting, courseName: course.name, gradebook: course.gradebook })
+    .from(sitting)
+    .innerJoin(course, eq(course.id, sitting.courseId))
+    .innerJoin(membership, and(eq(membership.courseId, course.id), eq(membership.userId, actor.userId)))
+    .where(and(inArray(sitting.id, ids), isNull(membership.removedAt), eq(membership.role, 'student')))
+    .orderBy(desc(sitting.opens))
+    .all();
+  const sittings = rows.map(({ row }) => row);
+  const whoms = whomInAll(db, sittings, actor.userId);
+  const facts = releaseFactsInAll(db, sittings, whoms, actor.userId, now);
+  const standing = new Map(
+    db
+      .select()
+      .from(publication)
+      .where(and(mine(publication.userId), inArray(publication.sittingId, ids), isNull(publication.withdrawnAt)))
+      .orderBy(desc(publication.preliminary), asc(publication.id))
+      .all()
+      .map((one) => [one.sittingId, one]),
+  );
+  return rows
+    .flatMap(({ row, courseName, gradebook }): MyResult[] => {
+      const released = facts.get(row.id);
+      const whom = whoms.get(row.id);
+      if (!released || !whom) return [];
+      const { visible } = shownTo(db, row, released, now);
+      const once = opensOnce(planOf(row), released, now).length > 0;
+      if (visible.size === 0 && !once) return [];
+      const published = standing.get(row.id) ?? null;
+      return [
+        {
+          sittingId: row.id,
+          title: row.title,
+          courseName,
+          timeZone: whom.timeZone,
+          at: published?.publishedAt ?? released.attempts.handedIn.at(-1) ?? row.createdAt,
+          ...scoreShown(row, published, visible, bandsOf(row, gradebook)),
+          visible: [...visible],
+          once,
+        },
+      ];
+    })
+    .sort((a, b) => b.at - a.at);
 }

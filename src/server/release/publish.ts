@@ -1,107 +1,140 @@
 import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
-import { publication } from '@/db/schema';
+import { counted } from '@/core/base/words';
+import type { SittingResult } from '@/core/marking/sittingResult';
+import { leakKey } from '@/core/release/leakCheck';
+import type { Tx } from '@/db/client';
+import { publication, sitting } from '@/db/schema';
 import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { send } from '../house/outbox';
 import { admit } from '../people/permission';
-import { audienceOf, sittingOf } from '../sitting/audience';
-import { differs, resultsOf, standingPublications } from './results';
+import { audienceOf, type SittingRow, sittingOf } from '../sitting/audience';
+import { leaksOfPublishing } from '../sitting/leaksOf';
+import { isNobodysAddress } from '../sitting/tellStudents';
+import { differs, standingPublications } from './published';
+import { resultsOf } from './results';
 
-/** What publishing would do, in numbers, before it does. */
-export type PublishingNumbers = {
-  /** Completely marked and not published as they stand now. */
-  ready: number;
-  /** Of the ready ones, those that differ from what was published before. */
-  changed: number;
-  stillToMark: number;
-  notHandedIn: number;
-  running: number;
-  published: number;
-};
-
-/** Counts the rows of a results page for the publish sentence. */
-export function publishingNumbers(
-  rows: { state: string; result: { ready: boolean } | null; published: unknown; changed: boolean }[],
-): PublishingNumbers {
-  const numbers = { ready: 0, changed: 0, stillToMark: 0, notHandedIn: 0, running: 0, published: 0 };
-  for (const row of rows) {
-    if (row.published) numbers.published += 1;
-    if (row.state === 'running') numbers.running += 1;
-    if (row.state === 'not-started') numbers.notHandedIn += 1;
-    if (!row.result) continue;
-    if (!row.result.ready) numbers.stillToMark += 1;
-    else if (!row.published || row.changed) {
-      numbers.ready += 1;
-      if (row.changed) numbers.changed += 1;
-    }
-  }
-  return numbers;
-}
+/** A result to be put in front of a student. */
+export type Entry = { userId: string; email: string; result: SittingResult };
 
 /**
- * Publishes every result that is completely marked and not yet published as it stands, and tells the students. A copy of
- * each is stored: what was published is kept as published.
+ * Stores a copy of each result, in place of what stood before: what was published is kept as published.
  *
- * @param expected how many the page said it would publish; if that is no longer true nothing is done, and it is said
+ * @param how `preliminary` where a moment of the plan shows it before publishing; nobody is told of that
+ */
+export function writePublications(
+  tx: Tx,
+  context: Context,
+  row: SittingRow,
+  entries: readonly Entry[],
+  how: { preliminary: boolean },
+): void {
+  if (entries.length === 0) return;
+  for (let i = 0; i < entries.length; i += 200) {
+    const some = entries.slice(i, i + 200);
+    tx.update(publication)
+      .set({ withdrawnAt: context.now })
+      .where(
+        and(
+          eq(publication.sittingId, row.id),
+          isNull(publication.withdrawnAt),
+          how.preliminary ? eq(publication.preliminary, true) : undefined,
+          inArray(
+            publication.userId,
+            some.map((one) => one.userId),
+          ),
+        ),
+      )
+      .run();
+    tx.insert(publication)
+      .values(
+        some.map(({ userId, result }) => ({
+          sittingId: row.id,
+          userId,
+          earned: result.earned,
+          possible: result.possible,
+          marked: result.marked,
+          waiting: result.waiting,
+          attemptIds: result.from,
+          preliminary: how.preliminary,
+          publishedAt: context.now,
+          publishedBy: context.actor.userId,
+        })),
+      )
+      .run();
+  }
+  if (how.preliminary) return;
+  const showsScore = Boolean(row.releasePlan.score?.length);
+  send(
+    tx,
+    context,
+    row.courseId,
+    entries
+      .filter((one) => one.email && !isNobodysAddress(one.email))
+      .map(({ userId, email, result }) => ({
+        userId,
+        email,
+        subject: `${row.title}: your result`,
+        // A mail is read by whoever has the screen; the score stands in it only where the plan shows the score.
+        body: `Your result of ${row.title} has been published${showsScore ? `: ${pointsText(result.earned)} of ${pointsText(result.possible)} points` : ''}. You find it under My results.`,
+      })),
+  );
+}
+
+const publishInput = z.strictObject({
+  /** How many the page said it would publish. */
+  expected: z.int().min(0),
+  /** Only these students; all that are ready where nobody is named. */
+  userIds: z.array(z.string().max(40)).max(2000).optional(),
+  /** Whether what gives away keys is shown at once, although somebody may still be writing the same questions. */
+  showAtOnce: z.boolean().optional(),
+});
+
+/**
+ * Publishes every result that is completely marked and not yet published as it stands, or of those the students named, and
+ * tells the students. If it would publish another number than the page said, nothing is done, and it is said.
  */
 export function publishReady(
   context: Context,
   courseId: string,
   sittingId: string,
-  expected: number,
+  input: unknown,
 ): Result<{ published: number }> {
   const admitted = admit(context, courseId, 'results.publish');
   if (!admitted.ok) return admitted;
+  const parsed = parse(publishInput, input);
+  if (!parsed.ok) return parsed;
+  const { expected, userIds, showAtOnce } = parsed.value;
+  const named = userIds ? new Set(userIds) : null;
   return context.db.transaction(
     (tx) => {
       const row = sittingOf(tx, courseId, sittingId);
       if (!row) return notFound('sitting');
       const standing = standingPublications(tx, sittingId);
-      const people = new Map(audienceOf(tx, row).map((student) => [student.userId, student]));
-      const due = [...resultsOf(tx, row)].filter(([userId, { result }]) => {
+      const people = new Map(audienceOf(tx, row).map((student) => [student.userId, student.email]));
+      const due = [...resultsOf(tx, row)].flatMap(([userId, { result }]): Entry[] => {
         const before = standing.get(userId);
-        return people.has(userId) && result.ready && (!before || differs(before, result));
+        const email = people.get(userId);
+        const wanted = email !== undefined && (!named || named.has(userId));
+        return wanted && result.ready && (!before || differs(before, result)) ? [{ userId, email, result }] : [];
       });
       if (due.length !== expected)
         return refused(
           'conflict',
-          `Meanwhile the numbers have changed: ${due.length} results are ready now. Look again and publish.`,
+          `Meanwhile the numbers have changed: ${counted(due.length, 'result is', 'results are')} ready now. Look again and publish.`,
         );
       if (due.length === 0) return refused('conflict', 'There is nothing to publish.');
-      const replaced = due.flatMap(([userId]) => standing.get(userId)?.id ?? []);
-      if (replaced.length)
-        tx.update(publication).set({ withdrawnAt: context.now }).where(inArray(publication.id, replaced)).run();
-      tx.insert(publication)
-        .values(
-          due.map(([userId, { result }]) => ({
-            sittingId,
-            userId,
-            earned: result.earned,
-            possible: result.possible,
-            attemptIds: result.from,
-            publishedAt: context.now,
-            publishedBy: context.actor.userId,
-          })),
-        )
-        .run();
-      send(
-        tx,
-        context,
-        courseId,
-        due.map(([userId, { result }]) => ({
-          userId,
-          email: people.get(userId)?.email ?? '',
-          subject: `${row.title}: your result`,
-          body: `Your result of ${row.title} has been published: ${pointsText(result.earned)} of ${pointsText(result.possible)} points. You find it under My results.`,
-        })),
-      );
+      writePublications(tx, context, row, due, { preliminary: false });
+      if (showAtOnce) takeOnLeaks(tx, context, row);
       record(tx, context, {
         action: 'results.publish',
         courseId,
         subjectId: sittingId,
-        detail: { published: due.length },
+        detail: { published: due.length, ...(named ? { chosen: true } : {}), ...(showAtOnce ? { showAtOnce } : {}) },
       });
       return ok({ published: due.length });
     },
@@ -109,14 +142,38 @@ export function publishReady(
   );
 }
 
-/** Takes back everything published of a sitting. The rows stay, marked as withdrawn. */
+/** Takes on by name that what is published gives away keys while somebody may still be writing. */
+function takeOnLeaks(tx: Tx, context: Context, row: SittingRow): void {
+  const { userId: by, name } = context.actor;
+  const known = new Set((row.acknowledged ?? []).map((one) => one.key));
+  const taken = leaksOfPublishing(tx, row, context.now).map((leak) => ({
+    key: leakKey(leak),
+    by,
+    name,
+    at: context.now,
+  }));
+  const added = taken.filter((one) => !known.has(one.key));
+  if (added.length === 0) return;
+  tx.update(sitting)
+    .set({ acknowledged: [...(row.acknowledged ?? []), ...added] })
+    .where(eq(sitting.id, row.id))
+    .run();
+}
+
+/**
+ * Takes back what was published of a sitting, of everyone or of the students named. The rows stay, marked as withdrawn, and
+ * nothing publishes itself again for these students.
+ */
 export function withdrawPublished(
   context: Context,
   courseId: string,
   sittingId: string,
+  userIds?: unknown,
 ): Result<{ withdrawn: number }> {
   const admitted = admit(context, courseId, 'results.publish');
   if (!admitted.ok) return admitted;
+  const parsed = parse(publishInput.shape.userIds, userIds);
+  if (!parsed.ok) return parsed;
   return context.db.transaction(
     (tx) => {
       const row = sittingOf(tx, courseId, sittingId);
@@ -124,7 +181,14 @@ export function withdrawPublished(
       const taken = tx
         .update(publication)
         .set({ withdrawnAt: context.now })
-        .where(and(eq(publication.sittingId, sittingId), isNull(publication.withdrawnAt)))
+        .where(
+          and(
+            eq(publication.sittingId, sittingId),
+            isNull(publication.withdrawnAt),
+            eq(publication.preliminary, false),
+            parsed.value ? inArray(publication.userId, parsed.value) : undefined,
+          ),
+        )
         .run();
       record(tx, context, {
         action: 'results.withdraw',

@@ -1,10 +1,12 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { minute } from '@/core/base/time';
+import { publishingNumbers } from '@/core/release/publishingNumbers';
 import { attempt, audit, mark, outbox, publication, sitting } from '@/db/schema';
 import { seeReceipt } from '../attempt/handIn';
 import { desk } from '../desk/desk';
-import { gradebook, gradebookCsv } from '../gradebook/gradebook';
+import { gradebook } from '../gradebook/gradebook';
+import { gradebookSheet } from '../gradebook/gradeSheets';
 import type { Actor } from '../house/context';
 import { answersToMark } from '../marking/answersToMark';
 import { giveMark } from '../marking/giveMark';
@@ -13,7 +15,7 @@ import { changePerson, listPeople } from '../people/roster';
 import { must, numberContent, refusal, School, writtenContent } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { myResults } from './myResults';
-import { publishingNumbers, publishReady, withdrawPublished } from './publish';
+import { publishReady, withdrawPublished } from './publish';
 import { sittingResults } from './results';
 
 let school: School;
@@ -132,9 +134,9 @@ describe('publishing', () => {
     expect(numbers()).toEqual({ ready: 0, changed: 0, stillToMark: 2, notHandedIn: 1, running: 0, published: 0 });
     must(give(page().bodies[0]?.slotId ?? '', 5, null));
     expect(numbers()).toMatchObject({ ready: 1, stillToMark: 1 });
-    expect(refusal(publishReady(teacher(), school.courseId, sittingId, 2))).toBe('conflict');
+    expect(refusal(publishReady(teacher(), school.courseId, sittingId, { expected: 2 }))).toBe('conflict');
     expect(school.db.select().from(publication).all()).toHaveLength(0);
-    expect(must(publishReady(teacher(), school.courseId, sittingId, 1))).toEqual({ published: 1 });
+    expect(must(publishReady(teacher(), school.courseId, sittingId, { expected: 1 }))).toEqual({ published: 1 });
     expect(numbers()).toMatchObject({ ready: 0, published: 1, stillToMark: 1 });
     expect(
       school.db
@@ -149,7 +151,7 @@ describe('publishing', () => {
   it('keeps what was published until the change is published too', () => {
     const answers = page().bodies;
     for (const answer of answers) must(give(answer.slotId, 3, null));
-    must(publishReady(teacher(), school.courseId, sittingId, 2));
+    must(publishReady(teacher(), school.courseId, sittingId, { expected: 2 }));
     must(
       give(answers[0]?.slotId ?? '', 6, page().bodies.find((one) => one.slotId === answers[0]?.slotId)?.markId ?? null),
     );
@@ -160,7 +162,7 @@ describe('publishing', () => {
     expect(shown().sort()).toEqual([3, 7]);
     expect(numbers()).toMatchObject({ ready: 1, changed: 1 });
     expect(must(desk(teacher(), school.courseId)).changedSince).toMatchObject([{ sittingId, count: 1 }]);
-    must(publishReady(teacher(), school.courseId, sittingId, 1));
+    must(publishReady(teacher(), school.courseId, sittingId, { expected: 1 }));
     expect(must(desk(teacher(), school.courseId)).changedSince).toEqual([]);
     expect(numbers()).toMatchObject({ ready: 0, changed: 0, published: 2 });
     expect(school.db.select().from(publication).all()).toHaveLength(3);
@@ -176,7 +178,7 @@ describe('publishing', () => {
 
   it('can be taken back, and then nobody sees anything', () => {
     for (const answer of page().bodies) must(give(answer.slotId, 3, null));
-    must(publishReady(teacher(), school.courseId, sittingId, 2));
+    must(publishReady(teacher(), school.courseId, sittingId, { expected: 2 }));
     expect(must(withdrawPublished(teacher(), school.courseId, sittingId))).toEqual({ withdrawn: 2 });
     for (const student of school.students) expect(myResults(school.as(student, 30 * minute))).toEqual([]);
     expect(numbers()).toMatchObject({ ready: 2, published: 0 });
@@ -186,18 +188,20 @@ describe('publishing', () => {
   it('shows a student nothing before, and a plan without the score nothing at all', () => {
     for (const answer of page().bodies) must(give(answer.slotId, 3, null));
     expect(myResults(school.as(one(), 30 * minute))).toEqual([]);
-    must(publishReady(teacher(), school.courseId, sittingId, 2));
+    must(publishReady(teacher(), school.courseId, sittingId, { expected: 2 }));
     expect(myResults(school.as(one(), 30 * minute))).toMatchObject([{ score: { earned: 7, possible: 10 } }]);
     school.db.update(sitting).set({ releasePlan: {} }).run();
     expect(myResults(school.as(one(), 30 * minute))).toEqual([]);
   });
 
   it('is the instructor’s alone, and of this course', () => {
-    expect(refusal(publishReady(school.as(one()), school.courseId, sittingId, 0))).toBe('not-allowed');
-    expect(refusal(publishReady(school.as(school.marker), school.courseId, sittingId, 0))).toBe('not-allowed');
-    expect(refusal(publishReady(school.as(school.elsewhere.teacher), school.elsewhere.courseId, sittingId, 0))).toBe(
-      'not-found',
+    expect(refusal(publishReady(school.as(one()), school.courseId, sittingId, { expected: 0 }))).toBe('not-allowed');
+    expect(refusal(publishReady(school.as(school.marker), school.courseId, sittingId, { expected: 0 }))).toBe(
+      'not-allowed',
     );
+    expect(
+      refusal(publishReady(school.as(school.elsewhere.teacher), school.elsewhere.courseId, sittingId, { expected: 0 })),
+    ).toBe('not-found');
     expect(refusal(sittingResults(school.as(one()), school.courseId, sittingId))).toBe('not-allowed');
   });
 
@@ -217,15 +221,15 @@ describe('the gradebook', () => {
     for (const answer of page().bodies) must(give(answer.slotId, 6, null));
     const before = must(gradebook(teacher(), school.courseId));
     expect(before.columns).toMatchObject([{ id: sittingId, worth: 20 }]);
-    expect(before.rows.map((row) => row.signs[0])).toEqual(['not-published', 'not-published', 'none']);
-    must(publishReady(teacher(), school.courseId, sittingId, 2));
+    expect(before.rows.map((row) => row.signs)).toEqual(['n', 'n', '-']);
+    must(publishReady(teacher(), school.courseId, sittingId, { expected: 2 }));
     const rows = must(gradebook(teacher(), school.courseId)).rows;
-    expect(rows.map((row) => row.total.scaled[0])).toEqual([20, 12, null]);
-    expect(rows.map((row) => row.total.percent)).toEqual([100, 60, null]);
+    expect(rows.map((row) => row.points[0])).toEqual([20, 12, null]);
+    expect(rows.map((row) => row.total)).toEqual([100, 60, null]);
     expect(three().name).toBe(rows[2]?.name);
   });
 
-  it('goes out as CSV that a spreadsheet opens safely', () => {
+  it('goes out as CSV that a spreadsheet opens safely', async () => {
     const person = must(listPeople(teacher(), school.courseId)).people.find((row) => row.name === 'Student 1');
     must(
       changePerson(teacher(), school.courseId, person?.membershipId ?? '', {
@@ -234,11 +238,14 @@ describe('the gradebook', () => {
         extraPercent: 0,
       }),
     );
-    const { text, fileName } = must(gradebookCsv(teacher(), school.courseId));
+    const { bytes, fileName } = must(await gradebookSheet(teacher(), school.courseId, { format: 'csv', names: true }));
+    const text = new TextDecoder('utf-8', { ignoreBOM: true }).decode(bytes);
     expect(fileName).toBe('Seamanship-gradebook.csv');
     expect(text.charCodeAt(0)).toBe(0xfeff);
-    expect(text.split('\r\n')[0]).toBe('\ufeffName,Student number,Section,Sitting (of 20),Total %');
-    expect(text).toContain(`Student 1,'+41,"'=HYPERLINK(""x"")"`);
-    expect(refusal(gradebookCsv(school.as(one()), school.courseId))).toBe('not-allowed');
+    expect(text.split('\r\n')[0]).toBe('\ufeffName,Student number,Email,Section,Sitting (of 20),Total %');
+    expect(text).toContain(`Student 1,'+41,student.1@school.example,"'=HYPERLINK(""x"")"`);
+    expect(refusal(await gradebookSheet(school.as(one()), school.courseId, { format: 'csv', names: true }))).toBe(
+      'not-allowed',
+    );
   });
 });

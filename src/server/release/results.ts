@@ -1,23 +1,28 @@
-import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, ne, sql } from 'drizzle-orm';
 import { receiptCode } from '@/core/attempt/receiptCode';
 import { longestRuler, type Stroke } from '@/core/attempt/strokes';
 import { type StrokesInShort, strokesInShort } from '@/core/attempt/strokesInShort';
+import { grouped } from '@/core/base/grouped';
 import { notFound, ok, type Result } from '@/core/base/result';
-import type { Instant } from '@/core/base/time';
 import { designPoints, type ExamPurpose } from '@/core/exam/design';
+import { bandOf } from '@/core/gradebook/bands';
+import { isDone } from '@/core/gradebook/completion';
 import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
 import { readResponse } from '@/core/question/student';
+import { planSaid, selfPublishSaid } from '@/core/release/planSaid';
+import { leakSaid } from '@/core/sitting/preflight';
 import type { Db, Tx } from '@/db/client';
-import { attempt, mark, paperSlot, publication, question, response, sitting } from '@/db/schema';
+import { attempt, mark, paperSlot, question, response } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import type { Context } from '../house/context';
 import { type AttemptInSitting, newestMark, scoredAttempts } from '../marking/newestMarks';
 import { admit } from '../people/permission';
 import { audienceOf, phaseOf, type SittingPhase, type SittingRow, sittingOf } from '../sitting/audience';
-
-/** What was published last and stands, not withdrawn. */
-export type Published = { id: number; earned: number; possible: number; publishedAt: Instant };
+import { leaksOfPublishing } from '../sitting/leaksOf';
+import { differs, type Published, standingPublications } from './published';
+import { planOf } from './releaseFacts';
+import { bandsFor } from './scoreShown';
 
 export type ResultRow = {
   userId: string;
@@ -30,6 +35,14 @@ export type ResultRow = {
   published: Published | null;
   /** Whether what stands published differs from the result as it is now. */
   changed: boolean;
+  /** Whether the student sees a score that was not published. */
+  preliminary: boolean;
+  /** The band of the result as it is now; empty where there is none. */
+  band: string;
+  /** Whether the student is done with the sitting; null where it does not say when. */
+  done: boolean | null;
+  /** The number of the attempt that counts; null where several do, or none. */
+  counts: number | null;
   minutes: number | null;
   /** The code on the student's receipt of the attempt that counts. */
   receipt: string | null;
@@ -49,24 +62,14 @@ export type ResultsPage = {
   purpose: ExamPurpose;
   /** The paper of an off-screen exam. */
   document: ShownDocument | null;
+  /** What students see, and when. */
+  planSaid: string[];
+  /** How results publish themselves; empty where an instructor publishes. */
+  selfSaid: string;
+  /** What publishing now would give away to those who may still be writing, in words. */
+  leaks: string[];
   rows: ResultRow[];
 };
-
-/** The standing publications of a sitting by student. */
-export function standingPublications(db: Db | Tx, sittingId: string): Map<string, Published> {
-  const rows = db
-    .select()
-    .from(publication)
-    .where(and(eq(publication.sittingId, sittingId), isNull(publication.withdrawnAt)))
-    .orderBy(asc(publication.id))
-    .all();
-  return new Map(
-    rows.map((row) => [
-      row.userId,
-      { id: row.id, earned: row.earned, possible: row.possible, publishedAt: row.publishedAt },
-    ]),
-  );
-}
 
 type StudentResult = { result: SittingResult; attempts: AttemptInSitting[] };
 
@@ -74,11 +77,9 @@ type StudentResult = { result: SittingResult; attempts: AttemptInSitting[] };
  * Every student's result of a sitting as the marks stand. Where there is no score of a person, because nothing is scored
  * or nobody may know whose answers are whose, taking part is the result if it counts, and there is none if it does not.
  */
-export function resultsOf(db: Db | Tx, row: SittingRow): Map<string, StudentResult> {
+export function resultsOf(db: Db | Tx, row: SittingRow, userId?: string): Map<string, StudentResult> {
   if (!row.scored || row.anonymous) return row.counts === 'taking-part' ? takingPart(db, row) : new Map();
-  const byStudent = new Map<string, ReturnType<typeof scoredAttempts>>();
-  for (const one of scoredAttempts(db, { sittingId: row.id }))
-    byStudent.set(one.userId, [...(byStudent.get(one.userId) ?? []), one]);
+  const byStudent = grouped(scoredAttempts(db, { sittingId: row.id, userId }), (one) => one.userId);
   return new Map(
     [...byStudent].flatMap(([userId, attempts]) => {
       const result = sittingResult(attempts, row.attemptCounts);
@@ -105,16 +106,12 @@ function takingPart(db: Db | Tx, row: SittingRow): Map<string, StudentResult> {
     ended.map((one) => [
       one.userId,
       {
-        result: { earned: possible, possible, waiting: 0, ready: true, from: [one.id] },
+        result: { earned: possible, possible, marked: possible, waiting: 0, ready: true, from: [one.id] },
         attempts: [{ ...one, attemptId: one.id, endedAt: one.endedAt ?? one.startedAt, score }],
       },
     ]),
   );
 }
-
-/** Whether a published result says the same as the one that stands now. */
-export const differs = (published: { earned: number; possible: number }, result: SittingResult): boolean =>
-  Math.abs(published.earned - result.earned) > 1e-9 || Math.abs(published.possible - result.possible) > 1e-9;
 
 /** The results of a sitting, a row for each student it is given to. A guest sees no names. */
 export function sittingResults(context: Context, courseId: string, sittingId: string): Result<ResultsPage> {
@@ -125,6 +122,8 @@ export function sittingResults(context: Context, courseId: string, sittingId: st
   const withNames = admitted.value.role === 'instructor';
   const results = resultsOf(context.db, row);
   const publications = standingPublications(context.db, sittingId);
+  const shownEarly = standingPublications(context.db, sittingId, { preliminary: true });
+  const { bands, decimals } = bandsFor(context.db, row);
   const attempts = context.db
     .select()
     .from(attempt)
@@ -156,6 +155,14 @@ export function sittingResults(context: Context, courseId: string, sittingId: st
       result: found?.result ?? null,
       published,
       changed: published !== null && found !== undefined && differs(published, found.result),
+      preliminary: published === null && shownEarly.has(student.userId),
+      band:
+        found?.result.ready && found.result.possible > 0
+          ? (bandOf(bands, (found.result.earned / found.result.possible) * 100, decimals)?.label ?? '')
+          : '',
+      done: isDone(row.completion, published),
+      counts:
+        found?.result.from.length === 1 ? (own.find((one) => one.id === found.result.from[0])?.number ?? null) : null,
       minutes: counted?.endedAt ? Math.round((counted.endedAt - counted.startedAt) / 60_000) : null,
       receipt: counted?.seed ? receiptCode(counted.seed) : null,
       ...paperOf(counted ? strokes.get(counted.id) : undefined),
@@ -168,6 +175,12 @@ export function sittingResults(context: Context, courseId: string, sittingId: st
     timeZone: admitted.value.timeZone,
     purpose: { scored, counts, anonymous },
     document: documentOf(row.examId, pinnedDesign(context.db, row.revisionId)),
+    planSaid: planSaid(planOf(row), admitted.value.timeZone, false),
+    selfSaid:
+      row.selfPublish && row.selfPublish.kind !== 'no' ? selfPublishSaid(row.selfPublish, admitted.value.timeZone) : '',
+    leaks: withNames
+      ? leaksOfPublishing(context.db, row, context.now).map((leak) => leakSaid(leak, admitted.value.timeZone))
+      : [],
     rows,
   });
 }
@@ -223,22 +236,4 @@ function strokesOf(db: Db, { id: sittingId, scored }: SittingRow): Map<string, S
     else strokes.set(row.attemptId, [stroke]);
   }
   return strokes;
-}
-
-/** All publications of a course's gradebook sittings that stand, newest last. */
-export function coursePublications(db: Db, courseId: string) {
-  return db
-    .select({
-      sittingId: publication.sittingId,
-      userId: publication.userId,
-      earned: publication.earned,
-      possible: publication.possible,
-      publishedAt: publication.publishedAt,
-      id: publication.id,
-    })
-    .from(publication)
-    .innerJoin(sitting, eq(sitting.id, publication.sittingId))
-    .where(and(eq(sitting.courseId, courseId), isNull(publication.withdrawnAt)))
-    .orderBy(desc(publication.id))
-    .all();
 }

@@ -43,7 +43,7 @@ export function arrangementOf(standing: Partial<Arrangement> | null, own: Arrang
 }
 
 /** A student belongs to a sitting by course, section or name, or because they came by its link. */
-const isAddressed = or(
+export const isAddressed = or(
   and(eq(sittingAudience.kind, 'course'), isNull(membership.onlySitting)),
   and(eq(sittingAudience.kind, 'link'), eq(membership.onlySitting, sittingAudience.sittingId)),
   and(eq(sittingAudience.kind, 'section'), eq(sittingAudience.refId, membership.sectionId)),

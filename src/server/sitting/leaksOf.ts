@@ -3,21 +3,15 @@ import type { Instant } from '@/core/base/time';
 import { day } from '@/core/base/time';
 import type { ExamDesign } from '@/core/exam/design';
 import { neededFor } from '@/core/exam/snapshot';
-import { type EarlyFact, type Leak, leaks, type Writing } from '@/core/release/leakCheck';
-import { latestWriting } from '@/core/sitting/clock';
-import type { SittingRules } from '@/core/sitting/rules';
+import { type EarlyFact, earliestFacts, type Leak, leaks, type Writing } from '@/core/release/leakCheck';
+import { keyFacts } from '@/core/release/plan';
+import { closesFor, latestWriting, opensFor, overForEveryone } from '@/core/sitting/clock';
 import type { Db, Tx } from '@/db/client';
 import { course, sitting } from '@/db/schema';
 import { courseSnapshot } from '../bank/courseSnapshot';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import { rulesOf, type SittingRow } from './audience';
 import { standingsOf } from './standings';
-
-/** The facts of a sitting that give away keys, and from when. What waits for publishing is looked at when it is published. */
-export function earlyFacts(rules: SittingRules): EarlyFact[] {
-  const from = rules.opens ?? Number.NEGATIVE_INFINITY;
-  return rules.learning !== 'by-plan' || rules.tries ? [{ fact: 'right-or-wrong', from }] : [];
-}
 
 /** No time limit with its extra time reaches further beyond a closing; what closed before that cannot be written any more. */
 const longestAfterClosing = 30 * day;
@@ -31,8 +25,56 @@ const mostNamed = 3;
  */
 export function leaksOf(db: Db | Tx, row: SittingRow, design: ExamDesign, now: Instant): Leak[] {
   const rules = rulesOf(row);
-  const early = earlyFacts(rules);
+  if (keyFacts.every((fact) => !row.releasePlan[fact]?.length) && rules.learning === 'by-plan' && !rules.tries)
+    return [];
+  const early = earlyOf(db, row, now);
+  return early.length ? leaks(leakSitting(row), early, writingsOf(db, row, design, now)) : [];
+}
+
+/** What publishing now would leak: of what the plan shows on publishing, the facts that give away keys. */
+export function leaksOfPublishing(db: Db | Tx, row: SittingRow, now: Instant): Leak[] {
+  const early = keyFacts
+    .filter(
+      (fact) =>
+        row.releasePlan.questions?.length &&
+        row.releasePlan[fact]?.some((window) => window.begins.kind === 'on-publishing'),
+    )
+    .map((fact) => ({ fact, from: now }));
   if (early.length === 0) return [];
+  return leaks(leakSitting(row), early, writingsOf(db, row, pinnedDesign(db, row.revisionId), now));
+}
+
+/** A sitting as the leak check sees it: in practice that does not count, early answers are what it is for. */
+export const leakSitting = (row: SittingRow): { sittingId: string; meant: boolean } => ({
+  sittingId: row.id,
+  meant: row.counts === 'no' || !row.scored || row.attemptsAllowed === null,
+});
+
+function earlyOf(db: Db | Tx, row: SittingRow, now: Instant): EarlyFact[] {
+  const rules = rulesOf(row);
+  const students = standingsOf(db, row);
+  const opens = Math.min(
+    ...[
+      rules.opens ?? Number.NEGATIVE_INFINITY,
+      ...students.map((one) => opensFor(rules, one.arrangement) ?? Number.NEGATIVE_INFINITY),
+    ],
+  );
+  const closings = [rules.closes, ...students.map((one) => closesFor(rules, one.arrangement))].filter(
+    (at) => at !== null,
+  );
+  const zone = zoneOf(db, row);
+  return earliestFacts(row.releasePlan, rules, {
+    opens,
+    closes: closings.length ? Math.min(...closings) : null,
+    overAt: overForEveryone(rules, zone, students, now),
+  });
+}
+
+const zoneOf = (db: Db | Tx, row: SittingRow): string =>
+  db.select({ zone: course.timeZone }).from(course).where(eq(course.id, row.courseId)).get()?.zone ?? 'UTC';
+
+/** Over all scheduled sittings that can draw any of the same questions, how late anyone may still be writing. */
+export function writingsOf(db: Db | Tx, row: SittingRow, design: ExamDesign, now: Instant): Writing[] {
   const own = questionsOf(db, row, design, now);
   const others = db
     .select({ row: sitting, zone: course.timeZone })
@@ -46,9 +88,6 @@ export function leaksOf(db: Db | Tx, row: SittingRow, design: ExamDesign, now: I
       ),
     )
     .all();
-  const zone =
-    db.select({ zone: course.timeZone }).from(course).where(eq(course.id, row.courseId)).get()?.zone ?? 'UTC';
-  const meant = row.counts === 'no' || !row.scored || row.attemptsAllowed === null;
   const known = new Map<string, Set<string>>();
   const questions = (one: SittingRow): Set<string> => {
     const before = known.get(one.revisionId) ?? questionsOf(db, one, pinnedDesign(db, one.revisionId), now);
@@ -64,8 +103,7 @@ export function leaksOf(db: Db | Tx, row: SittingRow, design: ExamDesign, now: I
       one.row.courseId === row.courseId ? writing : { ...writing, title: 'a sitting of another course', names: [] },
     ];
   });
-  writings.unshift(writingOf(db, { row, zone }, own.size, now));
-  return leaks({ sittingId: row.id, meant }, early, writings);
+  return [writingOf(db, { row, zone: zoneOf(db, row) }, own.size, now), ...writings];
 }
 
 /** How late anyone may still be writing in a sitting. A draft of the sitting itself is looked at as if it were scheduled. */

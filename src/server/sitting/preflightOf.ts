@@ -34,7 +34,7 @@ export function preflightOf(
       byHand: mostByHand(db, design, snapshot),
       markers,
       scored: row.scored,
-      scoreReleased: Boolean(row.releasePlan.score?.length),
+      releasePlan: row.releasePlan,
       leaks: leaksOf(db, row, design, now),
     },
     now,

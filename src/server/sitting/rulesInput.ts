@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { releasePlanSchema, selfPublishSchema } from '@/core/release/planSchema';
 import { attemptsLimit, lastingRules, limitMinutes } from '@/core/sitting/lastingRules';
 import { readNetwork } from '@/core/sitting/networks';
 import { attemptCountings } from '@/core/sitting/rules';
@@ -36,6 +37,14 @@ const who = z.discriminatedUnion('kind', [
 /** Whom a sitting is given to. */
 export type Who = z.output<typeof who>;
 
+const completion = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('when-marked') }),
+  z.strictObject({
+    kind: z.literal('when-passed'),
+    percent: z.number().min(0, 'From 0 to 100 %.').max(100, 'From 0 to 100 %.'),
+  }),
+]);
+
 /** A change of a sitting's rules; what is not named stays. Moments are local to the course's zone, empty for none. */
 export const rulesInput = z
   .object({
@@ -52,6 +61,9 @@ export const rulesInput = z
     nextTask: z.string().trim().max(600, 'At most 600 characters.'),
     who,
     markerIds: ids(50),
+    releasePlan: releasePlanSchema,
+    selfPublish: selfPublishSchema,
+    completion: completion.nullable(),
   })
   .partial();
 

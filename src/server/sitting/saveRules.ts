@@ -78,7 +78,8 @@ export function saveSitting(context: Context, courseId: string, sittingId: strin
 function blocking(after: SittingRow, before: SittingRow, zone: string, now: Instant): Problem[] {
   const staysClosed = before.closes !== null && before.closes <= now && before.closes === after.closes;
   if (staysClosed) return [];
-  const facts = { planProblems: [], byHand: 0, markers: 0, scored: false, scoreReleased: true, leaks: [] };
+  const { releasePlan } = after;
+  const facts = { planProblems: [], byHand: 0, markers: 0, scored: false, releasePlan, leaks: [] };
   return preflight({ rules: rulesOf(after), zone, students: 1, ...facts }, now)
     .filter((finding) => finding.kind === 'error')
     .map(({ message, field }) => ({ code: 'bad-input' as const, message, ...(field ? { field } : {}) }));

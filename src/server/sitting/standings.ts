@@ -1,4 +1,5 @@
 import { eq } from 'drizzle-orm';
+import { grouped } from '@/core/base/grouped';
 import type { AttemptsSoFar } from '@/core/sitting/clock';
 import { noAttempts } from '@/core/sitting/clock';
 import type { Db, Tx } from '@/db/client';
@@ -33,16 +34,6 @@ export function standingsOf(db: Db | Tx, row: SittingRow): (AudienceMember & { s
     .from(attempt)
     .where(eq(attempt.sittingId, row.id))
     .all();
-  const byUser = grouped(rows);
+  const byUser = grouped(rows, (one) => one.userId);
   return audienceOf(db, row).map((student) => ({ ...student, soFar: soFarOf(byUser.get(student.userId) ?? []) }));
-}
-
-function grouped<Row extends { userId: string }>(rows: readonly Row[]): Map<string, Row[]> {
-  const all = new Map<string, Row[]>();
-  for (const row of rows) {
-    const own = all.get(row.userId);
-    if (own) own.push(row);
-    else all.set(row.userId, [row]);
-  }
-  return all;
 }

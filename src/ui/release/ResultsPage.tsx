@@ -1,11 +1,14 @@
 'use client';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useState } from 'react';
 import { strokesAtLength } from '@/core/attempt/strokesInShort';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
-import { counted, oneOrMany } from '@/core/base/words';
-import type { PublishingNumbers as Numbers } from '@/server/release/publish';
+import { counted } from '@/core/base/words';
+import { statisticsOf } from '@/core/gradebook/statistics';
+import { publishingNumbers } from '@/core/release/publishingNumbers';
+import type { ReplyToRead } from '@/server/release/replies';
 import type { ResultsPage as Results, ResultRow as Row } from '@/server/release/results';
 import { Button, ButtonLink } from '../kit/Button';
 import { Decision } from '../kit/Decision';
@@ -17,45 +20,88 @@ import { Problems } from '../kit/Problems';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
 import { type Command, usePerform } from '../kit/usePerform';
 import { Phase } from '../sitting/phase';
+import { PickStudents } from './PickStudents';
+import { numbersSentence, PublishDecision } from './Publishing';
+import { ResultViews } from './ResultViews';
+
+const DistributionChart = dynamic(() => import('./DistributionChart'), { ssr: false });
+
+export type ResultsCommands = {
+  publish: Command<[input: unknown], { published: number }>;
+  withdraw: Command<[userIds?: string[]], { withdrawn: number }>;
+  write: Command<[input: unknown], { sent: number }>;
+  read: Command<[], { read: number }>;
+};
 
 type Props = {
   base: string;
   sittingId: string;
   results: Results;
-  numbers: Numbers;
+  replies: readonly ReplyToRead[];
   mayPublish: boolean;
-  publish: Command<[expected: number], { published: number }>;
-  withdraw: Command<[], { withdrawn: number }>;
+  commands: ResultsCommands;
 };
 
 const columns = [
+  { key: 'picked', name: 'Picked', quiet: true },
   { key: 'name', name: 'Student', sortable: true },
   { key: 'section', name: 'Section' },
   { key: 'paper', name: 'Paper' },
   { key: 'score', name: 'Score', right: true, sortable: true },
   { key: 'percent', name: '%', right: true },
-  { key: 'minutes', name: 'Minutes', right: true },
+  { key: 'band', name: 'Band' },
+  { key: 'minutes', name: 'Minutes', right: true, sortable: true },
+  { key: 'attempts', name: 'Attempts', right: true },
   { key: 'receipt', name: 'Receipt' },
   { key: 'state', name: 'State' },
 ];
 
-/** The results of a sitting: a row for each student, and publishing with its numbers said before. */
-export function ResultsPage({ base, sittingId, results, numbers, mayPublish, publish, withdraw }: Props) {
+const shareOf = (row: Row) => (row.result && row.result.possible > 0 ? row.result.earned / row.result.possible : -1);
+const percentOf = (row: Row) => (shareOf(row) < 0 ? null : shareOf(row) * 100);
+
+/** The results of a sitting: a row for each student, their distribution, and publishing with its numbers said before. */
+export function ResultsPage({ base, sittingId, results, replies, mayPublish, commands }: Props) {
   const { perform, problems, busy } = usePerform();
-  const [asking, setAsking] = useState<'publish' | 'withdraw' | null>(null);
+  const [asking, setAsking] = useState<'publish' | 'publish-picked' | 'withdraw' | null>(null);
   const [done, setDone] = useState('');
   const [find, setFind] = useState('');
   const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
-  const share = (row: Row) => (row.result && row.result.possible > 0 ? row.result.earned / row.result.possible : -1);
+  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
+  const numbers = publishingNumbers(results.rows);
   const shown = results.rows.filter((row) => holds(find, row.name, row.section));
-  if (sorted.by === 'score') shown.sort((a, b) => share(a) - share(b));
+  if (sorted.by === 'score') shown.sort((a, b) => shareOf(a) - shareOf(b));
+  if (sorted.by === 'minutes') shown.sort((a, b) => (a.minutes ?? -1) - (b.minutes ?? -1));
   if (sorted.down) shown.reverse();
   const hasSections = results.rows.some((row) => row.section);
+  const hasBands = results.rows.some((row) => row.band);
+  const hasAttempts = results.rows.some((row) => row.attempts > 1);
+  const percents = results.rows.flatMap((row) => (row.result?.ready ? (percentOf(row) ?? []) : []));
+  const statistics = statisticsOf(percents);
+  const chosen = results.rows.filter((row) => picked.has(row.userId));
+  const pickedNumbers = publishingNumbers(chosen);
+  const unread = replies.filter((one) => one.readAt === null);
+  const here = `${base}/sittings/${sittingId}`;
+  const publish = (some: readonly Row[] | null, showAtOnce: boolean) =>
+    perform(
+      () =>
+        commands.publish({
+          expected: some ? pickedNumbers.ready : numbers.ready,
+          ...(some ? { userIds: some.map((row) => row.userId) } : {}),
+          ...(showAtOnce ? { showAtOnce } : {}),
+        }),
+      ({ published }) =>
+        setDone(`${counted(published, 'result has', 'results have')} been published, and the students were told.`),
+    ).then(() => setAsking(null));
   return (
     <div className="min-w-0">
       <PageTitle title={`Results: ${results.title}`} note={<Phase phase={results.phase} />}>
-        <ButtonLink href={`${base}/sittings/${sittingId}`}>Rules and students</ButtonLink>
-        <ButtonLink href={`${base}/sittings/${sittingId}/answers`}>Answers</ButtonLink>
+        <ButtonLink href={here}>Rules and students</ButtonLink>
+        {mayPublish && !results.purpose.anonymous && (
+          <>
+            <ButtonLink href={`${here}/as-student`}>As a student</ButtonLink>
+            <ButtonLink href={`${here}/sheets`}>Feedback sheets</ButtonLink>
+          </>
+        )}
         {mayPublish && numbers.published > 0 && (
           <Button look="grave" onClick={() => setAsking('withdraw')}>
             Withdraw
@@ -67,11 +113,26 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
             whyNot={numbers.ready === 0 ? 'No result is ready that is not published already.' : null}
             onClick={() => setAsking('publish')}
           >
-            {numbers.ready > 0 ? `Publish ${counted(numbers.ready, 'result')}` : 'Publish'}
+            {numbers.ready === 0
+              ? 'Publish'
+              : numbers.changed === numbers.ready
+                ? `Publish ${counted(numbers.changed, 'change')}`
+                : `Publish ${counted(numbers.ready, 'result')}`}
           </Button>
         )}
       </PageTitle>
-      <p className="mb-3">{numbersSentence(numbers)}</p>
+      {!results.purpose.anonymous && <ResultViews here={here} now="results" />}
+      <p className="mb-3">
+        {numbersSentence(numbers)} {results.selfSaid && <span className="text-ink-2">{results.selfSaid}</span>}
+      </p>
+      {numbers.changed > 0 && mayPublish && (
+        <p className="mb-3 bg-saffron-wash px-4 py-2 text-saffron">
+          {counted(numbers.changed, 'result differs', 'results differ')} from what was published.{' '}
+          <button type="button" className="underline" onClick={() => setAsking('publish')}>
+            Look and publish the changes
+          </button>
+        </p>
+      )}
       {results.document && <PaperDocument {...results.document} />}
       <Problems problems={problems} className="mb-3" />
       {done && (
@@ -79,7 +140,87 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
           {done}
         </p>
       )}
+      {unread.length > 0 && (
+        <Sheet label="Replies" className="mb-4 px-5 py-3">
+          <div className="flex flex-wrap items-baseline justify-between gap-3">
+            <h2 className="text-lg">{counted(unread.length, 'reply', 'replies')} to the feedback</h2>
+            <Button
+              onClick={() =>
+                void perform(
+                  () => commands.read(),
+                  () => setDone('Marked as read; the students see that.'),
+                )
+              }
+            >
+              All read
+            </Button>
+          </div>
+          <ul>
+            {unread.map((one) => (
+              <li key={one.id} className="border-t border-line py-2">
+                <Link
+                  href={`${base}/marking/${sittingId}/students/${one.userId}`}
+                  className="font-medium hover:underline"
+                >
+                  {one.name}
+                </Link>{' '}
+                <span className="text-sm text-ink-2">{momentText(one.at, results.timeZone)}</span>
+                <p className="whitespace-pre-wrap">{one.text}</p>
+              </li>
+            ))}
+          </ul>
+        </Sheet>
+      )}
+      {statistics && statistics.n >= 3 && (
+        <Sheet label="Distribution" className="mb-4 grid items-center gap-x-6 px-5 py-3 md:grid-cols-[1fr_15rem]">
+          <DistributionChart percents={percents} />
+          <dl className="grid grid-cols-[1fr_auto] gap-x-4 text-sm">
+            {(
+              [
+                ['Mean', statistics.mean],
+                ['Median', statistics.median],
+                ['Standard deviation', statistics.deviation],
+                ['Lowest', statistics.least],
+                ['Highest', statistics.most],
+              ] as const
+            ).map(([name, value]) => (
+              <div key={name} className="contents">
+                <dt className="text-ink-2">{name}</dt>
+                <dd className="text-right tabular-nums">{roundHalfUp(value, 1)} %</dd>
+              </div>
+            ))}
+            <dt className="text-ink-2">Completely marked</dt>
+            <dd className="text-right tabular-nums">{statistics.n}</dd>
+          </dl>
+        </Sheet>
+      )}
       <Sheet label="Results by student">
+        {mayPublish && (
+          <PickStudents
+            students={results.rows.map((row) => ({
+              userId: row.userId,
+              name: row.name,
+              section: row.section,
+              percent: percentOf(row),
+              waiting: row.result?.waiting ?? 0,
+              missed: nothing,
+            }))}
+            questions={[]}
+            picked={picked}
+            onPick={setPicked}
+            title={results.title}
+            write={commands.write}
+            onDone={setDone}
+          />
+        )}
+        {picked.size > 0 && pickedNumbers.ready > 0 && pickedNumbers.ready < numbers.ready && (
+          <p className="border-b border-line px-4 py-2">
+            Of those picked, {counted(pickedNumbers.ready, 'result is', 'results are')} ready:{' '}
+            <button type="button" className="text-prussian underline" onClick={() => setAsking('publish-picked')}>
+              publish only these
+            </button>
+          </p>
+        )}
         <Find
           label="Find students"
           placeholder="Find by name or section"
@@ -93,13 +234,35 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
         />
         <RowTable
           label="Results, listed"
-          columns={columns.filter((column) => hasSections || column.key !== 'section')}
+          columns={columns.filter(
+            ({ key }) =>
+              (hasSections || key !== 'section') &&
+              (hasBands || key !== 'band') &&
+              (hasAttempts || key !== 'attempts') &&
+              (mayPublish || key !== 'picked'),
+          )}
           rows={shown}
           sorted={sorted}
           onSort={setSorted}
         >
           {(row) => (
             <tr key={row.userId || row.name} className={tableRow}>
+              {mayPublish && (
+                <td className="w-8">
+                  <input
+                    type="checkbox"
+                    aria-label={`Pick ${row.name}`}
+                    className="size-4 accent-prussian"
+                    checked={picked.has(row.userId)}
+                    onChange={(event) => {
+                      const next = new Set(picked);
+                      if (event.target.checked) next.add(row.userId);
+                      else next.delete(row.userId);
+                      setPicked(next);
+                    }}
+                  />
+                </td>
+              )}
               <td className="font-medium whitespace-nowrap">
                 {mayPublish && row.userId && row.receipt ? (
                   <Link
@@ -128,11 +291,19 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
               </td>
               <td className="text-right whitespace-nowrap">{row.result && <Score result={row.result} />}</td>
               <td className="text-right">
-                {row.result?.ready && row.result.possible > 0
-                  ? roundHalfUp((row.result.earned / row.result.possible) * 100, 1)
-                  : ''}
+                {row.result?.ready && row.result.possible > 0 ? roundHalfUp(percentOf(row) ?? 0, 1) : ''}
               </td>
+              {hasBands && <td>{row.band}</td>}
               <td className="text-right">{row.minutes}</td>
+              {hasAttempts && (
+                <td
+                  className="text-right whitespace-nowrap"
+                  title={row.counts ? `attempt ${row.counts} counts` : undefined}
+                >
+                  {row.attempts > 0 && row.attempts}
+                  {row.attempts > 1 && row.counts && <span className="text-sm text-ink-2"> · {row.counts} counts</span>}
+                </td>
+              )}
               <td className="font-mono text-sm text-ink-2">{row.receipt}</td>
               <td>
                 <RowState row={row} timeZone={results.timeZone} />
@@ -141,37 +312,15 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
           )}
         </RowTable>
       </Sheet>
-      {asking === 'publish' && (
-        <Decision
-          title={`Publish ${counted(numbers.ready, 'result')}?`}
-          act="Publish"
+      {(asking === 'publish' || asking === 'publish-picked') && (
+        <PublishDecision
+          results={results}
+          numbers={asking === 'publish' ? numbers : pickedNumbers}
+          chosen={asking === 'publish' ? null : chosen}
           busy={busy}
           onClose={() => setAsking(null)}
-          onAct={() =>
-            void perform(
-              () => publish(numbers.ready),
-              ({ published }) =>
-                setDone(
-                  `${counted(published, 'result has', 'results have')} been published, and the students were told.`,
-                ),
-            ).then(() => setAsking(null))
-          }
-        >
-          <p>
-            {counted(numbers.ready, 'student sees', 'students see')} their score at once and{' '}
-            {oneOrMany(numbers.ready, 'gets', 'get')} a message.
-          </p>
-          {results.phase === 'open' && (
-            <p className="text-saffron">
-              The sitting is still open: whoever has not handed in yet can hear of these results.
-            </p>
-          )}
-          {numbers.changed > 0 && <p>{numbers.changed} of them have seen a different score before.</p>}
-          {numbers.stillToMark > 0 && <p>{numbers.stillToMark} still wait for marks and stay unpublished.</p>}
-          {numbers.notHandedIn + numbers.running > 0 && (
-            <p>{numbers.notHandedIn + numbers.running} have not handed in.</p>
-          )}
-        </Decision>
+          onAct={(showAtOnce) => void publish(asking === 'publish' ? null : chosen, showAtOnce)}
+        />
       )}
       {asking === 'withdraw' && (
         <Decision
@@ -182,36 +331,28 @@ export function ResultsPage({ base, sittingId, results, numbers, mayPublish, pub
           onClose={() => setAsking(null)}
           onAct={() =>
             void perform(
-              () => withdraw(),
+              () => commands.withdraw(),
               ({ withdrawn }) => setDone(`${counted(withdrawn, 'result has', 'results have')} been withdrawn.`),
             ).then(() => setAsking(null))
           }
         >
           <p>
-            {numbers.published} students no longer see their score, and it leaves the gradebook. You can publish again
-            at any time.
+            {counted(numbers.published, 'student no longer sees', 'students no longer see')} what was published, and it
+            leaves the gradebook. You can publish again at any time.
           </p>
+          {results.selfSaid && <p>It does not publish itself again for these students.</p>}
         </Decision>
       )}
     </div>
   );
 }
 
+const nothing: ReadonlySet<string> = new Set();
+
 /** A score; while answers wait for marks it says that it is not the last word. */
 function Score({ result }: { result: { earned: number; possible: number; waiting: number } }) {
   const text = `${pointsText(result.earned)} of ${pointsText(result.possible)}`;
   return result.waiting > 0 ? <span className="text-ink-2">{text} so far</span> : text;
-}
-
-function numbersSentence(numbers: Numbers): string {
-  const said = [
-    numbers.published > 0 && `${numbers.published} published`,
-    `${numbers.ready} ready to publish${numbers.changed > 0 ? ` (${numbers.changed} changed since published)` : ''}`,
-    numbers.stillToMark > 0 && `${numbers.stillToMark} still to be marked`,
-    numbers.running > 0 && `${numbers.running} writing now`,
-    numbers.notHandedIn > 0 && `${numbers.notHandedIn} not handed in`,
-  ];
-  return `${said.filter(Boolean).join(', ')}.`;
 }
 
 function RowState({ row, timeZone }: { row: Row; timeZone: string }) {
@@ -225,11 +366,13 @@ function RowState({ row, timeZone }: { row: Row; timeZone: string }) {
     return (
       <span title={momentText(row.published.publishedAt, timeZone)}>
         <State ink="done">published</State>
+        {row.done === true && <span className="text-pine"> · done</span>}
+        {row.done === false && <span className="text-saffron"> · not done</span>}
       </span>
     );
   if (row.state === 'excused') return <State ink="plain">excused</State>;
   if (row.state === 'running') return <State ink="now">writing now</State>;
   if (!row.result) return <State ink="plain">not handed in</State>;
   if (row.result.waiting > 0) return <State ink="hand">{counted(row.result.waiting, 'answer')} to be marked</State>;
-  return <State ink="plain">ready</State>;
+  return <State ink="plain">{row.preliminary ? 'ready; sees a preliminary score' : 'ready'}</State>;
 }

@@ -14,9 +14,13 @@ const row = (name: string, earned: number | null, more: Partial<ResultRow> = {})
   section: null,
   state: earned === null ? 'not-started' : 'handed-in',
   attempts: earned === null ? 0 : 1,
-  result: earned === null ? null : { earned, possible: 10, waiting: 0, ready: true, from: ['a'] },
+  result: earned === null ? null : { earned, possible: 10, marked: 10, waiting: 0, ready: true, from: ['a'] },
   published: null,
   changed: false,
+  preliminary: false,
+  band: '',
+  done: null,
+  counts: null,
   minutes: 12,
   receipt: null,
   strokes: earned === null ? [] : [['Part A', 'rw.']],
@@ -24,33 +28,47 @@ const row = (name: string, earned: number | null, more: Partial<ResultRow> = {})
   ...more,
 });
 
-function open(rows: ResultRow[], phase: Results['phase'] = 'closed') {
-  const published: number[] = [];
+const taken = { ok: true as const, value: { sent: 0, read: 0, withdrawn: 0 } };
+
+function open(rows: ResultRow[], more: Partial<Results> = {}) {
+  const published: unknown[] = [];
+  const written: unknown[] = [];
   render(
     <ResultsPage
       base="/c/1"
       sittingId="s"
       results={{
         title: 'Knots',
-        phase,
+        phase: 'closed',
         timeZone: 'UTC',
         purpose: { scored: true, counts: 'score', anonymous: false },
         document: null,
+        planSaid: ['Score: on publishing.'],
+        selfSaid: '',
+        leaks: [],
         rows,
+        ...more,
       }}
-      numbers={{ ready: 2, changed: 0, stillToMark: 0, notHandedIn: 1, running: 0, published: 0 }}
+      replies={[]}
       mayPublish
-      publish={async (expected) => {
-        published.push(expected);
-        return { ok: true, value: { published: expected } };
+      commands={{
+        publish: async (input) => {
+          published.push(input);
+          return { ok: true, value: { published: (input as { expected: number }).expected } };
+        },
+        withdraw: async () => taken,
+        read: async () => taken,
+        write: async (input) => {
+          written.push(input);
+          return { ok: true, value: { sent: (input as { userIds: string[] }).userIds.length } };
+        },
       }}
-      withdraw={async () => ({ ok: true, value: { withdrawn: 0 } })}
     />,
   );
-  return { user: userEvent.setup(), published };
+  return { user: userEvent.setup(), published, written };
 }
 const names = () =>
-  [...screen.getByRole('table').querySelectorAll('tbody tr')].map((one) => one.querySelector('td')?.textContent);
+  [...screen.getByRole('table').querySelectorAll('tbody tr')].map((one) => one.querySelectorAll('td')[1]?.textContent);
 const class3 = [row('Ada', 4), row('Bo', 9), row('Cy', null)];
 
 describe('the results of a sitting', () => {
@@ -82,15 +100,51 @@ describe('the results of a sitting', () => {
   });
 
   it('are published after their numbers were said; while the sitting is open that is said too', async () => {
-    const { user, published } = open(class3, 'open');
+    const { user, published } = open(class3, { phase: 'open' });
     await user.click(screen.getByRole('button', { name: 'Publish 2 results' }));
     const dialog = within(await screen.findByRole('dialog'));
-    expect(dialog.getByText(/2 students see their score at once/)).toBeTruthy();
+    expect(dialog.getByText(/2 students get a message/)).toBeTruthy();
     expect(dialog.getByText(/The sitting is still open/)).toBeTruthy();
     expect(dialog.getByText('1 have not handed in.')).toBeTruthy();
     expect(published).toEqual([]);
     await user.click(dialog.getByRole('button', { name: 'Publish' }));
-    expect(published).toEqual([2]);
+    expect(published).toEqual([{ expected: 2 }]);
     expect(await screen.findByText(/2 results have been published/)).toBeTruthy();
+  });
+
+  it('say of changes what was published and what it is now, and of leaks what would be given away', async () => {
+    const before = {
+      id: 1,
+      earned: 2,
+      possible: 10,
+      marked: 10,
+      waiting: 0,
+      preliminary: false,
+      attemptIds: [],
+      publishedAt: 0,
+    };
+    const { user, published } = open([row('Ada', 4, { published: before, changed: true })], {
+      leaks: ['Students see the right answers, while others may still be writing.'],
+    });
+    await user.click(screen.getByRole('button', { name: 'Publish 1 change' }));
+    const dialog = within(await screen.findByRole('dialog'));
+    expect(dialog.getByText('2 → 4 of 10')).toBeTruthy();
+    await user.click(dialog.getByRole('checkbox', { name: /Show it at once/ }));
+    await user.click(dialog.getByRole('button', { name: 'Publish' }));
+    expect(published).toEqual([{ expected: 1, showAtOnce: true }]);
+  });
+
+  it('let students be picked by a rule, and be written to or published alone', async () => {
+    const { user, published, written } = open(class3);
+    await user.click(screen.getByRole('button', { name: 'Pick 1' }));
+    expect(screen.getByText('1 student picked')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Write to them' }));
+    const letter = within(await screen.findByRole('dialog'));
+    await user.type(letter.getByRole('textbox', { name: 'Message' }), 'Come to the lesson.');
+    await user.click(letter.getByRole('button', { name: 'Send' }));
+    expect(written).toEqual([{ userIds: ['Ada'], subject: 'Knots', text: 'Come to the lesson.' }]);
+    await user.click(await screen.findByRole('button', { name: 'publish only these' }));
+    await user.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Publish' }));
+    expect(published).toEqual([{ expected: 1, userIds: ['Ada'] }]);
   });
 });

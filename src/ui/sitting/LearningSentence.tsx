@@ -8,7 +8,7 @@ import { SentencePiece } from '../kit/SentencePiece';
 import { SentenceProblem, SharePiece } from './RulePieces';
 
 const learningSaid: Record<Learning, { says: string; means: string }> = {
-  'by-plan': { says: 'when you publish', means: 'when you publish: nothing is told before' },
+  'by-plan': { says: 'as set under “What students see”', means: 'as set under “What students see”, and not before' },
   'on-hand-in': { says: 'on hand-in', means: 'on hand-in: what was right and wrong' },
   'as-they-go': { says: 'as they go', means: 'as they go: each question can be checked, and then closes' },
 };

@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { counted } from '@/core/base/words';
-import type { PrintState as State } from '@/server/print/classPrint';
+import type { PrintState as State } from '@/server/print/printJobs';
 import { Button } from '../kit/Button';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';

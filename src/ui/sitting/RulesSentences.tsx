@@ -1,5 +1,7 @@
 'use client';
 import { day, hour, type Instant, instantFromLocal, localFromInstant } from '@/core/base/time';
+import type { Completion } from '@/core/gradebook/completion';
+import type { ReleasePlan, SelfPublish } from '@/core/release/plan';
 import { type AttemptCounts, attemptCountings, type FurtherRules } from '@/core/sitting/rules';
 import { betweenSaid } from '@/core/sitting/rulesSaid';
 import type { Who } from '@/server/sitting/rulesInput';
@@ -28,6 +30,9 @@ export type EnteredRules = {
   further: FurtherRules;
   nextTask: string;
   markerIds: string[];
+  releasePlan: ReleasePlan;
+  selfPublish: SelfPublish;
+  completion: Completion | null;
 };
 
 type Props = {

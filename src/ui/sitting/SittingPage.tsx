@@ -4,6 +4,9 @@ import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { type Instant, localFromInstant, minute } from '@/core/base/time';
 import { counted } from '@/core/base/words';
+import { completionSaid } from '@/core/gradebook/completion';
+import { noSelfPublish, type ReleasePlan } from '@/core/release/plan';
+import { planMoments, planSaid, selfPublishSaid } from '@/core/release/planSaid';
 import { closesFor } from '@/core/sitting/clock';
 import { unacknowledged } from '@/core/sitting/preflight';
 import type { Arrangement, SittingRules } from '@/core/sitting/rules';
@@ -19,6 +22,7 @@ import { type Command, usePerform } from '../kit/usePerform';
 import { GiveAgain } from './GiveAgain';
 import { PreflightList } from './PreflightList';
 import { Phase } from './phase';
+import { ReleaseSentences } from './ReleaseSentences';
 import { type EnteredRules, RulesSentences } from './RulesSentences';
 import { SittingStudents } from './SittingStudents';
 
@@ -44,6 +48,7 @@ type Props = {
 };
 
 const momentFields = ['opens', 'lastStart', 'due', 'closes'] as const;
+const releaseFields = ['releasePlan', 'selfPublish', 'completion'];
 const sentenceFields = [
   'title',
   'timeLimitMinutes',
@@ -53,6 +58,7 @@ const sentenceFields = [
   'shutDays',
   'entryCode',
   'nextTask',
+  'release',
   ...momentFields,
 ];
 
@@ -74,6 +80,9 @@ function enteredFrom({ sitting, who, markers, timeZone }: OpenSitting, rules: Si
     further,
     nextTask: sitting.nextTask,
     markerIds: markers.filter((marker) => marker.assigned).map((marker) => marker.userId),
+    releasePlan: sitting.releasePlan,
+    selfPublish: sitting.selfPublish ?? noSelfPublish,
+    completion: sitting.completion,
   };
 }
 
@@ -88,6 +97,8 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
   const [ticked, setTicked] = useState<string[]>([]);
   const [done, setDone] = useState('');
   const isChanged = Object.keys(changed).length > 0;
+  /** What is to be applied is said once, where it was changed. */
+  const ofRelease = isChanged && Object.keys(changed).every((field) => releaseFields.includes(field));
   const change = (part: Partial<EnteredRules>) => {
     setEntered((before) => ({ ...before, ...part }));
     setDone('');
@@ -128,6 +139,20 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
       : null;
   const writing = open.audience.filter((student) => student.running).length;
   const here = `${base}/sittings/${sitting.id}`;
+  const applying = (
+    <div className="-mx-5 mt-4 -mb-4 flex flex-wrap items-center gap-3 border-t border-line bg-saffron-wash px-5 py-3">
+      <p className="min-w-0 flex-1 text-saffron">
+        Changed, and not applied yet.{' '}
+        {writing > 0
+          ? `${counted(writing, 'student is', 'students are')} writing: their time follows at once.`
+          : 'Nobody is writing now.'}
+      </p>
+      <Button look="main" disabled={busy} onClick={() => void apply()}>
+        Apply the changes
+      </Button>
+      <Button onClick={discard}>Leave it as it was</Button>
+    </div>
+  );
 
   return (
     <div className="min-w-0">
@@ -180,7 +205,11 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
       )}
       <Sheet className="mb-4 px-4 pt-2">
         {rules.opens !== null || rules.closes !== null ? (
-          <Timeline points={timelinePoints(rules, open.audience, open.overAt)} now={now} zone={timeZone} />
+          <Timeline
+            points={timelinePoints(rules, open.audience, open.overAt, sitting.releasePlan)}
+            now={now}
+            zone={timeZone}
+          />
         ) : (
           <p className="pb-2 text-ink-2">The timeline appears here once it opens or closes at some time.</p>
         )}
@@ -225,21 +254,47 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
                 </button>
               </p>
             )}
-            {isChanged && (
-              <div className="-mx-5 mt-4 -mb-4 flex flex-wrap items-center gap-3 border-t border-line bg-saffron-wash px-5 py-3">
-                <p className="min-w-0 flex-1 text-saffron">
-                  Changed, and not applied yet.{' '}
-                  {writing > 0
-                    ? `${counted(writing, 'student is', 'students are')} writing: their time follows at once.`
-                    : 'Nobody is writing now.'}
-                </p>
-                <Button look="main" disabled={busy} onClick={() => void apply()}>
-                  Apply the changes
-                </Button>
-                <Button onClick={discard}>Leave it as it was</Button>
-              </div>
-            )}
+            {isChanged && !ofRelease && applying}
           </Sheet>
+          {open.purpose.scored && !open.purpose.anonymous && (
+            <Sheet label="What students see" className="px-5 py-4">
+              <h2 className="mb-1 text-lg">What students see</h2>
+              {mayChange ? (
+                <ReleaseSentences
+                  plan={entered.releasePlan}
+                  self={entered.selfPublish}
+                  completion={entered.completion}
+                  now={now}
+                  zone={timeZone}
+                  problem={
+                    problemAt(problems, 'release') ?? errors.find((one) => one.field === 'release')?.message ?? null
+                  }
+                  onPlan={(releasePlan) => change({ releasePlan })}
+                  onSelf={(selfPublish) => change({ selfPublish })}
+                  onCompletion={(completion) => change({ completion })}
+                />
+              ) : (
+                <ul className="space-y-1">
+                  {[
+                    ...planSaid(entered.releasePlan, timeZone),
+                    selfPublishSaid(entered.selfPublish, timeZone),
+                    ...(entered.completion ? [`A student is ${completionSaid(entered.completion)}.`] : []),
+                  ].map((sentence) => (
+                    <li key={sentence}>{sentence}</li>
+                  ))}
+                </ul>
+              )}
+              {mayChange && !isDraft && (
+                <p className="mt-2 border-t border-line pt-2 text-sm">
+                  <Link href={`${here}/as-student`} className="text-prussian underline">
+                    See it as a student
+                  </Link>
+                  <span className="text-ink-2">, at any moment</span>
+                </p>
+              )}
+              {ofRelease && applying}
+            </Sheet>
+          )}
           <PreflightList
             isDraft={isDraft}
             findings={findings.filter((one) => isDraft || one.kind === 'warning')}
@@ -270,6 +325,7 @@ function timelinePoints(
   rules: SittingRules,
   students: { arrangement: Arrangement }[],
   overAt: Instant | null,
+  plan: ReleasePlan,
 ): { at: Instant; label: string }[] {
   const named = { opens: 'opens', lastStart: 'last start', due: 'due', closes: 'closes' };
   const points = momentFields.flatMap((field) =>
@@ -284,5 +340,11 @@ function timelinePoints(
   const latest = Math.max(withExtra, withOwn);
   if (overAt !== null && overAt > Math.max(latest, rules.closes ?? 0))
     points.push({ at: overAt, label: 'over for everyone' });
+  // What is shown at a moment that is on the line already stands behind its name.
+  for (const moment of planMoments(plan, rules, overAt)) {
+    const there = points.find((one) => one.at === moment.at);
+    if (there) there.label = `${there.label} · ${moment.label}`;
+    else points.push(moment);
+  }
   return points;
 }

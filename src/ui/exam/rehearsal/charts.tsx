@@ -13,6 +13,7 @@ import {
 } from 'chart.js';
 import { Bar, Line } from 'react-chartjs-2';
 import type { NamedUse, RehearsedPapers } from '@/core/exam/rehearsal';
+import { chartOptions as options, prussian } from '../../kit/chartLook';
 
 Chart.register(
   BarController,
@@ -26,31 +27,9 @@ Chart.register(
   Tooltip,
 );
 
-const ink = '#1C2330';
-const ink2 = '#566070';
-const hairline = '#DCD5C7';
-const prussian = '#1B3F60';
-const face = "'Atkinson Hyperlegible Next Variable', sans-serif";
-
 /** Plain draws are hollow, equally hard ones filled: told apart without colour. */
 const hollow = { backgroundColor: '#FFFFFF', borderColor: prussian, borderWidth: 1.5 };
 const filled = { backgroundColor: prussian, borderColor: prussian, borderWidth: 1.5 };
-
-const axis = (says: string) => ({
-  title: { display: true, text: says, color: ink2, font: { family: face, size: 13 } },
-  ticks: { color: ink2, font: { family: face, size: 12 }, precision: 0, maxTicksLimit: 12 },
-  grid: { color: hairline },
-  border: { color: ink2 },
-});
-
-const options = (across: string, up: string) => ({
-  animation: false as const,
-  maintainAspectRatio: false,
-  scales: { x: { ...axis(across), grid: { display: false } }, y: { ...axis(up), beginAtZero: true } },
-  plugins: {
-    legend: { labels: { color: ink, font: { family: face, size: 13 }, boxWidth: 14, boxHeight: 14 } },
-  },
-});
 
 const binWidth = 2;
 

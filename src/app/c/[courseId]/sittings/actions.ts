@@ -1,6 +1,8 @@
 'use server';
 import { cancelPrint, printSitting, printState } from '@/server/print/classPrint';
 import { publishReady, withdrawPublished } from '@/server/release/publish';
+import { readReplies } from '@/server/release/replies';
+import { writeToStudents } from '@/server/release/writeToStudents';
 import { arrange } from '@/server/sitting/arrange';
 import { giveAgain } from '@/server/sitting/copySitting';
 import { keepAsUsual } from '@/server/sitting/keepAsUsual';
@@ -34,12 +36,20 @@ export async function arrangeFor(courseId: string, sittingId: string, userId: st
   return acting((context) => arrange(context, courseId, sittingId, userId, input));
 }
 
-export async function publish(courseId: string, sittingId: string, expected: number) {
-  return acting((context) => publishReady(context, courseId, sittingId, Number(expected)));
+export async function publish(courseId: string, sittingId: string, input: unknown) {
+  return acting((context) => publishReady(context, courseId, sittingId, input));
 }
 
-export async function withdraw(courseId: string, sittingId: string) {
-  return acting((context) => withdrawPublished(context, courseId, sittingId));
+export async function withdraw(courseId: string, sittingId: string, userIds?: unknown) {
+  return acting((context) => withdrawPublished(context, courseId, sittingId, userIds));
+}
+
+export async function read(courseId: string, sittingId: string) {
+  return acting((context) => readReplies(context, courseId, sittingId));
+}
+
+export async function write(courseId: string, sittingId: string, input: unknown) {
+  return acting((context) => writeToStudents(context, courseId, sittingId, input));
 }
 
 export async function print(courseId: string, sittingId: string, withKey: boolean) {

@@ -53,7 +53,11 @@ export default async function ReceiptPage({ params }: { params: Promise<{ attemp
       {receipt.nextTask && <p className="mt-1 whitespace-pre-wrap">{receipt.nextTask}</p>}
       {receipt.scored && receipt.counts && receipt.answered !== null && (
         <p className="mt-1">
-          Your score will stand under My results once your instructor has published it. You will get a message.
+          {receipt.afterwards.join(' ')} It stands under{' '}
+          <Link href={`/my/results/${receipt.sittingId}`} className="text-prussian underline">
+            My results
+          </Link>
+          .
         </p>
       )}
       {!receipt.nextTask && (!receipt.scored || receipt.answered === null) && (

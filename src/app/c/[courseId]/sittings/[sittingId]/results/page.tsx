@@ -1,10 +1,10 @@
 import type { Metadata } from 'next';
 import { seeCourse } from '@/server/people/courses';
-import { publishingNumbers } from '@/server/release/publish';
+import { repliesTo } from '@/server/release/replies';
 import { sittingResults } from '@/server/release/results';
 import { ResultsPage } from '@/ui/release/ResultsPage';
 import { orNotFound, pageContext } from '../../../../../request';
-import { publish, withdraw } from '../../actions';
+import { publish, read, withdraw, write } from '../../actions';
 
 export const metadata: Metadata = { title: 'Results' };
 
@@ -13,15 +13,20 @@ export default async function Results({ params }: { params: Promise<{ courseId: 
   const context = await pageContext();
   const { role } = orNotFound(seeCourse(context, courseId));
   const results = orNotFound(sittingResults(context, courseId, sittingId));
+  const replies = repliesTo(context, courseId, sittingId);
   return (
     <ResultsPage
       base={`/c/${courseId}`}
       sittingId={sittingId}
       results={results}
-      numbers={publishingNumbers(results.rows)}
+      replies={replies.ok ? replies.value : []}
       mayPublish={role === 'instructor'}
-      publish={publish.bind(null, courseId, sittingId)}
-      withdraw={withdraw.bind(null, courseId, sittingId)}
+      commands={{
+        publish: publish.bind(null, courseId, sittingId),
+        withdraw: withdraw.bind(null, courseId, sittingId),
+        write: write.bind(null, courseId, sittingId),
+        read: read.bind(null, courseId, sittingId),
+      }}
     />
   );
 }

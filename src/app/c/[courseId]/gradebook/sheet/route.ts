@@ -1,0 +1,48 @@
+import { applyGrades, gradebookSheet, largestGradeSheet, previewGrades } from '@/server/gradebook/gradeSheets';
+import { contextFor } from '@/server/house/context';
+import { actorOf } from '@/server/people/auth';
+import { refuse, reply, uploading } from '../../../../api/reply';
+
+type Route = { params: Promise<{ courseId: string }> };
+
+const types = {
+  csv: 'text/csv; charset=utf-8',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+};
+
+/** The gradebook as a table: `?format=csv` or `?format=xlsx`, and `?names=no` without names. */
+export async function GET(request: Request, { params }: Route) {
+  const actor = await actorOf(request.headers);
+  if (!actor) return refuse('not-allowed', 'Sign in first.');
+  const asked = new URL(request.url).searchParams;
+  const format = asked.get('format') === 'xlsx' ? 'xlsx' : 'csv';
+  const sheet = await gradebookSheet(contextFor(actor), (await params).courseId, {
+    format,
+    names: asked.get('names') !== 'no',
+  });
+  if (!sheet.ok) return reply(sheet);
+  const { fileName, bytes } = sheet.value;
+  return new Response(Buffer.from(bytes), {
+    headers: {
+      'Content-Type': types[format],
+      'Content-Disposition': `attachment; filename="gradebook.${format}"; filename*=UTF-8''${encodeURIComponent(fileName)}`,
+      'Cache-Control': 'no-store',
+    },
+  });
+}
+
+/** Reads scores for manual columns: without `?key=…` a preview that changes nothing, with it they are taken over. */
+export async function POST(request: Request, { params }: Route) {
+  const sent = await uploading(request, largestGradeSheet);
+  if (!sent.ok) return sent.response;
+  const { courseId } = await params;
+  const key = new URL(request.url).searchParams.get('key');
+  try {
+    return key
+      ? reply(await applyGrades(sent.context, courseId, sent.bytes, key))
+      : reply(await previewGrades(sent.context, courseId, sent.bytes));
+  } catch (why) {
+    console.error(why);
+    return refuse('busy', 'The file could not be read. Nothing was changed; try again.');
+  }
+}

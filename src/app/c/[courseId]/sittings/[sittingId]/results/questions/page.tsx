@@ -1,0 +1,23 @@
+import type { Metadata } from 'next';
+import { seeCourse } from '@/server/people/courses';
+import { questionGrid } from '@/server/release/questionGrid';
+import { QuestionGridPage } from '@/ui/release/QuestionGridPage';
+import { orNotFound, pageContext } from '../../../../../../request';
+import { write } from '../../../actions';
+
+export const metadata: Metadata = { title: 'Results by question' };
+
+export default async function Questions({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
+  const { courseId, sittingId } = await params;
+  const context = await pageContext();
+  const { role } = orNotFound(seeCourse(context, courseId));
+  return (
+    <QuestionGridPage
+      base={`/c/${courseId}`}
+      sittingId={sittingId}
+      grid={orNotFound(questionGrid(context, courseId, sittingId))}
+      mayPick={role === 'instructor'}
+      write={write.bind(null, courseId, sittingId)}
+    />
+  );
+}

@@ -1,0 +1,330 @@
+import { and, asc, eq, inArray, isNull, ne } from 'drizzle-orm';
+import { grouped } from '@/core/base/grouped';
+import type { Instant } from '@/core/base/time';
+import { designPoints } from '@/core/exam/design';
+import {
+  bestScores,
+  type Computing,
+  type GradebookCell,
+  type GradebookColumn,
+  type GradeGroup,
+} from '@/core/gradebook/courseTotal';
+import { type GradebookRules, oneGroup, usualGradebookRules } from '@/core/gradebook/gradebookRules';
+import { closesFor, daysLate, doneAt } from '@/core/sitting/clock';
+import type { Db, Tx } from '@/db/client';
+import {
+  arrangement,
+  attempt,
+  course,
+  examRevision,
+  gradeColumn,
+  gradeEntry,
+  gradeGroup,
+  membership,
+  publication,
+  section,
+  sitting,
+  sittingAudience,
+  user,
+} from '@/db/schema';
+import { arrangementOf, isAddressed, rulesOf, type SittingRow } from '../sitting/audience';
+import { soFarOf } from '../sitting/standings';
+
+/** A column as it is set. */
+export type BookColumn = GradebookColumn & {
+  kind: 'sitting' | 'manual';
+  /** Null where nothing is set and the sitting's own worth holds. */
+  ownWorth: number | null;
+  /** What a sitting's column is worth unless something is set. */
+  usualWorth: number | null;
+  taking: boolean;
+};
+
+export type BookStudent = {
+  userId: string;
+  name: string;
+  email: string;
+  studentNumber: string | null;
+  section: string | null;
+};
+
+/** What a cell says besides its score. */
+export type CellSign =
+  | 'published'
+  | 'preliminary'
+  | 'not-published'
+  | 'missing'
+  | 'excused'
+  | 'entered'
+  /** Not given to this student, or nothing yet. */
+  | 'none';
+
+/** Everything that a gradebook is computed from. */
+export type BookData = {
+  rules: GradebookRules;
+  groups: GradeGroup[];
+  /** Groups as they are stored; empty where all columns are one group. */
+  ownGroups: GradeGroup[];
+  columns: BookColumn[];
+  students: BookStudent[];
+  /** By student, then by column. */
+  cells: Map<string, GradebookCell[]>;
+  signs: Map<string, CellSign[]>;
+  computing: Computing;
+};
+
+/** The groups of a course in their order. */
+export const groupsOf = (db: Db | Tx, courseId: string): GradeGroup[] =>
+  db
+    .select()
+    .from(gradeGroup)
+    .where(eq(gradeGroup.courseId, courseId))
+    .orderBy(asc(gradeGroup.position))
+    .all()
+    .map(({ id, title, weight, counting, drop }) => ({ id, title, weight, counting, drop }));
+
+export const gradebookRulesOf = (db: Db | Tx, courseId: string): GradebookRules =>
+  db.select({ rules: course.gradebook }).from(course).where(eq(course.id, courseId)).get()?.rules ??
+  usualGradebookRules;
+
+/**
+ * The columns of a course: one for each scheduled sitting that counts, with what is set of it, and the manual ones. What
+ * has a place stands there; sittings nobody has placed stand behind, in the order in which they open.
+ */
+export function columnsOf(db: Db | Tx, courseId: string, grouping: boolean): BookColumn[] {
+  const set = db
+    .select()
+    .from(gradeColumn)
+    .where(and(eq(gradeColumn.courseId, courseId), isNull(gradeColumn.removedAt)))
+    .orderBy(asc(gradeColumn.position))
+    .all();
+  const own = new Map(set.map((one) => [one.id, one]));
+  const sittings = db
+    .select({ id: sitting.id, title: sitting.title, counts: sitting.counts, design: examRevision.design })
+    .from(sitting)
+    .innerJoin(examRevision, eq(examRevision.id, sitting.revisionId))
+    .where(and(eq(sitting.courseId, courseId), ne(sitting.counts, 'no'), ne(sitting.state, 'draft')))
+    .orderBy(asc(sitting.opens), asc(sitting.createdAt))
+    .all();
+  const groupId = (id: string | null | undefined) => (grouping ? (id ?? '') : oneGroup.id);
+  const fromSittings = sittings.map(({ id, title, counts, design }): [number | null, BookColumn] => {
+    const row = own.get(id);
+    const usualWorth = design.worth ?? designPoints(design);
+    return [
+      row?.position ?? null,
+      {
+        id,
+        title,
+        kind: 'sitting',
+        worth: row?.worth ?? usualWorth,
+        ownWorth: row?.worth ?? null,
+        usualWorth,
+        groupId: groupId(row?.groupId),
+        extraCredit: row?.extraCredit ?? false,
+        curve: row?.curve ?? null,
+        late: row?.late ?? null,
+        taking: counts === 'taking-part',
+      },
+    ];
+  });
+  const manual = set
+    .filter((one) => one.sittingId === null)
+    .map((row): [number | null, BookColumn] => [
+      row.position,
+      {
+        id: row.id,
+        title: row.title,
+        kind: 'manual',
+        worth: row.worth ?? 0,
+        ownWorth: row.worth,
+        usualWorth: null,
+        groupId: groupId(row.groupId),
+        extraCredit: row.extraCredit,
+        curve: row.curve,
+        late: null,
+        taking: false,
+      },
+    ]);
+  return [...fromSittings, ...manual]
+    .sort(([a], [b]) => (a ?? Number.POSITIVE_INFINITY) - (b ?? Number.POSITIVE_INFINITY) || 0)
+    .map(([, column]) => column);
+}
+
+/** The students of a course by name. */
+export const studentsOf = (db: Db | Tx, courseId: string): BookStudent[] =>
+  db
+    .select({
+      userId: user.id,
+      name: user.name,
+      email: user.email,
+      studentNumber: membership.studentNumber,
+      section: section.name,
+    })
+    .from(membership)
+    .innerJoin(user, eq(user.id, membership.userId))
+    .leftJoin(section, eq(section.id, membership.sectionId))
+    .where(
+      and(
+        eq(membership.courseId, courseId),
+        eq(membership.role, 'student'),
+        isNull(membership.removedAt),
+        isNull(membership.onlySitting),
+      ),
+    )
+    .orderBy(asc(user.name))
+    .all();
+
+const keyOf = (userId: string, columnId: string) => `${userId}/${columnId}`;
+
+/** What was entered last into each cell, and was not taken back. */
+export function entriesOf(db: Db | Tx, courseId: string) {
+  const rows = db
+    .select()
+    .from(gradeEntry)
+    .where(and(eq(gradeEntry.courseId, courseId), isNull(gradeEntry.takenBackAt)))
+    .orderBy(asc(gradeEntry.id))
+    .all();
+  return new Map(rows.map((row) => [keyOf(row.userId, row.columnId), row]));
+}
+
+/** Everything a course's gradebook is computed from, in as many statements for 500 students as for one. */
+export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData {
+  const rules = gradebookRulesOf(db, courseId);
+  const ownGroups = groupsOf(db, courseId);
+  const groups = ownGroups.length ? ownGroups : [oneGroup];
+  const columns = columnsOf(db, courseId, ownGroups.length > 0);
+  const students = studentsOf(db, courseId);
+  const entries = entriesOf(db, courseId);
+  const cellOf = sittingCells(
+    db,
+    courseId,
+    columns.filter((one) => one.kind === 'sitting'),
+    now,
+  );
+  const cells = new Map<string, GradebookCell[]>();
+  const signs = new Map<string, CellSign[]>();
+  for (const student of students) {
+    const own = columns.map((column): [GradebookCell, CellSign] => {
+      const entry = entries.get(keyOf(student.userId, column.id));
+      if (entry?.excused) return [{ kind: 'excused' }, 'excused'];
+      if (column.kind === 'sitting') return cellOf(student.userId, column);
+      if (entry?.points == null) return [{ kind: 'empty' }, 'none'];
+      return [{ kind: 'score', earned: entry.points, possible: column.worth }, 'entered'];
+    });
+    cells.set(
+      student.userId,
+      own.map(([cell]) => cell),
+    );
+    signs.set(
+      student.userId,
+      own.map(([, sign]) => sign),
+    );
+  }
+  const best = bestScores(columns, [...cells.values()]);
+  return {
+    rules,
+    groups,
+    ownGroups,
+    columns,
+    students,
+    cells,
+    signs,
+    computing: { columns, groups, missing: rules.missing, best },
+  };
+}
+
+type CellOf = (userId: string, column: BookColumn) => [GradebookCell, CellSign];
+
+/** What stands in the cells of sittings: from publications, and where there is none, why. */
+function sittingCells(db: Db | Tx, courseId: string, columns: readonly BookColumn[], now: Instant): CellOf {
+  const ids = columns.map((one) => one.id);
+  const rows = new Map(
+    db
+      .select()
+      .from(sitting)
+      .where(inArray(sitting.id, ids))
+      .all()
+      .map((row) => [row.id, row]),
+  );
+  const published = new Map<string, typeof publication.$inferSelect>();
+  for (const one of db
+    .select()
+    .from(publication)
+    .where(and(inArray(publication.sittingId, ids), isNull(publication.withdrawnAt)))
+    .orderBy(asc(publication.id))
+    .all()) {
+    const key = keyOf(one.userId, one.sittingId);
+    // What was published comes before what a moment of the plan showed.
+    if (!published.has(key) || !one.preliminary) published.set(key, one);
+  }
+  const attempts = grouped(
+    db
+      .select({
+        id: attempt.id,
+        sittingId: attempt.sittingId,
+        userId: attempt.userId,
+        state: attempt.state,
+        startedAt: attempt.startedAt,
+        endedAt: attempt.endedAt,
+        added: attempt.added,
+      })
+      .from(attempt)
+      .where(and(inArray(attempt.sittingId, ids), ne(attempt.state, 'voided')))
+      .all(),
+    (one) => keyOf(one.userId, one.sittingId),
+  );
+  const arranged = new Map(
+    db
+      .select()
+      .from(arrangement)
+      .where(inArray(arrangement.sittingId, ids))
+      .all()
+      .map((one) => [keyOf(one.userId, one.sittingId), one]),
+  );
+  const given = new Set<string>();
+  const standing = new Map<string, (typeof membership.$inferSelect)['standing']>();
+  const addressed = db
+    .selectDistinct({ sittingId: sittingAudience.sittingId, userId: membership.userId, standing: membership.standing })
+    .from(sittingAudience)
+    .innerJoin(membership, and(eq(membership.courseId, courseId), isAddressed))
+    .where(and(inArray(sittingAudience.sittingId, ids), eq(membership.role, 'student'), isNull(membership.removedAt)))
+    .all();
+  for (const one of addressed) {
+    given.add(keyOf(one.userId, one.sittingId));
+    standing.set(one.userId, one.standing);
+  }
+  const rulesById = new Map([...rows].map(([id, row]) => [id, rulesOf(row)]));
+  return (userId, column) => {
+    const key = keyOf(userId, column.id);
+    const row = rows.get(column.id) as SittingRow;
+    const rules = rulesById.get(column.id) as ReturnType<typeof rulesOf>;
+    const whose = arrangementOf(standing.get(userId) ?? null, arranged.get(key) ?? null);
+    const own = attempts.get(key) ?? [];
+    const stands = published.get(key);
+    if (stands && !stands.preliminary) {
+      const counting = own.filter((one) => stands.attemptIds.includes(one.id));
+      const late = Math.max(
+        0,
+        ...counting.map((one) => (one.endedAt === null ? 0 : daysLate(rules, whose, one.endedAt))),
+      );
+      return [
+        {
+          kind: 'score',
+          // What counts for taking part counts in full, whatever the score was.
+          earned: column.taking ? stands.possible : stands.earned,
+          possible: stands.possible,
+          daysLate: late,
+        },
+        'published',
+      ];
+    }
+    if (whose.excused) return [{ kind: 'excused' }, 'excused'];
+    if (stands) return [{ kind: 'empty' }, 'preliminary'];
+    if (own.some((one) => one.state === 'handed-in')) return [{ kind: 'empty' }, 'not-published'];
+    if (!given.has(key)) return [{ kind: 'empty' }, 'none'];
+    const closes = closesFor(rules, whose);
+    const done = doneAt(rules, whose, soFarOf(own)) ?? closes;
+    const over = done !== null && done <= now && !own.some((one) => one.state === 'running');
+    return over && row.state === 'scheduled' ? [{ kind: 'missing' }, 'missing'] : [{ kind: 'empty' }, 'none'];
+  };
+}

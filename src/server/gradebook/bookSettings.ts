@@ -1,0 +1,329 @@
+import { and, eq, isNull, max } from 'drizzle-orm';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
+import { bandProblems } from '@/core/gradebook/bands';
+import { courseTotal, displayedTotal } from '@/core/gradebook/courseTotal';
+import { type GradebookRules, weightsProblems } from '@/core/gradebook/gradebookRules';
+import { statisticsOf } from '@/core/gradebook/statistics';
+import type { Db, Tx } from '@/db/client';
+import { course, gradeColumn, gradeEntry, gradeGroup, sitting } from '@/db/schema';
+import { record } from '../house/audit';
+import { type Context, newId } from '../house/context';
+import { admit } from '../people/permission';
+import { sittingOf } from '../sitting/audience';
+import { bookData, gradebookRulesOf } from './bookData';
+
+const label = z.string().trim().max(60, 'At most 60 characters.');
+const points = (most: number) =>
+  z.number({ message: 'Give a number.' }).min(0, 'A number from 0 up.').max(most, `At most ${most}.`);
+
+export const bandsInput = z
+  .array(
+    z.strictObject({
+      label,
+      from: z.number({ message: 'A boundary is a number of percent.' }),
+      comment: z.string().trim().max(2_000, 'At most 2,000 characters.'),
+    }),
+  )
+  .max(30, 'At most 30 bands.');
+
+const rulesInput = z
+  .strictObject({
+    missing: z.enum(['zero', 'not-yet']),
+    decimals: z.int().min(0).max(3),
+    bands: bandsInput,
+  })
+  .partial();
+
+const groupsInput = z
+  .array(
+    z.strictObject({
+      id: z.string().max(40),
+      title: label.min(1, 'Give the group a title.'),
+      weight: points(10_000),
+      counting: z.enum(['points', 'equal']),
+      drop: z.int('A whole number.').min(0).max(50, 'At most 50.'),
+    }),
+  )
+  .max(30, 'At most 30 groups.');
+
+const columnInput = z
+  .strictObject({
+    title: z.string().trim().min(1, 'Give the column a title.').max(120, 'At most 120 characters.'),
+    worth: points(100_000).nullable(),
+    groupId: z.string().max(40).nullable(),
+    extraCredit: z.boolean(),
+    curve: z
+      .discriminatedUnion('kind', [
+        z.strictObject({ kind: z.literal('add'), points: points(100_000) }),
+        z.strictObject({ kind: z.literal('to-maximum') }),
+      ])
+      .nullable(),
+    late: z
+      .strictObject({
+        perDay: z.number().min(0, 'From 0 to 100 %.').max(1, 'From 0 to 100 %.'),
+        floor: z.number().min(0, 'From 0 to 100 %.').max(1, 'From 0 to 100 %.'),
+      })
+      .nullable(),
+  })
+  .partial();
+
+/** Problems of bands as problems of a form: each at its band. */
+export const bandsRefused = (bands: z.output<typeof bandsInput>): Problem[] =>
+  bandProblems(bands).map(({ index, field, message }) => ({
+    code: 'bad-input',
+    field: `bands.${index}.${field}`,
+    message,
+  }));
+
+type Change = (tx: Tx) => Result<{ detail: Record<string, unknown> }>;
+
+/** Changes how a course's gradebook is computed; everything is worked out anew from then on. */
+function change(context: Context, courseId: string, action: string, make: Change): Result<null> {
+  return context.db.transaction(
+    (tx): Result<null> => {
+      const made = make(tx);
+      if (!made.ok) return made;
+      record(tx, context, { action, courseId, subjectId: courseId, detail: made.value.detail });
+      return ok(null);
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+/** Sets what holds for the whole gradebook; what is not named stays. */
+export function saveGradebookRules(context: Context, courseId: string, input: unknown): Result<null> {
+  const admitted = admit(context, courseId, 'gradebook.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(rulesInput, input);
+  if (!parsed.ok) return parsed;
+  const problems = bandsRefused(parsed.value.bands ?? []);
+  if (problems.length) return { ok: false, problems };
+  return change(context, courseId, 'gradebook.rules', (tx) => {
+    const rules: GradebookRules = { ...gradebookRulesOf(tx, courseId), ...parsed.value };
+    tx.update(course).set({ gradebook: rules }).where(eq(course.id, courseId)).run();
+    return ok({ detail: parsed.value });
+  });
+}
+
+/** Gives a sitting bands of its own, or, without any, those of the course again. */
+export function saveSittingBands(context: Context, courseId: string, sittingId: string, input: unknown): Result<null> {
+  const admitted = admit(context, courseId, 'gradebook.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(bandsInput.nullable(), input);
+  if (!parsed.ok) return parsed;
+  const problems = bandsRefused(parsed.value ?? []);
+  if (problems.length) return { ok: false, problems };
+  return change(context, courseId, 'gradebook.sitting-bands', (tx) => {
+    if (!sittingOf(tx, courseId, sittingId)) return notFound('sitting');
+    tx.update(sitting).set({ bands: parsed.value }).where(eq(sitting.id, sittingId)).run();
+    return ok({ detail: { sittingId, bands: parsed.value?.length ?? null } });
+  });
+}
+
+/** Sets the groups of a gradebook in their order. Columns of a group that is left out are in none. */
+export function saveGroups(context: Context, courseId: string, input: unknown): Result<null> {
+  const admitted = admit(context, courseId, 'gradebook.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(groupsInput, input);
+  if (!parsed.ok) return parsed;
+  const groups = parsed.value;
+  const [wrong] = weightsProblems(groups, 0).filter((one) => one.kind === 'error');
+  if (wrong) return refused('bad-input', wrong.message, 'weight');
+  return change(context, courseId, 'gradebook.groups', (tx) => {
+    const before = tx.select().from(gradeGroup).where(eq(gradeGroup.courseId, courseId)).all();
+    const known = new Set(before.map((one) => one.id));
+    for (const one of before)
+      if (!groups.some((group) => group.id === one.id)) {
+        tx.update(gradeColumn).set({ groupId: null }).where(eq(gradeColumn.groupId, one.id)).run();
+        tx.delete(gradeGroup).where(eq(gradeGroup.id, one.id)).run();
+      }
+    groups.forEach((group, position) => {
+      const { id, ...rest } = group;
+      if (known.has(id))
+        tx.update(gradeGroup)
+          .set({ ...rest, position })
+          .where(eq(gradeGroup.id, id))
+          .run();
+      else
+        tx.insert(gradeGroup)
+          .values({ id: newId(), courseId, ...rest, position })
+          .run();
+    });
+    return ok({ detail: { groups: groups.map(({ title, weight }) => ({ title, weight })) } });
+  });
+}
+
+/** The row of a column; one is begun for a sitting of which nothing was set so far. */
+function columnRow(tx: Tx, courseId: string, columnId: string): Result<typeof gradeColumn.$inferSelect> {
+  const found = tx
+    .select()
+    .from(gradeColumn)
+    .where(and(eq(gradeColumn.id, columnId), eq(gradeColumn.courseId, courseId), isNull(gradeColumn.removedAt)))
+    .get();
+  if (found) return ok(found);
+  const row = sittingOf(tx, courseId, columnId);
+  if (!row || row.counts === 'no') return notFound('column');
+  return ok(
+    tx
+      .insert(gradeColumn)
+      .values({ id: columnId, courseId, sittingId: columnId, title: row.title, position: nextPosition(tx, courseId) })
+      .returning()
+      .get(),
+  );
+}
+
+function nextPosition(tx: Tx, courseId: string): number {
+  const last = tx
+    .select({ position: max(gradeColumn.position) })
+    .from(gradeColumn)
+    .where(eq(gradeColumn.courseId, courseId))
+    .get();
+  return (last?.position ?? 0) + 1;
+}
+
+const groupIs = (db: Db | Tx, courseId: string, groupId: string): boolean =>
+  db
+    .select({ id: gradeGroup.id })
+    .from(gradeGroup)
+    .where(and(eq(gradeGroup.id, groupId), eq(gradeGroup.courseId, courseId)))
+    .get() !== undefined;
+
+/** Sets what a column is worth, its group, curve and late deduction; what is not named stays. */
+export function saveColumn(context: Context, courseId: string, columnId: string, input: unknown): Result<null> {
+  const admitted = admit(context, courseId, 'gradebook.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(columnInput, input);
+  if (!parsed.ok) return parsed;
+  const { title, ...rest } = parsed.value;
+  return change(context, courseId, 'gradebook.column', (tx) => {
+    const row = columnRow(tx, courseId, columnId);
+    if (!row.ok) return row;
+    if (rest.groupId && !groupIs(tx, courseId, rest.groupId)) return notFound('group');
+    const manual = row.value.sittingId === null;
+    if (manual && rest.worth === null) return refused('bad-input', 'Say what the column is worth.', 'worth');
+    const next = { ...rest, ...(manual && title !== undefined ? { title } : {}) };
+    if (Object.keys(next).length) tx.update(gradeColumn).set(next).where(eq(gradeColumn.id, columnId)).run();
+    return ok({ detail: { columnId, ...next } });
+  });
+}
+
+/** Adds a column that is filled by hand. */
+export function addColumn(
+  context: Context,
+  courseId: string,
+  input: { title: string; worth: number },
+): Result<{ columnId: string }> {
+  const admitted = admit(context, courseId, 'gradebook.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(z.object({ title: columnInput.shape.title.unwrap(), worth: points(100_000) }), input);
+  if (!parsed.ok) return parsed;
+  const columnId = newId();
+  const made = change(context, courseId, 'gradebook.add-column', (tx) => {
+    tx.insert(gradeColumn)
+      .values({ id: columnId, courseId, ...parsed.value, position: nextPosition(tx, courseId) })
+      .run();
+    return ok({ detail: { columnId, ...parsed.value } });
+  });
+  return made.ok ? ok({ columnId }) : made;
+}
+
+/** Takes a manual column out of the gradebook, or puts it back. What was entered stays. */
+export function removeColumn(context: Context, courseId: string, columnId: string, removed: boolean): Result<null> {
+  const admitted = admit(context, courseId, 'gradebook.change');
+  if (!admitted.ok) return admitted;
+  return change(context, courseId, removed ? 'gradebook.remove-column' : 'gradebook.restore-column', (tx) => {
+    const done = tx
+      .update(gradeColumn)
+      .set({ removedAt: removed ? context.now : null })
+      .where(and(eq(gradeColumn.id, columnId), eq(gradeColumn.courseId, courseId), isNull(gradeColumn.sittingId)))
+      .run();
+    return done.changes ? ok({ detail: { columnId } }) : notFound('manual column');
+  });
+}
+
+/** How many scores a manual column holds. */
+export const entriesIn = (db: Db, columnId: string): number =>
+  new Set(
+    db
+      .select({ userId: gradeEntry.userId })
+      .from(gradeEntry)
+      .where(and(eq(gradeEntry.columnId, columnId), isNull(gradeEntry.takenBackAt)))
+      .all()
+      .map((one) => one.userId),
+  ).size;
+
+/** Moves a column to a place among all, counted from 0. */
+export function moveColumn(context: Context, courseId: string, columnId: string, to: number): Result<null> {
+  const admitted = admit(context, courseId, 'gradebook.change');
+  if (!admitted.ok) return admitted;
+  return change(context, courseId, 'gradebook.move-column', (tx) => {
+    const ids = bookData(tx, courseId, context.now).columns.map((one) => one.id);
+    if (!ids.includes(columnId)) return notFound('column');
+    const rest = ids.filter((id) => id !== columnId);
+    rest.splice(Math.max(0, Math.min(rest.length, to)), 0, columnId);
+    for (const [i, id] of rest.entries()) {
+      const row = columnRow(tx, courseId, id);
+      if (!row.ok) return row;
+      if (row.value.position !== i + 1)
+        tx.update(gradeColumn)
+          .set({ position: i + 1 })
+          .where(eq(gradeColumn.id, id))
+          .run();
+    }
+    return ok({ detail: { columnId, to } });
+  });
+}
+
+const tryInput = z
+  .strictObject({
+    rules: rulesInput,
+    groups: groupsInput,
+  })
+  .partial();
+
+/** What other rules would make of the totals. */
+export type Tried = {
+  before: { mean: number | null; bands: Record<string, number> };
+  after: { mean: number | null; bands: Record<string, number> };
+  /** How many students' displayed totals would move, and who would get another band. */
+  moved: number;
+  crossing: { name: string; from: string; to: string }[];
+};
+
+/** Works the gradebook out under other numbers. Nothing is stored. */
+export function tryRules(context: Context, courseId: string, input: unknown): Result<Tried> {
+  const admitted = admit(context, courseId, 'gradebook.see');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(tryInput, input);
+  if (!parsed.ok) return parsed;
+  const problems = bandsRefused(parsed.value.rules?.bands ?? []);
+  if (problems.length) return { ok: false, problems };
+  const data = bookData(context.db, courseId, context.now);
+  const rules = { ...data.rules, ...parsed.value.rules };
+  const groups = parsed.value.groups?.length ? parsed.value.groups : data.groups;
+  const totals = (which: 'before' | 'after') =>
+    data.students.map(({ userId, name }) => {
+      const computing = which === 'before' ? data.computing : { ...data.computing, groups, missing: rules.missing };
+      const held = which === 'before' ? data.rules : rules;
+      const { percent } = courseTotal(computing, data.cells.get(userId) ?? []);
+      return { name, percent, ...displayedTotal(percent, held.bands, held.decimals) };
+    });
+  const [before, after] = [totals('before'), totals('after')];
+  const summed = (all: typeof before) => {
+    const bands: Record<string, number> = {};
+    for (const { band } of all) if (band) bands[band.label] = (bands[band.label] ?? 0) + 1;
+    return { mean: statisticsOf(all.flatMap((one) => one.percent ?? []))?.mean ?? null, bands };
+  };
+  return ok({
+    before: summed(before),
+    after: summed(after),
+    moved: before.filter((one, i) => one.text !== after[i]?.text).length,
+    crossing: before.flatMap((one, i) => {
+      const to = after[i]?.band?.label ?? '';
+      const from = one.band?.label ?? '';
+      return from === to ? [] : [{ name: one.name, from, to }];
+    }),
+  });
+}

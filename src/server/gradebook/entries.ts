@@ -1,0 +1,202 @@
+import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { pointsText } from '@/core/base/rounding';
+import type { Instant } from '@/core/base/time';
+import type { Db, Tx } from '@/db/client';
+import { gradeColumn, gradeEntry, membership, publication, user } from '@/db/schema';
+import { record } from '../house/audit';
+import type { Context } from '../house/context';
+import { admit } from '../people/permission';
+import { sittingOf } from '../sitting/audience';
+
+const entryInput = z.strictObject({
+  points: z
+    .number({ message: 'Give the points as a number.' })
+    .min(0, 'Points cannot be negative.')
+    .max(1_000_000)
+    .nullable(),
+  excused: z.boolean().default(false),
+  reason: z.string().trim().max(500, 'At most 500 characters.').default(''),
+  /** What the cell held when it was looked at; 0 for nothing. */
+  before: z.int().min(0),
+});
+
+/** Whether a column can be entered into, and what its cells take. */
+export function enterable(
+  db: Db | Tx,
+  courseId: string,
+  columnId: string,
+): Result<{ kind: 'manual' | 'sitting'; worth: number }> {
+  const row = db
+    .select()
+    .from(gradeColumn)
+    .where(and(eq(gradeColumn.id, columnId), eq(gradeColumn.courseId, courseId), isNull(gradeColumn.removedAt)))
+    .get();
+  if (row && row.sittingId === null) return ok({ kind: 'manual', worth: row.worth ?? 0 });
+  return sittingOf(db, courseId, columnId) ? ok({ kind: 'sitting', worth: 0 }) : notFound('column');
+}
+
+/** The entry that holds in a cell; null where nothing was entered. */
+export const entryOf = (db: Db | Tx, columnId: string, userId: string) =>
+  db
+    .select()
+    .from(gradeEntry)
+    .where(and(eq(gradeEntry.columnId, columnId), eq(gradeEntry.userId, userId), isNull(gradeEntry.takenBackAt)))
+    .orderBy(desc(gradeEntry.id))
+    .get() ?? null;
+
+/**
+ * Enters a score into a manual column, or excuses a student from a column of any kind. What was there stays in the cell's
+ * history. Whoever comes after somebody else is told what is there now, and nothing is overwritten.
+ */
+export function enterCell(
+  context: Context,
+  courseId: string,
+  columnId: string,
+  userId: string,
+  input: unknown,
+): Result<{ entryId: number }> {
+  const admitted = admit(context, courseId, 'gradebook.change');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(entryInput, input);
+  if (!parsed.ok) return parsed;
+  const { before, ...entry } = parsed.value;
+  return context.db.transaction(
+    (tx): Result<{ entryId: number }> => {
+      const column = enterable(tx, courseId, columnId);
+      if (!column.ok) return column;
+      if (column.value.kind === 'sitting' && entry.points !== null)
+        return refused('bad-input', 'Scores of a sitting come from its marks: adjust a mark instead.', 'points');
+      if (!isStudent(tx, courseId, userId)) return notFound('student');
+      const last = entryOf(tx, columnId, userId);
+      if ((last?.id ?? 0) !== before) {
+        const by = last && tx.select({ name: user.name }).from(user).where(eq(user.id, last.by)).get()?.name;
+        return refused(
+          'conflict',
+          last
+            ? `${by} has entered ${last.excused ? '“excused”' : last.points === null ? 'nothing' : pointsText(last.points)} meanwhile. Look again.`
+            : 'What was here has been taken back meanwhile. Look again.',
+          'points',
+        );
+      }
+      const { id: entryId } = tx
+        .insert(gradeEntry)
+        .values({ courseId, columnId, userId, ...entry, at: context.now, by: context.actor.userId })
+        .returning({ id: gradeEntry.id })
+        .get();
+      record(tx, context, {
+        action: 'gradebook.enter',
+        courseId,
+        subjectId: columnId,
+        detail: { userId, points: entry.points, excused: entry.excused },
+      });
+      return ok({ entryId });
+    },
+    { behavior: 'immediate' },
+  );
+}
+
+const isStudent = (tx: Tx, courseId: string, userId: string): boolean =>
+  tx
+    .select({ id: membership.id })
+    .from(membership)
+    .where(
+      and(
+        eq(membership.courseId, courseId),
+        eq(membership.userId, userId),
+        eq(membership.role, 'student'),
+        isNull(membership.removedAt),
+      ),
+    )
+    .get() !== undefined;
+
+/** One line of a cell's history: who, when, and what it was from then on. */
+export type CellChange = {
+  at: Instant;
+  by: string;
+  what: string;
+  reason: string;
+  /** Taken back, or replaced by something published later. */
+  fallen: boolean;
+};
+
+export type CellHistory = {
+  column: string;
+  student: string;
+  kind: 'manual' | 'sitting';
+  worth: number;
+  /** The entry that holds; 0 for none. */
+  entryId: number;
+  points: number | null;
+  excused: boolean;
+  changes: CellChange[];
+};
+
+/** Everything that ever stood in a cell, the latest first. */
+export function cellHistory(context: Context, courseId: string, columnId: string, userId: string): Result<CellHistory> {
+  const admitted = admit(context, courseId, 'gradebook.see');
+  if (!admitted.ok) return admitted;
+  const { db } = context;
+  const column = enterable(db, courseId, columnId);
+  if (!column.ok) return column;
+  const student = db
+    .select({ name: user.name })
+    .from(membership)
+    .innerJoin(user, eq(user.id, membership.userId))
+    .where(and(eq(membership.courseId, courseId), eq(membership.userId, userId), eq(membership.role, 'student')))
+    .get();
+  if (!student) return notFound('student');
+  const row = sittingOf(db, courseId, columnId);
+  const title =
+    row?.title ??
+    db.select({ title: gradeColumn.title }).from(gradeColumn).where(eq(gradeColumn.id, columnId)).get()?.title;
+  const entered = db
+    .select({ entry: gradeEntry, by: user.name })
+    .from(gradeEntry)
+    .innerJoin(user, eq(user.id, gradeEntry.by))
+    .where(and(eq(gradeEntry.columnId, columnId), eq(gradeEntry.userId, userId)))
+    .orderBy(asc(gradeEntry.id))
+    .all();
+  const published = db
+    .select()
+    .from(publication)
+    .where(and(eq(publication.sittingId, columnId), eq(publication.userId, userId)))
+    .orderBy(asc(publication.id))
+    .all();
+  const names = new Map(
+    db
+      .select({ id: user.id, name: user.name })
+      .from(user)
+      .where(inArray(user.id, [...new Set(published.map((one) => one.publishedBy))]))
+      .all()
+      .map((one) => [one.id, one.name]),
+  );
+  const last = entryOf(db, columnId, userId);
+  const changes: CellChange[] = [
+    ...entered.map(({ entry, by }) => ({
+      at: entry.at,
+      by,
+      what: entry.excused ? 'excused' : entry.points === null ? 'emptied' : `${pointsText(entry.points)} entered`,
+      reason: entry.reason,
+      fallen: entry.takenBackAt !== null,
+    })),
+    ...published.map((one) => ({
+      at: one.publishedAt,
+      by: names.get(one.publishedBy) ?? 'by itself',
+      what: `${pointsText(one.earned)} of ${pointsText(one.possible)} ${one.preliminary ? 'shown as preliminary' : 'published'}`,
+      reason: '',
+      fallen: one.withdrawnAt !== null,
+    })),
+  ].sort((a, b) => b.at - a.at);
+  return ok({
+    column: title ?? '',
+    student: student.name,
+    ...column.value,
+    entryId: last?.id ?? 0,
+    points: last?.points ?? null,
+    excused: last?.excused ?? false,
+    changes,
+  });
+}

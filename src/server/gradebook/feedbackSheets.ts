@@ -1,0 +1,350 @@
+import { and, asc, eq, inArray } from 'drizzle-orm';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { pointsText, roundHalfUp } from '@/core/base/rounding';
+import { inZone } from '@/core/base/time';
+import { pointsSaid } from '@/core/base/words';
+import { picturesOn } from '@/core/exam/layOutPrint';
+import { bandOf } from '@/core/gradebook/bands';
+import {
+  filledIn,
+  type SheetLayout,
+  type SheetWord,
+  sheetFields,
+  sheetFileName,
+  unknownWords,
+  usualLayout,
+} from '@/core/gradebook/feedbackSheet';
+import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
+import type { QuestionContent } from '@/core/question/content';
+import { responseText, rightResponse } from '@/core/question/score';
+import { settle } from '@/core/question/settle';
+import type { Db } from '@/db/client';
+import { course, mark, objective, paperSlot, questionObjective, response } from '@/db/schema';
+import { frozenContents } from '../attempt/paperContent';
+import { record } from '../house/audit';
+import type { Context } from '../house/context';
+import { newestMark } from '../marking/newestMarks';
+import { admit } from '../people/permission';
+import { beginPrint, endPrint, type PrintState, printedBytes, printOf } from '../print/printJobs';
+import { picturesFor } from '../print/printOrder';
+import { standingPublications } from '../release/published';
+import { bandsFor } from '../release/scoreShown';
+import { audienceOf, type SittingRow, sittingOf } from '../sitting/audience';
+
+const layoutInput = z.strictObject({
+  fields: z
+    .array(z.enum(sheetFields))
+    .max(sheetFields.length)
+    .refine((all) => new Set(all).size === all.length, 'Each field stands on a sheet once.'),
+  letter: z.string().max(3_000, 'At most 3,000 characters.'),
+  signature: z.string().max(1_000, 'At most 1,000 characters.'),
+  rightAnswers: z.boolean(),
+});
+
+const layoutOf = (db: Db, courseId: string): SheetLayout =>
+  db.select({ layout: course.sheetLayout }).from(course).where(eq(course.id, courseId)).get()?.layout ?? usualLayout;
+
+export type SheetsPage = {
+  title: string;
+  layout: SheetLayout;
+  students: { userId: string; name: string; published: boolean }[];
+  state: PrintState | null;
+};
+
+/** What feedback sheets of a sitting would hold, and for whom there are any: whoever has a published result. */
+export function sheetsPage(context: Context, courseId: string, sittingId: string): Result<SheetsPage> {
+  const admitted = admit(context, courseId, 'results.publish');
+  if (!admitted.ok) return admitted;
+  const row = sittingOf(context.db, courseId, sittingId);
+  if (!row || row.anonymous) return notFound('sitting with names');
+  const published = standingPublications(context.db, sittingId);
+  return ok({
+    title: row.title,
+    layout: layoutOf(context.db, courseId),
+    students: audienceOf(context.db, row).map(({ userId, name }) => ({
+      userId,
+      name,
+      published: published.has(userId),
+    })),
+    state: printOf(context, 'print-sheets', sittingId),
+  });
+}
+
+/** Keeps the layout of a course's feedback sheets. */
+export function saveLayout(context: Context, courseId: string, input: unknown): Result<null> {
+  const admitted = admit(context, courseId, 'results.publish');
+  if (!admitted.ok) return admitted;
+  const parsed = parse(layoutInput, input);
+  if (!parsed.ok) return parsed;
+  for (const field of ['letter', 'signature'] as const) {
+    const [unknown] = unknownWords(parsed.value[field]);
+    if (unknown)
+      return refused('bad-input', `{${unknown}} means nothing here; it would be printed as it stands.`, field);
+  }
+  context.db.transaction((tx) => {
+    tx.update(course).set({ sheetLayout: parsed.value }).where(eq(course.id, courseId)).run();
+    record(tx, context, { action: 'gradebook.sheet-layout', courseId, subjectId: courseId, detail: parsed.value });
+  });
+  return ok(null);
+}
+
+type Whole = { row: SittingRow; courseName: string; timeZone: string; instructor: string };
+
+/** The feedback sheets of students with a published result, as they were published, in the order of their names. */
+function sheetsOf(
+  context: Context,
+  { row, courseName, timeZone, instructor }: Whole,
+  layout: SheetLayout,
+  userIds: ReadonlySet<string> | null,
+): SheetDocument[] {
+  const { db, now } = context;
+  const published = standingPublications(db, row.id);
+  const students = audienceOf(db, row).filter(
+    (one) => published.has(one.userId) && (userIds === null || userIds.has(one.userId)),
+  );
+  const attempts = students.flatMap((one) => published.get(one.userId)?.attemptIds.at(-1) ?? []);
+  const slots = attempts.length
+    ? db
+        .select({ slot: paperSlot, value: response.value, newest: mark })
+        .from(paperSlot)
+        .leftJoin(response, eq(response.slotId, paperSlot.id))
+        .leftJoin(mark, newestMark)
+        .where(inArray(paperSlot.attemptId, attempts))
+        .orderBy(asc(paperSlot.attemptId), asc(paperSlot.position))
+        .all()
+    : [];
+  const contents = frozenContents(db, [...new Set(slots.map(({ slot }) => slot.versionId))]);
+  const aligned = layout.fields.includes('objectives')
+    ? objectivesBy(
+        db,
+        slots.map(({ slot }) => slot.questionId),
+      )
+    : new Map();
+  const { bands, decimals } = bandsFor(db, row);
+  const taken = new Set<string>();
+  return students.map((student): SheetDocument => {
+    const result = published.get(student.userId) as NonNullable<ReturnType<typeof published.get>>;
+    const percent = result.possible > 0 ? (result.earned / result.possible) * 100 : 0;
+    const band = result.possible > 0 ? bandOf(bands, percent, decimals) : null;
+    const own = slots.filter(({ slot }) => slot.attemptId === result.attemptIds.at(-1));
+    const words: Record<SheetWord, string> = {
+      name: student.name,
+      sitting: row.title,
+      course: courseName,
+      score: pointsText(result.earned),
+      possible: pointsText(result.possible),
+      percent: roundHalfUp(percent, decimals),
+      band: band?.label ?? '',
+      date: inZone(now, timeZone, 'd MMMM yyyy'),
+      instructor,
+    };
+    const questions = (missedOnly: boolean): SheetBlock[] =>
+      own.flatMap(({ slot, value, newest }): SheetBlock[] => {
+        const out = newest?.kind === 'left-out';
+        const points = out ? null : (newest?.points ?? null);
+        if (missedOnly && (points === null || points >= slot.points)) return [];
+        const content = settle(contents.get(slot.versionId) as QuestionContent, slot.presentation);
+        const right = responseText(content, slot.presentation, rightResponse(content, slot.presentation));
+        return [
+          {
+            kind: 'question',
+            number: String(slot.position + 1),
+            points: points === null ? pointsSaid(slot.points) : `${pointsText(points)} of ${pointsText(slot.points)}`,
+            stem: content.stem,
+            answer: responseText(content, slot.presentation, value),
+            verdict: out
+              ? 'does not count'
+              : points === null
+                ? 'not marked'
+                : points >= slot.points
+                  ? 'right'
+                  : points > 0
+                    ? 'partly right'
+                    : 'wrong',
+            right: layout.rightAnswers && (points === null || points < slot.points) ? right : null,
+            solution: layout.rightAnswers ? (content.feedback.solution ?? null) : null,
+            comment: newest?.comment ?? '',
+          },
+        ];
+      });
+    const blocks = layout.fields.flatMap((field): SheetBlock[] => {
+      switch (field) {
+        case 'letter':
+          return layout.letter.trim() ? [{ kind: 'text', text: filledIn(layout.letter, words) }] : [];
+        case 'signature':
+          return layout.signature.trim() ? [{ kind: 'text', text: filledIn(layout.signature, words) }] : [];
+        case 'score':
+          return [
+            {
+              kind: 'result',
+              text: `${words.score} of ${words.possible} points`,
+              note: `${words.percent} %`,
+            },
+          ];
+        case 'band':
+          return band
+            ? [
+                { kind: 'result', text: band.label, note: '' },
+                ...(band.comment ? [{ kind: 'text' as const, text: band.comment }] : []),
+              ]
+            : [];
+        case 'objectives': {
+          const rows = objectiveRows(own, aligned);
+          return rows.length
+            ? [
+                { kind: 'heading', text: 'By objective' },
+                { kind: 'table', head: ['Objective', 'Points', '%'], rows, right: [1, 2] },
+              ]
+            : [];
+        }
+        case 'questions':
+          return [{ kind: 'heading', text: 'Your answers' }, ...questions(false)];
+        case 'missed': {
+          const missed = questions(true);
+          return [
+            { kind: 'heading', text: 'What was missed' },
+            ...(missed.length ? missed : [{ kind: 'text' as const, text: 'Nothing.' }]),
+          ];
+        }
+        case 'reply':
+          return [{ kind: 'lines', label: 'Your reply', count: 6 }];
+        default:
+          return [];
+      }
+    });
+    return {
+      fileName: sheetFileName(student.name, 'pdf', taken),
+      title: row.title,
+      note: [student.name, student.studentNumber, courseName, words.date].filter(Boolean).join(' · '),
+      foot: `${row.title} · ${student.name}`,
+      blocks,
+    };
+  });
+}
+
+type Aligned = ReadonlyMap<string, { code: string; wording: string }[]>;
+
+function objectivesBy(db: Db, questionIds: readonly string[]): Aligned {
+  const rows = db
+    .select({ questionId: questionObjective.questionId, code: objective.code, wording: objective.wording })
+    .from(questionObjective)
+    .innerJoin(objective, eq(objective.id, questionObjective.objectiveId))
+    .where(and(inArray(questionObjective.questionId, [...new Set(questionIds)])))
+    .orderBy(asc(objective.code))
+    .all();
+  const by = new Map<string, { code: string; wording: string }[]>();
+  for (const { questionId, ...one } of rows) by.set(questionId, [...(by.get(questionId) ?? []), one]);
+  return by;
+}
+
+function objectiveRows(
+  slots: readonly { slot: { questionId: string; points: number }; newest: typeof mark.$inferSelect | null }[],
+  aligned: Aligned,
+): string[][] {
+  const sums = new Map<string, { earned: number; possible: number; wording: string }>();
+  for (const { slot, newest } of slots) {
+    if (!newest || newest.kind === 'left-out') continue;
+    for (const { code, wording } of aligned.get(slot.questionId) ?? []) {
+      const own = sums.get(code) ?? { earned: 0, possible: 0, wording };
+      own.earned += newest.points;
+      own.possible += slot.points;
+      sums.set(code, own);
+    }
+  }
+  return [...sums]
+    .sort(([a], [b]) => a.localeCompare(b, undefined, { numeric: true }))
+    .map(([code, { earned, possible, wording }]) => [
+      `${code} ${wording}`,
+      `${pointsText(earned)} of ${pointsText(possible)}`,
+      possible > 0 ? roundHalfUp((earned / possible) * 100, 0) : '–',
+    ]);
+}
+
+const orderInput = z.strictObject({
+  format: z.enum(['pdf', 'docx']),
+  /** Only these students; all with a published result where nobody is named. */
+  userIds: z.array(z.string().max(40)).max(2_000).optional(),
+});
+
+function wholeOf(context: Context, courseId: string, sittingId: string): Result<Whole> {
+  const admitted = admit(context, courseId, 'results.publish');
+  if (!admitted.ok) return admitted;
+  const row = sittingOf(context.db, courseId, sittingId);
+  if (!row || row.anonymous) return notFound('sitting with names');
+  const { courseName, timeZone } = admitted.value;
+  return ok({ row, courseName, timeZone, instructor: context.actor.name });
+}
+
+/** The sheet of one student as it would be printed under a layout: a sample, of which nothing is kept. */
+export function sampleSheet(
+  context: Context,
+  courseId: string,
+  sittingId: string,
+  userId: string,
+  layout: unknown,
+): Result<SheetDocument> {
+  const whole = wholeOf(context, courseId, sittingId);
+  if (!whole.ok) return whole;
+  const parsed = parse(layoutInput, layout);
+  if (!parsed.ok) return parsed;
+  const [sheet] = sheetsOf(context, whole.value, parsed.value, new Set([userId]));
+  return sheet ? ok(sheet) : notFound('published result of this student');
+}
+
+/** Begins to print feedback sheets: one document for each student, named for the student, all in one archive. */
+export async function printFeedback(
+  context: Context,
+  courseId: string,
+  sittingId: string,
+  input: unknown,
+): Promise<Result<PrintState>> {
+  const whole = wholeOf(context, courseId, sittingId);
+  if (!whole.ok) return whole;
+  const parsed = parse(orderInput, input);
+  if (!parsed.ok) return parsed;
+  const { format, userIds } = parsed.value;
+  const sheets = sheetsOf(context, whole.value, layoutOf(context.db, courseId), userIds ? new Set(userIds) : null).map(
+    (sheet) => ({ ...sheet, fileName: sheet.fileName.replace(/pdf$/, format) }),
+  );
+  if (sheets.length === 0) return refused('conflict', 'Nobody of these has a published result yet.');
+  return beginPrint(
+    context,
+    'print-sheets',
+    { sittingId, format },
+    sheets.length,
+    async () => ({ sheets, format, archive: true, pictures: await picturesFor(picturesOn(sheets)) }),
+    (tx) =>
+      record(tx, context, {
+        action: 'gradebook.print-sheets',
+        courseId,
+        subjectId: sittingId,
+        detail: { sheets: sheets.length, format },
+      }),
+  );
+}
+
+/** How far the printing of a sitting's sheets is. */
+export function sheetsState(context: Context, courseId: string, sittingId: string): Result<PrintState | null> {
+  const whole = wholeOf(context, courseId, sittingId);
+  return whole.ok ? ok(printOf(context, 'print-sheets', sittingId)) : whole;
+}
+
+export function cancelSheets(context: Context, courseId: string, sittingId: string): Result<null> {
+  const whole = wholeOf(context, courseId, sittingId);
+  return whole.ok ? endPrint(context, 'print-sheets', sittingId) : whole;
+}
+
+/** The archive of sheets, once it is done. */
+export function sheetsArchive(
+  context: Context,
+  courseId: string,
+  sittingId: string,
+): Result<{ bytes: Uint8Array; name: string }> {
+  const whole = wholeOf(context, courseId, sittingId);
+  if (!whole.ok) return whole;
+  const bytes = printedBytes(context, 'print-sheets', sittingId);
+  const name = whole.value.row.title.replace(/[^\p{L}\p{N} .-]+/gu, ' ').trim() || 'sheets';
+  return bytes ? ok({ bytes, name: `${name}, feedback sheets.zip` }) : notFound('print');
+}

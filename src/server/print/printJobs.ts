@@ -1,0 +1,130 @@
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { and, desc, eq } from 'drizzle-orm';
+import { ok, type Result, refused } from '@/core/base/result';
+import type { PrintOrder } from '@/core/exam/printedPaper';
+import type { Db, Tx } from '@/db/client';
+import { job } from '@/db/schema';
+import { type Context, newId } from '../house/context';
+import { type Printing, printInThread } from './printInThread';
+
+/** What a print is about: of the same thing the same person has one at a time. */
+export type PrintInput = { sittingId: string; withKey?: boolean; format?: 'pdf' | 'docx' };
+
+/** What is printed: every student's own paper into one PDF, or a feedback sheet for each student into an archive. */
+export type PrintKind = 'print-papers' | 'print-sheets';
+
+export type PrintState = {
+  id: string;
+  state: 'running' | 'done' | 'failed' | 'cancelled';
+  done: number;
+  total: number;
+  withKey: boolean;
+  problem: string | null;
+};
+
+const folder = () => join(process.env.WUZZEN_DATA ?? 'data/demo', 'prints');
+const endings: Record<PrintKind, string> = { 'print-papers': 'pdf', 'print-sheets': 'zip' };
+const fileOf = (kind: PrintKind, id: string) => join(folder(), `${id}.${endings[kind]}`);
+
+/** What prints in this process, by job. Actions and routes are different module graphs: it stands where all see it. */
+const shared = globalThis as typeof globalThis & { wuzzenPrinting?: Map<string, Printing> };
+shared.wuzzenPrinting ??= new Map();
+const running = shared.wuzzenPrinting;
+
+const stateOf = (row: typeof job.$inferSelect): PrintState => {
+  // A print whose thread is gone with a restart will never end.
+  const lost = row.state === 'running' && !running.has(row.id);
+  return {
+    id: row.id,
+    state: lost ? 'failed' : (row.state as PrintState['state']),
+    done: row.done,
+    total: row.total,
+    withKey: (row.input as PrintInput).withKey ?? false,
+    problem: lost ? 'The server was started anew while it printed. Print again.' : row.problem,
+  };
+};
+
+function latest(db: Db, kind: PrintKind, sittingId: string, userId: string) {
+  return db
+    .select()
+    .from(job)
+    .where(and(eq(job.kind, kind), eq(job.startedBy, userId)))
+    .orderBy(desc(job.createdAt), desc(job.id))
+    .all()
+    .find((row) => (row.input as PrintInput).sittingId === sittingId);
+}
+
+/** How far this person's print is; null when there is none. For whoever has been admitted before. */
+export function printOf({ db, actor }: Context, kind: PrintKind, sittingId: string): PrintState | null {
+  const row = latest(db, kind, sittingId, actor.userId);
+  return row ? stateOf(row) : null;
+}
+
+/**
+ * Begins to print. What this person printed of it before goes.
+ *
+ * @param order made ready only once nothing stands in the way
+ * @param log written in the same transaction
+ */
+export async function beginPrint(
+  context: Context,
+  kind: PrintKind,
+  input: PrintInput,
+  total: number,
+  order: () => Promise<PrintOrder>,
+  log: (tx: Tx) => void,
+): Promise<Result<PrintState>> {
+  const { db, actor, now } = context;
+  const before = latest(db, kind, input.sittingId, actor.userId);
+  if (before && stateOf(before).state === 'running') return refused('conflict', 'This is being printed already.');
+  const id = newId();
+  const row = { id, kind, state: 'running' as const, total, input, startedBy: actor.userId, createdAt: now };
+  db.transaction(
+    (tx) => {
+      if (before) tx.delete(job).where(eq(job.id, before.id)).run();
+      tx.insert(job).values(row).run();
+      log(tx);
+    },
+    { behavior: 'immediate' },
+  );
+  if (before) rmSync(fileOf(kind, before.id), { force: true });
+  const printing = printInThread(await order(), (done) => db.update(job).set({ done }).where(eq(job.id, id)).run());
+  running.set(id, printing);
+  void printing.bytes
+    .then((bytes) => {
+      const file = fileOf(kind, id);
+      mkdirSync(dirname(file), { recursive: true });
+      const half = `${file}.half`;
+      writeFileSync(half, bytes);
+      renameSync(half, file);
+      db.update(job).set({ state: 'done', done: total, endedAt: now }).where(eq(job.id, id)).run();
+    })
+    .catch((why: unknown) => {
+      console.error(why);
+      const cancelled = db.select({ state: job.state }).from(job).where(eq(job.id, id)).get()?.state === 'cancelled';
+      if (!cancelled)
+        db.update(job)
+          .set({ state: 'failed', problem: 'It could not be printed. Try again.', endedAt: now })
+          .where(eq(job.id, id))
+          .run();
+    })
+    .finally(() => running.delete(id));
+  return ok(stateOf({ ...row, done: 0, output: null, problem: null, endedAt: null }));
+}
+
+/** Ends a print that runs. */
+export function endPrint(context: Context, kind: PrintKind, sittingId: string): Result<null> {
+  const state = printOf(context, kind, sittingId);
+  if (state?.state !== 'running') return refused('conflict', 'Nothing is being printed.');
+  context.db.update(job).set({ state: 'cancelled', endedAt: context.now }).where(eq(job.id, state.id)).run();
+  running.get(state.id)?.end();
+  return ok(null);
+}
+
+/** What was printed, once it is done; null before. */
+export function printedBytes(context: Context, kind: PrintKind, sittingId: string): Uint8Array | null {
+  const state = printOf(context, kind, sittingId);
+  const file = state?.state === 'done' ? fileOf(kind, state.id) : null;
+  return file && existsSync(file) ? readFileSync(file) : null;
+}

@@ -1,0 +1,67 @@
+import { and, count, eq, max } from 'drizzle-orm';
+import { grouped } from '@/core/base/grouped';
+import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
+import type { Db } from '@/db/client';
+import { attempt, audit, mark, sitting } from '@/db/schema';
+import type { Context } from '../house/context';
+import { keptWhile } from '../house/keptWhile';
+import { scoredAttempts } from '../marking/newestMarks';
+import { coursePublications, differs } from './published';
+import { resultsOf } from './results';
+
+/** Results of a course that are ready: those not published, and those that differ from what was. */
+export type ChangedSince = {
+  /** How many are ready and not published, by sitting. */
+  ready: Map<string, number>;
+  /** Sitting and student of each that has changed since it was published. */
+  changed: Set<string>;
+};
+
+/** A course has tens of thousands of marks, and its desk is the page people come back to. */
+const looked = keptWhile<ChangedSince>();
+
+/** Differs whenever results may: every hand-in adds marks, everything else that moves a result is in the log. */
+function marksStamp(db: Db, courseId: string): string {
+  const marks = db
+    .select({ last: max(mark.id) })
+    .from(mark)
+    .get();
+  const log = db
+    .select({ last: max(audit.id) })
+    .from(audit)
+    .where(eq(audit.courseId, courseId))
+    .get();
+  const ended = db
+    .select({ n: count() })
+    .from(attempt)
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in')))
+    .get();
+  return [marks?.last, log?.last, ended?.n].join();
+}
+
+/** What could be published in a course, and what has changed since it was. Asked for by those who were admitted before. */
+export const changedSince = ({ db }: Context, courseId: string): ChangedSince =>
+  looked(db, courseId, marksStamp(db, courseId), () => publishable(db, courseId));
+
+function publishable(db: Db, courseId: string): ChangedSince {
+  const rows = db.select().from(sitting).where(eq(sitting.courseId, courseId)).all();
+  const attempts = grouped(scoredAttempts(db, { courseId }), (one) => `${one.sittingId}/${one.userId}`);
+  const published = new Map(coursePublications(db, courseId).map((row) => [`${row.sittingId}/${row.userId}`, row]));
+  const found: ChangedSince = { ready: new Map(), changed: new Set() };
+  const counts = new Map(rows.map((row) => [row.id, row.attemptCounts]));
+  const tally = (sittingId: string, key: string, result: SittingResult | null) => {
+    if (!result?.ready) return;
+    const before = published.get(key);
+    if (!before) found.ready.set(sittingId, (found.ready.get(sittingId) ?? 0) + 1);
+    else if (differs(before, result)) found.changed.add(key);
+  };
+  for (const [key, own] of attempts) {
+    const { sittingId } = own[0] as (typeof own)[number];
+    tally(sittingId, key, sittingResult(own, counts.get(sittingId) ?? 'best'));
+  }
+  for (const row of rows)
+    if (row.counts === 'taking-part' && (!row.scored || row.anonymous))
+      for (const [userId, { result }] of resultsOf(db, row)) tally(row.id, `${row.id}/${userId}`, result);
+  return found;
+}

@@ -1,0 +1,70 @@
+import { and, asc, desc, eq, gt, isNull, lte, or } from 'drizzle-orm';
+import type { Instant } from '@/core/base/time';
+import type { SittingResult } from '@/core/marking/sittingResult';
+import type { Db, Tx } from '@/db/client';
+import { publication, sitting } from '@/db/schema';
+
+/** What was published last and stands, not withdrawn. */
+export type Published = {
+  id: number;
+  earned: number;
+  possible: number;
+  marked: number | null;
+  waiting: number;
+  preliminary: boolean;
+  attemptIds: string[];
+  publishedAt: Instant;
+};
+
+/**
+ * What stands published of a sitting, by student.
+ *
+ * @param preliminary whether scores that a moment of the plan showed before publishing are among it; what was published
+ * comes before them; `at` asks for what stood at another moment
+ */
+export function standingPublications(
+  db: Db | Tx,
+  sittingId: string,
+  { preliminary = false, userId, at }: { preliminary?: boolean; userId?: string; at?: Instant } = {},
+): Map<string, Published> {
+  const rows = db
+    .select()
+    .from(publication)
+    .where(
+      and(
+        eq(publication.sittingId, sittingId),
+        at === undefined
+          ? isNull(publication.withdrawnAt)
+          : and(lte(publication.publishedAt, at), or(isNull(publication.withdrawnAt), gt(publication.withdrawnAt, at))),
+        preliminary ? undefined : eq(publication.preliminary, false),
+        userId === undefined ? undefined : eq(publication.userId, userId),
+      ),
+    )
+    .orderBy(desc(publication.preliminary), asc(publication.id))
+    .all();
+  return new Map(rows.map(({ userId: of, sittingId: _, publishedBy: __, withdrawnAt: ___, ...row }) => [of, row]));
+}
+
+/** Whether a published result says the same as the one that stands now. */
+export const differs = (published: { earned: number; possible: number }, result: SittingResult): boolean =>
+  Math.abs(published.earned - result.earned) > 1e-9 || Math.abs(published.possible - result.possible) > 1e-9;
+
+/** All publications of a course's gradebook sittings that stand, newest last. */
+export function coursePublications(db: Db, courseId: string) {
+  return db
+    .select({
+      sittingId: publication.sittingId,
+      userId: publication.userId,
+      earned: publication.earned,
+      possible: publication.possible,
+      publishedAt: publication.publishedAt,
+      waiting: publication.waiting,
+      attemptIds: publication.attemptIds,
+      id: publication.id,
+    })
+    .from(publication)
+    .innerJoin(sitting, eq(sitting.id, publication.sittingId))
+    .where(and(eq(sitting.courseId, courseId), isNull(publication.withdrawnAt), eq(publication.preliminary, false)))
+    .orderBy(desc(publication.id))
+    .all();
+}

@@ -1,0 +1,152 @@
+import { and, asc, eq, inArray } from 'drizzle-orm';
+import { notFound, ok, type Result } from '@/core/base/result';
+import { linesOf } from '@/core/exam/design';
+import { notChosen } from '@/core/marking/attemptScore';
+import type { SittingResult } from '@/core/marking/sittingResult';
+import { type QuestionContent, stemLine } from '@/core/question/content';
+import { attempt, mark, objective, paperSlot, question, questionObjective } from '@/db/schema';
+import { frozenContents } from '../attempt/paperContent';
+import { pinnedDesign } from '../exam/pinnedDesign';
+import type { Context } from '../house/context';
+import { newestMark } from '../marking/newestMarks';
+import { admit } from '../people/permission';
+import { audienceOf, sittingOf } from '../sitting/audience';
+import { resultsOf } from './results';
+
+/** A question of a sitting with how it did. */
+export type GridQuestion = {
+  questionId: string;
+  name: string;
+  /** How many papers of attempts that count hold it, and how many of those have a mark for it. */
+  asked: number;
+  marked: number;
+  /** Mean credit of the marked ones in percent; null where there is none. */
+  mean: number | null;
+};
+
+export type GridRow = {
+  userId: string;
+  name: string;
+  section: string | null;
+  /** Percent of the points; null where there is no result yet. */
+  percent: number | null;
+  waiting: number;
+  /** For each question the credit in percent, −1 where it waits for a mark, null where it is not on the paper. */
+  credits: (number | null)[];
+};
+
+export type GridObjective = { code: string; wording: string; asked: number; mean: number };
+
+export type QuestionGrid = {
+  title: string;
+  questions: GridQuestion[];
+  rows: GridRow[];
+  objectives: GridObjective[];
+};
+
+/** Of a student without a handed-in attempt there is no row. */
+const isHere = <T>(row: T | null): row is T => row !== null;
+
+/**
+ * Students × questions of a sitting, with the credit of the attempt that counts: of several that count in the mean, of the
+ * latest. What a student did not choose in a choose-part, and what was taken out of the total, is as if it were not on the
+ * paper. A guest sees no names.
+ */
+export function questionGrid(context: Context, courseId: string, sittingId: string): Result<QuestionGrid> {
+  const admitted = admit(context, courseId, 'results.see');
+  if (!admitted.ok) return admitted;
+  const { db } = context;
+  const row = sittingOf(db, courseId, sittingId);
+  if (!row || row.anonymous) return notFound('sitting with names');
+  const withNames = admitted.value.role === 'instructor';
+  const results = resultsOf(db, row);
+  const counting = new Map([...results].map(([userId, { result }]) => [userId, result.from.at(-1) ?? '']));
+  const slots = db
+    .select({
+      attemptId: paperSlot.attemptId,
+      questionId: paperSlot.questionId,
+      versionId: paperSlot.versionId,
+      outOf: paperSlot.points,
+      points: mark.points,
+      kind: mark.kind,
+      reason: mark.reason,
+      shortName: question.shortName,
+    })
+    .from(paperSlot)
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(question, eq(question.id, paperSlot.questionId))
+    .leftJoin(mark, newestMark)
+    .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'handed-in')))
+    .orderBy(asc(question.createdAt), asc(question.id))
+    .all();
+  const used = new Set(counting.values());
+  const design = pinnedDesign(db, row.revisionId);
+  const place = new Map(linesOf(design).map(({ line }, i) => [line.kind === 'fixed' ? line.questionId : line.id, i]));
+  const versions = new Map<string, { versionId: string; shortName: string }>();
+  const credits = new Map<string, Map<string, number>>();
+  for (const slot of slots) {
+    if (!used.has(slot.attemptId) || slot.kind === 'left-out' || slot.reason === notChosen) continue;
+    versions.set(slot.questionId, slot);
+    const own = credits.get(slot.attemptId) ?? new Map<string, number>();
+    own.set(slot.questionId, slot.points === null ? -1 : slot.outOf > 0 ? (slot.points / slot.outOf) * 100 : 100);
+    credits.set(slot.attemptId, own);
+  }
+  const contents = frozenContents(
+    db,
+    [...versions.values()].map((one) => one.versionId),
+  );
+  const ids = [...versions.keys()].sort((a, b) => (place.get(a) ?? place.size) - (place.get(b) ?? place.size));
+  const rows = audienceOf(db, row)
+    .map((student, i): GridRow | null => {
+      const result: SittingResult | undefined = results.get(student.userId)?.result;
+      const own = credits.get(counting.get(student.userId) ?? '');
+      if (!result || !own) return null;
+      return {
+        userId: withNames ? student.userId : '',
+        name: withNames ? student.name : `Student ${i + 1}`,
+        section: student.section,
+        percent: result.possible > 0 ? (result.earned / result.possible) * 100 : null,
+        waiting: result.waiting,
+        credits: ids.map((id) => own.get(id) ?? null),
+      };
+    })
+    .filter(isHere);
+  const questions = ids.map((questionId, i): GridQuestion => {
+    const given = rows.flatMap((one) => one.credits[i] ?? []);
+    const marked = given.filter((credit) => credit >= 0);
+    const version = versions.get(questionId);
+    return {
+      questionId,
+      name: version?.shortName || stemLine(contents.get(version?.versionId ?? '') as QuestionContent),
+      asked: given.length,
+      marked: marked.length,
+      mean: marked.length ? marked.reduce((sum, credit) => sum + credit, 0) / marked.length : null,
+    };
+  });
+  return ok({ title: row.title, questions, rows, objectives: objectivesOf(context, ids, rows) });
+}
+
+/** How questions of each objective did, over all students. */
+function objectivesOf({ db }: Context, ids: readonly string[], rows: readonly GridRow[]): GridObjective[] {
+  if (ids.length === 0) return [];
+  const aligned = db
+    .select({ questionId: questionObjective.questionId, code: objective.code, wording: objective.wording })
+    .from(questionObjective)
+    .innerJoin(objective, eq(objective.id, questionObjective.objectiveId))
+    .where(inArray(questionObjective.questionId, [...ids]))
+    .orderBy(asc(objective.code))
+    .all();
+  const at = new Map(ids.map((id, i) => [id, i]));
+  const found = new Map<string, GridObjective & { sum: number }>();
+  for (const one of aligned) {
+    const own = found.get(one.code) ?? { code: one.code, wording: one.wording, asked: 0, mean: 0, sum: 0 };
+    for (const row of rows) {
+      const credit = row.credits[at.get(one.questionId) ?? -1];
+      if (credit === null || credit === undefined || credit < 0) continue;
+      own.asked += 1;
+      own.sum += credit;
+    }
+    found.set(one.code, own);
+  }
+  return [...found.values()].flatMap(({ sum, ...one }) => (one.asked ? [{ ...one, mean: sum / one.asked }] : []));
+}

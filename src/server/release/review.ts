@@ -1,0 +1,183 @@
+import { and, desc, eq } from 'drizzle-orm';
+import type { Stroke } from '@/core/attempt/strokes';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { Rich } from '@/core/base/rich';
+import { type Instant, minute } from '@/core/base/time';
+import type { Completion } from '@/core/gradebook/completion';
+import { type Fact, facts } from '@/core/release/plan';
+import { planSaid } from '@/core/release/planSaid';
+import { comingFacts, opensOnce, type ReleaseFacts } from '@/core/release/visibleTo';
+import type { Db } from '@/db/client';
+import { attempt, releaseView, user } from '@/db/schema';
+import { record } from '../house/audit';
+import type { Context } from '../house/context';
+import { admit } from '../people/permission';
+import { type SittingRow, sittingOf } from '../sitting/audience';
+import { type Looked, ownSitting } from './ownSitting';
+import { type Published, standingPublications } from './published';
+import { planOf, releaseFactsFor, shownTo, whomIn } from './releaseFacts';
+import { mayReply, type Reply, repliesOf } from './replies';
+import { isMissed, type ReviewQuestion, reviewPaper, strokeOf } from './reviewPaper';
+import { bandsFor, type ReviewScore, scoreShown } from './scoreShown';
+
+export type ReviewedAttempt = { number: number; endedAt: Instant; counts: boolean };
+
+export type Review = {
+  sittingId: string;
+  title: string;
+  courseName: string;
+  timeZone: string;
+  visible: Fact[];
+  /** What the plan shows and is held back, because somebody may still be writing; the latest moment of that. */
+  heldUntil: Instant | null;
+  /** What can be opened once, and for how long. */
+  once: { facts: Fact[]; for: number } | null;
+  /** Until when what was opened once stays in view. */
+  openUntil: Instant | null;
+  /** What is shown later by itself. */
+  coming: { fact: Fact; at: Instant }[];
+  plan: string[];
+  score: ReviewScore | null;
+  completion: { said: Completion; done: boolean } | null;
+  attempts: ReviewedAttempt[];
+  /** The attempt whose questions are shown. */
+  attempt: number | null;
+  attemptId: string | null;
+  questions: ReviewQuestion[];
+  passages: Record<string, Rich>;
+  strokes: Stroke[];
+  /** Whether cards can be made of what was missed. */
+  cards: boolean;
+  mayReply: boolean;
+  replies: Reply[];
+};
+
+/** What a student may see of one sitting now. Unknown and foreign sittings are answered alike. */
+export function myReview(context: Context, sittingId: string, number: number | null = null): Result<Review> {
+  const looked = ownSitting(context, sittingId);
+  if (!looked.ok) return looked;
+  return ok(reviewOf(context.db, looked.value, context.now, context.now, number));
+}
+
+/** What can be pretended when a sitting is looked at as a student. */
+export type Pretence = {
+  /** As if every ready result had been published at the moment. */
+  published: boolean;
+};
+
+/**
+ * What a student would see at a moment: the same as on their own page. What is known today is looked at as if it were that
+ * moment; for a moment ahead, as if nothing more happened until then.
+ */
+export function reviewAs(
+  context: Context,
+  courseId: string,
+  sittingId: string,
+  { userId, at, number, published }: { userId: string; at: Instant; number: number | null } & Pretence,
+): Result<Review & { student: string }> {
+  const admitted = admit(context, courseId, 'results.publish');
+  if (!admitted.ok) return admitted;
+  const row = sittingOf(context.db, courseId, sittingId);
+  const whom = row && whomIn(context.db, row, userId);
+  if (!row || !whom) return notFound('student of this sitting');
+  const { timeZone, courseName } = admitted.value;
+  const student = context.db.select({ name: user.name }).from(user).where(eq(user.id, userId)).get()?.name ?? '';
+  return ok({
+    student,
+    ...reviewOf(context.db, { row, whom, timeZone, courseName }, context.now, at, number, published),
+  });
+}
+
+/** Of what stands published to a student, as it stood at a moment. */
+function publishedAt(db: Db, row: SittingRow, userId: string, at: Instant, now: Instant): Published | null {
+  const which = { preliminary: true, userId, ...(at === now ? {} : { at }) };
+  return standingPublications(db, row.id, which).get(userId) ?? null;
+}
+
+function reviewOf(
+  db: Db,
+  { row, whom, timeZone, courseName }: Looked,
+  now: Instant,
+  at: Instant,
+  number: number | null,
+  asPublished = false,
+): Review {
+  const known = releaseFactsFor(db, row, whom, timeZone, now, at);
+  const released: ReleaseFacts = asPublished
+    ? { ...known, publications: [...known.publications, { publishedAt: at, withdrawnAt: null }] }
+    : known;
+  const { visible, held } = shownTo(db, row, released, at);
+  const plan = planOf(row);
+  const published = publishedAt(db, row, whom.userId, at, now);
+  const once = opensOnce(plan, released, at);
+  const opened = facts.flatMap((fact) => {
+    const from = released.views[fact];
+    const minutes = plan[fact]?.flatMap(({ ends }) => (ends?.kind === 'once' ? ends.minutes : []))[0];
+    return from !== undefined && minutes !== undefined && visible.has(fact) ? [from + minutes * minute] : [];
+  });
+  const taken = db
+    .select()
+    .from(attempt)
+    .where(and(eq(attempt.sittingId, row.id), eq(attempt.userId, whom.userId), eq(attempt.state, 'handed-in')))
+    .orderBy(desc(attempt.number))
+    .all()
+    .filter((one) => one.endedAt !== null && one.endedAt <= at);
+  const counting = new Set(published?.attemptIds ?? []);
+  const one =
+    taken.find((other) => other.number === number) ?? taken.find((other) => counting.has(other.id)) ?? taken[0];
+  const shows = visible.has('questions') && one !== undefined && !row.anonymous;
+  const paper = shows ? reviewPaper(db, one.id, visible) : { questions: [], passages: {} };
+  const { score, done } = scoreShown(row, published, visible, bandsFor(db, row));
+  return {
+    sittingId: row.id,
+    title: row.title,
+    courseName,
+    timeZone,
+    visible: [...visible],
+    heldUntil: held.size ? Math.max(...held.values()) : null,
+    once: once.length ? { facts: once.map(({ fact }) => fact), for: Math.min(...once.map((two) => two.for)) } : null,
+    openUntil: opened.length ? Math.min(...opened) : null,
+    coming: comingFacts(plan, released, at),
+    plan: planSaid(plan, timeZone, false),
+    score,
+    completion: row.completion && { said: row.completion, done: done ?? false },
+    attempts: visible.has('questions')
+      ? taken
+          .map((two) => ({ number: two.number, endedAt: two.endedAt ?? two.startedAt, counts: counting.has(two.id) }))
+          .reverse()
+      : [],
+    attempt: shows ? one.number : null,
+    attemptId: shows ? one.id : null,
+    ...paper,
+    strokes: paper.questions.map((question) => strokeOf(question, visible)),
+    cards: visible.has('right-answers') && visible.has('right-or-wrong') && paper.questions.some(isMissed),
+    mayReply: mayReply(visible),
+    replies: repliesOf(db, row.id, whom.userId),
+  };
+}
+
+/** Opens what the plan shows once. From now on its time runs. */
+export function openOnce(context: Context, sittingId: string): Result<{ until: Instant }> {
+  const looked = ownSitting(context, sittingId);
+  if (!looked.ok) return looked;
+  const { row, whom, timeZone } = looked.value;
+  return context.db.transaction(
+    (tx): Result<{ until: Instant }> => {
+      const released = releaseFactsFor(tx, row, whom, timeZone, context.now);
+      const once = opensOnce(planOf(row), released, context.now);
+      if (once.length === 0) return refused('conflict', 'There is nothing to open now.');
+      tx.insert(releaseView)
+        .values(once.map(({ fact }) => ({ sittingId, userId: whom.userId, fact, openedAt: context.now })))
+        .onConflictDoNothing()
+        .run();
+      record(tx, context, {
+        action: 'results.open-once',
+        courseId: row.courseId,
+        subjectId: sittingId,
+        detail: { facts: once.map((one) => one.fact) },
+      });
+      return ok({ until: context.now + Math.min(...once.map((one) => one.for)) });
+    },
+    { behavior: 'immediate' },
+  );
+}

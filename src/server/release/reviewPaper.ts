@@ -1,0 +1,146 @@
+import { asc, eq } from 'drizzle-orm';
+import type { Stroke } from '@/core/attempt/strokes';
+import type { Rich } from '@/core/base/rich';
+import type { PassageNote, RubricLevels } from '@/core/marking/marks';
+import type { QuestionContent } from '@/core/question/content';
+import type { Presentation } from '@/core/question/presentation';
+import { settle } from '@/core/question/settle';
+import { forStudent, type QuestionResponse, readResponse, type ShownQuestion } from '@/core/question/student';
+import { type Told, toldOf, withoutFeedback } from '@/core/question/told';
+import type { Rubric } from '@/core/question/types/written/content';
+import type { Fact } from '@/core/release/plan';
+import type { Db } from '@/db/client';
+import { mark, paperSlot, response } from '@/db/schema';
+import { frozenContents } from '../attempt/paperContent';
+import { passageContents } from '../bank/passages';
+import { newestMark } from '../marking/newestMarks';
+import { type ReturnedFile, returnedFiles } from '../marking/returnedFiles';
+
+/** How an answer did, where it may be told. */
+export type Outcome = 'right' | 'partly' | 'wrong' | 'waiting' | 'left-out';
+
+/** One question of a handed-in paper, with exactly what its student may see of it now. Everything else is absent. */
+export type ReviewQuestion = {
+  slotId: string;
+  number: number;
+  partTitle: string;
+  passage: string | null;
+  /** Without its key. Absent where the key is shown: then `keyed` holds the question. */
+  view: ShownQuestion | null;
+  /** The question with its key, for one paper. */
+  keyed: { content: QuestionContent; presentation: Presentation } | null;
+  response: QuestionResponse | null;
+  outcome: Outcome | null;
+  points: number | null;
+  outOf: number;
+  told: Told[];
+  solution: Rich | null;
+  comment: string;
+  rubric: { rubric: Rubric; levels: RubricLevels } | null;
+  notes: { text: string; said: string }[];
+  files: ReturnedFile[];
+};
+
+export const isMissed = ({ outcome }: Pick<ReviewQuestion, 'outcome'>): boolean =>
+  outcome === 'wrong' || outcome === 'partly';
+
+export function strokeOf({ number, partTitle, response: given, outcome }: ReviewQuestion, visible: Set<Fact>): Stroke {
+  return {
+    number,
+    partTitle,
+    answered: visible.has('own-answers') ? given !== null : true,
+    ...(outcome === 'right' || outcome === 'partly' || outcome === 'wrong' ? { outcome } : {}),
+    ...(outcome === 'waiting' ? { awaitsMark: true } : {}),
+  };
+}
+
+const outcomeOf = (newest: typeof mark.$inferSelect | null, outOf: number): Outcome => {
+  if (newest?.kind === 'left-out') return 'left-out';
+  if (!newest) return 'waiting';
+  return newest.points >= outOf ? 'right' : newest.points > 0 ? 'partly' : 'wrong';
+};
+
+/** The questions of a handed-in paper, each built from what is visible and from nothing else. */
+export function reviewPaper(
+  db: Db,
+  attemptId: string,
+  visible: ReadonlySet<Fact>,
+): { questions: ReviewQuestion[]; passages: Record<string, Rich> } {
+  const rows = db
+    .select({ slot: paperSlot, value: response.value, newest: mark })
+    .from(paperSlot)
+    .leftJoin(response, eq(response.slotId, paperSlot.id))
+    .leftJoin(mark, newestMark)
+    .where(eq(paperSlot.attemptId, attemptId))
+    .orderBy(asc(paperSlot.position))
+    .all();
+  const contents = frozenContents(
+    db,
+    rows.map(({ slot }) => slot.versionId),
+  );
+  const files = visible.has('comments')
+    ? returnedFiles(
+        db,
+        rows.map(({ slot }) => slot.id),
+      )
+    : new Map<string, ReturnedFile[]>();
+  const questions = rows.map(({ slot, value, newest }): ReviewQuestion => {
+    const content = settle(contents.get(slot.versionId) as QuestionContent, slot.presentation);
+    const given = readResponse(content.type, value) ?? null;
+    const outcome = outcomeOf(newest, slot.points);
+    const showsKey = visible.has('right-answers');
+    const tells = visible.has('feedback');
+    return {
+      slotId: slot.id,
+      number: slot.position + 1,
+      partTitle: slot.partTitle,
+      passage: slot.passageVersionId,
+      view: showsKey ? null : forStudent(contents.get(slot.versionId) as QuestionContent, slot.presentation),
+      keyed: showsKey ? { content: keyOnly(content), presentation: slot.presentation } : null,
+      response: visible.has('own-answers') ? given : null,
+      outcome: visible.has('right-or-wrong') ? outcome : null,
+      points: visible.has('right-or-wrong') && newest && newest.kind !== 'left-out' ? newest.points : null,
+      outOf: slot.points,
+      // What is said to an answer tells of the answer, and how it did: the parts that only this tells wait for these facts.
+      told: tells
+        ? toldOf(
+            content,
+            slot.presentation,
+            visible.has('own-answers') ? value : null,
+            visible.has('right-or-wrong') && newest ? outcome === 'right' : null,
+          )
+        : [],
+      solution: (tells && content.feedback.solution) || null,
+      comment: visible.has('comments') ? (newest?.comment ?? '') : '',
+      rubric:
+        visible.has('comments') && content.type === 'written' && content.rubric && newest
+          ? { rubric: content.rubric, levels: newest.rubric ?? {} }
+          : null,
+      notes: visible.has('comments') && visible.has('own-answers') ? notesOn(value, newest?.notes ?? []) : [],
+      files: files.get(slot.id) ?? [],
+    };
+  });
+  return {
+    questions,
+    passages: Object.fromEntries(
+      passageContents(
+        db,
+        rows.flatMap(({ slot }) => slot.passageVersionId ?? []),
+      ),
+    ),
+  };
+}
+
+/** A question with its key and nothing more: no feedback, and no rubric, which the marker's comments bring. */
+function keyOnly(content: QuestionContent): QuestionContent {
+  const bare = withoutFeedback(content);
+  if (bare.type !== 'written') return bare;
+  const { rubric: _, ...rest } = bare;
+  return rest as QuestionContent;
+}
+
+/** Notes with the words they are about. */
+function notesOn(value: unknown, notes: readonly PassageNote[]): ReviewQuestion['notes'] {
+  const text = (value as { text?: string } | null)?.text ?? '';
+  return notes.map((note) => ({ text: text.slice(note.from, note.to), said: note.text }));
+}

@@ -1,0 +1,159 @@
+'use client';
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import { pointsText } from '@/core/base/rounding';
+import type { CellHistory } from '@/server/gradebook/entries';
+import { Button } from '../kit/Button';
+import { TextField } from '../kit/Field';
+import { numberIn } from '../kit/numberIn';
+import { Sheet } from '../kit/Page';
+import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { Tick } from '../kit/Tick';
+import { type Command, usePerform } from '../kit/usePerform';
+
+type Props = {
+  base: string;
+  columnId: string;
+  userId: string;
+  decimals: number;
+  history: Command<[columnId: string, userId: string], CellHistory>;
+  enter: Command<[columnId: string, userId: string, input: unknown], { entryId: number }>;
+  onDone: (said: string) => void;
+  onClose: () => void;
+};
+
+const when = (at: number) =>
+  new Date(at).toLocaleString(undefined, {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  });
+
+/** One cell: what stands in it, what stood in it before, and what can be entered. */
+export function CellSheet({ base, columnId, userId, history, enter, onDone, onClose }: Props) {
+  const { perform, problems, busy, setProblems } = usePerform();
+  const [cell, setCell] = useState<CellHistory | null>(null);
+  const [failed, setFailed] = useState('');
+  const [points, setPoints] = useState('');
+  const [reason, setReason] = useState('');
+  const [excused, setExcused] = useState(false);
+  useEffect(() => {
+    let gone = false;
+    void history(columnId, userId).then((answer) => {
+      if (gone) return;
+      if (!answer.ok) return setFailed(answer.problems[0]?.message ?? 'This could not be read.');
+      setCell(answer.value);
+      setPoints(answer.value.points === null ? '' : pointsText(answer.value.points));
+      setExcused(answer.value.excused);
+    });
+    return () => {
+      gone = true;
+    };
+  }, [history, columnId, userId]);
+  if (failed)
+    return (
+      <Sheet label="Cell" className="px-5 py-4">
+        <p className="text-brick">{failed}</p>
+        <Button onClick={onClose}>Close</Button>
+      </Sheet>
+    );
+  if (!cell)
+    return (
+      <Sheet label="Cell" className="px-5 py-4">
+        Looking …
+      </Sheet>
+    );
+  const save = () => {
+    const value = points.trim() === '' ? null : numberIn(points);
+    if (value !== null && !Number.isFinite(value))
+      return setProblems([{ code: 'bad-input', field: 'points', message: 'Give the points as a number.' }]);
+    void perform(
+      () =>
+        enter(columnId, userId, {
+          points: cell.kind === 'manual' && !excused ? value : null,
+          excused,
+          reason,
+          before: cell.entryId,
+        }),
+      () => {
+        onDone(`${cell.column} of ${cell.student} is entered.`);
+        onClose();
+      },
+    );
+  };
+  return (
+    <Sheet label={`${cell.column}, ${cell.student}`} className="px-5 py-4">
+      <div className="flex items-baseline justify-between gap-3">
+        <h2 className="text-lg">{cell.student}</h2>
+        <button type="button" className="text-prussian underline" onClick={onClose}>
+          Close
+        </button>
+      </div>
+      <p className="mb-3 text-ink-2">
+        {cell.column}
+        {cell.kind === 'manual' && `, of ${pointsText(cell.worth)}`}
+      </p>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          save();
+        }}
+      >
+        {cell.kind === 'manual' ? (
+          <TextField
+            label="Points"
+            className="w-32"
+            inputMode="decimal"
+            autoFocus
+            disabled={excused}
+            value={points}
+            problem={problemAt(problems, 'points')}
+            onChange={(event) => setPoints(event.target.value)}
+          />
+        ) : (
+          <p className="mb-1 text-sm">
+            Scores of a sitting come from its marks:{' '}
+            <Link href={`${base}/marking/${columnId}/students/${userId}`} className="text-prussian underline">
+              the marked paper
+            </Link>
+            .
+          </p>
+        )}
+        <Tick on={excused} onChange={setExcused}>
+          Excused: it leaves the computation
+        </Tick>
+        <TextField
+          label="Reason"
+          className="mt-1"
+          value={reason}
+          problem={problemAt(problems, 'reason')}
+          onChange={(event) => setReason(event.target.value)}
+          hint="Kept in the history of the cell."
+        />
+        <Problems problems={problemsBesides(problems, ['points', 'reason'])} className="mt-2" />
+        <Button type="submit" look="main" disabled={busy} className="mt-3">
+          Enter
+        </Button>
+      </form>
+      <h3 className="mt-5 mb-1 font-sans text-sm font-medium">History of this cell</h3>
+      {cell.changes.length === 0 ? (
+        <p className="text-sm text-ink-2">Nothing so far.</p>
+      ) : (
+        <ol className="text-sm">
+          {cell.changes.map((one) => (
+            <li key={`${one.at}${one.what}`} className="border-t border-line py-1">
+              <span className={one.fallen ? 'text-ink-2 line-through' : ''}>{one.what}</span>
+              {one.fallen && <span className="text-ink-2"> · no longer</span>}
+              <span className="block text-ink-2" suppressHydrationWarning>
+                {one.by}, {when(one.at)}
+                {one.reason && `: ${one.reason}`}
+              </span>
+            </li>
+          ))}
+        </ol>
+      )}
+    </Sheet>
+  );
+}

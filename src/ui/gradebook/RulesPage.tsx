@@ -1,0 +1,536 @@
+'use client';
+import { useState } from 'react';
+import { pointsText, roundHalfUp } from '@/core/base/rounding';
+import { counted } from '@/core/base/words';
+import type { Curve, GradeGroup, LateRule } from '@/core/gradebook/courseTotal';
+import { weightsProblems } from '@/core/gradebook/gradebookRules';
+import type { Tried } from '@/server/gradebook/bookSettings';
+import type { ColumnShown, Gradebook } from '@/server/gradebook/gradebook';
+import { Button, RemoveButton } from '../kit/Button';
+import { Done } from '../kit/Done';
+import { SelectField, TextField } from '../kit/Field';
+import { MoveButtons } from '../kit/MoveButtons';
+import { NumberPiece } from '../kit/NumberPiece';
+import { numberIn } from '../kit/numberIn';
+import { PageTitle, Sheet } from '../kit/Page';
+import { PickPiece } from '../kit/PickPiece';
+import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { SentencePiece } from '../kit/SentencePiece';
+import { TextPiece } from '../kit/TextPiece';
+import { type Command, usePerform } from '../kit/usePerform';
+
+export type RulesCommands = {
+  setRules: Command<[input: unknown], null>;
+  setGroups: Command<[input: unknown], null>;
+  setColumn: Command<[columnId: string, input: unknown], null>;
+  newColumn: Command<[input: { title: string; worth: number }], { columnId: string }>;
+  takeColumn: Command<[columnId: string, removed: boolean], null>;
+  placeColumn: Command<[columnId: string, to: number], null>;
+  tryOther: Command<[input: unknown], Tried>;
+};
+
+type Props = { base: string; book: Gradebook; commands: RulesCommands };
+
+/** Columns, their groups and weights, and how the total is computed: as sentences, with a look at what they would change. */
+export function RulesPage({ base, book, commands }: Props) {
+  const { perform, problems, busy } = usePerform();
+  const [done, setDone] = useState('');
+  const [removed, setRemoved] = useState<ColumnShown | null>(null);
+  const { columns, groups, rules } = book;
+  const set = (column: ColumnShown, part: Record<string, unknown>) =>
+    void perform(() => commands.setColumn(column.id, part));
+  return (
+    <div className="max-w-[1100px]">
+      <PageTitle
+        title="Columns and weights"
+        back={{ href: `${base}/gradebook`, name: 'Gradebook' }}
+        note="What counts how much in the course total"
+      />
+      <Problems problems={problemsBesides(problems, ['title', 'worth'])} className="mb-3" />
+      {done && (
+        <Done
+          className="mb-3"
+          onUndo={
+            removed
+              ? async () => {
+                  await perform(() => commands.takeColumn(removed.id, false));
+                  setRemoved(null);
+                  setDone('');
+                }
+              : null
+          }
+        >
+          {done}
+        </Done>
+      )}
+      <Sheet label="The total" className="mb-4 px-5 py-4 leading-8">
+        What was not handed in and is over{' '}
+        <PickPiece
+          label="What is missing"
+          value={rules.missing}
+          options={[
+            { value: 'not-yet', says: 'does not count yet' },
+            { value: 'zero', says: 'counts as 0' },
+          ]}
+          onPick={(missing) => void perform(() => commands.setRules({ missing }))}
+        />
+        . Points and percent are shown with{' '}
+        <PickPiece
+          label="Decimals"
+          value={String(rules.decimals)}
+          options={['0', '1', '2', '3'].map((value) => ({
+            value,
+            says: value === '0' ? 'no decimals' : counted(Number(value), 'decimal'),
+          }))}
+          onPick={(value) => void perform(() => commands.setRules({ decimals: Number(value) }))}
+        />
+        , half up; nothing is rounded before that.
+      </Sheet>
+      <Groups groups={groups} loose={columns} busy={busy} commands={commands} onDone={setDone} />
+      <Sheet label="Columns" className="mb-4">
+        <h2 className="px-5 pt-4 text-lg">Columns</h2>
+        <ol>
+          {columns.map((column, i) => (
+            <li key={column.id} className="flex items-start gap-3 border-t border-line px-5 py-2 leading-8">
+              <div className="min-w-0 flex-1">
+                {column.kind === 'manual' ? (
+                  <TextPiece
+                    label={`Title of ${column.title}`}
+                    value={column.title}
+                    none="untitled"
+                    problem={null}
+                    onSet={(title) => set(column, { title })}
+                  />
+                ) : (
+                  <span className="font-medium">{column.title}</span>
+                )}
+                {column.kind === 'manual' && <span className="text-ink-2"> by hand</span>} is worth{' '}
+                <SentencePiece
+                  says={`${pointsText(column.worth)} points`}
+                  label={`Worth of ${column.title}: ${pointsText(column.worth)}`}
+                >
+                  {(close) => (
+                    <NumberPiece
+                      label="Worth, in points"
+                      value={column.worth}
+                      onSet={(worth) => set(column, { worth })}
+                      onDone={close}
+                    />
+                  )}
+                </SentencePiece>
+                {column.ownWorth !== null && column.usualWorth !== null && column.ownWorth !== column.usualWorth && (
+                  <>
+                    {' '}
+                    <button
+                      type="button"
+                      className="text-sm text-prussian underline decoration-dotted"
+                      onClick={() => set(column, { worth: null })}
+                    >
+                      back to the exam’s {pointsText(column.usualWorth)}
+                    </button>
+                  </>
+                )}
+                {groups.length > 0 && (
+                  <>
+                    , in{' '}
+                    <PickPiece
+                      label={`Group of ${column.title}`}
+                      value={groups.some((group) => group.id === column.groupId) ? column.groupId : ''}
+                      options={[
+                        ...groups.map((group) => ({ value: group.id, says: group.title })),
+                        { value: '', says: 'no group', means: 'no group: it does not count' },
+                      ]}
+                      onPick={(groupId) => set(column, { groupId: groupId || null })}
+                    />
+                  </>
+                )}
+                ;{' '}
+                <PickPiece
+                  label={`Whether ${column.title} is extra credit`}
+                  value={column.extraCredit ? 'extra' : 'asked'}
+                  options={[
+                    { value: 'asked', says: 'asked of everyone' },
+                    { value: 'extra', says: 'extra credit', means: 'extra credit: earned on top, asked of nobody' },
+                  ]}
+                  onPick={(value) => set(column, { extraCredit: value === 'extra' })}
+                />
+                , <CurvePiece column={column} onSet={(curve) => set(column, { curve })} />
+                {column.kind === 'sitting' && (
+                  <>
+                    , <LatePiece column={column} onSet={(late) => set(column, { late })} />
+                  </>
+                )}
+                .
+              </div>
+              <MoveButtons
+                name={column.title}
+                onUp={i > 0 ? () => void perform(() => commands.placeColumn(column.id, i - 1)) : null}
+                onDown={
+                  i < columns.length - 1 ? () => void perform(() => commands.placeColumn(column.id, i + 1)) : null
+                }
+              />
+              {column.kind === 'manual' && (
+                <RemoveButton
+                  label={`Remove ${column.title}`}
+                  onClick={() =>
+                    void perform(
+                      () => commands.takeColumn(column.id, true),
+                      () => {
+                        setRemoved(column);
+                        setDone(
+                          `“${column.title}” is out of the gradebook${column.statistics ? `, with ${counted(column.statistics.n, 'score')} that it held` : ''}.`,
+                        );
+                      },
+                    )
+                  }
+                />
+              )}
+            </li>
+          ))}
+        </ol>
+        <NewColumn busy={busy} problems={problems} onAdd={(input) => perform(() => commands.newColumn(input))} />
+      </Sheet>
+    </div>
+  );
+}
+
+function NewColumn({
+  busy,
+  problems,
+  onAdd,
+}: {
+  busy: boolean;
+  problems: Parameters<typeof problemAt>[0];
+  onAdd: (input: { title: string; worth: number }) => Promise<unknown>;
+}) {
+  const [title, setTitle] = useState('');
+  const [worth, setWorth] = useState('10');
+  return (
+    <form
+      className="flex flex-wrap items-start gap-3 border-t border-line px-5 py-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void onAdd({ title, worth: numberIn(worth) }).then((made) => made && setTitle(''));
+      }}
+    >
+      <TextField
+        label="A column of your own"
+        className="w-72"
+        placeholder="Logbook"
+        value={title}
+        problem={problemAt(problems, 'title')}
+        onChange={(event) => setTitle(event.target.value)}
+      />
+      <TextField
+        label="Worth, in points"
+        className="w-32"
+        inputMode="decimal"
+        value={worth}
+        problem={problemAt(problems, 'worth')}
+        onChange={(event) => setWorth(event.target.value)}
+      />
+      <Button type="submit" disabled={busy} className="mt-6">
+        Add the column
+      </Button>
+    </form>
+  );
+}
+
+function CurvePiece({ column, onSet }: { column: ColumnShown; onSet: (curve: Curve | null) => void }) {
+  const { curve } = column;
+  const [text, setText] = useState(curve?.kind === 'add' ? String(curve.points) : '2');
+  const says = !curve
+    ? 'no curve'
+    : curve.kind === 'add'
+      ? `${pointsText(curve.points)} points added`
+      : 'the best score made full';
+  const value = numberIn(text);
+  return (
+    <SentencePiece says={says} label={`Curve of ${column.title}: ${says}`}>
+      {(close) => (
+        <div className="w-80 space-y-2 leading-normal">
+          <p className="text-sm font-medium">Curve</p>
+          <Button
+            look="quiet"
+            onClick={() => {
+              onSet(null);
+              close();
+            }}
+          >
+            No curve
+          </Button>
+          <form
+            className="flex items-end gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              if (!(value > 0)) return;
+              onSet({ kind: 'add', points: value });
+              close();
+            }}
+          >
+            <TextField
+              label="Points added to every score"
+              className="w-44"
+              inputMode="decimal"
+              value={text}
+              problem={value > 0 ? null : 'A number above 0.'}
+              onChange={(event) => setText(event.target.value)}
+            />
+            <Button type="submit">Set</Button>
+          </form>
+          <p className="text-sm text-ink-2">Nobody comes above what the column is worth.</p>
+          <Button
+            look="quiet"
+            onClick={() => {
+              onSet({ kind: 'to-maximum' });
+              close();
+            }}
+          >
+            Make the best score full, and scale all others alike
+          </Button>
+        </div>
+      )}
+    </SentencePiece>
+  );
+}
+
+function LatePiece({ column, onSet }: { column: ColumnShown; onSet: (late: LateRule | null) => void }) {
+  const { late } = column;
+  const [perDay, setPerDay] = useState(String(Math.round((late?.perDay ?? 0.1) * 1000) / 10));
+  const [floor, setFloor] = useState(String(Math.round((late?.floor ?? 0) * 1000) / 10));
+  const [a, b] = [numberIn(perDay) / 100, numberIn(floor) / 100];
+  const fits = (share: number) => share >= 0 && share <= 1;
+  const says = late
+    ? `${Math.round(late.perDay * 1000) / 10} % off for each day late${late.floor > 0 ? `, down to ${Math.round(late.floor * 1000) / 10} %` : ''}`
+    : 'nothing off for being late';
+  return (
+    <SentencePiece says={says} label={`Late deduction of ${column.title}: ${says}`}>
+      {(close) => (
+        <form
+          className="w-80 space-y-2 leading-normal"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (!fits(a) || !fits(b)) return;
+            onSet({ perDay: a, floor: b });
+            close();
+          }}
+        >
+          <TextField
+            label="Off for each started day after due, in % of the worth"
+            inputMode="decimal"
+            value={perDay}
+            problem={fits(a) ? null : 'From 0 to 100 %.'}
+            onChange={(event) => setPerDay(event.target.value)}
+          />
+          <TextField
+            label="Not below, in % of the worth"
+            inputMode="decimal"
+            value={floor}
+            problem={fits(b) ? null : 'From 0 to 100 %.'}
+            onChange={(event) => setFloor(event.target.value)}
+            hint="It takes nothing from a score that lies below it anyway."
+          />
+          <div className="flex gap-2">
+            <Button type="submit" look="main">
+              Set
+            </Button>
+            {late && (
+              <Button
+                onClick={() => {
+                  onSet(null);
+                  close();
+                }}
+              >
+                Nothing off
+              </Button>
+            )}
+          </div>
+        </form>
+      )}
+    </SentencePiece>
+  );
+}
+
+type Entered = { id: string; title: string; weight: string; counting: GradeGroup['counting']; drop: string };
+
+/** The weighted groups: entered together, tried before they are kept. */
+function Groups({
+  groups,
+  loose,
+  busy,
+  commands,
+  onDone,
+}: {
+  groups: GradeGroup[];
+  loose: ColumnShown[];
+  busy: boolean;
+  commands: RulesCommands;
+  onDone: (said: string) => void;
+}) {
+  const { perform, problems, busy: saving } = usePerform();
+  const [tried, setTried] = useState<Tried | null>(null);
+  const from = (): Entered[] =>
+    groups.map((group) => ({ ...group, weight: pointsText(group.weight), drop: String(group.drop) }));
+  const [entered, setEntered] = useState<Entered[]>(from);
+  const [changed, setChanged] = useState(false);
+  const change = (next: Entered[]) => {
+    setEntered(next);
+    setChanged(true);
+    setTried(null);
+  };
+  const read = entered.map((group) => ({
+    ...group,
+    weight: numberIn(group.weight),
+    drop: Number(group.drop),
+  }));
+  const said = weightsProblems(read, 0);
+  const at = (i: number, part: Partial<Entered>) =>
+    change(entered.map((group, other) => (other === i ? { ...group, ...part } : group)));
+  return (
+    <Sheet label="Groups" className="mb-4 px-5 py-4">
+      <h2 className="text-lg">Groups</h2>
+      {entered.length === 0 && (
+        <p className="text-ink-2">
+          Without groups all columns count together, a point a point. With groups, each has its share of the total,
+          whatever its points.
+        </p>
+      )}
+      <ol>
+        {entered.map((group, i) => (
+          <li key={group.id || `new ${i}`} className="flex flex-wrap items-start gap-3 border-t border-line py-2">
+            <TextField
+              label="Title"
+              className="w-56"
+              value={group.title}
+              problem={problemAt(problems, `${i}.title`)}
+              onChange={(event) => at(i, { title: event.target.value })}
+            />
+            <TextField
+              label="Weight, %"
+              className="w-24"
+              inputMode="decimal"
+              value={group.weight}
+              problem={problemAt(problems, `${i}.weight`)}
+              onChange={(event) => at(i, { weight: event.target.value })}
+            />
+            <SelectField
+              label="Within it"
+              className="w-56"
+              value={group.counting}
+              onChange={(event) => at(i, { counting: event.target.value as Entered['counting'] })}
+            >
+              <option value="points">a point is a point</option>
+              <option value="equal">each column weighs the same</option>
+            </SelectField>
+            <TextField
+              label="Lowest dropped"
+              className="w-28"
+              inputMode="numeric"
+              value={group.drop}
+              problem={problemAt(problems, `${i}.drop`)}
+              onChange={(event) => at(i, { drop: event.target.value })}
+            />
+            <span className="pt-7">
+              <RemoveButton
+                label={`Remove ${group.title || 'the group'}`}
+                onClick={() => change(entered.filter((_, other) => other !== i))}
+              />
+            </span>
+          </li>
+        ))}
+      </ol>
+      {said.map((one) => (
+        <p key={one.message} className={one.kind === 'error' ? 'text-brick' : 'text-saffron'}>
+          {one.message}
+        </p>
+      ))}
+      <Problems problems={problems.filter((one) => !/^\d+\./.test(one.field ?? ''))} className="mt-2" />
+      <div className="mt-2 flex flex-wrap gap-2">
+        <Button
+          onClick={() =>
+            change([
+              ...entered,
+              {
+                id: '',
+                title: '',
+                weight: pointsText(Math.max(0, 100 - read.reduce((sum, group) => sum + (group.weight || 0), 0))),
+                counting: 'points',
+                drop: '0',
+              },
+            ])
+          }
+        >
+          Add a group
+        </Button>
+        {changed && (
+          <>
+            <Button
+              onClick={() =>
+                void perform(
+                  () => commands.tryOther({ groups: read }),
+                  (value) => setTried(value),
+                )
+              }
+            >
+              What would change
+            </Button>
+            <Button
+              look="main"
+              disabled={busy || saving}
+              onClick={() =>
+                void perform(
+                  () => commands.setGroups(read),
+                  () => {
+                    setChanged(false);
+                    onDone(
+                      loose.length && groups.length === 0
+                        ? 'The groups are kept. Now put each column into one, below.'
+                        : 'The groups are kept.',
+                    );
+                  },
+                )
+              }
+            >
+              Keep the groups
+            </Button>
+            <Button
+              look="quiet"
+              onClick={() => {
+                setEntered(from());
+                setChanged(false);
+                setTried(null);
+              }}
+            >
+              Leave them as they were
+            </Button>
+          </>
+        )}
+      </div>
+      {tried && <TriedSaid tried={tried} />}
+    </Sheet>
+  );
+}
+
+/** What other rules would make of the totals, in numbers. */
+export function TriedSaid({ tried }: { tried: Tried }) {
+  const mean = (value: number | null) => (value === null ? '–' : `${roundHalfUp(value, 1)} %`);
+  return (
+    <div role="status" className="mt-3 border-l-2 border-prussian pl-4">
+      <p>
+        The mean of the totals goes from {mean(tried.before.mean)} to {mean(tried.after.mean)};{' '}
+        {counted(tried.moved, 'total moves', 'totals move')},{' '}
+        {counted(tried.crossing.length, 'student gets', 'students get')} another band. Nothing is kept yet.
+      </p>
+      {tried.crossing.length > 0 && (
+        <ul className="text-sm">
+          {tried.crossing.slice(0, 20).map((one) => (
+            <li key={one.name}>
+              {one.name}: {one.from || 'none'} → {one.to || 'none'}
+            </li>
+          ))}
+          {tried.crossing.length > 20 && <li>and {tried.crossing.length - 20} more</li>}
+        </ul>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,112 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { type ReactNode, useTransition } from 'react';
+import { type Instant, localFromInstant, momentText } from '@/core/base/time';
+import type { LookAs } from '@/server/release/asStudent';
+import { SelectField, TextField } from '../kit/Field';
+import { PageTitle, Sheet } from '../kit/Page';
+import { Tick } from '../kit/Tick';
+
+type Props = {
+  here: string;
+  back: string;
+  whole: LookAs;
+  chosen: { userId: string; at: Instant; isNow: boolean; published: boolean };
+  now: Instant;
+  children: ReactNode;
+};
+
+/** A sitting as one student would see it at one moment, on the student's own page. */
+export function AsStudentPage({ here, back, whole, chosen, now, children }: Props) {
+  const router = useRouter();
+  const [busy, start] = useTransition();
+  const { timeZone } = whole;
+  const go = (change: Partial<{ student: string; at: string; published: boolean }>) => {
+    const at = change.at ?? (chosen.isNow ? '' : localFromInstant(chosen.at, timeZone));
+    const query = new URLSearchParams({ student: change.student ?? chosen.userId });
+    if (at) query.set('at', at);
+    if (change.published ?? chosen.published) query.set('published', 'yes');
+    start(() => router.replace(`${here}?${query}`, { scroll: false }));
+  };
+  const student = whole.students.find((one) => one.userId === chosen.userId);
+  return (
+    <div className="max-w-[1100px]">
+      <PageTitle
+        title="As a student"
+        back={{ href: back, name: whole.title }}
+        note="What one student sees at one moment"
+      />
+      {whole.students.length === 0 ? (
+        <p>Nobody is given this sitting yet.</p>
+      ) : (
+        <div className="grid items-start gap-5 lg:grid-cols-[19rem_1fr]">
+          <Sheet label="Who and when" className="space-y-3 px-4 py-4">
+            <SelectField
+              label="Student"
+              value={chosen.userId}
+              onChange={(event) => go({ student: event.target.value })}
+            >
+              {whole.students.map((one) => (
+                <option key={one.userId} value={one.userId}>
+                  {one.name}
+                  {one.attempts === 0 ? ' (has not taken it)' : ''}
+                </option>
+              ))}
+            </SelectField>
+            <TextField
+              key={chosen.at}
+              label="Moment"
+              type="datetime-local"
+              defaultValue={localFromInstant(chosen.at, timeZone)}
+              onBlur={(event) =>
+                event.target.value !== localFromInstant(chosen.at, timeZone) && go({ at: event.target.value })
+              }
+              onKeyDown={(event) => event.key === 'Enter' && go({ at: event.currentTarget.value })}
+              hint={`by the clock of ${timeZone}`}
+            />
+            <ul className="space-y-1 text-sm" aria-label="Moments worth looking at">
+              <li>
+                <button
+                  type="button"
+                  className="text-prussian underline"
+                  onClick={() => go({ at: localFromInstant(now, timeZone) })}
+                >
+                  now
+                </button>
+              </li>
+              {whole.moments.map((one) => (
+                <li key={one.at}>
+                  <button
+                    type="button"
+                    className="text-left text-prussian underline"
+                    onClick={() => go({ at: localFromInstant(one.at + 60_000, timeZone) })}
+                  >
+                    a minute after: {one.label}
+                  </button>{' '}
+                  <span className="text-ink-2">{momentText(one.at, timeZone)}</span>
+                </li>
+              ))}
+            </ul>
+            <Tick on={chosen.published} onChange={(published) => go({ published })}>
+              as if all results had been published then
+            </Tick>
+            <p className="border-t border-line pt-2 text-sm text-ink-2">
+              Marks and answers are those of today. For a moment ahead, it is as if nothing more happened until then.
+            </p>
+          </Sheet>
+          <section
+            aria-label={`What ${student?.name ?? 'the student'} sees`}
+            aria-busy={busy}
+            className="border-2 border-dashed border-edge px-5 py-5"
+          >
+            <p className="mb-3 text-sm text-ink-2">
+              {student?.name}, {chosen.isNow ? 'now' : momentText(chosen.at, timeZone)}
+              {busy && ' · looking …'}
+            </p>
+            <div className="mx-auto max-w-[760px]">{children}</div>
+          </section>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,388 @@
+'use client';
+import Link from 'next/link';
+import { type ReactNode, useState } from 'react';
+import { longestRuler } from '@/core/attempt/strokes';
+import { pointsText, roundHalfUp } from '@/core/base/rounding';
+import { durationText, momentText } from '@/core/base/time';
+import { counted, pointsSaid } from '@/core/base/words';
+import { completionSaid } from '@/core/gradebook/completion';
+import { factNames } from '@/core/release/plan';
+import { inARow } from '@/core/release/planSaid';
+import type { Reply } from '@/server/release/replies';
+import type { Review } from '@/server/release/review';
+import type { ReviewQuestion } from '@/server/release/reviewPaper';
+import { Button, ButtonLink } from '../kit/Button';
+import { TextArea } from '../kit/Field';
+import { Sheet, State } from '../kit/Page';
+import { PaperRuler } from '../kit/PaperRuler';
+import { Problems, problemAt } from '../kit/Problems';
+import { RichText } from '../kit/RichText';
+import { Tick } from '../kit/Tick';
+import { type Command, usePerform } from '../kit/usePerform';
+import { QuestionPlayer } from '../question/QuestionPlayer';
+import { QuestionReview } from '../question/QuestionReview';
+import { RubricTable } from '../question/written/RubricTable';
+
+export type ReviewCommands = {
+  reply: Command<[text: string], Reply>;
+  openOnce: Command<[], { until: number }>;
+};
+
+type Props = {
+  review: Review;
+  /** The address of this page, for its other attempts. */
+  here: string;
+  /** Null where it is only looked at as a student. */
+  commands: ReviewCommands | null;
+  cardsHref: string | null;
+};
+
+/** What a student sees of a sitting now: score, band, paper, feedback, and the way to reply. Exactly what the plan allows. */
+export function ReviewPage({ review, here, commands, cardsHref }: Props) {
+  const { score, questions, visible, timeZone } = review;
+  const sees = new Set(visible);
+  const [onlyMissed, setOnlyMissed] = useState(false);
+  const missed = questions.filter((one) => one.outcome === 'wrong' || one.outcome === 'partly');
+  const shown = onlyMissed ? missed : questions;
+  return (
+    <article>
+      <h1 className="text-2xl">{review.title}</h1>
+      <p className="mb-4 text-ink-2">{review.courseName}</p>
+      {score && <ScoreSheet review={review} score={score} />}
+      {review.completion && (
+        <p className="mb-4">
+          {review.completion.done ? (
+            <State ink="done">done</State>
+          ) : (
+            <State ink="waits">not done yet: {completionSaid(review.completion.said)}</State>
+          )}
+        </p>
+      )}
+      <Waiting review={review} />
+      {review.once && <Once once={review.once} openOnce={commands?.openOnce ?? null} />}
+      {review.openUntil !== null && (
+        <p className="mb-4 bg-saffron-wash px-4 py-2 text-saffron">
+          You can look at this until {momentText(review.openUntil, timeZone)}; it cannot be opened again.
+        </p>
+      )}
+      {questions.length > 0 && (
+        <>
+          <div className="mt-6 mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+            <h2 className="text-xl">Your paper</h2>
+            {review.attempts.length > 1 && (
+              <nav aria-label="Attempts" className="flex gap-3">
+                {review.attempts.map((one) =>
+                  one.number === review.attempt ? (
+                    <strong key={one.number}>
+                      Attempt {one.number}
+                      {one.counts && ', counts'}
+                    </strong>
+                  ) : (
+                    <Link
+                      key={one.number}
+                      href={`${here}${here.includes('?') ? '&' : '?'}attempt=${one.number}`}
+                      className="text-prussian underline"
+                    >
+                      Attempt {one.number}
+                      {one.counts && ', counts'}
+                    </Link>
+                  ),
+                )}
+              </nav>
+            )}
+            {sees.has('right-or-wrong') && (
+              <span className="text-ink-2">
+                {missed.length === 0 ? 'Nothing missed' : `${counted(missed.length, 'question')} missed`}
+              </span>
+            )}
+          </div>
+          {sees.has('right-or-wrong') && questions.length <= longestRuler && (
+            <PaperRuler size="page" strokes={review.strokes} label="Your paper" />
+          )}
+          <div className="my-3 flex flex-wrap items-center gap-x-5">
+            {missed.length > 0 && missed.length < questions.length && (
+              <Tick on={onlyMissed} onChange={setOnlyMissed}>
+                Only what I missed
+              </Tick>
+            )}
+            {review.cards && cardsHref && <ButtonLink href={cardsHref}>Study what you missed as cards</ButtonLink>}
+          </div>
+          <ol className="space-y-4">
+            {shown.map((question, i) => (
+              <li key={question.slotId}>
+                {question.passage &&
+                  shown[i - 1]?.passage !== question.passage &&
+                  review.passages[question.passage] && (
+                    <Sheet className="mb-2 px-4 py-3 sm:px-6">
+                      <RichText rich={review.passages[question.passage] as never} />
+                    </Sheet>
+                  )}
+                <QuestionShown question={question} seesOwn={sees.has('own-answers')} />
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
+      {(review.mayReply || review.replies.length > 0) && (
+        <Replies review={review} reply={review.mayReply ? (commands?.reply ?? null) : null} />
+      )}
+    </article>
+  );
+}
+
+function ScoreSheet({ review, score }: { review: Review; score: NonNullable<Review['score']> }) {
+  const percent = score.possible > 0 ? (score.earned / score.possible) * 100 : 0;
+  return (
+    <Sheet label="Score" className="mb-4 px-5 py-4">
+      {score.preliminary && (
+        <p className="mb-1">
+          <State ink="waits">preliminary score</State>{' '}
+          <span className="text-ink-2">It can change until your instructor publishes it.</span>
+        </p>
+      )}
+      {score.waiting > 0 ? (
+        <p>
+          <span className="text-3xl font-medium tabular-nums">
+            {pointsText(score.earned)} of {pointsText(score.marked)}
+          </span>{' '}
+          <span className="text-ink-2">
+            points marked so far; {counted(score.waiting, 'question')} still to be marked, {pointsText(score.possible)}{' '}
+            points in all
+          </span>
+        </p>
+      ) : (
+        <p className="flex flex-wrap items-baseline gap-x-4">
+          <span className="text-3xl font-medium tabular-nums">
+            {pointsText(score.earned)} of {pointsText(score.possible)}
+          </span>
+          <span className="text-lg text-ink-2 tabular-nums">{roundHalfUp(percent, score.decimals)} %</span>
+          {score.band && <span className="font-serif text-2xl">{score.band.label}</span>}
+        </p>
+      )}
+      {score.band?.comment && <p className="mt-2 font-serif text-lg">{score.band.comment}</p>}
+      <p className="mt-1 text-sm text-ink-2">
+        {score.preliminary ? 'As of' : 'Published'} {momentText(score.publishedAt, review.timeZone)}
+      </p>
+    </Sheet>
+  );
+}
+
+/** What is not shown yet, and when it is. */
+function Waiting({ review }: { review: Review }) {
+  const { coming, heldUntil, timeZone, visible } = review;
+  const later = new Map<number, string[]>();
+  for (const { fact, at } of coming)
+    if (!visible.includes(fact)) later.set(at, [...(later.get(at) ?? []), lower(factNames[fact])]);
+  if (later.size === 0 && heldUntil === null && visible.length > 0) return null;
+  return (
+    <div className="mb-4 space-y-1 text-ink-2">
+      {[...later]
+        .sort(([a], [b]) => a - b)
+        .map(([at, names]) => (
+          <p key={at}>
+            From {momentText(at, timeZone)} you also see {inARow(names)}.
+          </p>
+        ))}
+      {heldUntil !== null && (
+        <p>
+          {Number.isFinite(heldUntil)
+            ? `Something more is shown once nobody can be writing these questions any more, ${momentText(heldUntil, timeZone)} at the earliest.`
+            : 'Something more is shown once nobody can be writing these questions any more.'}
+        </p>
+      )}
+      {visible.length === 0 && later.size === 0 && (
+        <div>
+          <p>There is nothing to see of this yet. What you see, and when:</p>
+          <ul className="list-disc pl-6">
+            {review.plan.map((sentence) => (
+              <li key={sentence}>{sentence}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </div>
+  );
+}
+
+const lower = (text: string) => `${text[0]?.toLowerCase()}${text.slice(1)}`;
+
+function Once({ once, openOnce }: { once: NonNullable<Review['once']>; openOnce: ReviewCommands['openOnce'] | null }) {
+  const { perform, problems, busy } = usePerform();
+  const [sure, setSure] = useState(false);
+  const what = inARow(once.facts.map((fact) => lower(factNames[fact])));
+  return (
+    <Sheet className="mb-4 px-5 py-4">
+      <p>
+        You can look at {what} <strong>once, for {durationText(once.for)}</strong>. The time runs from the moment you
+        open it, also if you leave the page.
+      </p>
+      <Problems problems={problems} className="mt-2" />
+      {openOnce && (
+        <div className="mt-2 flex flex-wrap items-center gap-3">
+          <Tick on={sure} onChange={setSure}>
+            I have the time now
+          </Tick>
+          <Button
+            look="main"
+            disabled={busy}
+            whyNot={sure ? null : 'Tick that you have the time now.'}
+            onClick={() => void perform(() => openOnce())}
+          >
+            Open it now
+          </Button>
+        </div>
+      )}
+    </Sheet>
+  );
+}
+
+const outcomes: Record<
+  NonNullable<ReviewQuestion['outcome']>,
+  { says: string; ink: 'done' | 'wrong' | 'waits' | 'hand' | 'plain' }
+> = {
+  right: { says: 'right', ink: 'done' },
+  partly: { says: 'partly right', ink: 'waits' },
+  wrong: { says: 'wrong', ink: 'wrong' },
+  waiting: { says: 'still to be marked', ink: 'hand' },
+  'left-out': { says: 'does not count', ink: 'plain' },
+};
+
+function QuestionShown({ question, seesOwn }: { question: ReviewQuestion; seesOwn: boolean }) {
+  const { view, keyed, outcome, told, solution } = question;
+  return (
+    <Sheet className="px-4 py-4 sm:px-6">
+      <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4">
+        <h3 className="font-sans text-base font-medium">Question {question.number}</h3>
+        <span className="flex items-baseline gap-3">
+          {outcome && <State ink={outcomes[outcome].ink}>{outcomes[outcome].says}</State>}
+          <span className="text-ink-2 tabular-nums">
+            {question.points === null
+              ? pointsSaid(question.outOf)
+              : `${pointsText(question.points)} of ${pointsText(question.outOf)}`}
+          </span>
+        </span>
+      </div>
+      {keyed && (
+        <QuestionReview
+          content={keyed.content}
+          presentation={keyed.presentation}
+          response={question.response ?? undefined}
+        />
+      )}
+      {view && (
+        <QuestionPlayer
+          view={view}
+          name={question.slotId}
+          disabled
+          response={question.response ?? undefined}
+          onRespond={() => undefined}
+          files={shownFiles}
+        />
+      )}
+      {seesOwn && question.response === null && <p className="mt-2 text-ink-2">You left it empty.</p>}
+      {told.length > 0 && (
+        <Aside label="Feedback">
+          {told.map((one, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: words of feedback have no name but their place
+            <div key={i}>
+              {one.about && <p className="text-sm text-ink-2">“{one.about}”</p>}
+              <RichText rich={one.said} />
+            </div>
+          ))}
+        </Aside>
+      )}
+      {solution && (
+        <Aside label="Worked solution">
+          <RichText rich={solution} />
+        </Aside>
+      )}
+      {(question.comment || question.notes.length > 0 || question.rubric || question.files.length > 0) && (
+        <Aside label="From your marker">
+          {question.comment && <p className="whitespace-pre-wrap">{question.comment}</p>}
+          {question.notes.length > 0 && (
+            <ul className="mt-1 space-y-1">
+              {question.notes.map((note) => (
+                <li key={`${note.text}${note.said}`}>
+                  <span className="font-serif">“{note.text}”</span>: {note.said}
+                </li>
+              ))}
+            </ul>
+          )}
+          {question.rubric && <RubricTable rubric={question.rubric.rubric} levels={question.rubric.levels} />}
+          {question.files.length > 0 && (
+            <ul className="mt-1">
+              {question.files.map((file) => (
+                <li key={file.id}>
+                  <a href={`/returned-files/${file.id}`} download className="text-prussian underline">
+                    {file.name}
+                  </a>
+                </li>
+              ))}
+            </ul>
+          )}
+        </Aside>
+      )}
+    </Sheet>
+  );
+}
+
+/** Files that were handed in can be looked at again, and no more sent. */
+const shownFiles = {
+  send: async () => ({ ok: false as const, message: 'It has been handed in.' }),
+  link: (id: string, name: string) => (
+    <a href={`/answer-files/${id}`} download className="text-prussian underline">
+      {name}
+    </a>
+  ),
+};
+
+const Aside = ({ label, children }: { label: string; children: ReactNode }) => (
+  <section aria-label={label} className="mt-3 border-l-2 border-prussian pl-4">
+    <h4 className="font-sans text-sm font-medium text-prussian">{label}</h4>
+    {children}
+  </section>
+);
+
+/** What the student has to say to it. */
+function Replies({ review, reply }: { review: Review; reply: ReviewCommands['reply'] | null }) {
+  const { perform, problems, busy } = usePerform();
+  const [text, setText] = useState('');
+  return (
+    <section aria-label="Your reply" className="mt-8">
+      <h2 className="mb-2 text-xl">Your reply</h2>
+      {review.replies.map((one) => (
+        <Sheet key={one.at} className="mb-2 px-4 py-3">
+          <p className="whitespace-pre-wrap">{one.text}</p>
+          <p className="mt-1 text-sm text-ink-2">
+            Sent {momentText(one.at, review.timeZone)}
+            {one.read ? ', read' : ', not read yet'}
+          </p>
+        </Sheet>
+      ))}
+      {reply && (
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            void perform(
+              () => reply(text),
+              () => setText(''),
+            );
+          }}
+        >
+          <TextArea
+            label={review.replies.length ? 'Write again' : 'What do you take from this, and what is unclear?'}
+            rows={4}
+            value={text}
+            problem={problemAt(problems, 'text')}
+            onChange={(event) => setText(event.target.value)}
+            hint="Your instructor reads it."
+          />
+          <Problems problems={problems.filter((one) => one.field !== 'text')} className="mt-1" />
+          <Button type="submit" look="main" disabled={busy} className="mt-2">
+            Send the reply
+          </Button>
+        </form>
+      )}
+    </section>
+  );
+}
