@@ -7,8 +7,11 @@ import type { ExamDesign, ExamLine } from '../src/core/exam/design';
 import { expectedMinutes } from '../src/core/exam/expectedMinutes';
 import type { ItemChange } from '../src/core/exam/items/changeItems';
 import type { ItemType } from '../src/core/exam/items/item';
+import type { Completion } from '../src/core/gradebook/completion';
 import type { QuestionContent } from '../src/core/question/content';
 import { type Difficulty, type QuestionType, usualPoints } from '../src/core/question/types';
+import { leakKey } from '../src/core/release/leakCheck';
+import { presets } from '../src/core/release/presets';
 import { publishingNumbers } from '../src/core/release/publishingNumbers';
 import type { Db } from '../src/db/client';
 import { attempt, paperSlot, question, questionVersion, user } from '../src/db/schema';
@@ -25,6 +28,10 @@ import { createQuestion } from '../src/server/bank/questions';
 import { createExam, openExam, saveExam } from '../src/server/exam/exams';
 import { changeExamItems } from '../src/server/exam/items';
 import { askForLook, openLook, remark, settleRemark, signOff } from '../src/server/exam/looks';
+import { pinnedDesign } from '../src/server/exam/pinnedDesign';
+import { columnsOf, groupsOf } from '../src/server/gradebook/bookData';
+import { addColumn, saveColumn, saveGradebookRules, saveGroups } from '../src/server/gradebook/bookSettings';
+import { enterCell } from '../src/server/gradebook/entries';
 import { type Actor, type Context, newId } from '../src/server/house/context';
 import { setHouseInstructions } from '../src/server/house/houseInstructions';
 import { answersToMark, moreAnswers } from '../src/server/marking/answersToMark';
@@ -36,11 +43,15 @@ import { beginCourse, changeCourse } from '../src/server/people/courses';
 import { demoPassword } from '../src/server/people/demoPeople';
 import { addPerson, addRoster, changePerson, listPeople } from '../src/server/people/roster';
 import { publishReady } from '../src/server/release/publish';
+import { replyToFeedback } from '../src/server/release/replies';
 import { sittingResults } from '../src/server/release/results';
+import { sittingOf } from '../src/server/sitting/audience';
 import { addNote, addTime } from '../src/server/sitting/invigilate';
+import { leaksOf } from '../src/server/sitting/leaksOf';
 import { reportQuestion } from '../src/server/sitting/reports';
 import type { Who } from '../src/server/sitting/rulesInput';
 import { saveSitting } from '../src/server/sitting/saveRules';
+import { acknowledge } from '../src/server/sitting/schedule';
 import { createSitting } from '../src/server/sitting/sittings';
 import { scheduleAcknowledged } from '../src/server/testing/scheduleAcknowledged';
 import { answer, knows } from './answers';
@@ -135,12 +146,83 @@ export async function loadDemo(db: Db, today: number): Promise<void> {
   const stage = await people(db, today);
   bankFor(stage);
   await figuresFor(stage);
-  weeklyCheck(stage);
-  midCourse(stage);
-  passagePlanning(stage);
+  const weekly = weeklyCheck(stage);
+  const middle = midCourse(stage);
+  const planning = passagePlanning(stage);
   steeringQuiz(stage);
   finalExam(stage);
   chartRoomTest(stage);
+  released(stage, weekly, middle);
+  gradebookOf(stage, { weekly, middle, planning });
+}
+
+/**
+ * Puts results in front of the students. The final exam draws from the same questions: the instructor has read that, and
+ * shows them all the same.
+ */
+function released(stage: Stage, weekly: string, middle: string): void {
+  const { db, today, courseId } = stage;
+  const at = onTheHour(today) - 7 * day;
+  publishAll(stage, weekly, at + day, true);
+  publishAll(stage, middle, at, true);
+  const row = sittingOf(db, courseId, weekly);
+  if (row)
+    for (const leak of leaksOf(db, row, pinnedDesign(db, row.revisionId), today))
+      must(acknowledge(stage.as(stage.teacher, at), courseId, weekly, leakKey(leak)));
+  const words = [
+    'Thank you. I still do not see why the second correction is subtracted in question 6.',
+    'I mixed up deviation and variation again. May I come by on Thursday?',
+  ];
+  words.forEach((text, i) => {
+    const student = stage.students[4 + i * 6];
+    if (student) must(replyToFeedback(stage.as(student, today - (30 - i * 9) * hour), middle, text));
+  });
+}
+
+const bands = [
+  { label: 'With distinction', from: 85, comment: 'You can be trusted with the chart.' },
+  { label: 'Good', from: 70, comment: 'Sound work; look again at what you missed.' },
+  { label: 'Passed', from: 55, comment: 'It holds, with gaps. Study the cards before the final exam.' },
+  { label: 'Not passed', from: 0, comment: 'Come and see me: we make a plan together.' },
+];
+
+/** Groups with weights, a column of the school's own, bands, and somebody who is excused. */
+function gradebookOf(stage: Stage, sittings: { weekly: string; middle: string; planning: string }): void {
+  const { courseId, db, today } = stage;
+  const context = stage.as(stage.teacher, today - 3 * day);
+  must(saveGradebookRules(context, courseId, { missing: 'zero', decimals: 1, bands }));
+  const group = (title: string, weight: number, drop: number) => ({
+    id: '',
+    title,
+    weight,
+    counting: 'points' as const,
+    drop,
+  });
+  must(saveGroups(context, courseId, [group('Checks', 20, 0), group('Exams', 60, 0), group('Seamanship', 20, 0)]));
+  const [checks, exams, practice] = groupsOf(db, courseId).map((one) => one.id);
+  const { columnId } = must(addColumn(context, courseId, { title: 'Logbook', worth: 10 }));
+  const put = (id: string, part: object) => must(saveColumn(context, courseId, id, part));
+  put(sittings.weekly, { groupId: checks ?? null });
+  put(sittings.middle, { groupId: exams ?? null });
+  put(sittings.planning, { groupId: exams ?? null, late: { perDay: 0.1, floor: 0.5 } });
+  put(columnId, { groupId: practice ?? null });
+  for (const column of columnsOf(db, courseId, true))
+    if (column.groupId === '') put(column.id, { groupId: (column.title.includes('quiz') ? checks : exams) ?? null });
+  stage.students.forEach((student, i) => {
+    if (i % 7 === 5) return;
+    const points = Math.min(10, Math.max(3, Math.round((6.5 + student.ability) * 2) / 2));
+    must(enterCell(context, courseId, columnId, student.userId, { points, before: 0 }));
+  });
+  const excused = stage.students[17];
+  if (excused)
+    must(
+      enterCell(context, courseId, sittings.middle, excused.userId, {
+        points: null,
+        excused: true,
+        reason: 'In hospital that week.',
+        before: 0,
+      }),
+    );
 }
 
 async function people(db: Db, today: number): Promise<Stage> {
@@ -363,6 +445,9 @@ function exam(
 }
 
 type When = {
+  /** A release plan by its key; without one, the score on publishing. */
+  preset?: string;
+  completion?: Completion;
   opens: number;
   closes: number;
   minutes: number | null;
@@ -389,6 +474,8 @@ function sitting(stage: Stage, at: number, examId: string, title: string, when: 
       attemptCounts: 'best',
       who: when.who ?? { kind: 'course' },
       markerIds: when.markerIds ?? [],
+      ...(when.preset ? { releasePlan: presets.find((one) => one.key === when.preset)?.plan } : {}),
+      ...(when.completion ? { completion: when.completion } : {}),
     }),
   );
   must(scheduleAcknowledged(context, stage.courseId, sittingId));
@@ -446,7 +533,7 @@ function take(
 const onTheHour = (moment: number) => Math.floor(moment / hour) * hour;
 
 /** Practice with many attempts, closed last week. */
-function weeklyCheck(stage: Stage): void {
+function weeklyCheck(stage: Stage): string {
   const at = onTheHour(stage.today) - 14 * day;
   const examId = exam(stage, at - day, 'Weekly check: heights of tide', 'Practice as often as you like.', 5, [
     { title: 'Heights', lines: [draw(stage, 4, 'Tides & streams › Heights', 1)] },
@@ -469,6 +556,8 @@ function weeklyCheck(stage: Stage): void {
     closes: at + 7 * day,
     minutes: null,
     attempts: null,
+    preset: 'practice',
+    completion: { kind: 'when-passed', percent: 60 },
   });
   for (const [i, student] of stage.students.entries()) {
     const tries = i % 9 === 4 ? 0 : 1 + stage.random.below(3);
@@ -484,11 +573,11 @@ function weeklyCheck(stage: Stage): void {
       );
     }
   }
-  publishAll(stage, sittingId, at + 8 * day);
+  return sittingId;
 }
 
 /** Over, marked and published. */
-function midCourse(stage: Stage): void {
+function midCourse(stage: Stage): string {
   const at = onTheHour(stage.today) - 10 * day;
   const examId = exam(
     stage,
@@ -512,6 +601,7 @@ function midCourse(stage: Stage): void {
     minutes: 60,
     attempts: 1,
     markerIds: [stage.marker.userId],
+    preset: 'all',
   });
   for (const [i, student] of stage.students.entries()) {
     if (i === 17) continue;
@@ -519,11 +609,11 @@ function midCourse(stage: Stage): void {
     take(stage, student, sittingId, starts, i % 11 === 3 ? 0.8 : 1, starts + (38 + stage.random.below(20)) * minute);
   }
   markAll(stage, sittingId, at + 2 * day, 1);
-  publishAll(stage, sittingId, at + 3 * day);
+  return sittingId;
 }
 
 /** Written answers, half of them marked; two students handed nothing in. */
-function passagePlanning(stage: Stage): void {
+function passagePlanning(stage: Stage): string {
   const at = onTheHour(stage.today) - 4 * day;
   const examId = exam(
     stage,
@@ -543,6 +633,7 @@ function passagePlanning(stage: Stage): void {
     minutes: 90,
     attempts: 1,
     markerIds: [stage.marker.userId],
+    preset: 'after-all',
   });
   for (const [i, student] of stage.students.entries()) {
     if (i === 6 || i === 21) continue;
@@ -550,6 +641,7 @@ function passagePlanning(stage: Stage): void {
     take(stage, student, sittingId, starts, 1, starts + (45 + stage.random.below(40)) * minute);
   }
   markAll(stage, sittingId, at + 3 * day, 0.5);
+  return sittingId;
 }
 
 /** Open right now, with students in every state. */
@@ -771,8 +863,8 @@ function markAll(stage: Stage, sittingId: string, at: number, share: number): vo
   }
 }
 
-function publishAll(stage: Stage, sittingId: string, at: number): void {
+function publishAll(stage: Stage, sittingId: string, at: number, showAtOnce = false): void {
   const context = stage.as(stage.teacher, at);
   const { ready } = publishingNumbers(must(sittingResults(context, stage.courseId, sittingId)).rows);
-  must(publishReady(context, stage.courseId, sittingId, { expected: ready }));
+  must(publishReady(context, stage.courseId, sittingId, { expected: ready, showAtOnce }));
 }

@@ -46,6 +46,9 @@ const isAlive = () =>
     Object.keys(element).some((key) => key.startsWith('__reactProps')),
   );
 
+/** Waits until a page that something on it has led to can be used. */
+export const canBeUsed = (page: Page) => page.waitForFunction(isAlive);
+
 /** A further page of a browser context. Going somewhere waits until the page can be used. */
 export async function pageIn(context: BrowserContext, size: Size = desktop): Promise<Page> {
   const page = await context.newPage();

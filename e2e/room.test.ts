@@ -12,7 +12,7 @@ import {
   sittingAudience,
   user,
 } from '../src/db/schema';
-import { phone } from './browser';
+import { canBeUsed, phone } from './browser';
 import { giveSitting } from './giveExam';
 import { fill, openHouse, press, shows } from './house';
 import { moveClock, post } from './serve';
@@ -233,6 +233,8 @@ it('anyone with the link types a name, takes it, and stands on no list of the co
   await shows(page, 'Type your name.');
   await fill(page, 'Your name', 'Visiting Vera');
   await press(page, 'Go on');
+  await shows(page, 'Start now');
+  await canBeUsed(page);
   await page.locator('::-p-xpath(//button[starts-with(normalize-space(.), "Start now")])').click();
   await page.waitForSelector('input[type=radio]:not(:disabled)');
   await pick(page, 1);

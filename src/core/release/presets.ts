@@ -1,4 +1,5 @@
 import { type Fact, facts, type ReleasePlan, type ReleaseWindow } from './plan';
+import { samePlan } from './planShift';
 
 /** A plan under a name of plain words. */
 export type Preset = { key: string; name: string; plan: ReleasePlan };
@@ -52,7 +53,5 @@ export const presets: readonly Preset[] = [
 ];
 
 /** The preset a plan is, word for word; null where it is nobody's but its own. */
-export function presetOf(given: ReleasePlan): Preset | null {
-  const key = (one: ReleasePlan) => JSON.stringify(facts.map((fact) => one[fact] ?? []));
-  return presets.find((preset) => key(preset.plan) === key(given)) ?? null;
-}
+export const presetOf = (given: ReleasePlan): Preset | null =>
+  presets.find((preset) => samePlan(preset.plan, given)) ?? null;

@@ -250,7 +250,8 @@ export function doneAt(rules: SittingRules, arrangement: Arrangement, soFar: Att
 }
 
 /**
- * When a sitting is over for everyone: the latest that anyone it is given to may still be writing, and not before it closes.
+ * When a sitting is over for everyone: the latest that anyone it is given to may still be writing or has been, and not
+ * before it closes.
  *
  * @returns null when it never is
  */
@@ -263,7 +264,9 @@ export function overForEveryone(
   if (rules.closes === null) return null;
   const latest = Math.max(
     rules.closes,
-    ...students.map(({ arrangement, soFar }) => latestWriting(rules, zone, arrangement, soFar, now)),
+    ...students.map(({ arrangement, soFar }) =>
+      Math.max(latestWriting(rules, zone, arrangement, soFar, now), soFar.lastEnded ?? Number.NEGATIVE_INFINITY),
+    ),
   );
   return Number.isFinite(latest) ? latest : null;
 }

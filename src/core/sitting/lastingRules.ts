@@ -1,5 +1,9 @@
 import { z } from 'zod';
 import { minute } from '../base/time';
+import type { ReleasePlan } from '../release/plan';
+import { releasePlanSchema } from '../release/planSchema';
+import { lastingPlan, samePlan } from '../release/planShift';
+import { scoreOnPublishing } from '../release/visibleTo';
 import { attemptCountings, type FurtherRules, learnings, noFurtherRules, type SittingRules } from './rules';
 
 const wholeNumber = z.number({ message: 'Give a whole number.' }).int('Give a whole number.');
@@ -59,6 +63,8 @@ export const usualRules = z.object({
   fullTimeOnceStarted: z.boolean().optional(),
   /** What differs from {@link noFurtherRules}; absent: nothing. */
   further: lastingRules.partial().optional(),
+  /** Absent: the score on publishing. */
+  releasePlan: releasePlanSchema.optional(),
 });
 
 export type UsualRules = z.output<typeof usualRules>;
@@ -67,7 +73,8 @@ export type UsualRules = z.output<typeof usualRules>;
 export const noUsualRules: UsualRules = { timeLimitMinutes: null, attemptsAllowed: 1, attemptCounts: 'best' };
 
 /** What of a sitting's rules can hold for every sitting of its exam: all but moments, code, networks and shut days. */
-export function usualFrom(rules: SittingRules): UsualRules {
+export function usualFrom(rules: SittingRules, plan: ReleasePlan = scoreOnPublishing): UsualRules {
+  const releasePlan = lastingPlan(plan);
   const further = Object.fromEntries(
     Object.entries(lastingRules.parse(rules)).filter(
       ([name, value]) => JSON.stringify(value) !== JSON.stringify(noFurtherRules[name as keyof FurtherRules]),
@@ -79,14 +86,18 @@ export function usualFrom(rules: SittingRules): UsualRules {
     attemptCounts: rules.attemptCounts,
     ...(rules.fullTimeOnceStarted ? { fullTimeOnceStarted: true } : {}),
     ...(Object.keys(further).length ? { further } : {}),
+    ...(samePlan(releasePlan, scoreOnPublishing) ? {} : { releasePlan }),
   };
 }
 
 /** Whether two sets of usual rules say the same. */
 export function sameUsual(a: UsualRules, b: UsualRules): boolean {
-  const whole = ({ further, fullTimeOnceStarted = false, ...rest }: UsualRules) => ({ fullTimeOnceStarted, ...rest });
+  const whole = ({ further, releasePlan, fullTimeOnceStarted = false, ...rest }: UsualRules) => ({
+    fullTimeOnceStarted,
+    ...rest,
+  });
   const all = ({ further }: UsualRules) => ({ ...noFurtherRules, ...further });
   const said = (usual: UsualRules) =>
     JSON.stringify([Object.entries(whole(usual)).sort(), Object.entries(all(usual)).sort()]);
-  return said(a) === said(b);
+  return said(a) === said(b) && samePlan(a.releasePlan ?? scoreOnPublishing, b.releasePlan ?? scoreOnPublishing);
 }

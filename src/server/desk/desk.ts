@@ -1,9 +1,9 @@
-import { asc, eq } from 'drizzle-orm';
+import { and, asc, count, eq, isNull } from 'drizzle-orm';
 import { grouped } from '@/core/base/grouped';
 import { ok, type Result } from '@/core/base/result';
-import type { Instant } from '@/core/base/time';
+import { day, type Instant } from '@/core/base/time';
 import type { Role } from '@/core/people/policy';
-import { sitting } from '@/db/schema';
+import { feedbackReply, sitting } from '@/db/schema';
 import { type AskedLook, looksWaiting } from '../exam/looks';
 import type { Context } from '../house/context';
 import { markingQueue, type QueueRow } from '../marking/markingQueue';
@@ -12,6 +12,9 @@ import { admit } from '../people/permission';
 import { changedSince } from '../release/changedSince';
 import { listSittings, type SittingListRow } from '../sitting/sittings';
 
+/** Within this time before its closing a sitting is about to close. */
+const soon = day;
+
 export type DeskLine = { sittingId: string; title: string; count: number };
 
 export type Desk = {
@@ -19,6 +22,8 @@ export type Desk = {
   timeZone: string;
   now: Instant;
   open: SittingListRow[];
+  /** Open ones that close within {@link soon}. */
+  closingSoon: SittingListRow[];
   coming: SittingListRow[];
   drafts: SittingListRow[];
   marking: QueueRow[];
@@ -26,6 +31,8 @@ export type Desk = {
   looks: AskedLook[];
   readyToPublish: DeskLine[];
   changedSince: DeskLine[];
+  /** Replies of students to their feedback that nobody has read. */
+  replies: DeskLine[];
   /** What needs a look since the course was begun from an earlier one. */
   notes: number;
 };
@@ -40,6 +47,8 @@ export function desk(context: Context, courseId: string): Result<Desk> {
     timeZone,
     now: context.now,
     open: [],
+    closingSoon: [],
+    replies: [],
     coming: [],
     drafts: [],
     marking: [],
@@ -52,10 +61,13 @@ export function desk(context: Context, courseId: string): Result<Desk> {
   const waiting = marking.ok ? marking.value.filter((row) => row.waiting > 0) : [];
   const sittings = listSittings(context, courseId);
   if (!sittings.ok || role !== 'instructor') return ok({ ...empty, marking: waiting });
+  const closesSoon = (row: SittingListRow) => row.closes !== null && row.closes - context.now < soon;
   const inPhase = (phase: SittingListRow['phase']) => sittings.value.filter((row) => row.phase === phase);
   return ok({
     ...empty,
-    open: inPhase('open'),
+    open: inPhase('open').filter((row) => !closesSoon(row)),
+    closingSoon: inPhase('open').filter(closesSoon),
+    replies: unreadReplies(context, courseId),
     coming: inPhase('coming').reverse(),
     drafts: inPhase('draft'),
     marking: waiting,
@@ -84,3 +96,14 @@ function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPub
     changedSince: list((sittingId) => moved.get(sittingId)?.length),
   };
 }
+
+/** Replies of students that nobody has read yet, by sitting. */
+const unreadReplies = (context: Context, courseId: string): DeskLine[] =>
+  context.db
+    .select({ sittingId: sitting.id, title: sitting.title, count: count() })
+    .from(feedbackReply)
+    .innerJoin(sitting, eq(sitting.id, feedbackReply.sittingId))
+    .where(and(eq(sitting.courseId, courseId), isNull(feedbackReply.readAt)))
+    .groupBy(sitting.id)
+    .orderBy(asc(sitting.closes))
+    .all();

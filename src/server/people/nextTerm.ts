@@ -4,7 +4,8 @@ import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import type { ExamDesign } from '@/core/exam/design';
-import type { Term } from '@/core/sitting/teachingWeeks';
+import { planLater, selfLater } from '@/core/release/planShift';
+import { sittingMoments, type Term } from '@/core/sitting/teachingWeeks';
 import type { Tx } from '@/db/client';
 import {
   course,
@@ -211,6 +212,12 @@ function copySittings(
     const copy = exams.get(row.examId);
     if (!copy) continue;
     const id = newId();
+    // What lies on the calendar moves as far as the first of the sitting's own moments.
+    const [first] = sittingMoments.flatMap((name) => {
+      const [before, after] = [row[name], moments[name]];
+      return before !== null && after !== null ? [after - before] : [];
+    });
+    const later = (at: number) => at + (first ?? 0);
     tx.insert(sitting)
       .values({
         ...row,
@@ -223,6 +230,8 @@ function copySittings(
         // Days on which it was shut were days of the old term, and nobody has read the warnings of the new one.
         further: row.further ? { ...row.further, shutDays: [] } : null,
         acknowledged: null,
+        releasePlan: planLater(row.releasePlan, later),
+        selfPublish: selfLater(row.selfPublish, later),
         createdBy: context.actor.userId,
         createdAt: context.now + copies.size,
       })

@@ -1,7 +1,8 @@
 import { randomBytes } from 'node:crypto';
 import { and, eq } from 'drizzle-orm';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { dayOf, localDay, sittingLater } from '@/core/sitting/teachingWeeks';
+import { planLater, selfLater } from '@/core/release/planShift';
+import { dayOf, laterByDays, localDay, sittingLater } from '@/core/sitting/teachingWeeks';
 import type { Tx } from '@/db/client';
 import { attempt, markerAssignment, section, sitting, sittingAudience } from '@/db/schema';
 import { examWithRevision } from '../exam/exams';
@@ -48,6 +49,8 @@ export function giveAgain(
           revisionId: found.revision.id,
           state: 'draft',
           acknowledged: null,
+          releasePlan: planLater(row.releasePlan, (at) => laterByDays(at, days, timeZone)),
+          selfPublish: selfLater(row.selfPublish, (at) => laterByDays(at, days, timeZone)),
           ...(whom === 'same'
             ? {}
             : {

@@ -19,7 +19,7 @@ export function keepAsUsual(context: Context, courseId: string, sittingId: strin
       const found = row && examWithRevision(tx, courseId, row.examId);
       if (!found) return notFound('sitting');
       const { design, edit } = found.revision;
-      const usual = usualFrom(rulesOf(row));
+      const usual = usualFrom(rulesOf(row), row.releasePlan);
       if (sameUsual(usual, design.usual ?? noUsualRules)) return ok(null);
       storeDesign(tx, context, found, { design: { ...design, usual }, edit });
       record(tx, context, {

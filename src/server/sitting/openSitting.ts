@@ -167,6 +167,6 @@ export function openSitting(context: Context, courseId: string, sittingId: strin
     overAt: overForEveryone(rulesOf(row), timeZone, students, now),
     looks: looksAt(db, row.examId, current),
     remarks: openRemarks(db, row.examId),
-    unusual: !sameUsual(usualFrom(rulesOf(row)), current.usual ?? noUsualRules),
+    unusual: !sameUsual(usualFrom(rulesOf(row), row.releasePlan), current.usual ?? noUsualRules),
   });
 }

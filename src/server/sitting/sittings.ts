@@ -90,7 +90,7 @@ export function createSitting(
           attemptsAllowed,
           attemptCounts,
           further: usual.further ? { ...noFurtherRules, ...usual.further } : null,
-          releasePlan: scoreOnPublishing,
+          releasePlan: usual.releasePlan ?? scoreOnPublishing,
           ...(found.revision.design.purpose ?? usualPurpose),
           createdBy: context.actor.userId,
           createdAt: context.now,

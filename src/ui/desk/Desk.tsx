@@ -16,10 +16,26 @@ const firstSteps = [
 
 /** What needs the person now, the most pressing first: a count, what it is about, and the way there. */
 export function Desk({ base, desk }: Props) {
-  const { open, coming, drafts, marking, looks, readyToPublish, changedSince, notes, now, timeZone, role } = desk;
+  const {
+    open,
+    closingSoon,
+    replies,
+    coming,
+    drafts,
+    marking,
+    looks,
+    readyToPublish,
+    changedSince,
+    notes,
+    now,
+    timeZone,
+    role,
+  } = desk;
   const nothing =
     notes === 0 &&
-    [open, coming, drafts, marking, looks, readyToPublish, changedSince].every((lines) => lines.length === 0);
+    [open, closingSoon, replies, coming, drafts, marking, looks, readyToPublish, changedSince].every(
+      (lines) => lines.length === 0,
+    );
   const today = momentText(now, timeZone);
   return (
     <div className="min-w-0">
@@ -48,16 +64,14 @@ export function Desk({ base, desk }: Props) {
         </Empty>
       )}
       <div className="space-y-6">
+        <Group title="Closing soon" ink="text-brick">
+          {closingSoon.map((one) => (
+            <OpenLine key={one.id} base={base} one={one} now={now} />
+          ))}
+        </Group>
         <Group title="Open now" ink="text-prussian">
           {open.map((one) => (
-            <Line
-              key={one.id}
-              href={`${base}/sittings/${one.id}/results`}
-              count={one.running}
-              unit={oneOrMany(one.running, 'is writing', 'are writing')}
-              title={one.title}
-              note={`${one.handedIn} of ${one.students} handed in · ${one.closes === null ? 'stays open' : `closes in ${durationText(Math.floor((one.closes - now) / 60_000) * 60_000)}`}`}
-            />
+            <OpenLine key={one.id} base={base} one={one} now={now} />
           ))}
         </Group>
         <Group title="To be marked by hand" ink="text-plum">
@@ -112,6 +126,18 @@ export function Desk({ base, desk }: Props) {
             />
           ))}
         </Group>
+        <Group title="Replies to feedback" ink="text-saffron">
+          {replies.map((one) => (
+            <Line
+              key={one.sittingId}
+              href={`${base}/sittings/${one.sittingId}/results`}
+              count={one.count}
+              unit={oneOrMany(one.count, 'reply', 'replies')}
+              title={one.title}
+              note="not read yet"
+            />
+          ))}
+        </Group>
         <Group title="From the last term" ink="text-saffron">
           {notes > 0
             ? [
@@ -154,6 +180,16 @@ export function Desk({ base, desk }: Props) {
     </div>
   );
 }
+
+const OpenLine = ({ base, one, now }: { base: string; one: DeskToday['open'][number]; now: number }) => (
+  <Line
+    href={`${base}/sittings/${one.id}/results`}
+    count={one.running}
+    unit={oneOrMany(one.running, 'is writing', 'are writing')}
+    title={one.title}
+    note={`${one.handedIn} of ${one.students} handed in · ${one.closes === null ? 'stays open' : `closes in ${durationText(Math.floor((one.closes - now) / 60_000) * 60_000)}`}`}
+  />
+);
 
 function Group({ title, ink, children }: { title: string; ink: string; children: ReactNode[] }) {
   if (children.length === 0) return null;

@@ -10,6 +10,8 @@ const empty: DeskToday = {
   timeZone: 'UTC',
   now,
   open: [],
+  closingSoon: [],
+  replies: [],
   coming: [],
   drafts: [],
   marking: [],

@@ -354,9 +354,15 @@ function Boundaries({
           </span>
         ) : null,
       )}
-      <div className="absolute inset-x-0 bottom-0 flex justify-between text-xs text-ink-2" aria-hidden="true">
+      <div className="absolute inset-x-0 bottom-5 text-xs text-ink-2" aria-hidden="true">
         {[0, 20, 40, 60, 80, 100].map((percent) => (
-          <span key={percent}>{percent} %</span>
+          <span
+            key={percent}
+            className={`absolute top-0 ${percent === 0 ? '' : percent === 100 ? '-translate-x-full' : '-translate-x-1/2'}`}
+            style={{ left: `${percent}%` }}
+          >
+            {percent} %
+          </span>
         ))}
       </div>
     </fieldset>

@@ -241,7 +241,7 @@ export function GradebookPage({ base, book, commands }: Props) {
                             {text(row.total)}
                           </CellButton>
                         </td>
-                        {hasBands && <td className="!px-3">{row.band}</td>}
+                        {hasBands && <td className="!px-3 whitespace-nowrap">{row.band}</td>}
                         {columns.map((column, i) => (
                           <td key={column.id}>
                             <CellButton

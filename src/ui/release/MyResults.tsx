@@ -42,7 +42,7 @@ export function MyResults({ results }: { results: MyResult[] }) {
 function Score({ score }: { score: NonNullable<MyResult['score']> }) {
   if (score.waiting > 0)
     return (
-      <span className="text-right">
+      <span className="sm:text-right">
         <span className="text-xl font-medium tabular-nums">
           {pointsText(score.earned)} of {pointsText(score.marked)}
         </span>
@@ -50,7 +50,7 @@ function Score({ score }: { score: NonNullable<MyResult['score']> }) {
       </span>
     );
   return (
-    <span className="text-right">
+    <span className="sm:text-right">
       <span className="text-xl font-medium tabular-nums">
         {pointsText(score.earned)} of {pointsText(score.possible)}
       </span>
@@ -74,7 +74,6 @@ function seenSaid({ visible, once, done }: MyResult) {
         : seen.has('questions')
           ? 'with the questions'
           : '',
-    seen.has('comments') && seen.has('questions') ? 'with your marker’s comments' : '',
     once ? 'something can be opened once' : '',
   ].filter(Boolean);
   return (

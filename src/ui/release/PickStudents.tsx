@@ -36,6 +36,7 @@ export function PickStudents({ students, questions, picked, onPick, title, write
   const [percent, setPercent] = useState('60');
   const [questionId, setQuestionId] = useState(questions[0]?.questionId ?? '');
   const [writing, setWriting] = useState(false);
+  const [open, setOpen] = useState(false);
   const limit = numberIn(percent);
   const fits = (one: Pickable): boolean => {
     if (rule === 'under') return one.percent !== null && one.percent < limit;
@@ -59,6 +60,15 @@ export function PickStudents({ students, questions, picked, onPick, title, write
       setTimeout(() => URL.revokeObjectURL(link.href), 1_000);
     });
   };
+  if (!open && picked.size === 0)
+    return (
+      <p className="border-b border-line px-4 py-1.5 text-sm">
+        <button type="button" className="text-prussian underline" onClick={() => setOpen(true)}>
+          Pick students by a rule
+        </button>
+        <span className="text-ink-2">, to write to them or to take the list away</span>
+      </p>
+    );
   return (
     <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-line px-4 py-3">
       <SelectField

@@ -56,6 +56,12 @@ const columns = [
   { key: 'state', name: 'State' },
 ];
 
+const reports = [
+  ['class', 'class sheet'],
+  ['students', 'by student'],
+  ['questions', 'by question'],
+] as const;
+
 const shareOf = (row: Row) => (row.result && row.result.possible > 0 ? row.result.earned / row.result.possible : -1);
 const percentOf = (row: Row) => (shareOf(row) < 0 ? null : shareOf(row) * 100);
 
@@ -122,9 +128,29 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
         )}
       </PageTitle>
       {!results.purpose.anonymous && <ResultViews here={here} now="results" />}
-      <p className="mb-3">
-        {numbersSentence(numbers)} {results.selfSaid && <span className="text-ink-2">{results.selfSaid}</span>}
-      </p>
+      <div className="mb-3 flex flex-wrap items-baseline justify-between gap-x-6">
+        <p>
+          {numbersSentence(numbers)} {results.selfSaid && <span className="text-ink-2">{results.selfSaid}</span>}
+        </p>
+        {mayPublish && !results.purpose.anonymous && (
+          <p className="text-sm text-ink-2">
+            As PDF:{' '}
+            {reports.map(([kind, name], i) => (
+              <span key={kind}>
+                {i > 0 && ' · '}
+                <a
+                  href={`${here}/results/report?kind=${kind}`}
+                  target="_blank"
+                  className="text-prussian underline"
+                  rel="noopener"
+                >
+                  {name}
+                </a>
+              </span>
+            ))}
+          </p>
+        )}
+      </div>
       {numbers.changed > 0 && mayPublish && (
         <p className="mb-3 bg-saffron-wash px-4 py-2 text-saffron">
           {counted(numbers.changed, 'result differs', 'results differ')} from what was published.{' '}
@@ -141,23 +167,13 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
         </p>
       )}
       {unread.length > 0 && (
-        <Sheet label="Replies" className="mb-4 px-5 py-3">
-          <div className="flex flex-wrap items-baseline justify-between gap-3">
-            <h2 className="text-lg">{counted(unread.length, 'reply', 'replies')} to the feedback</h2>
-            <Button
-              onClick={() =>
-                void perform(
-                  () => commands.read(),
-                  () => setDone('Marked as read; the students see that.'),
-                )
-              }
-            >
-              All read
-            </Button>
-          </div>
+        <details className="mb-3 border border-line bg-sheet px-5 py-2">
+          <summary className="font-medium text-saffron">
+            {counted(unread.length, 'reply', 'replies')} to the feedback, not read yet
+          </summary>
           <ul>
             {unread.map((one) => (
-              <li key={one.id} className="border-t border-line py-2">
+              <li key={one.id} className="mt-1 border-t border-line py-2">
                 <Link
                   href={`${base}/marking/${sittingId}/students/${one.userId}`}
                   className="font-medium hover:underline"
@@ -169,7 +185,18 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
               </li>
             ))}
           </ul>
-        </Sheet>
+          <Button
+            className="my-1"
+            onClick={() =>
+              void perform(
+                () => commands.read(),
+                () => setDone('Marked as read; the students see that.'),
+              )
+            }
+          >
+            All read
+          </Button>
+        </details>
       )}
       {statistics && statistics.n >= 3 && (
         <Sheet label="Distribution" className="mb-4 grid items-center gap-x-6 px-5 py-3 md:grid-cols-[1fr_15rem]">
@@ -195,6 +222,17 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
         </Sheet>
       )}
       <Sheet label="Results by student">
+        <Find
+          label="Find students"
+          placeholder="Find by name or section"
+          value={find}
+          onChange={setFind}
+          said={
+            shown.length === results.rows.length
+              ? counted(results.rows.length, 'student')
+              : `${shown.length} of ${counted(results.rows.length, 'student')}; publishing acts on all of them`
+          }
+        />
         {mayPublish && (
           <PickStudents
             students={results.rows.map((row) => ({
@@ -221,17 +259,6 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
             </button>
           </p>
         )}
-        <Find
-          label="Find students"
-          placeholder="Find by name or section"
-          value={find}
-          onChange={setFind}
-          said={
-            shown.length === results.rows.length
-              ? counted(results.rows.length, 'student')
-              : `${shown.length} of ${counted(results.rows.length, 'student')}; publishing acts on all of them`
-          }
-        />
         <RowTable
           label="Results, listed"
           columns={columns.filter(

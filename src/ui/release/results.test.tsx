@@ -136,6 +136,7 @@ describe('the results of a sitting', () => {
 
   it('let students be picked by a rule, and be written to or published alone', async () => {
     const { user, published, written } = open(class3);
+    await user.click(screen.getByRole('button', { name: 'Pick students by a rule' }));
     await user.click(screen.getByRole('button', { name: 'Pick 1' }));
     expect(screen.getByText('1 student picked')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Write to them' }));

@@ -130,7 +130,8 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
       () => setDone('Kept with the exam: its next sitting begins with these rules.'),
     );
   const acknowledged = sitting.acknowledged ?? [];
-  const errors = findings.filter((one) => one.kind === 'error');
+  // What is scheduled has been through this: a closing that has passed since is no error.
+  const errors = findings.filter((one) => isDraft && one.kind === 'error');
   const toTake = unacknowledged(findings, acknowledged).filter((one) => !ticked.includes(one.key));
   const whyNot = errors.length
     ? 'Mend what is listed under “Before it can be scheduled”.'

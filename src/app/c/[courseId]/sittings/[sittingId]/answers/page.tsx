@@ -4,6 +4,7 @@ import { sittingAnswers } from '@/server/release/answerTally';
 import { PageTitle } from '@/ui/kit/Page';
 import { PaperDocument } from '@/ui/kit/PaperDocument';
 import { AnswerTallies } from '@/ui/release/AnswerTallies';
+import { ResultViews } from '@/ui/release/ResultViews';
 import { orNotFound, pageContext } from '../../../../../request';
 
 export const metadata: Metadata = { title: 'Answers' };
@@ -12,18 +13,22 @@ export default async function Answers({ params }: { params: Promise<{ courseId: 
   const { courseId, sittingId } = await params;
   const context = await pageContext();
   const { role } = orNotFound(seeCourse(context, courseId));
+  const here = `/c/${courseId}/sittings/${sittingId}`;
   const answers = orNotFound(sittingAnswers(context, courseId, sittingId));
   return (
-    <div className="max-w-[900px]">
+    <div className="min-w-0">
       <PageTitle
-        title={`Answers: ${answers.title}`}
-        back={{ href: `/c/${courseId}/sittings/${sittingId}/results`, name: 'Results' }}
+        title={`Results: ${answers.title}`}
+        back={answers.anonymous ? { href: `${here}/results`, name: 'Results' } : undefined}
       />
+      {!answers.anonymous && <ResultViews here={here} now="answers" />}
       {answers.document && <PaperDocument {...answers.document} />}
-      <AnswerTallies
-        answers={answers}
-        each={role === 'instructor' && !answers.anonymous ? `/c/${courseId}/marking/${sittingId}` : undefined}
-      />
+      <div className="max-w-[900px]">
+        <AnswerTallies
+          answers={answers}
+          each={role === 'instructor' && !answers.anonymous ? `/c/${courseId}/marking/${sittingId}` : undefined}
+        />
+      </div>
     </div>
   );
 }

@@ -1,0 +1,288 @@
+import ExcelJS from 'exceljs';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { day, hour, minute } from '@/core/base/time';
+import { gradeEntry } from '@/db/schema';
+import type { Actor } from '../house/context';
+import { adjustMark } from '../marking/adjust';
+import { markedPaper } from '../marking/responses';
+import { publishReady } from '../release/publish';
+import { arrange } from '../sitting/arrange';
+import { must, numberContent, refusal, School } from '../testing/school';
+import { takePaper } from '../testing/takePaper';
+import {
+  addColumn,
+  moveColumn,
+  removeColumn,
+  saveColumn,
+  saveGradebookRules,
+  saveGroups,
+  saveSittingBands,
+  tryRules,
+} from './bookSettings';
+import { cellHistory, enterCell } from './entries';
+import { explained, gradebook } from './gradebook';
+import { applyGrades, gradebookSheet, previewGrades, takeBackGrades } from './gradeSheets';
+import { objectiveResults } from './objectiveResults';
+import { workbench } from './workbench';
+
+let school: School;
+let quiz: string;
+let columnId: string;
+
+const teacher = (later = hour) => school.as(school.teacher, later);
+const student = (i: number) => school.students[i] as Actor;
+const book = (later = hour) => must(gradebook(teacher(later), school.courseId));
+const row = (i: number, later = hour) => book(later).rows[i] as ReturnType<typeof book>['rows'][number];
+const publish = (sittingId: string, expected: number, later = 30 * minute) =>
+  must(publishReady(teacher(later), school.courseId, sittingId, { expected }));
+const bytes = (text: string) => new TextEncoder().encode(text);
+
+/** Three students; a quiz of 10 points, worth 20, due after a day, and a column of the instructor's own. */
+beforeEach(() => {
+  school = new School(3);
+  const number = school.question(numberContent('number', '7'));
+  const other = school.question(numberContent('other', '8'));
+  quiz = school.sitting(school.exam([school.fixed(number, 6), school.fixed(other, 4)], 20), {
+    due: '2026-03-03T10:00',
+  });
+  columnId = must(addColumn(teacher(), school.courseId, { title: 'Logbook', worth: 10 })).columnId;
+});
+
+const enter = (i: number, points: number | null, more: object = {}) =>
+  enterCell(teacher(), school.courseId, columnId, student(i).userId, { points, before: 0, ...more });
+
+describe('a course total', () => {
+  it('rests on publications and entries, in weighted groups, with late deductions and excuses', () => {
+    must(
+      saveGroups(teacher(), school.courseId, [
+        { id: '', title: 'Tests', weight: 75, counting: 'points', drop: 0 },
+        { id: '', title: 'Practice', weight: 25, counting: 'equal', drop: 0 },
+      ]),
+    );
+    const [tests, practice] = book().groups;
+    expect(book().problems.map((one) => one.message)).toEqual(['2 columns are in no group and do not count.']);
+    must(saveColumn(teacher(), school.courseId, quiz, { groupId: tests?.id, late: { perDay: 0.1, floor: 0 } }));
+    must(saveColumn(teacher(), school.courseId, columnId, { groupId: practice?.id }));
+    takePaper(school, quiz, student(0), [{ text: '7' }, { text: '8' }]);
+    // Handed in a day and nine minutes after due: two started days late.
+    takePaper(school, quiz, student(1), [{ text: '7' }, { text: '0' }], 24 * 60 + 1 + 60);
+    publish(quiz, 2, 26 * hour);
+    must(enter(0, 5));
+    expect(row(0, 27 * hour)).toMatchObject({ points: [5, 20], total: 87.5, signs: 'ep' });
+    // 6 of 10 are 12 of 20; 10 % of 20 off for each of the started days.
+    const late = row(1, 27 * hour);
+    expect(late.points[1]).toBe(10);
+    expect(late.ways[1]).toBe('l');
+    must(
+      enterCell(teacher(), school.courseId, quiz, student(0).userId, {
+        points: null,
+        excused: true,
+        reason: 'ill',
+        before: 0,
+      }),
+    );
+    expect(row(0, 27 * hour)).toMatchObject({ points: [5, null], total: 50, signs: 'ex' });
+  });
+
+  it('knows what is missing once it is over for the student, with what is arranged for them', () => {
+    takePaper(school, quiz, student(0), [{ text: '7' }, null]);
+    must(
+      arrange(teacher(), school.courseId, quiz, student(2).userId, {
+        extraPercent: 0,
+        extraMinutes: 0,
+        opens: '',
+        lastStart: '',
+        due: '',
+        closes: '2026-03-09T10:00',
+        extraAttempts: 0,
+        excused: false,
+        entryCode: '',
+        networks: [],
+      }),
+    );
+    expect(book(2 * day + hour).rows.map((one) => one.signs[1])).toEqual(['n', 'm', '-']);
+    expect(book(8 * day).rows.map((one) => one.signs[1])).toEqual(['n', 'm', 'm']);
+    expect(row(1, 8 * day).total).toBe(null);
+    must(saveGradebookRules(teacher(), school.courseId, { missing: 'zero' }));
+    expect(row(1, 8 * day)).toMatchObject({ total: 0 });
+  });
+
+  it('keeps what was published, and says what has changed since', () => {
+    takePaper(school, quiz, student(0), [{ text: '7' }, { text: '0' }]);
+    publish(quiz, 1);
+    const paper = must(markedPaper(teacher(), school.courseId, quiz, student(0).userId));
+    const second = paper.questions[1];
+    must(
+      adjustMark(teacher(), school.courseId, second?.slotId ?? '', {
+        points: 4,
+        reason: 'The scale was unreadable.',
+        revision: second?.revision,
+        before: second?.markId,
+      }),
+    );
+    expect(row(0)).toMatchObject({ points: [null, 12], signs: '-c' });
+    publish(quiz, 1, 2 * hour);
+    expect(row(0, 3 * hour)).toMatchObject({ points: [null, 20], signs: '-p' });
+    const { changes } = must(cellHistory(teacher(3 * hour), school.courseId, quiz, student(0).userId));
+    expect(changes.map((one) => [one.what, one.fallen])).toEqual([
+      ['10 of 10 published', false],
+      ['6 of 10 published', true],
+    ]);
+  });
+
+  it('is explained in numbers that sum to it, and tried otherwise without a trace', () => {
+    takePaper(school, quiz, student(0), [{ text: '7' }, { text: '0' }]);
+    publish(quiz, 1);
+    must(enter(0, 10));
+    must(
+      saveGradebookRules(teacher(), school.courseId, {
+        bands: [
+          { label: 'Good', from: 70, comment: '' },
+          { label: 'Rest', from: 0, comment: '' },
+        ],
+      }),
+    );
+    const told = must(explained(teacher(), school.courseId, student(0).userId));
+    expect(told.parts[0]?.lines).toEqual([
+      'Logbook: 10 of 10.',
+      'Sitting: 12 of 20.',
+      'Together: 22 of 30 points = 73.33 %, with a weight of 100 %: brings 73.33 %.',
+    ]);
+    expect([told.percent, told.band]).toEqual(['73.3', 'Good']);
+    const tried = must(
+      tryRules(teacher(), school.courseId, {
+        rules: {
+          bands: [
+            { label: 'Good', from: 80, comment: '' },
+            { label: 'Rest', from: 0, comment: '' },
+          ],
+        },
+      }),
+    );
+    expect(tried).toMatchObject({ moved: 0, crossing: [{ name: 'Student 1', from: 'Good', to: 'Rest' }] });
+    expect(row(0).band).toBe('Good');
+  });
+});
+
+describe('entering', () => {
+  it('keeps a history, and tells whoever comes second', () => {
+    const { entryId } = must(enter(0, 7, { reason: 'first look' }));
+    expect(refusal(enter(0, 3))).toBe('conflict');
+    must(enterCell(teacher(2 * hour), school.courseId, columnId, student(0).userId, { points: 8, before: entryId }));
+    const history = must(cellHistory(teacher(), school.courseId, columnId, student(0).userId));
+    expect(history).toMatchObject({ column: 'Logbook', points: 8, kind: 'manual' });
+    expect(history.changes.map((one) => `${one.by}: ${one.what} ${one.reason}`.trim())).toEqual([
+      'Tove Teacher: 8 entered',
+      'Tove Teacher: 7 entered first look',
+    ]);
+  });
+
+  it('refuses what is no score, scores of a sitting, and strangers', () => {
+    for (const points of [-1, Number.NaN, 'seven']) expect(refusal(enter(0, points as number))).toBe('bad-input');
+    expect(refusal(enterCell(teacher(), school.courseId, quiz, student(0).userId, { points: 3, before: 0 }))).toBe(
+      'bad-input',
+    );
+    expect(
+      refusal(enterCell(teacher(), school.courseId, columnId, school.marker.userId, { points: 3, before: 0 })),
+    ).toBe('not-found');
+    expect(
+      refusal(
+        enterCell(school.as(student(0)), school.courseId, columnId, student(0).userId, { points: 10, before: 0 }),
+      ),
+    ).toBe('not-allowed');
+  });
+});
+
+describe('the rules of a gradebook', () => {
+  it('are refused where they make no sense, each at its field, and leave everything as it was', () => {
+    const bands = (...boundaries: number[]) =>
+      saveGradebookRules(teacher(), school.courseId, {
+        bands: boundaries.map((from, i) => ({ label: `B${i}`, from, comment: '' })),
+      });
+    const field = (result: ReturnType<typeof bands>) => (result.ok ? null : result.problems[0]?.field);
+    expect(field(bands(60, 70, 0))).toBe('bands.1.from');
+    expect(field(bands(60, 60, 0))).toBe('bands.1.from');
+    expect(field(bands(60, 10))).toBe('bands.1.from');
+    expect(refusal(saveSittingBands(teacher(), school.courseId, quiz, [{ label: 'A', from: 50, comment: '' }]))).toBe(
+      'bad-input',
+    );
+    const group = (weight: number) => [{ id: '', title: 'G', weight, counting: 'points', drop: 0 }];
+    expect(refusal(saveGroups(teacher(), school.courseId, group(0)))).toBe('bad-input');
+    expect(refusal(saveGroups(teacher(), school.courseId, group(-3)))).toBe('bad-input');
+    expect(refusal(saveColumn(teacher(), school.courseId, quiz, { groupId: 'none' }))).toBe('not-found');
+    expect(refusal(saveColumn(teacher(), school.courseId, columnId, { worth: null }))).toBe('bad-input');
+    expect(book()).toMatchObject({ groups: [], rules: { bands: [] } });
+  });
+
+  it('let columns be moved, taken out and put back with what they held', () => {
+    must(enter(0, 7));
+    expect(book().columns.map((one) => one.title)).toEqual(['Logbook', 'Sitting']);
+    must(moveColumn(teacher(), school.courseId, quiz, 0));
+    expect(book().columns.map((one) => one.title)).toEqual(['Sitting', 'Logbook']);
+    must(removeColumn(teacher(), school.courseId, columnId, true));
+    expect(book().columns.map((one) => one.title)).toEqual(['Sitting']);
+    expect(refusal(enter(1, 3))).toBe('not-found');
+    must(removeColumn(teacher(), school.courseId, columnId, false));
+    expect(row(0).points[1]).toBe(7);
+    expect(refusal(removeColumn(teacher(), school.courseId, quiz, true))).toBe('not-found');
+  });
+});
+
+describe('sheets', () => {
+  const sheet = 'Name,Logbook\nStudent 1,8\nStudent 2,minus\nNobody,3\n';
+
+  it('are looked at first, taken over as looked at, and taken back', async () => {
+    const seen = must(await previewGrades(teacher(), school.courseId, bytes(sheet)));
+    expect(seen).toMatchObject({ changes: 1, wrong: 2, by: 'name', columns: ['Logbook'] });
+    expect(school.db.select().from(gradeEntry).all()).toEqual([]);
+    expect(refusal(await applyGrades(teacher(), school.courseId, bytes(sheet), 'another key'))).toBe('conflict');
+    const { batch } = must(await applyGrades(teacher(), school.courseId, bytes(sheet), seen.key));
+    expect(row(0).points[0]).toBe(8);
+    expect(must(await previewGrades(teacher(), school.courseId, bytes(sheet)))).toMatchObject({ changes: 0, same: 1 });
+    must(takeBackGrades(teacher(), school.courseId, batch));
+    expect(row(0).points[0]).toBe(null);
+    expect(refusal(takeBackGrades(teacher(), school.courseId, batch))).toBe('not-found');
+  });
+
+  it('refuse what is none: other encodings, nothing, another kind of file', async () => {
+    const look = async (file: Uint8Array) => refusal(await previewGrades(teacher(), school.courseId, file));
+    expect(await look(new Uint8Array([0xff, 0xfe, 0x4e, 0x00]))).toBe('bad-input');
+    expect(await look(bytes(''))).toBe('bad-input');
+    expect(await look(new Uint8Array([0x50, 0x4b, 3, 4, 5]))).toBe('bad-input');
+    expect(await look(bytes('Name,Other\nStudent 1,3'))).toBe('bad-input');
+  });
+
+  it('go out as a spreadsheet of texts and numbers, with names or without any trace of them', async () => {
+    must(enter(0, 7));
+    const out = must(await gradebookSheet(teacher(), school.courseId, { format: 'xlsx', names: false }));
+    expect(out.fileName).toBe('Seamanship-gradebook-without-names.xlsx');
+    const workbook = new ExcelJS.Workbook();
+    await workbook.xlsx.load(Buffer.from(out.bytes) as never);
+    const table = workbook.worksheets[0]?.getSheetValues() as unknown[][];
+    expect(table[1]).toEqual([undefined, 'Student', 'Logbook (of 10)', 'Sitting (of 20)', 'Total %']);
+    expect(
+      table
+        .slice(2)
+        .map((one) => one[2])
+        .filter((value) => value !== null && value !== undefined),
+    ).toEqual([7]);
+    expect(JSON.stringify(table)).not.toMatch(/Student 1@|school\.example|Tove/);
+  });
+});
+
+describe('boundaries', () => {
+  it('are set on the results as marked, with an error of measurement only where enough have taken it', () => {
+    takePaper(school, quiz, student(0), [{ text: '7' }, { text: '8' }]);
+    const bench = must(workbench(teacher(), school.courseId, quiz));
+    expect(bench).toMatchObject({ results: [{ name: 'Student 1', percent: 100 }], error: null, own: false });
+    expect(bench.whyNoError).toContain('fewer than 20');
+    must(saveSittingBands(teacher(), school.courseId, quiz, [{ label: 'All', from: 0, comment: '' }]));
+    expect(must(workbench(teacher(), school.courseId, quiz)).own).toBe(true);
+    expect(must(workbench(teacher(), school.courseId, null)).results).toEqual([]);
+  });
+
+  it('have results by objective only where something was published', () => {
+    takePaper(school, quiz, student(0), [{ text: '7' }, { text: '8' }]);
+    expect(must(objectiveResults(teacher(), school.courseId)).objectives).toEqual([]);
+  });
+});
