@@ -154,6 +154,13 @@ const views: View[] = [
     ready: 'input[type=radio]:not(:disabled)',
   },
   { name: 'my-results', who: student, path: '/my/results' },
+  {
+    name: 'review',
+    who: 'keoni.kahananui@ternpoint.example',
+    path: `/my/results/${sittingId('Mid-course theory exam')}`,
+    size: phone,
+  },
+  { name: 'bands', who: teacher, path: `${c}/gradebook/bands?sitting=${sittingId('Mid-course theory exam')}` },
   { name: 'marking-queue', who: marker.email, path: `${c}/marking` },
   { name: 'marking', who: marker.email, path: `${c}/marking/${sittingId('Passage-planning paper')}/${written}` },
   {
@@ -161,8 +168,21 @@ const views: View[] = [
     who: teacher,
     path: `${c}/marking/questions/${questionOf('Checking by transit')?.id}?policy=everyone`,
   },
-  { name: 'results', who: teacher, path: `${c}/sittings/${sittingId('Passage-planning paper')}/results` },
-  { name: 'gradebook', who: teacher, path: `${c}/gradebook` },
+  {
+    name: 'results',
+    who: teacher,
+    path: `${c}/sittings/${sittingId('Mid-course theory exam')}/results`,
+    ready: 'canvas',
+  },
+  {
+    name: 'gradebook',
+    who: teacher,
+    path: `${c}/gradebook`,
+    before: async (page) => {
+      await page.locator('tbody tr:nth-child(2) td button').click();
+      await page.locator('::-p-text(How was this computed?)').wait();
+    },
+  },
   { name: 'people', who: teacher, path: `${c}/people` },
 ];
 

@@ -3,6 +3,8 @@ import { bankSearch } from './bankSearch';
 import { drawBalanced } from './drawBalanced';
 import { drawPapers } from './drawPapers';
 import { generateValues } from './generateValues';
+import { gradebookCompute } from './gradebookCompute';
+import { gradebookPage } from './gradebookPage';
 import { markingGroup } from './markingGroup';
 import { markingPage } from './markingPage';
 import { duplicates } from './nearDuplicates';
@@ -12,6 +14,7 @@ import { rehearsalRun } from './rehearsal';
 import { remarkPreview } from './remarkPreview';
 import { roomLive } from './roomLive';
 import { scorePapers } from './scorePapers';
+import { sheetsPdf } from './sheetsPdf';
 import { signinBurst } from './signinBurst';
 import { sitLoad } from './sitLoad';
 import { startBurst } from './startBurst';
@@ -35,6 +38,9 @@ const figures: Record<string, () => void | Promise<void>> = {
   'marking.group': markingGroup,
   'marking.page': markingPage,
   'remark.preview': remarkPreview,
+  'gradebook.compute': gradebookCompute,
+  'gradebook.page': gradebookPage,
+  'sheets.pdf': sheetsPdf,
   'pages.slowest': pagesSlowest,
 };
 

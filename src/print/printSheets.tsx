@@ -13,7 +13,7 @@ const grey = '#566070';
 const hairline = '#857C6B';
 
 const styles = StyleSheet.create({
-  page: { paddingTop: 48, paddingBottom: 54, paddingHorizontal: 54, color: ink, fontSize: 11, lineHeight: 1.4 },
+  page: { paddingTop: 48, paddingBottom: 54, paddingHorizontal: 54, color: ink, fontSize: 11 },
   head: { borderBottom: `0.8pt solid ${ink}`, paddingBottom: 6, marginBottom: 8 },
   cell: { paddingVertical: 3, paddingHorizontal: 4, fontSize: 10 },
   foot: {
@@ -28,18 +28,23 @@ const styles = StyleSheet.create({
   },
 });
 
+/** Lines of running text. Said of a whole page, the library sets boxes that a page's end cuts at no place at all. */
+const body = { lineHeight: 1.4 };
+
 function Block({ block }: { block: SheetBlock }) {
   switch (block.kind) {
     case 'heading':
       return (
-        <View style={{ marginTop: 14, marginBottom: 2 }} minPresenceAhead={60}>
+        <View style={{ marginTop: 14, marginBottom: 2 }}>
           <Words style={{ fontSize: 13, fontWeight: 600 }}>{block.text}</Words>
         </View>
       );
     case 'text':
       return (
         <View style={{ marginTop: 5 }}>
-          <Words style={block.quiet ? { color: grey, fontSize: 10 } : { fontSize: 11 }}>{block.text}</Words>
+          <Words style={block.quiet ? { ...body, color: grey, fontSize: 10 } : { ...body, fontSize: 11 }}>
+            {block.text}
+          </Words>
         </View>
       );
     case 'result':
@@ -69,12 +74,12 @@ function Block({ block }: { block: SheetBlock }) {
             </View>
           </View>
           <View style={{ marginLeft: 24, marginTop: 3 }}>
-            <Words style={{ fontSize: 10.5 }}>{`Your answer: ${block.answer || 'none'}`}</Words>
-            {block.right !== null && <Words style={{ fontSize: 10.5 }}>{`Right: ${block.right}`}</Words>}
+            <Words style={{ ...body, fontSize: 10.5 }}>{`Your answer: ${block.answer || 'none'}`}</Words>
+            {block.right !== null && <Words style={{ ...body, fontSize: 10.5 }}>{`Right: ${block.right}`}</Words>}
             {block.solution && <RichPdf rich={block.solution} size={10} />}
             {block.comment !== '' && (
               <View style={{ marginTop: 3, borderLeft: `2pt solid ${ink}`, paddingLeft: 6 }}>
-                <Words style={{ fontSize: 10.5 }}>{block.comment}</Words>
+                <Words style={{ ...body, fontSize: 10.5 }}>{block.comment}</Words>
               </View>
             )}
           </View>
@@ -110,10 +115,10 @@ function Table({ block: { head, rows, right } }: { block: Extract<SheetBlock, { 
     </View>
   );
   return (
-    <View style={{ marginTop: 6 }}>
+    <>
       {row(head, true, -1)}
       {rows.map((cells, i) => row(cells, false, i))}
-    </View>
+    </>
   );
 }
 

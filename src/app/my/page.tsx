@@ -1,5 +1,7 @@
 import type { Metadata } from 'next';
 import { myExams } from '@/server/attempt/myExams';
+import { myResults } from '@/server/release/myResults';
+import { newResults } from '@/server/release/resultsSeen';
 import { MyExams } from '@/ui/attempt/MyExams';
 import { pageContext } from '../request';
 
@@ -7,5 +9,6 @@ export const metadata: Metadata = { title: 'My exams' };
 
 export default async function MyExamsPage() {
   const context = await pageContext();
-  return <MyExams exams={myExams(context)} />;
+  const results = myResults(context);
+  return <MyExams exams={myExams(context, results)} news={newResults(context, results)} />;
 }

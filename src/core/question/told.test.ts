@@ -9,7 +9,7 @@ const choices: QuestionContent = {
   type: 'multiple-choice',
   stem: richFromText('Which?'),
   shuffle: true,
-  credit: 'all-or-nothing',
+  rule: 'all-or-nothing',
   choices: [
     { id: 'a', content: richFromText('Ebb'), right: true, pinned: false, feedback: richFromText('about ebb') },
     { id: 'b', content: richFromText('Flood'), right: false, pinned: false, feedback: richFromText('about flood') },

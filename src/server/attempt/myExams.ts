@@ -12,7 +12,7 @@ import { attempt, course } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
 import { houseInstructions } from '../house/houseInstructions';
-import { myResults } from '../release/myResults';
+import { type MyResult, myResults } from '../release/myResults';
 import { planOf } from '../release/releaseFacts';
 import { rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../sitting/audience';
 import { soFarOf } from '../sitting/standings';
@@ -60,8 +60,12 @@ export type MyExam = {
 
 type OwnAttempt = Pick<typeof attempt.$inferSelect, 'id' | 'sittingId' | 'state' | 'startedAt' | 'endedAt' | 'added'>;
 
-/** Everything a student has to do or has done, with why something cannot be started. */
-export function myExams(context: Context): MyExam[] {
+/**
+ * Everything a student has to do or has done, with why something cannot be started.
+ *
+ * @param results what they may see of results, where that has been looked up already
+ */
+export function myExams(context: Context, results: readonly MyResult[] = myResults(context)): MyExam[] {
   const given = sittingsFor(context.db, context.actor.userId);
   if (given.length === 0) return [];
   const names = new Map(
@@ -90,7 +94,7 @@ export function myExams(context: Context): MyExam[] {
     .where(eq(attempt.userId, context.actor.userId))
     .orderBy(asc(attempt.number))
     .all();
-  const published = new Set(myResults(context).map((result) => result.sittingId));
+  const published = new Set(results.map((result) => result.sittingId));
   return given
     .map((one) => {
       const own = attempts.filter((row) => row.sittingId === one.sitting.id && row.state !== 'voided');

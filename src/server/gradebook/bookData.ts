@@ -2,6 +2,7 @@ import { and, asc, eq, inArray, isNull, ne } from 'drizzle-orm';
 import { grouped } from '@/core/base/grouped';
 import type { Instant } from '@/core/base/time';
 import { designPoints } from '@/core/exam/design';
+import { isDone } from '@/core/gradebook/completion';
 import {
   bestScores,
   type Computing,
@@ -70,6 +71,8 @@ export type BookData = {
   /** By student, then by column. */
   cells: Map<string, GradebookCell[]>;
   signs: Map<string, CellSign[]>;
+  /** Whether the student is done with the sitting of each column; null where it does not say when. */
+  done: Map<string, (boolean | null)[]>;
   computing: Computing;
 };
 
@@ -203,13 +206,14 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
   );
   const cells = new Map<string, GradebookCell[]>();
   const signs = new Map<string, CellSign[]>();
+  const done = new Map<string, (boolean | null)[]>();
   for (const student of students) {
-    const own = columns.map((column): [GradebookCell, CellSign] => {
+    const own = columns.map((column): Cell => {
       const entry = entries.get(keyOf(student.userId, column.id));
-      if (entry?.excused) return [{ kind: 'excused' }, 'excused'];
+      if (entry?.excused) return [{ kind: 'excused' }, 'excused', null];
       if (column.kind === 'sitting') return cellOf(student.userId, column);
-      if (entry?.points == null) return [{ kind: 'empty' }, 'none'];
-      return [{ kind: 'score', earned: entry.points, possible: column.worth }, 'entered'];
+      if (entry?.points == null) return [{ kind: 'empty' }, 'none', null];
+      return [{ kind: 'score', earned: entry.points, possible: column.worth }, 'entered', null];
     });
     cells.set(
       student.userId,
@@ -218,6 +222,10 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
     signs.set(
       student.userId,
       own.map(([, sign]) => sign),
+    );
+    done.set(
+      student.userId,
+      own.map(([, , finished]) => finished),
     );
   }
   const best = bestScores(columns, [...cells.values()]);
@@ -229,11 +237,13 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
     students,
     cells,
     signs,
+    done,
     computing: { columns, groups, missing: rules.missing, best },
   };
 }
 
-type CellOf = (userId: string, column: BookColumn) => [GradebookCell, CellSign];
+type Cell = [cell: GradebookCell, sign: CellSign, done: boolean | null];
+type CellOf = (userId: string, column: BookColumn) => Cell;
 
 /** What stands in the cells of sittings: from publications, and where there is none, why. */
 function sittingCells(db: Db | Tx, courseId: string, columns: readonly BookColumn[], now: Instant): CellOf {
@@ -316,15 +326,19 @@ function sittingCells(db: Db | Tx, courseId: string, columns: readonly BookColum
           daysLate: late,
         },
         'published',
+        isDone(row.completion, stands),
       ];
     }
-    if (whose.excused) return [{ kind: 'excused' }, 'excused'];
-    if (stands) return [{ kind: 'empty' }, 'preliminary'];
-    if (own.some((one) => one.state === 'handed-in')) return [{ kind: 'empty' }, 'not-published'];
-    if (!given.has(key)) return [{ kind: 'empty' }, 'none'];
+    if (whose.excused) return [{ kind: 'excused' }, 'excused', null];
+    if (stands) return [{ kind: 'empty' }, 'preliminary', isDone(row.completion, null)];
+    if (own.some((one) => one.state === 'handed-in'))
+      return [{ kind: 'empty' }, 'not-published', isDone(row.completion, null)];
+    if (!given.has(key)) return [{ kind: 'empty' }, 'none', null];
     const closes = closesFor(rules, whose);
     const done = doneAt(rules, whose, soFarOf(own)) ?? closes;
     const over = done !== null && done <= now && !own.some((one) => one.state === 'running');
-    return over && row.state === 'scheduled' ? [{ kind: 'missing' }, 'missing'] : [{ kind: 'empty' }, 'none'];
+    return over && row.state === 'scheduled'
+      ? [{ kind: 'missing' }, 'missing', isDone(row.completion, null)]
+      : [{ kind: 'empty' }, 'none', isDone(row.completion, null)];
   };
 }

@@ -37,6 +37,8 @@ export type GradebookRow = {
   signs: string;
   /** A letter for each cell: d where it is dropped, l where it is late, else a dash. */
   ways: string;
+  /** A letter for each cell: y where the student is done with the sitting, n where not yet, else a dash. */
+  done: string;
   /** The total in percent, rounded as it is shown; null while nothing counts. */
   total: number | null;
   band: string;
@@ -91,6 +93,7 @@ export function gradebook(context: Context, courseId: string): Result<Gradebook>
       ways: total.cells
         .map((cell) => (cell.as === 'dropped' ? 'd' : cell.daysLate > 0 && cell.counted !== cell.curved ? 'l' : '-'))
         .join(''),
+      done: (data.done.get(userId) ?? []).map((done) => (done === null ? '-' : done ? 'y' : 'n')).join(''),
       total: shown(total.percent),
       band: displayedTotal(total.percent, rules.bands, rules.decimals).band?.label ?? '',
     };

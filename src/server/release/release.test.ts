@@ -19,6 +19,7 @@ import { publishReady, withdrawPublished } from './publish';
 import { releaseDue } from './releaseDue';
 import { readReplies, repliesTo, replyToFeedback } from './replies';
 import { sittingResults } from './results';
+import { newResults, noteSeen } from './resultsSeen';
 import { myReview, openOnce, reviewAs } from './review';
 
 let school: School;
@@ -92,6 +93,17 @@ function markEssays(sittingId: string, later = 20 * minute): void {
         rubric: { c: 'l' },
         revision: 1,
         before: null,
+      }),
+    );
+}
+function markEssaysAgain(sittingId: string): void {
+  for (const body of must(answersToMark(teacher(2 * hour), school.courseId, sittingId, essay)).bodies)
+    must(
+      giveMark(teacher(2 * hour), school.courseId, body.slotId, {
+        points: 5,
+        comment: '',
+        revision: 1,
+        before: body.markId,
       }),
     );
 }
@@ -387,6 +399,27 @@ describe('replies to the feedback', () => {
     expect(review(sittingId, 0, hour).replies).toMatchObject([{ text: 'Thank you.', read: true }]);
     for (let i = 0; i < 19; i++) must(reply(`Again ${i}`));
     expect(refusal(reply('Too many'))).toBe('conflict');
+  });
+});
+
+describe('what is new', () => {
+  it('is a result put in front of the student after they last looked at it', () => {
+    const sittingId = give({});
+    take(sittingId, student(0));
+    markEssays(sittingId);
+    const fresh = (later: number) => {
+      const context = school.as(student(0), later);
+      return newResults(context, myResults(context)).map((one) => one.sittingId);
+    };
+    expect(fresh(hour)).toEqual([]);
+    publish(sittingId, 1);
+    expect(fresh(hour)).toEqual([sittingId]);
+    must(noteSeen(school.as(student(0), hour), sittingId));
+    expect(fresh(2 * hour)).toEqual([]);
+    markEssaysAgain(sittingId);
+    publish(sittingId, 1, {}, 3 * hour);
+    expect(fresh(4 * hour)).toEqual([sittingId]);
+    expect(refusal(noteSeen(school.as(school.marker, hour), sittingId))).toBe('not-found');
   });
 });
 

@@ -3,6 +3,7 @@ import { pointsText } from '@/core/base/rounding';
 import { durationText, type Instant, inZone, momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { MyExam } from '@/server/attempt/myExams';
+import type { MyResult } from '@/server/release/myResults';
 import { ButtonLink } from '../kit/Button';
 import { OwnTime } from '../kit/OwnTime';
 import { Empty, State } from '../kit/Page';
@@ -20,7 +21,7 @@ const tryOut = (
 );
 
 /** All exams of a student, in the order in which they matter. */
-export function MyExams({ exams }: { exams: MyExam[] }) {
+export function MyExams({ exams, news }: { exams: MyExam[]; news: readonly MyResult[] }) {
   return (
     <>
       <div className="mb-4 flex flex-wrap items-baseline justify-between gap-x-4">
@@ -34,6 +35,23 @@ export function MyExams({ exams }: { exams: MyExam[] }) {
           )}
         </span>
       </div>
+      {news.length > 0 && (
+        <section className="mb-7" aria-label="New">
+          <h2 className="mb-2 text-lg">
+            New <span className="font-sans text-base font-normal text-ink-2">{news.length}</span>
+          </h2>
+          <ul className="border border-line bg-sheet">
+            {news.map((one) => (
+              <li key={one.sittingId} className="border-b border-line last:border-b-0">
+                <Link href={`/my/results/${one.sittingId}`} className="block px-4 py-2.5 hover:bg-prussian-wash">
+                  <span className="font-medium text-prussian">Your result of {one.title}</span>
+                  <span className="block text-sm text-ink-2">{momentText(one.at, one.timeZone)}</span>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {exams.length === 0 && (
         <Empty title="No exams yet">
           As soon as an instructor gives you one, it stands here with its day and its rules.

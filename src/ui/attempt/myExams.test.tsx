@@ -54,6 +54,7 @@ describe('my exams', () => {
   it('say of each what is expected, what one sees afterwards, and why it cannot be started', () => {
     render(
       <MyExams
+        news={[]}
         exams={[
           exam('Quiz', { runningAttemptId: 'a', deadline: now + 30 * minute }),
           exam('Check', {
@@ -87,14 +88,17 @@ describe('my exams', () => {
       refusal: 'It opens tomorrow 09:00.',
     };
     render(
-      <MyExams exams={[exam('A', tomorrow), exam('B', tomorrow), exam('C', { group: 'done', opens: now + day })]} />,
+      <MyExams
+        exams={[exam('A', tomorrow), exam('B', tomorrow), exam('C', { group: 'done', opens: now + day })]}
+        news={[]}
+      />,
     );
     const headings = screen.getAllByRole('heading', { level: 3 }).map((one) => one.textContent);
     expect(headings).toContain('Tuesday 3 March: 3 exams, done already: C');
   });
 
   it('with nothing still offer the try-out', () => {
-    render(<MyExams exams={[]} />);
+    render(<MyExams exams={[]} news={[]} />);
     expect(screen.getByText('No exams yet')).toBeTruthy();
     expect(screen.getByRole('link', { name: 'Try a question of each type' }).getAttribute('href')).toBe('/try-out');
   });

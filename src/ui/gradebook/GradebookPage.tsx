@@ -28,8 +28,10 @@ const signs: Record<string, { sign: string; says: string; look: string }> = {
   r: { sign: '◔', says: 'preliminary, not published', look: 'text-saffron' },
   n: { sign: '○', says: 'handed in, not published', look: 'text-plum' },
   m: { sign: '∅', says: 'missing', look: 'text-brick' },
-  x: { sign: 'exc.', says: 'excused', look: 'text-ink-2' },
+  x: { sign: 'excused', says: 'excused', look: 'text-sm text-ink-2' },
 };
+
+const doneSign = { sign: '✓', says: 'done with it', look: 'text-pine' };
 
 const statisticsShown: { key: keyof ColumnStatistics; name: string }[] = [
   { key: 'mean', name: 'Mean' },
@@ -71,6 +73,7 @@ export function GradebookPage({ base, book, commands }: Props) {
   const { box, shown, before, after } = useRowsInView(matching.length);
   const hasSections = rows.some((row) => row.section);
   const hasBands = rules.bands.length > 0;
+  const hasDone = rows.some((row) => /[yn]/.test(row.done));
   const text = (value: number | null | undefined) =>
     value === null || value === undefined ? '' : roundHalfUp(value, rules.decimals);
   const walk = (event: KeyboardEvent<HTMLTableElement>) => {
@@ -166,11 +169,13 @@ export function GradebookPage({ base, book, commands }: Props) {
                 ))}
               </SelectField>
               <span className="ml-auto text-sm text-ink-2">
-                {Object.values(signs).map(({ sign, says, look }) => (
-                  <span key={sign} className="ml-3 whitespace-nowrap">
-                    <span className={look}>{sign}</span> {says}
-                  </span>
-                ))}
+                {[...Object.values(signs).filter((one) => one.sign !== one.says), ...(hasDone ? [doneSign] : [])].map(
+                  ({ sign, says, look }) => (
+                    <span key={sign} className="ml-3 whitespace-nowrap">
+                      <span className={look}>{sign}</span> {says}
+                    </span>
+                  ),
+                )}
               </span>
             </Find>
             <section
@@ -252,6 +257,7 @@ export function GradebookPage({ base, book, commands }: Props) {
                                 points={text(row.points[i])}
                                 sign={row.signs[i] ?? '-'}
                                 way={row.ways[i] ?? '-'}
+                                done={row.done[i] === 'y'}
                               />
                             </CellButton>
                           </td>
@@ -328,16 +334,18 @@ function cellSaid(
 ): string {
   const sign = signs[row.signs[i] ?? '-'];
   const way = row.ways[i] === 'd' ? ', dropped' : row.ways[i] === 'l' ? ', late' : '';
+  const done = row.done[i] === 'y' ? ', done' : row.done[i] === 'n' ? ', not done' : '';
   const points = row.points[i];
-  return `${column.title} of ${row.name}: ${points === null ? (sign?.says ?? 'nothing') : `${text(points)} of ${pointsText(column.worth)}${sign ? `, ${sign.says}` : ''}`}${way}`;
+  return `${column.title} of ${row.name}: ${points === null ? (sign?.says ?? 'nothing') : `${text(points)} of ${pointsText(column.worth)}${sign ? `, ${sign.says}` : ''}`}${way}${done}`;
 }
 
-function CellText({ points, sign, way }: { points: string; sign: string; way: string }) {
+function CellText({ points, sign, way, done }: { points: string; sign: string; way: string; done: boolean }) {
   const shown = signs[sign];
   return (
     <>
       {shown && (sign !== 'm' || points === '') && <span className={`mr-1 ${shown.look}`}>{shown.sign}</span>}
       {sign === 'm' && points !== '' && <span className="mr-1 text-brick">∅</span>}
+      {done && <span className="mr-1 text-pine">✓</span>}
       {way === 'l' && <span className="mr-1 text-sm text-brick">late</span>}
       <span className={way === 'd' ? 'text-ink-2 line-through' : ''}>{points}</span>
     </>

@@ -107,7 +107,7 @@ export function RulesPage({ base, book, commands }: Props) {
                 {column.kind === 'manual' && <span className="text-ink-2"> by hand</span>} is worth{' '}
                 <SentencePiece
                   says={`${pointsText(column.worth)} points`}
-                  label={`Worth of ${column.title}: ${pointsText(column.worth)}`}
+                  label={`Worth of ${column.title}: ${pointsText(column.worth)} points`}
                 >
                   {(close) => (
                     <NumberPiece

@@ -68,7 +68,7 @@ const percentOf = (row: Row) => (shareOf(row) < 0 ? null : shareOf(row) * 100);
 /** The results of a sitting: a row for each student, their distribution, and publishing with its numbers said before. */
 export function ResultsPage({ base, sittingId, results, replies, mayPublish, commands }: Props) {
   const { perform, problems, busy } = usePerform();
-  const [asking, setAsking] = useState<'publish' | 'publish-picked' | 'withdraw' | null>(null);
+  const [asking, setAsking] = useState<'publish' | 'publish-picked' | 'withdraw' | 'withdraw-picked' | null>(null);
   const [done, setDone] = useState('');
   const [find, setFind] = useState('');
   const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
@@ -85,6 +85,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
   const statistics = statisticsOf(percents);
   const chosen = results.rows.filter((row) => picked.has(row.userId));
   const pickedNumbers = publishingNumbers(chosen);
+  const toWithdraw = asking === 'withdraw-picked' ? pickedNumbers.published : numbers.published;
   const unread = replies.filter((one) => one.readAt === null);
   const here = `${base}/sittings/${sittingId}`;
   const publish = (some: readonly Row[] | null, showAtOnce: boolean) =>
@@ -251,12 +252,21 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
             onDone={setDone}
           />
         )}
-        {picked.size > 0 && pickedNumbers.ready > 0 && pickedNumbers.ready < numbers.ready && (
-          <p className="border-b border-line px-4 py-2">
-            Of those picked, {counted(pickedNumbers.ready, 'result is', 'results are')} ready:{' '}
-            <button type="button" className="text-prussian underline" onClick={() => setAsking('publish-picked')}>
-              publish only these
-            </button>
+        {picked.size > 0 && (pickedNumbers.ready > 0 || pickedNumbers.published > 0) && (
+          <p className="flex flex-wrap gap-x-4 border-b border-line px-4 py-2">
+            <span>
+              Of those picked, {pickedNumbers.ready} ready to publish, {pickedNumbers.published} published:
+            </span>
+            {pickedNumbers.ready > 0 && (
+              <button type="button" className="text-prussian underline" onClick={() => setAsking('publish-picked')}>
+                publish only these
+              </button>
+            )}
+            {pickedNumbers.published > 0 && (
+              <button type="button" className="text-brick underline" onClick={() => setAsking('withdraw-picked')}>
+                withdraw only these
+              </button>
+            )}
           </p>
         )}
         <RowTable
@@ -349,23 +359,23 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
           onAct={(showAtOnce) => void publish(asking === 'publish' ? null : chosen, showAtOnce)}
         />
       )}
-      {asking === 'withdraw' && (
+      {(asking === 'withdraw' || asking === 'withdraw-picked') && (
         <Decision
           title="Withdraw what was published?"
-          act={`Withdraw ${numbers.published}`}
+          act={`Withdraw ${toWithdraw}`}
           look="grave"
           busy={busy}
           onClose={() => setAsking(null)}
           onAct={() =>
             void perform(
-              () => commands.withdraw(),
+              () => commands.withdraw(asking === 'withdraw' ? undefined : [...picked]),
               ({ withdrawn }) => setDone(`${counted(withdrawn, 'result has', 'results have')} been withdrawn.`),
             ).then(() => setAsking(null))
           }
         >
           <p>
-            {counted(numbers.published, 'student no longer sees', 'students no longer see')} what was published, and it
-            leaves the gradebook. You can publish again at any time.
+            {counted(toWithdraw, 'student no longer sees', 'students no longer see')} what was published, and it leaves
+            the gradebook. You can publish again at any time.
           </p>
           {results.selfSaid && <p>It does not publish itself again for these students.</p>}
         </Decision>

@@ -1,6 +1,6 @@
 'use client';
 import Link from 'next/link';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { longestRuler } from '@/core/attempt/strokes';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { durationText, momentText } from '@/core/base/time';
@@ -11,6 +11,7 @@ import { inARow } from '@/core/release/planSaid';
 import type { Reply } from '@/server/release/replies';
 import type { Review } from '@/server/release/review';
 import type { ReviewQuestion } from '@/server/release/reviewPaper';
+import { ReportQuestion } from '../attempt/ReportQuestion';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextArea } from '../kit/Field';
 import { Sheet, State } from '../kit/Page';
@@ -26,6 +27,9 @@ import { RubricTable } from '../question/written/RubricTable';
 export type ReviewCommands = {
   reply: Command<[text: string], Reply>;
   openOnce: Command<[], { until: number }>;
+  report: Command<[attemptId: string, slotId: string, text: string], { at: number }>;
+  /** Tells the server that the student has seen it. */
+  seen: Command<[], null>;
 };
 
 type Props = {
@@ -44,6 +48,10 @@ export function ReviewPage({ review, here, commands, cardsHref }: Props) {
   const [onlyMissed, setOnlyMissed] = useState(false);
   const missed = questions.filter((one) => one.outcome === 'wrong' || one.outcome === 'partly');
   const shown = onlyMissed ? missed : questions;
+  const seen = commands?.seen;
+  useEffect(() => {
+    if (visible.length > 0) void seen?.().catch(() => null);
+  }, [seen, visible.length]);
   return (
     <article>
       <h1 className="text-2xl">{review.title}</h1>
@@ -117,7 +125,20 @@ export function ReviewPage({ review, here, commands, cardsHref }: Props) {
                       <RichText rich={review.passages[question.passage] as never} />
                     </Sheet>
                   )}
-                <QuestionShown question={question} seesOwn={sees.has('own-answers')} />
+                <QuestionShown question={question} seesOwn={sees.has('own-answers')}>
+                  {commands && review.attemptId !== null && (
+                    <ReportQuestion
+                      number={question.number}
+                      onReport={async (text) => {
+                        const answer = await commands
+                          .report(review.attemptId as string, question.slotId, text)
+                          .catch(() => null);
+                        if (answer?.ok) return null;
+                        return answer?.problems[0]?.message ?? 'The server could not be reached. Try again.';
+                      }}
+                    />
+                  )}
+                </QuestionShown>
               </li>
             ))}
           </ol>
@@ -247,7 +268,15 @@ const outcomes: Record<
   'left-out': { says: 'does not count', ink: 'plain' },
 };
 
-function QuestionShown({ question, seesOwn }: { question: ReviewQuestion; seesOwn: boolean }) {
+function QuestionShown({
+  question,
+  seesOwn,
+  children,
+}: {
+  question: ReviewQuestion;
+  seesOwn: boolean;
+  children: ReactNode;
+}) {
   const { view, keyed, outcome, told, solution } = question;
   return (
     <Sheet className="px-4 py-4 sm:px-6">
@@ -322,6 +351,7 @@ function QuestionShown({ question, seesOwn }: { question: ReviewQuestion; seesOw
           )}
         </Aside>
       )}
+      <div className="mt-2 -ml-3 print:hidden">{children}</div>
     </Sheet>
   );
 }

@@ -1,0 +1,180 @@
+import { and, eq } from 'drizzle-orm';
+import { expect, it } from 'vitest';
+import { attempt, publication, sitting, user } from '../src/db/schema';
+import { canBeUsed, phone } from './browser';
+import { fill, openHouse, press, shows, teacher } from './house';
+
+const house = openHouse();
+const quiz = () => house.db.select().from(sitting).where(eq(sitting.title, 'Steering-rules quiz')).get();
+const planning = () => house.db.select().from(sitting).where(eq(sitting.title, 'Passage-planning paper')).get();
+const here = () => `${house.served.origin}/c/${quiz()?.courseId}/sittings/${quiz()?.id}`;
+/** Somebody who has handed the open quiz in, with their score still unpublished. */
+const handedIn = () =>
+  house.db
+    .select({ userId: user.id, name: user.name, email: user.email })
+    .from(attempt)
+    .innerJoin(user, eq(user.id, attempt.userId))
+    .where(and(eq(attempt.sittingId, quiz()?.id ?? ''), eq(attempt.state, 'handed-in')))
+    .orderBy(user.name)
+    .get() as { userId: string; name: string; email: string };
+const publishedTo = (userId: string) =>
+  house.db
+    .select()
+    .from(publication)
+    .where(and(eq(publication.sittingId, quiz()?.id ?? ''), eq(publication.userId, userId)))
+    .all()
+    .filter((row) => row.withdrawnAt === null);
+
+it('from an open sitting to its results: plan, publish, review, reply, a mark that changes, the change published, export', async () => {
+  const page = await house.page(teacher);
+  const whom = handedIn();
+
+  // What students see is set in a sentence and applied; before it, the student is shown nothing.
+  const student = await house.page(whom.email, phone);
+  const mine = `${house.served.origin}/my/results/${quiz()?.id}`;
+  await student.goto(mine);
+  await shows(student, 'There is nothing to see of this yet.');
+  await page.goto(here());
+  await page.locator('button[aria-label^="What students see: "]').click();
+  await page.locator('::-p-xpath(//fieldset//label[contains(., "Everything on publishing")])').click();
+  await press(page, 'Apply the changes');
+  await shows(page, 'The changes hold from now on.');
+  expect(quiz()?.releasePlan['right-answers']).toEqual([{ begins: { kind: 'on-publishing' } }]);
+
+  // Publishing while others write: the leak is said, taken on, and everyone named is acted on.
+  await page.goto(`${here()}/results`);
+  await press(page, 'Publish 9 results');
+  await shows(page, 'others in this sitting may still be writing');
+  await page.locator('::-p-xpath(//label[contains(., "I take that on")])').click();
+  await press(page, 'Publish');
+  await shows(page, '9 results have been published');
+  const before = publishedTo(whom.userId)[0]?.earned ?? -1;
+
+  // The student reads it on a phone, and replies.
+  await student.goto(mine);
+  await shows(student, `${before} of 10`);
+  expect(await student.$$('article li section')).not.toHaveLength(0);
+  await fill(student, 'What do you take from this, and what is unclear?', 'Question 1 is not clear to me.');
+  await press(student, 'Send the reply');
+  await shows(student, 'not read yet');
+
+  // The instructor reads it, gives other points with a reason, and publishes the change.
+  await page.goto(`${here()}/results`);
+  await page.locator('summary').click();
+  await shows(page, 'Question 1 is not clear to me.');
+  await press(page, 'All read');
+  await shows(page, 'Marked as read');
+  await page.goto(`${here().replace('/sittings/', '/marking/')}/students/${whom.userId}`);
+  await page
+    .locator('::-p-xpath((//button[starts-with(normalize-space(.), "Adjust") and contains(., "question 1")])[1])')
+    .click();
+  const now = await page.$eval('form input', (input) => (input as HTMLInputElement).value);
+  await fill(page, 'Points, 0 to 1', now === '1' ? '0' : '1');
+  await fill(page, 'Reason, kept with the mark', 'The figure was missing on this paper.');
+  await press(page, 'Adjust the mark');
+  await shows(page, 'Question 1 is adjusted.');
+  const after = before + (now === '1' ? -1 : 1);
+  await student.reload();
+  await shows(student, `${before} of 10`);
+  await page.goto(`${here()}/results`);
+  await shows(page, '1 result differs from what was published.');
+  await press(page, 'Publish 1 change');
+  await shows(page, `${before} → ${after} of 10`);
+  await page.locator('::-p-xpath(//div[@role="dialog"]//button[normalize-space(.)="Publish"])').click();
+  await shows(page, '1 result has been published');
+  await student.reload();
+  await shows(student, `${after} of 10`);
+  await shows(student, ', read');
+
+  // It stands in the gradebook with its history, is explained, and goes out.
+  await page.goto(`${house.served.origin}/c/${quiz()?.courseId}/gradebook`);
+  await page.locator(`button[aria-label^="Steering-rules quiz of ${whom.name}: ${after}.0 of 10"]`).click();
+  await shows(page, 'History of this cell');
+  await shows(page, `${before} of 10 published`);
+  await page.locator(`button[aria-label^="Total of ${whom.name}"]`).click();
+  await shows(page, 'How was this computed?');
+  await shows(page, `Steering-rules quiz: ${after} of 10.`);
+  await press(page, 'Try other numbers');
+  await fill(page, 'Steering-rules quiz (of 10)', '10');
+  await shows(page, 'Steering-rules quiz: 10 of 10.');
+  const book = `${house.served.origin}/c/${quiz()?.courseId}/gradebook/sheet`;
+  const out = await page.evaluate(async (address) => {
+    const csv = await (await fetch(`${address}?format=csv`)).text();
+    const bare = await (await fetch(`${address}?format=csv&names=no`)).text();
+    const xlsx = await fetch(`${address}?format=xlsx`);
+    return { csv, bare, status: xlsx.status, type: xlsx.headers.get('content-type') };
+  }, book);
+  expect(out.csv).toContain(whom.name);
+  expect(out.bare).not.toContain(whom.name);
+  expect([out.status, out.type]).toEqual([200, 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet']);
+});
+
+it('missed questions are studied as cards by keyboard alone; another’s are out of reach', async () => {
+  const middle = house.db.select().from(sitting).where(eq(sitting.title, 'Mid-course theory exam')).get();
+  const some = house.db
+    .select({ email: user.email, earned: publication.earned, possible: publication.possible })
+    .from(publication)
+    .innerJoin(user, eq(user.id, publication.userId))
+    .where(eq(publication.sittingId, middle?.id ?? ''))
+    .all()
+    .find((row) => row.earned < row.possible);
+  const page = await house.page(some?.email ?? '', phone);
+  await page.goto(`${house.served.origin}/my/results/${middle?.id}/cards`);
+  await canBeUsed(page);
+  await shows(page, 'Card 1 of');
+  const heading = await page.$eval('h1', (one) => one.textContent ?? '');
+  const count = Number(/of (\d+)/.exec(heading)?.[1]);
+  await page.focus('h1');
+  for (let i = 0; i < count; i++) {
+    await page.waitForSelector('section[aria-label="Question"]');
+    await page.keyboard.press('Space');
+    await page.waitForSelector('section[aria-label="Answer"]');
+    await page.keyboard.press('2');
+  }
+  await shows(page, 'All cards known');
+  // Cards of a sitting whose right answers are not shown, and sheets, are not there for a student.
+  const statuses = await page.evaluate(
+    (addresses) => Promise.all(addresses.map(async (address) => (await fetch(address)).status)),
+    [
+      `/my/results/${planning()?.id}/cards`,
+      `/c/${middle?.courseId}/sittings/${middle?.id}/sheets/archive`,
+      '/my/results/none',
+    ],
+  );
+  expect(statuses).toEqual([404, 403, 404]);
+});
+
+it('a sitting is looked at as a student at a moment, and a feedback sheet is laid out and printed for everyone', async () => {
+  const middle = house.db.select().from(sitting).where(eq(sitting.title, 'Mid-course theory exam')).get();
+  const page = await house.page(teacher);
+  const at = `${house.served.origin}/c/${middle?.courseId}/sittings/${middle?.id}`;
+  await page.goto(`${at}/as-student`);
+  await shows(page, 'Your paper');
+  await press(page, 'a minute after: it opens');
+  await shows(page, 'There is nothing to see of this yet.');
+  await page.locator('::-p-xpath(//label[contains(., "as if all results had been published")])').click();
+  await page.waitForFunction(() => !document.body?.textContent?.includes('There is nothing to see of this yet.'));
+
+  await page.goto(`${at}/sheets`);
+  await shows(page, 'Dear ');
+  await page.locator('button[aria-label="Remove Results by objective"]').click();
+  await page.waitForFunction(() => !document.querySelector('article')?.textContent?.includes('By objective'));
+  await press(page, 'Keep this layout');
+  await shows(page, 'Kept for this course');
+  await page
+    .locator('::-p-xpath(//button[starts-with(normalize-space(.), "Print ") and contains(., "sheet")])')
+    .click();
+  await page.waitForFunction(() => document.body?.textContent?.includes('Take the archive'), { timeout: 120_000 });
+  const archive = await page.evaluate(async (address) => {
+    const answer = await fetch(address);
+    const bytes = new Uint8Array(await answer.arrayBuffer());
+    return { status: answer.status, begins: [...bytes.slice(0, 2)], bytes: bytes.length };
+  }, `${at}/sheets/archive`);
+  expect(archive).toMatchObject({ status: 200, begins: [0x50, 0x4b] });
+  expect(archive.bytes).toBeGreaterThan(100_000);
+  const report = await page.evaluate(async (address) => {
+    const answer = await fetch(address);
+    return [answer.status, answer.headers.get('content-type')];
+  }, `${at}/results/report?kind=questions`);
+  expect(report).toEqual([200, 'application/pdf']);
+}, 240_000);

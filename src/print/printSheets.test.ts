@@ -1,0 +1,91 @@
+import { unzipSync } from 'fflate';
+import { PDFDocument } from 'pdf-lib';
+import { describe, expect, it } from 'vitest';
+import { richFromText } from '../core/base/rich';
+import type { SheetBlock, SheetDocument } from '../core/gradebook/sheetDocument';
+import { printSheets } from './printSheets';
+
+const rows = (count: number): SheetBlock => ({
+  kind: 'table',
+  head: ['Question', 'Credit'],
+  right: [1],
+  rows: Array.from({ length: count }, (_, i) => [`${i + 1} A question of some words`, `${i} %`]),
+});
+const question: SheetBlock = {
+  kind: 'question',
+  number: '3',
+  points: '1 of 2',
+  stem: richFromText('How high is the tide?'),
+  answer: '2.4',
+  verdict: 'wrong',
+  right: '3.1',
+  solution: richFromText('By the rule of twelfths.'),
+  comment: 'Look again at the range.',
+};
+const sheet = (fileName: string, blocks: SheetBlock[]): SheetDocument => ({
+  fileName,
+  title: 'Theory exam',
+  note: 'Zoë Papathanou · 1028',
+  foot: 'Theory exam',
+  blocks,
+});
+const all: SheetBlock[] = [
+  { kind: 'text', text: 'Dear Zoë,' },
+  { kind: 'result', text: '7 of 10 points', note: '70 %' },
+  { kind: 'heading', text: 'What was missed' },
+  question,
+  rows(3),
+  { kind: 'lines', label: 'Your reply', count: 6 },
+];
+
+describe('printed sheets', () => {
+  it('lie in one archive, each under its student’s name, with progress', async () => {
+    const told: number[] = [];
+    const archive = await printSheets(
+      { sheets: [sheet('Zoë.pdf', all), sheet('Bao.pdf', all)], format: 'pdf', archive: true, pictures: {} },
+      (done) => told.push(done),
+    );
+    const files = unzipSync(archive);
+    expect(Object.keys(files)).toEqual(['Zoë.pdf', 'Bao.pdf']);
+    expect(told).toEqual([1, 2]);
+    for (const file of Object.values(files)) expect((await PDFDocument.load(file)).getPageCount()).toBe(1);
+  });
+
+  it('run over many pages wherever a page ends, in blocks of every size', async () => {
+    for (let n = 1; n <= 12; n++) {
+      const blocks = Array.from({ length: n }, (_, i): SheetBlock[] => [
+        { kind: 'heading', text: `Student ${i + 1}` },
+        rows(7 + (i % 5)),
+        question,
+      ]).flat();
+      const bytes = await printSheets({
+        sheets: [sheet('report.pdf', blocks)],
+        format: 'pdf',
+        archive: false,
+        pictures: {},
+      });
+      expect((await PDFDocument.load(bytes)).getPageCount()).toBeGreaterThanOrEqual(Math.floor(n / 4));
+    }
+  });
+
+  it('are documents to be written into, with all that stands on them', async () => {
+    const archive = await printSheets({
+      sheets: [sheet('Zoë.docx', all)],
+      format: 'docx',
+      archive: true,
+      pictures: {},
+    });
+    const inside = unzipSync(unzipSync(archive)['Zoë.docx'] as Uint8Array);
+    const text = new TextDecoder().decode(inside['word/document.xml']);
+    for (const words of [
+      'Theory exam',
+      'Dear Zoë,',
+      '7 of 10 points',
+      'How high is the tide?',
+      'Your answer: 2.4',
+      'Right: 3.1',
+      'Your reply',
+    ])
+      expect(text).toContain(words);
+  });
+});

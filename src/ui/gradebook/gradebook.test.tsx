@@ -1,0 +1,283 @@
+// @vitest-environment jsdom
+import '../testing/dom';
+import { render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { describe, expect, it, vi } from 'vitest';
+import { oneGroup, usualGradebookRules } from '@/core/gradebook/gradebookRules';
+import type { CellHistory } from '@/server/gradebook/entries';
+import type { ColumnShown, Gradebook, GradebookRow } from '@/server/gradebook/gradebook';
+import type { Workbench } from '@/server/gradebook/workbench';
+import { BandsPage } from './BandsPage';
+import { GradebookPage } from './GradebookPage';
+import { RulesPage } from './RulesPage';
+
+vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined, push: () => undefined }) }));
+
+const column = (id: string, more: Partial<ColumnShown> = {}): ColumnShown => ({
+  id,
+  title: id,
+  kind: 'sitting',
+  worth: 10,
+  groupId: '',
+  extraCredit: false,
+  curve: null,
+  late: null,
+  ownWorth: null,
+  usualWorth: 10,
+  statistics: { n: 2, mean: 6, median: 6, deviation: 2, least: 4, most: 8 },
+  ...more,
+});
+const row = (
+  name: string,
+  points: (number | null)[],
+  signs: string,
+  more: Partial<GradebookRow> = {},
+): GradebookRow => ({
+  userId: name,
+  name,
+  studentNumber: null,
+  section: null,
+  points,
+  signs,
+  ways: points.map(() => '-').join(''),
+  done: points.map(() => '-').join(''),
+  total: points[0] === null ? null : (points[0] ?? 0) * 10,
+  band: '',
+  ...more,
+});
+const book: Gradebook = {
+  courseName: 'C',
+  rules: usualGradebookRules,
+  groups: [],
+  problems: [],
+  columns: [column('Quiz'), column('Logbook', { kind: 'manual', ownWorth: 10, usualWorth: null })],
+  rows: [
+    row('Ada', [8, 5], 'pe', { done: 'y-' }),
+    row('Bo', [4, null], 'c-'),
+    row('Cy', [null, null], 'm-'),
+    row('Di', [null, 3], 'xe', { ways: '-d' }),
+  ],
+  total: null,
+};
+const ok = <T,>(value: T) => ({ ok: true as const, value });
+
+describe('the gradebook', () => {
+  const open = (history: Partial<CellHistory> = {}) => {
+    const entered: unknown[] = [];
+    render(
+      <GradebookPage
+        base="/c/1"
+        book={book}
+        commands={{
+          history: async () =>
+            ok({
+              column: 'Logbook',
+              student: 'Ada',
+              kind: 'manual',
+              worth: 10,
+              entryId: 7,
+              points: 5,
+              excused: false,
+              changes: [{ at: 0, by: 'Tove', what: '5 entered', reason: 'first look', fallen: false }],
+              ...history,
+            }),
+          enter: async (columnId, userId, input) => {
+            entered.push([columnId, userId, input]);
+            return ok({ entryId: 8 });
+          },
+          explain: async () =>
+            ok({
+              student: 'Ada',
+              percent: '80.0',
+              band: '',
+              parts: [{ heading: 'All columns', lines: ['Quiz: 8 of 10.'] }],
+              trial: {
+                columns: [{ ...column('Quiz'), taking: false }],
+                groups: [oneGroup],
+                rules: usualGradebookRules,
+                cells: [{ kind: 'score', earned: 8, possible: 10 }],
+                best: [],
+              },
+            }),
+        }}
+      />,
+    );
+    return { user: userEvent.setup(), entered };
+  };
+  const names = () =>
+    screen
+      .getAllByRole('rowheader')
+      .map((one) => one.textContent)
+      .filter((name) => /^(Ada|Bo|Cy|Di)$/.test(name ?? ''));
+
+  it('says of each cell what it is, and what its sign means', () => {
+    open();
+    expect(screen.getByRole('button', { name: 'Quiz of Bo: 4.0 of 10, changed since published' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Quiz of Ada: 8.0 of 10, done' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Quiz of Cy: missing' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Quiz of Di: excused' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Logbook of Di: 3.0 of 10, dropped' })).toBeTruthy();
+  });
+
+  it('shows those with something missing, changed or excused, and sorts by a column', async () => {
+    const { user } = open();
+    await user.selectOptions(screen.getByRole('combobox', { name: 'Show' }), 'missing');
+    expect(names()).toEqual(['Cy']);
+    await user.selectOptions(screen.getByRole('combobox', { name: 'Show' }), 'all');
+    await user.click(screen.getByRole('button', { name: /^Quiz$/ }));
+    expect(names().slice(0, 2)).toEqual(['Ada', 'Bo']);
+  });
+
+  it('is walked by arrow keys, and a cell opens with its history and takes what is entered', async () => {
+    const { user, entered } = open();
+    screen.getByRole('button', { name: /^Total of Ada/ }).focus();
+    await user.keyboard('{ArrowRight}{ArrowRight}{Enter}');
+    expect(await screen.findByText('5 entered')).toBeTruthy();
+    const field = screen.getByRole('textbox', { name: 'Points' });
+    await user.clear(field);
+    await user.type(field, 'six');
+    await user.click(screen.getByRole('button', { name: 'Enter' }));
+    expect(await screen.findByText('Give the points as a number.')).toBeTruthy();
+    await user.clear(field);
+    await user.type(field, '6,5');
+    await user.type(screen.getByRole('textbox', { name: 'Reason' }), 'Counted anew');
+    await user.click(screen.getByRole('button', { name: 'Enter' }));
+    expect(entered).toEqual([['Logbook', 'Ada', { points: 6.5, excused: false, reason: 'Counted anew', before: 7 }]]);
+  });
+
+  it('explains a total, and tries other numbers without keeping them', async () => {
+    const { user, entered } = open();
+    await user.click(screen.getByRole('button', { name: /^Total of Ada/ }));
+    expect(await screen.findByText('Quiz: 8 of 10.')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Try other numbers' }));
+    await user.type(screen.getByRole('textbox', { name: 'Quiz (of 10)' }), '5');
+    expect(screen.getByText('Quiz: 5 of 10.')).toBeTruthy();
+    expect(screen.getByText('50.0 %')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Back to the record' }));
+    expect(screen.getByText('Quiz: 8 of 10.')).toBeTruthy();
+    expect(entered).toEqual([]);
+  });
+});
+
+describe('the boundary workbench', () => {
+  const bench: Workbench = {
+    sittingId: 's',
+    title: 'Quiz',
+    bands: [
+      { label: 'Good', from: 70, comment: '' },
+      { label: 'Rest', from: 0, comment: '' },
+    ],
+    own: false,
+    decimals: 1,
+    results: [
+      { userId: 'a', name: 'Ada', percent: 69 },
+      { userId: 'b', name: 'Bo', percent: 90 },
+    ],
+    error: 2,
+    whyNoError: '',
+    sittings: [{ id: 's', title: 'Quiz' }],
+  };
+  it('shows who crosses as a boundary is moved by keys, and who lies so near that chance could decide', async () => {
+    const kept: unknown[] = [];
+    render(
+      <BandsPage
+        base="/c/1"
+        bench={bench}
+        save={async (bands) => {
+          kept.push(bands);
+          return ok(null);
+        }}
+      />,
+    );
+    const user = userEvent.setup();
+    expect(within(screen.getByRole('region', { name: 'A second look' })).getByText('Ada')).toBeTruthy();
+    screen.getByRole('slider', { name: 'Boundary of Good' }).focus();
+    await user.keyboard('{ArrowLeft}{ArrowLeft}');
+    expect(screen.getByText('1 student crosses a boundary')).toBeTruthy();
+    expect(screen.getByText('69.0 %: Rest → Good')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Keep the bands' }));
+    expect(kept).toEqual([
+      [
+        { label: 'Good', from: 69, comment: '' },
+        { label: 'Rest', from: 0, comment: '' },
+      ],
+    ]);
+  });
+
+  it('says a fault at its band and keeps nothing', async () => {
+    const kept: unknown[] = [];
+    render(
+      <BandsPage
+        base="/c/1"
+        bench={bench}
+        save={async (bands) => {
+          kept.push(bands);
+          return ok(null);
+        }}
+      />,
+    );
+    const user = userEvent.setup();
+    const [first] = screen.getAllByRole('textbox', { name: 'from %' });
+    await user.clear(first as HTMLElement);
+    await user.type(first as HTMLElement, '0');
+    expect(screen.getByText(/begin at the same boundary of 0 %/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Keep the bands' }));
+    expect(kept).toEqual([]);
+  });
+});
+
+describe('columns and weights', () => {
+  it('are entered together, tried, and kept; what does not sum to 100 is said', async () => {
+    const sent: [string, unknown][] = [];
+    const take =
+      (name: string) =>
+      async (...input: unknown[]) => {
+        sent.push([name, input]);
+        return ok(null);
+      };
+    render(
+      <RulesPage
+        base="/c/1"
+        book={{ ...book, groups: [{ ...oneGroup, id: 'g', title: 'Tests', weight: 60 }] }}
+        commands={{
+          setRules: take('rules'),
+          setGroups: take('groups'),
+          setColumn: take('column'),
+          newColumn: async (input) => {
+            sent.push(['new', input]);
+            return ok({ columnId: 'n' });
+          },
+          takeColumn: take('take'),
+          placeColumn: take('place'),
+          tryOther: async () =>
+            ok({
+              before: { mean: 60, bands: {} },
+              after: { mean: 62.5, bands: {} },
+              moved: 3,
+              crossing: [{ name: 'Ada', from: 'Good', to: 'Rest' }],
+            }),
+        }}
+      />,
+    );
+    const user = userEvent.setup();
+    expect(screen.getByText(/The weights sum to 60, not to 100/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Add a group' }));
+    const titles = screen.getAllByRole('textbox', { name: 'Title' });
+    await user.type(titles[1] as HTMLElement, 'Practice');
+    await user.click(screen.getByRole('button', { name: 'What would change' }));
+    expect(await screen.findByText(/from 60.0 % to 62.5 %; 3 totals move, 1 student gets another band/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Keep the groups' }));
+    expect(sent[0]).toMatchObject([
+      'groups',
+      [
+        [
+          { id: 'g', title: 'Tests', weight: 60, drop: 0 },
+          { id: '', title: 'Practice', weight: 40 },
+        ],
+      ],
+    ]);
+    await user.click(screen.getByRole('button', { name: 'Whether Quiz is extra credit: asked of everyone' }));
+    await user.click(await screen.findByRole('radio', { name: /extra credit: earned on top/ }));
+    expect(sent.at(-1)).toEqual(['column', ['Quiz', { extraCredit: true }]]);
+  });
+});
