@@ -20,15 +20,19 @@ const rowHeight = 36;
 /** A list of up to so many rows is drawn whole, so that the browser finds every word of it. */
 const drawnWhole = 80;
 
-/** The rows of a long table that are in view, and the height of those before and after them. */
-export function useRowsInView(count: number) {
+/**
+ * The rows of a long table that are in view, and the height of those before and after them.
+ *
+ * @param overscan how many more are drawn before and after; fewer where a row is wide
+ */
+export function useRowsInView(count: number, overscan = 15) {
   const box = useRef<HTMLElement>(null);
   const virtual = useVirtualizer({
     count,
     enabled: count > drawnWhole,
     getScrollElement: () => box.current,
     estimateSize: () => rowHeight,
-    overscan: 15,
+    overscan,
     initialRect: { width: 1000, height: 700 },
   });
   if (count <= drawnWhole) return { box, shown: Array.from({ length: count }, (_, i) => i), before: 0, after: 0 };
