@@ -132,6 +132,7 @@ export type CellHistory = {
   points: number | null;
   excused: boolean;
   changes: CellChange[];
+  timeZone: string;
 };
 
 /** Everything that ever stood in a cell, the latest first. */
@@ -198,5 +199,6 @@ export function cellHistory(context: Context, courseId: string, columnId: string
     points: last?.points ?? null,
     excused: last?.excused ?? false,
     changes,
+    timeZone: admitted.value.timeZone,
   });
 }

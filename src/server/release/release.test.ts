@@ -442,3 +442,22 @@ describe('publishing', () => {
     expect(standing).toEqual([]);
   });
 });
+
+describe('the sweeper', () => {
+  it('looks again only where something has moved: a mark, a hand-in, a rule', () => {
+    const first = give({ releasePlan: planOf(['score'], window('on-hand-in')) });
+    const second = give({ releasePlan: planOf(['score'], window('on-hand-in')) });
+    const sweep = (later: number) => releaseDue(school.db, teacher(later).now);
+    take(first, student(0));
+    take(second, student(1));
+    expect(sweep(11 * minute)).toBe(2);
+    expect(sweep(12 * minute)).toBe(0);
+    markEssays(first);
+    expect(sweep(21 * minute)).toBe(1);
+    expect(review(first, 0, 22 * minute).score).toMatchObject({ earned: 3, waiting: 0 });
+    take(second, student(0));
+    expect(sweep(24 * minute)).toBe(1);
+    must(saveSitting(teacher(25 * minute), school.courseId, first, { title: 'Another title' }));
+    expect(sweep(26 * minute)).toBe(1);
+  });
+});

@@ -1,10 +1,10 @@
-import { and, count, eq, max } from 'drizzle-orm';
+import { and, count, eq, gt, max } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
 import { noSelfPublish, type ReleasePlan } from '@/core/release/plan';
 import { nextChange, type ReleaseFacts, releasesScoreItself, visibleTo } from '@/core/release/visibleTo';
 import { overForEveryone } from '@/core/sitting/clock';
 import type { Db, Tx } from '@/db/client';
-import { attempt, audit, course, mark, publication, sitting } from '@/db/schema';
+import { attempt, audit, course, mark, paperSlot, publication, sitting } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, house } from '../house/context';
 import { audienceOf, rulesOf, type SittingRow } from '../sitting/audience';
@@ -125,28 +125,64 @@ export function releaseSitting(db: Db, sittingId: string, now: Instant, userId?:
   );
 }
 
-type Looked = { stamp: string; next: Instant | null };
-const looked = new WeakMap<Db, Map<string, Looked>>();
+type Looked = {
+  /** The newest mark and the newest line of the log that were looked at. */
+  mark: number;
+  log: number;
+  /** By sitting: how many had handed in, and when it has to be looked at again although nothing happens. */
+  sittings: Map<string, { ended: number; next: Instant | null }>;
+};
+const looked = new WeakMap<Db, Looked>();
+
+/** What is done in a course at large and can move any result in it; everything else names its sitting, or adds a mark. */
+const atLarge = ['marking.taken-back', 'marking.adjust-paper', 'people.change', 'people.remove', 'people.add'];
+
+/** The sittings whose results or rules may have moved since the last look. */
+function touchedSince(db: Db, since: Looked, rows: readonly SittingRow[]): Set<string> {
+  const touched = new Set(
+    db
+      .selectDistinct({ id: attempt.sittingId })
+      .from(mark)
+      .innerJoin(paperSlot, eq(paperSlot.id, mark.slotId))
+      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+      .where(gt(mark.id, since.mark))
+      .all()
+      .map((one) => one.id),
+  );
+  const log = db
+    .selectDistinct({ subjectId: audit.subjectId, courseId: audit.courseId, action: audit.action })
+    .from(audit)
+    .where(gt(audit.id, since.log))
+    .all();
+  for (const one of log) {
+    touched.add(one.subjectId);
+    if (atLarge.includes(one.action)) for (const row of rows) if (row.courseId === one.courseId) touched.add(row.id);
+  }
+  return touched;
+}
 
 /**
- * Looks through all sittings that show results by themselves, and acts where something has happened or a moment has come:
- * the sweeper's work, done without anyone's browser.
+ * Looks at the sittings that show results by themselves, and acts where something has happened in one or a moment of it has
+ * come: the sweeper's work, done without anyone's browser. A server that has just started looks at all of them.
  *
  * @returns how many it has looked through
  */
 export function releaseDue(db: Db, now: Instant): number {
   const rows = db.select().from(sitting).where(eq(sitting.state, 'scheduled')).all().filter(actsByItself);
   if (rows.length === 0) return 0;
-  const known = looked.get(db) ?? new Map<string, Looked>();
-  looked.set(db, known);
-  const marks = db
-    .select({ last: max(mark.id) })
-    .from(mark)
-    .get()?.last;
-  const log = db
-    .select({ last: max(audit.id) })
-    .from(audit)
-    .get()?.last;
+  const before = looked.get(db);
+  const newest = {
+    mark:
+      db
+        .select({ last: max(mark.id) })
+        .from(mark)
+        .get()?.last ?? 0,
+    log:
+      db
+        .select({ last: max(audit.id) })
+        .from(audit)
+        .get()?.last ?? 0,
+  };
   const ended = new Map(
     db
       .select({ sittingId: attempt.sittingId, n: count() })
@@ -156,13 +192,16 @@ export function releaseDue(db: Db, now: Instant): number {
       .all()
       .map((one) => [one.sittingId, one.n]),
   );
+  const touched = before ? touchedSince(db, before, rows) : new Set<string>();
+  const sittings = before?.sittings ?? new Map();
+  looked.set(db, { ...newest, sittings });
   let done = 0;
   for (const row of rows) {
-    const stamp = [marks, log, ended.get(row.id)].join('/');
-    const before = known.get(row.id);
-    if (before?.stamp === stamp && (before.next === null || now < before.next)) continue;
-    // What it writes into the log itself is seen with the next look, which then finds nothing to do.
-    known.set(row.id, { stamp, next: releaseSitting(db, row.id, now) });
+    const known = sittings.get(row.id);
+    const count = ended.get(row.id) ?? 0;
+    const same = known && !touched.has(row.id) && known.ended === count;
+    if (same && (known.next === null || now < known.next)) continue;
+    sittings.set(row.id, { ended: count, next: releaseSitting(db, row.id, now) });
     done += 1;
   }
   return done;

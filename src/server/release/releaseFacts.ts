@@ -219,6 +219,10 @@ const stampOf = (db: Db, now: Instant): string => {
   return `${log?.last}/${Math.floor(now / 20_000)}`;
 };
 
+/** How late anyone may still be writing the questions of a sitting; kept for as long as nothing moves, and a little while. */
+export const writingsNow = (db: Db, row: SittingRow, now: Instant): ReturnType<typeof writingsOf> =>
+  keptWritings(db, row.id, stampOf(db, now), () => writingsOf(db, row, pinnedDesign(db, row.revisionId), now));
+
 export type Shown = {
   /** What the student may see now. */
   visible: Set<Fact>;
@@ -230,9 +234,7 @@ export type Shown = {
 export function shownTo(db: Db, row: SittingRow, released: ReleaseFacts, now: Instant): Shown {
   const visible = visibleTo(planOf(row), released, now);
   if (keyFacts.every((fact) => !visible.has(fact))) return { visible, held: new Map() };
-  const writings = keptWritings(db, row.id, stampOf(db, now), () =>
-    writingsOf(db, row, pinnedDesign(db, row.revisionId), now),
-  );
+  const writings = writingsNow(db, row, now);
   const held = heldBack(
     leakSitting(row),
     visible,

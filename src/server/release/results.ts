@@ -21,7 +21,7 @@ import { admit } from '../people/permission';
 import { audienceOf, phaseOf, type SittingPhase, type SittingRow, sittingOf } from '../sitting/audience';
 import { leaksOfPublishing } from '../sitting/leaksOf';
 import { differs, type Published, standingPublications } from './published';
-import { planOf } from './releaseFacts';
+import { planOf, writingsNow } from './releaseFacts';
 import { bandsFor } from './scoreShown';
 
 export type ResultRow = {
@@ -179,7 +179,9 @@ export function sittingResults(context: Context, courseId: string, sittingId: st
     selfSaid:
       row.selfPublish && row.selfPublish.kind !== 'no' ? selfPublishSaid(row.selfPublish, admitted.value.timeZone) : '',
     leaks: withNames
-      ? leaksOfPublishing(context.db, row, context.now).map((leak) => leakSaid(leak, admitted.value.timeZone))
+      ? leaksOfPublishing(context.db, row, context.now, () => writingsNow(context.db, row, context.now)).map((leak) =>
+          leakSaid(leak, admitted.value.timeZone),
+        )
       : [],
     rows,
   });

@@ -31,8 +31,17 @@ export function leaksOf(db: Db | Tx, row: SittingRow, design: ExamDesign, now: I
   return early.length ? leaks(leakSitting(row), early, writingsOf(db, row, design, now)) : [];
 }
 
-/** What publishing now would leak: of what the plan shows on publishing, the facts that give away keys. */
-export function leaksOfPublishing(db: Db | Tx, row: SittingRow, now: Instant): Leak[] {
+/**
+ * What publishing now would leak: of what the plan shows on publishing, the facts that give away keys.
+ *
+ * @param writings looked up only where there are such facts
+ */
+export function leaksOfPublishing(
+  db: Db | Tx,
+  row: SittingRow,
+  now: Instant,
+  writings: () => Writing[] = () => writingsOf(db, row, pinnedDesign(db, row.revisionId), now),
+): Leak[] {
   const early = keyFacts
     .filter(
       (fact) =>
@@ -41,7 +50,7 @@ export function leaksOfPublishing(db: Db | Tx, row: SittingRow, now: Instant): L
     )
     .map((fact) => ({ fact, from: now }));
   if (early.length === 0) return [];
-  return leaks(leakSitting(row), early, writingsOf(db, row, pinnedDesign(db, row.revisionId), now));
+  return leaks(leakSitting(row), early, writings());
 }
 
 /** A sitting as the leak check sees it: in practice that does not count, early answers are what it is for. */

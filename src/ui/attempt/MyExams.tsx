@@ -1,4 +1,5 @@
 import Link from 'next/link';
+import { Fragment } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { durationText, type Instant, inZone, momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
@@ -35,23 +36,6 @@ export function MyExams({ exams, news }: { exams: MyExam[]; news: readonly MyRes
           )}
         </span>
       </div>
-      {news.length > 0 && (
-        <section className="mb-7" aria-label="New">
-          <h2 className="mb-2 text-lg">
-            New <span className="font-sans text-base font-normal text-ink-2">{news.length}</span>
-          </h2>
-          <ul className="border border-line bg-sheet">
-            {news.map((one) => (
-              <li key={one.sittingId} className="border-b border-line last:border-b-0">
-                <Link href={`/my/results/${one.sittingId}`} className="block px-4 py-2.5 hover:bg-prussian-wash">
-                  <span className="font-medium text-prussian">Your result of {one.title}</span>
-                  <span className="block text-sm text-ink-2">{momentText(one.at, one.timeZone)}</span>
-                </Link>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
       {exams.length === 0 && (
         <Empty title="No exams yet">
           As soon as an instructor gives you one, it stands here with its day and its rules.
@@ -59,19 +43,43 @@ export function MyExams({ exams, news }: { exams: MyExam[]; news: readonly MyRes
       )}
       {groups.map(({ key, name }) => {
         const own = exams.filter((exam) => exam.group === key);
-        if (own.length === 0) return null;
+        // What can be done now comes first; what is new follows it.
+        const isNew = key === 'coming' && news.length > 0 && <News key="new" news={news} />;
+        if (own.length === 0) return isNew || null;
         return (
-          <section key={key} className="mb-7" aria-label={name}>
-            <h2 className="mb-2 text-lg">
-              {name} <span className="font-sans text-base font-normal text-ink-2">{own.length}</span>
-            </h2>
-            {key === 'coming' ? byDay(exams, own) : <Rows exams={own} />}
-          </section>
+          <Fragment key={key}>
+            {isNew}
+            <section className="mb-7" aria-label={name}>
+              <h2 className="mb-2 text-lg">
+                {name} <span className="font-sans text-base font-normal text-ink-2">{own.length}</span>
+              </h2>
+              {key === 'coming' ? byDay(exams, own) : <Rows exams={own} />}
+            </section>
+          </Fragment>
         );
       })}
     </>
   );
 }
+
+/** Results that were put in front of the student since they last looked. */
+const News = ({ news }: { news: readonly MyResult[] }) => (
+  <section className="mb-7" aria-label="New">
+    <h2 className="mb-2 text-lg">
+      New <span className="font-sans text-base font-normal text-ink-2">{news.length}</span>
+    </h2>
+    <ul className="border border-line bg-sheet">
+      {news.map((one) => (
+        <li key={one.sittingId} className="border-b border-line last:border-b-0">
+          <Link href={`/my/results/${one.sittingId}`} className="block px-4 py-2.5 hover:bg-prussian-wash">
+            <span className="font-medium text-prussian">Your result of {one.title}</span>
+            <span className="block text-sm text-ink-2">{momentText(one.at, one.timeZone)}</span>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  </section>
+);
 
 const Rows = ({ exams }: { exams: MyExam[] }) => (
   <ul className="border border-line bg-sheet">

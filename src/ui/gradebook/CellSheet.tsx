@@ -2,6 +2,7 @@
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
+import { momentText } from '@/core/base/time';
 import type { CellHistory } from '@/server/gradebook/entries';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
@@ -21,15 +22,6 @@ type Props = {
   onDone: (said: string) => void;
   onClose: () => void;
 };
-
-const when = (at: number) =>
-  new Date(at).toLocaleString(undefined, {
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-  });
 
 /** One cell: what stands in it, what stood in it before, and what can be entered. */
 export function CellSheet({ base, columnId, userId, history, enter, onDone, onClose }: Props) {
@@ -146,8 +138,8 @@ export function CellSheet({ base, columnId, userId, history, enter, onDone, onCl
             <li key={`${one.at}${one.what}`} className="border-t border-line py-1">
               <span className={one.fallen ? 'text-ink-2 line-through' : ''}>{one.what}</span>
               {one.fallen && <span className="text-ink-2"> · no longer</span>}
-              <span className="block text-ink-2" suppressHydrationWarning>
-                {one.by}, {when(one.at)}
+              <span className="block text-ink-2">
+                {one.by}, {momentText(one.at, cell.timeZone)}
                 {one.reason && `: ${one.reason}`}
               </span>
             </li>

@@ -78,6 +78,7 @@ describe('the gradebook', () => {
               entryId: 7,
               points: 5,
               excused: false,
+              timeZone: 'UTC',
               changes: [{ at: 0, by: 'Tove', what: '5 entered', reason: 'first look', fallen: false }],
               ...history,
             }),
