@@ -59,7 +59,7 @@ function useColumnsInView(box: RefObject<HTMLElement | null>, count: number): [f
 
 /** Stands for columns that are out of view. */
 const ColumnsOutOfView = ({ count }: { count: number }) =>
-  count > 0 ? <td style={{ minWidth: count * columnWidth }} /> : null;
+  count > 0 ? <td style={{ minWidth: count * columnWidth, width: count * columnWidth }} /> : null;
 
 /** The look of all cells is said once, on the table: tens of thousands of them are drawn as one scrolls. */
 const cells =
@@ -84,6 +84,8 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Prop
   const hasSections = useMemo(() => book.rows.some((row) => row.section), [book.rows]);
   const hasBands = rules.bands.length > 0;
   const { decimals } = rules;
+  /** With widths that are known, the browser need not measure every cell each time rows change. */
+  const isWide = columns.length > columnsDrawnWhole;
   const walk = (event: KeyboardEvent<HTMLTableElement>) => {
     const cell = (event.target as HTMLElement).closest('td');
     const move = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[event.key];
@@ -124,13 +126,13 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Prop
     return (
       <thead className="sticky top-0 z-20 bg-sheet text-sm">
         <tr className="text-left align-bottom [&>th]:border-b [&>th]:border-line [&>th]:px-3 [&>th]:py-2 [&>th]:font-medium">
-          <th className={`${pinned} min-w-52 bg-sheet`} aria-sort={ariaSort(sorted, 'name')}>
+          <th className={`${pinned} w-52 min-w-52 bg-sheet`} aria-sort={ariaSort(sorted, 'name')}>
             {sortBy('name', 'Student')}
           </th>
-          <th className="min-w-20 text-right" aria-sort={ariaSort(sorted, 'total')}>
+          <th className="w-24 min-w-20 text-right" aria-sort={ariaSort(sorted, 'total')}>
             {sortBy('total', 'Total %')}
           </th>
-          {hasBands && <th className="min-w-16">Band</th>}
+          {hasBands && <th className="w-36 min-w-16">Band</th>}
           <ColumnsOutOfView count={from} />
           {columns.slice(from, to).map((column) => (
             <th key={column.id} className="w-28 max-w-28 min-w-28 !text-right" aria-sort={ariaSort(sorted, column.id)}>
@@ -151,7 +153,7 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Prop
             </th>
           ))}
           <ColumnsOutOfView count={columns.length - to} />
-          {hasSections && <th className="min-w-24">Section</th>}
+          {hasSections && <th className="w-32 min-w-24">Section</th>}
         </tr>
       </thead>
     );
@@ -198,7 +200,11 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Prop
       tabIndex={0}
       className="max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto"
     >
-      <table className={`min-w-full border-separate border-spacing-0 ${cells}`} onKeyDown={walk} onClick={open}>
+      <table
+        className={`${isWide ? 'table-fixed' : 'min-w-full'} border-separate border-spacing-0 ${cells}`}
+        onKeyDown={walk}
+        onClick={open}
+      >
         {head}
         <tbody>
           <RowsOutOfView height={before} />
