@@ -255,7 +255,8 @@ describe('tries', () => {
       used: 2,
       closed: true,
       outcome: 'right',
-      said: richFromText('well done'),
+      said: null,
+      told: [{ about: '', said: richFromText('well done') }],
     });
     expect(refusal(paper.save(0, { text: '8' }, 6 * minute))).toBe('bad-input');
     expect(school.db.select().from(responseAside).all()).toMatchObject([{ reason: 'closed' }]);

@@ -71,7 +71,7 @@ function paperOf(context: Context, own: RunningAttempt): TakingPaper {
         const slot = slots[place];
         if (!slot || !tried || !again) return null;
         const others = again.size - (again.has(slot.id) ? 1 : 0);
-        return checkedQuestion(content, tried.get(slot.id) ?? [], rules, again.has(slot.id), others);
+        return checkedQuestion(content, slot.presentation, tried.get(slot.id) ?? [], rules, again.has(slot.id), others);
       },
       title: sitting.title,
       examId: sitting.examId,

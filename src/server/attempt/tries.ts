@@ -3,8 +3,11 @@ import { mayTakeAgain, type Try, type TryState, triesAllowed, tryState } from '@
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
 import type { QuestionContent } from '@/core/question/content';
+import type { Presentation } from '@/core/question/presentation';
 import { scoreResponse } from '@/core/question/score';
+import { settle } from '@/core/question/settle';
 import { readResponse } from '@/core/question/student';
+import { type Told, toldOf } from '@/core/question/told';
 import { inTimeToSave } from '@/core/sitting/clock';
 import type { SittingRules } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
@@ -17,8 +20,10 @@ import { progressed } from './progressed';
 
 /** What a student learns of a question that was checked. */
 export type CheckedQuestion = TryState & {
-  /** A hint while there are tries left; what the author says to a right or a wrong answer once it is closed. */
+  /** A hint while there are tries left. */
   said: Rich | null;
+  /** What the author says to the answer once the question is closed: to what was picked or entered, and to a right or another one. */
+  told: Told[];
   /** Whether it may be taken again now. */
   mayAgain: boolean;
   again: boolean;
@@ -57,16 +62,22 @@ export function isClosedByTries(tx: Tx, rules: SittingRules, slotId: string): bo
 /** What a student is told of a question between its tries, and after them. */
 export function checkedQuestion(
   content: QuestionContent,
-  tried: readonly Try[],
+  presentation: Presentation,
+  tried: readonly (Try & { value: unknown })[],
   rules: SittingRules,
   again: boolean,
   othersAgain: number,
 ): CheckedQuestion {
   const state = tryState(tried, rules, again);
-  const { feedback } = content;
-  const after = state.outcome === 'right' ? feedback.right : feedback.wrong;
-  const said = state.outcome === null ? null : state.closed ? (after ?? null) : (feedback.hint ?? null);
-  return { ...state, said, again, mayAgain: mayTakeAgain(tried, rules, again, othersAgain) };
+  const settled = settle(content, presentation);
+  const told = state.outcome !== null && state.closed;
+  return {
+    ...state,
+    said: state.outcome === null || state.closed ? null : (settled.feedback.hint ?? null),
+    told: told ? toldOf(settled, presentation, tried.at(-1)?.value, state.outcome === 'right') : [],
+    again,
+    mayAgain: mayTakeAgain(tried, rules, again, othersAgain),
+  };
 }
 
 /** A slot of one's own in an attempt whose answers are still taken. */
@@ -111,7 +122,8 @@ export function checkQuestion(context: Context, attemptId: string, slotId: strin
       const state = tryState(tried, rules, again);
       if (state.most === 0)
         return refused('bad-input', 'The questions of this exam are not checked before the hand-in.');
-      const done = (all: readonly Try[]) => ok(checkedQuestion(content, all, rules, again, othersAgain));
+      const done = (all: readonly (Try & { value: unknown })[]) =>
+        ok(checkedQuestion(content, slot.presentation, all, rules, again, othersAgain));
       if (state.closed || (tried.at(-1)?.responseRevision ?? 0) === (revision ?? 0)) {
         if (tried.length) return done(tried);
         return refused('bad-input', 'Answer the question before you check it.');
@@ -164,7 +176,7 @@ export function takeAgain(context: Context, attemptId: string, slotId: string): 
           .values({ attemptId, at: context.now, kind: 'again', actorId: context.actor.userId, detail: { slotId } })
           .run();
       }
-      return ok(checkedQuestion(content, tried, rules, true, othersAgain));
+      return ok(checkedQuestion(content, slot.presentation, tried, rules, true, othersAgain));
     },
     { behavior: 'immediate' },
   );

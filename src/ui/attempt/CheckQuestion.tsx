@@ -34,7 +34,7 @@ export function CheckQuestion({ checked, number, answered, disabled, onCheck, on
     });
   };
   const left = checked.most - checked.used;
-  const { outcome, closed, said, again } = checked;
+  const { outcome, closed, said, told, again } = checked;
   return (
     <div className="mt-3 border-t border-line pt-3 text-base">
       <div aria-live="polite">
@@ -50,9 +50,19 @@ export function CheckQuestion({ checked, number, answered, disabled, onCheck, on
         )}
         {said && !isEmptyRich(said) && (
           <div className="mt-1 border-l-2 border-line pl-3">
-            {!closed && <p className="text-sm text-ink-2">A hint</p>}
+            <p className="text-sm text-ink-2">A hint</p>
             <RichText rich={said} />
           </div>
+        )}
+        {told.length > 0 && (
+          <ul className="mt-1 border-l-2 border-line pl-3">
+            {told.map((one) => (
+              <li key={one.about}>
+                {one.about && <p className="text-sm text-ink-2">“{one.about}”</p>}
+                <RichText rich={one.said} />
+              </li>
+            ))}
+          </ul>
         )}
         {state.wrong && <p className="mt-1 text-brick">{state.wrong}</p>}
       </div>

@@ -3,6 +3,7 @@ import '../testing/dom';
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
+import { richFromText } from '@/core/base/rich';
 import { day, hour, minute } from '@/core/base/time';
 import type { BeforeStart as Asked, MyExam } from '@/server/attempt/myExams';
 import { BeforeStart } from './BeforeStart';
@@ -162,6 +163,7 @@ describe('on the taking page', () => {
       closed: false,
       outcome: 'wrong' as const,
       said,
+      told: [],
       again: false,
       mayAgain: false,
     };
@@ -184,8 +186,21 @@ describe('on the taking page', () => {
     await user.click(screen.getByRole('button', { name: 'Check question 2 (try 2 of 3)' }));
     expect(await screen.findByText('The server could not be reached. Try again.')).toBeTruthy();
     rerender(
-      <CheckQuestion {...props} checked={{ ...checkedState, used: 3, closed: true, mayAgain: true }} answered />,
+      <CheckQuestion
+        {...props}
+        checked={{
+          ...checkedState,
+          used: 3,
+          closed: true,
+          mayAgain: true,
+          said: null,
+          told: [{ about: 'Reef knot', said: richFromText('It slips under load.') }],
+        }}
+        answered
+      />,
     );
+    expect(screen.getByText('“Reef knot”')).toBeTruthy();
+    expect(screen.getByText('It slips under load.')).toBeTruthy();
     expect(screen.queryByRole('button', { name: /Check question/ })).toBeNull();
     expect(screen.getByRole('button', { name: 'Take question 2 again' })).toBeTruthy();
   });
