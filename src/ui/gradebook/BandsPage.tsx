@@ -358,7 +358,7 @@ function Boundaries({
         {[0, 20, 40, 60, 80, 100].map((percent) => (
           <span
             key={percent}
-            className={`absolute top-0 ${percent === 0 ? '' : percent === 100 ? '-translate-x-full' : '-translate-x-1/2'}`}
+            className={`absolute top-0 whitespace-nowrap ${percent === 0 ? '' : percent === 100 ? '-translate-x-full' : '-translate-x-1/2'}`}
             style={{ left: `${percent}%` }}
           >
             {percent} %
