@@ -17,6 +17,7 @@ import {
   usualLayout,
 } from '@/core/gradebook/feedbackSheet';
 import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
+import { type AnswerOutcome, outcomeOf } from '@/core/marking/outcome';
 import type { QuestionContent } from '@/core/question/content';
 import { responseText, rightResponse } from '@/core/question/score';
 import { settle } from '@/core/question/settle';
@@ -90,6 +91,8 @@ export function saveLayout(context: Context, courseId: string, input: unknown): 
   return ok(null);
 }
 
+const verdicts: Record<AnswerOutcome, string> = { right: 'right', partly: 'partly right', wrong: 'wrong' };
+
 type Whole = { row: SittingRow; courseName: string; timeZone: string; instructor: string };
 
 /** The feedback sheets of students with a published result, as they were published, in the order of their names. */
@@ -154,15 +157,7 @@ function sheetsOf(
             points: points === null ? pointsSaid(slot.points) : `${pointsText(points)} of ${pointsText(slot.points)}`,
             stem: content.stem,
             answer: responseText(content, slot.presentation, value),
-            verdict: out
-              ? 'does not count'
-              : points === null
-                ? 'not marked'
-                : points >= slot.points
-                  ? 'right'
-                  : points > 0
-                    ? 'partly right'
-                    : 'wrong',
+            verdict: out ? 'does not count' : points === null ? 'not marked' : verdicts[outcomeOf(points, slot.points)],
             right: layout.rightAnswers && (points === null || points < slot.points) ? right : null,
             solution: layout.rightAnswers ? (content.feedback.solution ?? null) : null,
             comment: newest?.comment ?? '',

@@ -7,6 +7,7 @@ import { notFound, ok, type Result } from '@/core/base/result';
 import { designPoints, type ExamPurpose } from '@/core/exam/design';
 import { bandOf } from '@/core/gradebook/bands';
 import { isDone } from '@/core/gradebook/completion';
+import { outcomeOf } from '@/core/marking/outcome';
 import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
 import { readResponse } from '@/core/question/student';
 import { planSaid, selfPublishSaid } from '@/core/release/planSaid';
@@ -224,8 +225,7 @@ function strokesOf(db: Db, { id: sittingId, scored }: SittingRow): Map<string, S
   const strokes = new Map<string, Stroke[]>();
   for (const row of rows) {
     const answered = Boolean(readResponse(row.type, row.value));
-    const outcome =
-      row.points === null ? undefined : row.points >= row.outOf ? 'right' : row.points > 0 ? 'partly' : 'wrong';
+    const outcome = row.points === null ? undefined : outcomeOf(row.points, row.outOf);
     const stroke: Stroke = {
       number: row.position + 1,
       partTitle: row.partTitle,

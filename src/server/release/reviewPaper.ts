@@ -2,6 +2,7 @@ import { asc, eq } from 'drizzle-orm';
 import type { Stroke } from '@/core/attempt/strokes';
 import type { Rich } from '@/core/base/rich';
 import type { PassageNote, RubricLevels } from '@/core/marking/marks';
+import { type AnswerOutcome, outcomeOf } from '@/core/marking/outcome';
 import type { QuestionContent } from '@/core/question/content';
 import type { Presentation } from '@/core/question/presentation';
 import { settle } from '@/core/question/settle';
@@ -17,7 +18,7 @@ import { newestMark } from '../marking/newestMarks';
 import { type ReturnedFile, returnedFiles } from '../marking/returnedFiles';
 
 /** How an answer did, where it may be told. */
-export type Outcome = 'right' | 'partly' | 'wrong' | 'waiting' | 'left-out';
+export type Outcome = AnswerOutcome | 'waiting' | 'left-out';
 
 /** One question of a handed-in paper, with exactly what its student may see of it now. Everything else is absent. */
 export type ReviewQuestion = {
@@ -54,10 +55,9 @@ export function strokeOf({ number, partTitle, response: given, outcome }: Review
   };
 }
 
-const outcomeOf = (newest: typeof mark.$inferSelect | null, outOf: number): Outcome => {
+const markedOutcome = (newest: typeof mark.$inferSelect | null, outOf: number): Outcome => {
   if (newest?.kind === 'left-out') return 'left-out';
-  if (!newest) return 'waiting';
-  return newest.points >= outOf ? 'right' : newest.points > 0 ? 'partly' : 'wrong';
+  return newest ? outcomeOf(newest.points, outOf) : 'waiting';
 };
 
 /** The questions of a handed-in paper, each built from what is visible and from nothing else. */
@@ -87,7 +87,7 @@ export function reviewPaper(
   const questions = rows.map(({ slot, value, newest }): ReviewQuestion => {
     const content = settle(contents.get(slot.versionId) as QuestionContent, slot.presentation);
     const given = readResponse(content.type, value) ?? null;
-    const outcome = outcomeOf(newest, slot.points);
+    const outcome = markedOutcome(newest, slot.points);
     const showsKey = visible.has('right-answers');
     const tells = visible.has('feedback');
     return {
