@@ -30,7 +30,7 @@ import { changeExamItems } from '../src/server/exam/items';
 import { askForLook, openLook, remark, settleRemark, signOff } from '../src/server/exam/looks';
 import { pinnedDesign } from '../src/server/exam/pinnedDesign';
 import { columnsOf, groupsOf } from '../src/server/gradebook/bookData';
-import { addColumn, saveColumn, saveGradebookRules, saveGroups } from '../src/server/gradebook/bookSettings';
+import { addColumn, saveNumbers } from '../src/server/gradebook/bookSettings';
 import { enterCell } from '../src/server/gradebook/entries';
 import { type Actor, type Context, newId } from '../src/server/house/context';
 import { setHouseInstructions } from '../src/server/house/houseInstructions';
@@ -190,7 +190,6 @@ const bands = [
 function gradebookOf(stage: Stage, sittings: { weekly: string; middle: string; planning: string }): void {
   const { courseId, db, today } = stage;
   const context = stage.as(stage.teacher, today - 3 * day);
-  must(saveGradebookRules(context, courseId, { missing: 'zero', decimals: 1, bands }));
   const group = (title: string, weight: number, drop: number) => ({
     id: '',
     title,
@@ -198,10 +197,15 @@ function gradebookOf(stage: Stage, sittings: { weekly: string; middle: string; p
     counting: 'points' as const,
     drop,
   });
-  must(saveGroups(context, courseId, [group('Checks', 20, 0), group('Exams', 60, 0), group('Seamanship', 20, 0)]));
+  must(
+    saveNumbers(context, courseId, {
+      rules: { missing: 'zero', decimals: 1, bands },
+      groups: [group('Checks', 20, 0), group('Exams', 60, 0), group('Seamanship', 20, 0)],
+    }),
+  );
   const [checks, exams, practice] = groupsOf(db, courseId).map((one) => one.id);
   const { columnId } = must(addColumn(context, courseId, { title: 'Logbook', worth: 10 }));
-  const put = (id: string, part: object) => must(saveColumn(context, courseId, id, part));
+  const put = (id: string, part: object) => must(saveNumbers(context, courseId, { columns: { [id]: part } }));
   put(sittings.weekly, { groupId: checks ?? null });
   put(sittings.middle, { groupId: exams ?? null });
   put(sittings.planning, { groupId: exams ?? null, late: { perDay: 0.1, floor: 0.5 } });

@@ -172,9 +172,14 @@ it('a sitting is looked at as a student at a moment, and a feedback sheet is lai
   }, `${at}/sheets/archive`);
   expect(archive).toMatchObject({ status: 200, begins: [0x50, 0x4b] });
   expect(archive.bytes).toBeGreaterThan(100_000);
+
+  await page.goto(`${at}/results/printed`);
+  await page.locator('::-p-xpath(//label[contains(., "By student")]/input)').click();
+  await press(page, 'Print “By student”');
+  await page.waitForFunction(() => document.body?.textContent?.includes('Open “By student”'), { timeout: 120_000 });
   const report = await page.evaluate(async (address) => {
     const answer = await fetch(address);
     return [answer.status, answer.headers.get('content-type')];
-  }, `${at}/results/report?kind=questions`);
+  }, `${at}/results/printed/pdf`);
   expect(report).toEqual([200, 'application/pdf']);
 }, 240_000);

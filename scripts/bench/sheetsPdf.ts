@@ -44,12 +44,12 @@ export async function sheetsPdf(): Promise<void> {
   const timed = async (format: 'pdf' | 'docx') => {
     let told = 0;
     const begun = performance.now();
-    const bytes = await printSheets({ sheets, format, archive: true, pictures: {} }, () => {
+    const bytes = await printSheets({ sheets, format, into: 'archive', pictures: {} }, () => {
       told += 1;
     });
     return { took: performance.now() - begun, told, bytes: bytes.length };
   };
-  await printSheets({ sheets: sheets.slice(0, 1), format: 'pdf', archive: true, pictures: {} });
+  await printSheets({ sheets: sheets.slice(0, 1), format: 'pdf', into: 'archive', pictures: {} });
   const [pdf, docx] = [await timed('pdf'), await timed('docx')];
   report({
     name: 'sheets.pdf',

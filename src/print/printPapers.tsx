@@ -1,8 +1,8 @@
 import { Document, Page, renderToBuffer, StyleSheet, Text, View } from '@react-pdf/renderer';
-import { PDFDocument } from 'pdf-lib';
 import { isEmptyRich } from '../core/base/rich';
 import type { PrintedPaper, PrintedPicture, PrintOrder } from '../core/exam/printedPaper';
 import { registerFonts, sans, serif } from './fonts';
+import { joinPdf } from './joinPdf';
 import { QuestionPdf } from './QuestionPdf';
 import { Pictures, RichPdf } from './RichPdf';
 import { Words } from './Words';
@@ -79,12 +79,5 @@ export async function printPapers(
     printed.push(await renderToBuffer(<PaperPdf paper={paper} pictures={pictures} />));
     onProgress(printed.length);
   }
-  if (printed.length === 1) return printed[0] as Uint8Array;
-  const all = await PDFDocument.create();
-  for (const one of printed) {
-    const from = await PDFDocument.load(one);
-    for (const page of await all.copyPages(from, from.getPageIndices())) all.addPage(page);
-  }
-  all.setTitle(papers[0]?.title ?? '');
-  return all.save();
+  return joinPdf(printed, papers[0]?.title ?? '');
 }

@@ -42,13 +42,23 @@ describe('printed sheets', () => {
   it('lie in one archive, each under its student’s name, with progress', async () => {
     const told: number[] = [];
     const archive = await printSheets(
-      { sheets: [sheet('Zoë.pdf', all), sheet('Bao.pdf', all)], format: 'pdf', archive: true, pictures: {} },
+      { sheets: [sheet('Zoë.pdf', all), sheet('Bao.pdf', all)], format: 'pdf', into: 'archive', pictures: {} },
       (done) => told.push(done),
     );
     const files = unzipSync(archive);
     expect(Object.keys(files)).toEqual(['Zoë.pdf', 'Bao.pdf']);
     expect(told).toEqual([1, 2]);
     for (const file of Object.values(files)) expect((await PDFDocument.load(file)).getPageCount()).toBe(1);
+  });
+
+  it('follow one another in one PDF, each on pages of its own', async () => {
+    const one = await printSheets({
+      sheets: [sheet('a.pdf', all), sheet('b.pdf', [rows(60)]), sheet('c.pdf', [rows(1)])],
+      format: 'pdf',
+      into: 'one-pdf',
+      pictures: {},
+    });
+    expect((await PDFDocument.load(one)).getPageCount()).toBe(4);
   });
 
   it('run over many pages wherever a page ends, in blocks of every size', async () => {
@@ -61,7 +71,7 @@ describe('printed sheets', () => {
       const bytes = await printSheets({
         sheets: [sheet('report.pdf', blocks)],
         format: 'pdf',
-        archive: false,
+        into: 'one-pdf',
         pictures: {},
       });
       expect((await PDFDocument.load(bytes)).getPageCount()).toBeGreaterThanOrEqual(Math.floor(n / 4));
@@ -72,7 +82,7 @@ describe('printed sheets', () => {
     const archive = await printSheets({
       sheets: [sheet('Zoë.docx', all)],
       format: 'docx',
-      archive: true,
+      into: 'archive',
       pictures: {},
     });
     const inside = unzipSync(unzipSync(archive)['Zoë.docx'] as Uint8Array);

@@ -4,6 +4,7 @@ import { zipSync } from 'fflate';
 import type { PrintedPicture, PrintOrder } from '../core/exam/printedPaper';
 import type { SheetBlock, SheetDocument } from '../core/gradebook/sheetDocument';
 import { registerFonts, sans, serif } from './fonts';
+import { joinPdf } from './joinPdf';
 import { Pictures, RichPdf } from './RichPdf';
 import { sheetDocx } from './sheetDocx';
 import { Words } from './Words';
@@ -145,25 +146,28 @@ const SheetPdf = ({ sheet, pictures }: { sheet: SheetDocument; pictures: Record<
 );
 
 /**
- * Prints sheets: each into a file of its own name, all in one archive, or a single one by itself.
+ * Prints sheets: each into a file of its own name, all in one archive; or one behind the other into one PDF, each
+ * beginning on a page of its own with its own page numbers.
  *
  * @param onProgress told how many sheets are printed
  */
 export async function printSheets(
-  { sheets, format, archive, pictures }: Extract<PrintOrder, { sheets: unknown }>,
+  { sheets, format, into, pictures }: Extract<PrintOrder, { sheets: unknown }>,
   onProgress: (done: number) => void = () => {},
 ): Promise<Uint8Array> {
   if (format === 'pdf') await registerFonts(JSON.stringify(sheets));
-  const files: Record<string, Uint8Array> = {};
+  const printed: Uint8Array[] = [];
   for (const sheet of sheets) {
-    files[sheet.fileName] =
+    printed.push(
       format === 'pdf'
         ? new Uint8Array(await renderToBuffer(<SheetPdf sheet={sheet} pictures={pictures} />))
-        : await sheetDocx(sheet);
-    onProgress(Object.keys(files).length);
+        : await sheetDocx(sheet),
+    );
+    onProgress(printed.length);
   }
-  const [first] = Object.values(files);
-  if (!archive && first) return first;
+  if (into === 'one-pdf') return joinPdf(printed, sheets[0]?.title ?? '');
   // PDF and DOCX are packed already: they are only laid side by side.
-  return zipSync(files, { level: 0 });
+  return zipSync(Object.fromEntries(sheets.map((sheet, i) => [sheet.fileName, printed[i] as Uint8Array])), {
+    level: 0,
+  });
 }

@@ -34,10 +34,12 @@ export type PrintedPaper = {
 /** A picture by the hash of its content, as PNG. */
 export type PrintedPicture = { data: Uint8Array; width: number; height: number };
 
-/** What is printed: papers into one PDF, or sheets: each into a file of its own in one archive, or a single one by itself. */
-export type PrintOrder =
-  | { papers: PrintedPaper[]; pictures: Record<string, PrintedPicture> }
-  | { sheets: SheetDocument[]; format: 'pdf' | 'docx'; archive: boolean; pictures: Record<string, PrintedPicture> };
+/** What is printed: papers into one PDF; sheets each into a file of its own in one archive, or all into one PDF. */
+export type PrintOrder = { pictures: Record<string, PrintedPicture> } & (
+  | { papers: PrintedPaper[] }
+  | { sheets: SheetDocument[]; format: 'pdf' | 'docx'; into: 'archive' }
+  | { sheets: SheetDocument[]; format: 'pdf'; into: 'one-pdf' }
+);
 
 /** What the printing thread says. */
 export type PrintMessage =

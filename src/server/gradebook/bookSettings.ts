@@ -3,9 +3,7 @@ import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import { bandProblems } from '@/core/gradebook/bands';
-import { courseTotal, displayedTotal } from '@/core/gradebook/courseTotal';
-import { type GradebookRules, weightsProblems } from '@/core/gradebook/gradebookRules';
-import { statisticsOf } from '@/core/gradebook/statistics';
+import { weightsProblems } from '@/core/gradebook/gradebookRules';
 import type { Db, Tx } from '@/db/client';
 import { course, gradeColumn, gradeEntry, gradeGroup, sitting } from '@/db/schema';
 import { record } from '../house/audit';
@@ -79,31 +77,75 @@ export const bandsRefused = (bands: z.output<typeof bandsInput>): Problem[] =>
 
 type Change = (tx: Tx) => Result<{ detail: Record<string, unknown> }>;
 
-/** Changes how a course's gradebook is computed; everything is worked out anew from then on. */
-function change(context: Context, courseId: string, action: string, make: Change): Result<null> {
-  return context.db.transaction(
-    (tx): Result<null> => {
-      const made = make(tx);
-      if (!made.ok) return made;
-      record(tx, context, { action, courseId, subjectId: courseId, detail: made.value.detail });
-      return ok(null);
-    },
-    { behavior: 'immediate' },
-  );
+/** Ends a transaction so that nothing of it stays. */
+class Undone extends Error {
+  constructor(readonly refusal: Extract<Result<never>, { ok: false }>) {
+    super('undone');
+  }
 }
 
-/** Sets what holds for the whole gradebook; what is not named stays. */
-export function saveGradebookRules(context: Context, courseId: string, input: unknown): Result<null> {
+/**
+ * Changes how a course's gradebook is computed; everything is worked out anew from then on. Where something is refused,
+ * nothing that came before it stays.
+ */
+function change(context: Context, courseId: string, action: string, make: Change): Result<null> {
+  try {
+    return context.db.transaction(
+      (tx): Result<null> => {
+        const made = make(tx);
+        if (!made.ok) throw new Undone(made);
+        record(tx, context, { action, courseId, subjectId: courseId, detail: made.value.detail });
+        return ok(null);
+      },
+      { behavior: 'immediate' },
+    );
+  } catch (thrown) {
+    if (thrown instanceof Undone) return thrown.refusal;
+    throw thrown;
+  }
+}
+
+/** Everything by which totals are computed and shown; what is not named stays as it is. */
+export const numbersInput = z
+  .strictObject({
+    rules: rulesInput,
+    /** All groups in their order. One without an id is new; columns of a group that is left out are in none. */
+    groups: groupsInput,
+    columns: z.record(z.string().max(40), columnInput),
+  })
+  .partial();
+export type NumbersInput = z.output<typeof numbersInput>;
+
+/** What is wrong with numbers whatever the gradebook holds, each problem at its place. */
+export function numbersRefused({ rules, groups }: NumbersInput): Problem[] {
+  const [weights] = weightsProblems(groups ?? [], 0).filter((one) => one.kind === 'error');
+  return [
+    ...bandsRefused(rules?.bands ?? []),
+    ...(weights ? [{ code: 'bad-input' as const, field: 'groups', message: weights.message }] : []),
+  ];
+}
+
+/** Sets how totals are computed and shown: all that is named, or nothing of it. */
+export function saveNumbers(context: Context, courseId: string, input: unknown): Result<null> {
   const admitted = admit(context, courseId, 'gradebook.change');
   if (!admitted.ok) return admitted;
-  const parsed = parse(rulesInput, input);
+  const parsed = parse(numbersInput, input);
   if (!parsed.ok) return parsed;
-  const problems = bandsRefused(parsed.value.bands ?? []);
+  const problems = numbersRefused(parsed.value);
   if (problems.length) return { ok: false, problems };
-  return change(context, courseId, 'gradebook.rules', (tx) => {
-    const rules: GradebookRules = { ...gradebookRulesOf(tx, courseId), ...parsed.value };
-    tx.update(course).set({ gradebook: rules }).where(eq(course.id, courseId)).run();
-    return ok({ detail: parsed.value });
+  const { rules, groups, columns } = parsed.value;
+  return change(context, courseId, 'gradebook.numbers', (tx) => {
+    if (rules)
+      tx.update(course)
+        .set({ gradebook: { ...gradebookRulesOf(tx, courseId), ...rules } })
+        .where(eq(course.id, courseId))
+        .run();
+    if (groups) setGroups(tx, courseId, groups);
+    for (const [columnId, part] of Object.entries(columns ?? {})) {
+      const set = setColumn(tx, courseId, columnId, part);
+      if (!set.ok) return set;
+    }
+    return ok({ detail: { ...parsed.value, groups: groups?.map(({ title, weight }) => ({ title, weight })) } });
   });
 }
 
@@ -122,36 +164,25 @@ export function saveSittingBands(context: Context, courseId: string, sittingId: 
   });
 }
 
-/** Sets the groups of a gradebook in their order. Columns of a group that is left out are in none. */
-export function saveGroups(context: Context, courseId: string, input: unknown): Result<null> {
-  const admitted = admit(context, courseId, 'gradebook.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(groupsInput, input);
-  if (!parsed.ok) return parsed;
-  const groups = parsed.value;
-  const [wrong] = weightsProblems(groups, 0).filter((one) => one.kind === 'error');
-  if (wrong) return refused('bad-input', wrong.message, 'weight');
-  return change(context, courseId, 'gradebook.groups', (tx) => {
-    const before = tx.select().from(gradeGroup).where(eq(gradeGroup.courseId, courseId)).all();
-    const known = new Set(before.map((one) => one.id));
-    for (const one of before)
-      if (!groups.some((group) => group.id === one.id)) {
-        tx.update(gradeColumn).set({ groupId: null }).where(eq(gradeColumn.groupId, one.id)).run();
-        tx.delete(gradeGroup).where(eq(gradeGroup.id, one.id)).run();
-      }
-    groups.forEach((group, position) => {
-      const { id, ...rest } = group;
-      if (known.has(id))
-        tx.update(gradeGroup)
-          .set({ ...rest, position })
-          .where(eq(gradeGroup.id, id))
-          .run();
-      else
-        tx.insert(gradeGroup)
-          .values({ id: newId(), courseId, ...rest, position })
-          .run();
-    });
-    return ok({ detail: { groups: groups.map(({ title, weight }) => ({ title, weight })) } });
+function setGroups(tx: Tx, courseId: string, groups: z.output<typeof groupsInput>): void {
+  const before = tx.select().from(gradeGroup).where(eq(gradeGroup.courseId, courseId)).all();
+  const known = new Set(before.map((one) => one.id));
+  for (const one of before)
+    if (!groups.some((group) => group.id === one.id)) {
+      tx.update(gradeColumn).set({ groupId: null }).where(eq(gradeColumn.groupId, one.id)).run();
+      tx.delete(gradeGroup).where(eq(gradeGroup.id, one.id)).run();
+    }
+  groups.forEach((group, position) => {
+    const { id, ...rest } = group;
+    if (known.has(id))
+      tx.update(gradeGroup)
+        .set({ ...rest, position })
+        .where(eq(gradeGroup.id, id))
+        .run();
+    else
+      tx.insert(gradeGroup)
+        .values({ id: newId(), courseId, ...rest, position })
+        .run();
   });
 }
 
@@ -190,23 +221,21 @@ const groupIs = (db: Db | Tx, courseId: string, groupId: string): boolean =>
     .where(and(eq(gradeGroup.id, groupId), eq(gradeGroup.courseId, courseId)))
     .get() !== undefined;
 
-/** Sets what a column is worth, its group, curve and late deduction; what is not named stays. */
-export function saveColumn(context: Context, courseId: string, columnId: string, input: unknown): Result<null> {
-  const admitted = admit(context, courseId, 'gradebook.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(columnInput, input);
-  if (!parsed.ok) return parsed;
-  const { title, ...rest } = parsed.value;
-  return change(context, courseId, 'gradebook.column', (tx) => {
-    const row = columnRow(tx, courseId, columnId);
-    if (!row.ok) return row;
-    if (rest.groupId && !groupIs(tx, courseId, rest.groupId)) return notFound('group');
-    const manual = row.value.sittingId === null;
-    if (manual && rest.worth === null) return refused('bad-input', 'Say what the column is worth.', 'worth');
-    const next = { ...rest, ...(manual && title !== undefined ? { title } : {}) };
-    if (Object.keys(next).length) tx.update(gradeColumn).set(next).where(eq(gradeColumn.id, columnId)).run();
-    return ok({ detail: { columnId, ...next } });
-  });
+function setColumn(
+  tx: Tx,
+  courseId: string,
+  columnId: string,
+  { title, ...rest }: z.output<typeof columnInput>,
+): Result<null> {
+  const row = columnRow(tx, courseId, columnId);
+  if (!row.ok) return row;
+  if (rest.groupId && !groupIs(tx, courseId, rest.groupId)) return notFound('group');
+  const manual = row.value.sittingId === null;
+  if (manual && rest.worth === null)
+    return refused('bad-input', 'Say what the column is worth.', `columns.${columnId}.worth`);
+  const next = { ...rest, ...(manual && title !== undefined ? { title } : {}) };
+  if (Object.keys(next).length) tx.update(gradeColumn).set(next).where(eq(gradeColumn.id, columnId)).run();
+  return ok(null);
 }
 
 /** Adds a column that is filled by hand. */
@@ -273,57 +302,5 @@ export function moveColumn(context: Context, courseId: string, columnId: string,
           .run();
     }
     return ok({ detail: { columnId, to } });
-  });
-}
-
-const tryInput = z
-  .strictObject({
-    rules: rulesInput,
-    groups: groupsInput,
-  })
-  .partial();
-
-/** What other rules would make of the totals. */
-export type Tried = {
-  before: { mean: number | null; bands: Record<string, number> };
-  after: { mean: number | null; bands: Record<string, number> };
-  /** How many students' displayed totals would move, and who would get another band. */
-  moved: number;
-  crossing: { name: string; from: string; to: string }[];
-};
-
-/** Works the gradebook out under other numbers. Nothing is stored. */
-export function tryRules(context: Context, courseId: string, input: unknown): Result<Tried> {
-  const admitted = admit(context, courseId, 'gradebook.see');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(tryInput, input);
-  if (!parsed.ok) return parsed;
-  const problems = bandsRefused(parsed.value.rules?.bands ?? []);
-  if (problems.length) return { ok: false, problems };
-  const data = bookData(context.db, courseId, context.now);
-  const rules = { ...data.rules, ...parsed.value.rules };
-  const groups = parsed.value.groups?.length ? parsed.value.groups : data.groups;
-  const totals = (which: 'before' | 'after') =>
-    data.students.map(({ userId, name }) => {
-      const computing = which === 'before' ? data.computing : { ...data.computing, groups, missing: rules.missing };
-      const held = which === 'before' ? data.rules : rules;
-      const { percent } = courseTotal(computing, data.cells.get(userId) ?? []);
-      return { name, percent, ...displayedTotal(percent, held.bands, held.decimals) };
-    });
-  const [before, after] = [totals('before'), totals('after')];
-  const summed = (all: typeof before) => {
-    const bands: Record<string, number> = {};
-    for (const { band } of all) if (band) bands[band.label] = (bands[band.label] ?? 0) + 1;
-    return { mean: statisticsOf(all.flatMap((one) => one.percent ?? []))?.mean ?? null, bands };
-  };
-  return ok({
-    before: summed(before),
-    after: summed(after),
-    moved: before.filter((one, i) => one.text !== after[i]?.text).length,
-    crossing: before.flatMap((one, i) => {
-      const to = after[i]?.band?.label ?? '';
-      const from = one.band?.label ?? '';
-      return from === to ? [] : [{ name: one.name, from, to }];
-    }),
   });
 }

@@ -309,7 +309,7 @@ export async function printFeedback(
     'print-sheets',
     { sittingId, format },
     sheets.length,
-    async () => ({ sheets, format, archive: true, pictures: await picturesFor(picturesOn(sheets)) }),
+    async () => ({ sheets, format, into: 'archive', pictures: await picturesFor(picturesOn(sheets)) }),
     (tx) =>
       record(tx, context, {
         action: 'gradebook.print-sheets',

@@ -9,20 +9,12 @@ import { publishReady } from '../release/publish';
 import { arrange } from '../sitting/arrange';
 import { must, numberContent, refusal, School } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
-import {
-  addColumn,
-  moveColumn,
-  removeColumn,
-  saveColumn,
-  saveGradebookRules,
-  saveGroups,
-  saveSittingBands,
-  tryRules,
-} from './bookSettings';
+import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } from './bookSettings';
 import { cellHistory, enterCell } from './entries';
 import { explained, gradebook } from './gradebook';
 import { applyGrades, gradebookSheet, previewGrades, takeBackGrades } from './gradeSheets';
 import { objectiveResults } from './objectiveResults';
+import { tryNumbers } from './tryNumbers';
 import { workbench } from './workbench';
 
 let school: School;
@@ -33,6 +25,7 @@ const teacher = (later = hour) => school.as(school.teacher, later);
 const student = (i: number) => school.students[i] as Actor;
 const book = (later = hour) => must(gradebook(teacher(later), school.courseId));
 const row = (i: number, later = hour) => book(later).rows[i] as ReturnType<typeof book>['rows'][number];
+const numbers = (input: object) => saveNumbers(teacher(), school.courseId, input);
 const publish = (sittingId: string, expected: number, later = 30 * minute) =>
   must(publishReady(teacher(later), school.courseId, sittingId, { expected }));
 const bytes = (text: string) => new TextEncoder().encode(text);
@@ -54,15 +47,17 @@ const enter = (i: number, points: number | null, more: object = {}) =>
 describe('a course total', () => {
   it('rests on publications and entries, in weighted groups, with late deductions and excuses', () => {
     must(
-      saveGroups(teacher(), school.courseId, [
-        { id: '', title: 'Tests', weight: 75, counting: 'points', drop: 0 },
-        { id: '', title: 'Practice', weight: 25, counting: 'equal', drop: 0 },
-      ]),
+      numbers({
+        groups: [
+          { id: '', title: 'Tests', weight: 75, counting: 'points', drop: 0 },
+          { id: '', title: 'Practice', weight: 25, counting: 'equal', drop: 0 },
+        ],
+      }),
     );
     const [tests, practice] = book().groups;
     expect(book().problems.map((one) => one.message)).toEqual(['2 columns are in no group and do not count.']);
-    must(saveColumn(teacher(), school.courseId, quiz, { groupId: tests?.id, late: { perDay: 0.1, floor: 0 } }));
-    must(saveColumn(teacher(), school.courseId, columnId, { groupId: practice?.id }));
+    const late = { perDay: 0.1, floor: 0 };
+    must(numbers({ columns: { [quiz]: { groupId: tests?.id, late }, [columnId]: { groupId: practice?.id } } }));
     takePaper(school, quiz, student(0), [{ text: '7' }, { text: '8' }]);
     // Handed in a day and nine minutes after due: two started days late.
     takePaper(school, quiz, student(1), [{ text: '7' }, { text: '0' }], 24 * 60 + 1 + 60);
@@ -70,9 +65,9 @@ describe('a course total', () => {
     must(enter(0, 5));
     expect(row(0, 27 * hour)).toMatchObject({ points: [5, 20], total: 87.5, signs: 'ep' });
     // 6 of 10 are 12 of 20; 10 % of 20 off for each of the started days.
-    const late = row(1, 27 * hour);
-    expect(late.points[1]).toBe(10);
-    expect(late.ways[1]).toBe('l');
+    const second = row(1, 27 * hour);
+    expect(second.points[1]).toBe(10);
+    expect(second.ways[1]).toBe('l');
     must(
       enterCell(teacher(), school.courseId, quiz, student(0).userId, {
         points: null,
@@ -103,7 +98,7 @@ describe('a course total', () => {
     expect(book(2 * day + hour).rows.map((one) => one.signs[1])).toEqual(['n', 'm', '-']);
     expect(book(8 * day).rows.map((one) => one.signs[1])).toEqual(['n', 'm', 'm']);
     expect(row(1, 8 * day).total).toBe(null);
-    must(saveGradebookRules(teacher(), school.courseId, { missing: 'zero' }));
+    must(numbers({ rules: { missing: 'zero' } }));
     expect(row(1, 8 * day)).toMatchObject({ total: 0 });
   });
 
@@ -135,11 +130,13 @@ describe('a course total', () => {
     publish(quiz, 1);
     must(enter(0, 10));
     must(
-      saveGradebookRules(teacher(), school.courseId, {
-        bands: [
-          { label: 'Good', from: 70, comment: '' },
-          { label: 'Rest', from: 0, comment: '' },
-        ],
+      numbers({
+        rules: {
+          bands: [
+            { label: 'Good', from: 70, comment: '' },
+            { label: 'Rest', from: 0, comment: '' },
+          ],
+        },
       }),
     );
     const told = must(explained(teacher(), school.courseId, student(0).userId));
@@ -150,7 +147,7 @@ describe('a course total', () => {
     ]);
     expect([told.percent, told.band]).toEqual(['73.3', 'Good']);
     const tried = must(
-      tryRules(teacher(), school.courseId, {
+      tryNumbers(teacher(), school.courseId, {
         rules: {
           bands: [
             { label: 'Good', from: 80, comment: '' },
@@ -161,6 +158,48 @@ describe('a course total', () => {
     );
     expect(tried).toMatchObject({ moved: 0, crossing: [{ name: 'Student 1', from: 'Good', to: 'Rest' }] });
     expect(row(0).band).toBe('Good');
+  });
+
+  it('comes out as it was tried, whatever numbers are kept', () => {
+    takePaper(school, quiz, student(0), [{ text: '7' }, { text: '0' }]);
+    takePaper(school, quiz, student(1), [{ text: '0' }, { text: '8' }]);
+    takePaper(school, quiz, student(2), [{ text: '7' }, { text: '8' }], 26 * 60);
+    publish(quiz, 3, 27 * hour);
+    for (const [i, points] of [10, 4, 7].entries()) must(enter(i, points));
+    const now = 28 * hour;
+    const mean = () => book(now).total?.mean ?? null;
+    const [tests, practice] = ['Tests', 'Practice'].map((title) => ({
+      id: '',
+      title,
+      weight: 50,
+      counting: 'equal' as const,
+      drop: 0,
+    }));
+    const tried = (input: object) => must(tryNumbers(teacher(now), school.courseId, input));
+    const means = new Set<number | null>([mean()]);
+    for (const other of [
+      () => ({ columns: { [columnId]: { worth: 40 } } }),
+      () => ({ columns: { [quiz]: { worth: 3, curve: { kind: 'to-maximum' } } } }),
+      () => ({ columns: { [columnId]: { curve: { kind: 'add', points: 2 } }, [quiz]: { worth: null } } }),
+      () => ({ columns: { [quiz]: { late: { perDay: 0.25, floor: 0 } } }, rules: { decimals: 2 } }),
+      // A column in no group counts in none, not even in one that is new as well.
+      () => ({ groups: [tests, practice] }),
+      () => ({
+        groups: book().groups.map((one) => ({ ...one, weight: one.title === 'Tests' ? 80 : 20 })),
+        columns: { [quiz]: { groupId: book().groups[0]?.id }, [columnId]: { groupId: book().groups[1]?.id } },
+      }),
+      () => ({ columns: { [columnId]: { extraCredit: true } } }),
+      () => ({ groups: [], columns: { [columnId]: { extraCredit: false } } }),
+    ]) {
+      const input = other();
+      const { before, after } = tried(input);
+      expect(before.mean).toBe(mean());
+      must(numbers(input));
+      expect([after.mean, JSON.stringify(input)]).toEqual([mean(), JSON.stringify(input)]);
+      means.add(after.mean);
+    }
+    // Without groups it is again what it was before there were any.
+    expect(means.size).toBe(8);
   });
 });
 
@@ -196,9 +235,7 @@ describe('entering', () => {
 describe('the rules of a gradebook', () => {
   it('are refused where they make no sense, each at its field, and leave everything as it was', () => {
     const bands = (...boundaries: number[]) =>
-      saveGradebookRules(teacher(), school.courseId, {
-        bands: boundaries.map((from, i) => ({ label: `B${i}`, from, comment: '' })),
-      });
+      numbers({ rules: { bands: boundaries.map((from, i) => ({ label: `B${i}`, from, comment: '' })) } });
     const field = (result: ReturnType<typeof bands>) => (result.ok ? null : result.problems[0]?.field);
     expect(field(bands(60, 70, 0))).toBe('bands.1.from');
     expect(field(bands(60, 60, 0))).toBe('bands.1.from');
@@ -207,11 +244,22 @@ describe('the rules of a gradebook', () => {
       'bad-input',
     );
     const group = (weight: number) => [{ id: '', title: 'G', weight, counting: 'points', drop: 0 }];
-    expect(refusal(saveGroups(teacher(), school.courseId, group(0)))).toBe('bad-input');
-    expect(refusal(saveGroups(teacher(), school.courseId, group(-3)))).toBe('bad-input');
-    expect(refusal(saveColumn(teacher(), school.courseId, quiz, { groupId: 'none' }))).toBe('not-found');
-    expect(refusal(saveColumn(teacher(), school.courseId, columnId, { worth: null }))).toBe('bad-input');
-    expect(book()).toMatchObject({ groups: [], rules: { bands: [] } });
+    expect(field(numbers({ groups: group(0) }))).toBe('groups');
+    expect(field(numbers({ groups: group(-3) }))).toBe('groups.0.weight');
+    expect(field(numbers({ columns: { [columnId]: { worth: null } } }))).toBe(`columns.${columnId}.worth`);
+    expect(refusal(numbers({ columns: { none: { worth: 3 } } }))).toBe('not-found');
+    // One column that cannot be set keeps the whole change from being made.
+    expect(
+      refusal(
+        numbers({
+          rules: { decimals: 0 },
+          groups: group(100),
+          columns: { [columnId]: { worth: 40 }, [quiz]: { groupId: 'none' } },
+        }),
+      ),
+    ).toBe('not-found');
+    expect(book().columns.map((one) => one.worth)).toEqual([10, 20]);
+    expect(book()).toMatchObject({ groups: [], rules: { bands: [], decimals: 1 } });
   });
 
   it('let columns be moved, taken out and put back with what they held', () => {

@@ -35,19 +35,11 @@ import { rehearsalMaterial } from '../exam/rehearsalMaterial';
 import { examRevisions, takeUpRevision } from '../exam/revisions';
 import { samplePaper } from '../exam/samplePaper';
 import { openTrial } from '../exam/trial';
-import {
-  addColumn,
-  moveColumn,
-  removeColumn,
-  saveColumn,
-  saveGradebookRules,
-  saveGroups,
-  saveSittingBands,
-  tryRules,
-} from '../gradebook/bookSettings';
+import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } from '../gradebook/bookSettings';
 import { cellHistory, enterCell } from '../gradebook/entries';
 import { explained, gradebook } from '../gradebook/gradebook';
 import { takeBackGrades } from '../gradebook/gradeSheets';
+import { tryNumbers } from '../gradebook/tryNumbers';
 import type { Actor, Context } from '../house/context';
 import { setHouseInstructions } from '../house/houseInstructions';
 import { listOutbox } from '../house/outbox';
@@ -243,14 +235,12 @@ beforeAll(() => {
     explained: { call: (c, id) => explained(c, id, student.userId) },
     cellHistory: { call: (c, id) => cellHistory(c, id, sittingId, student.userId) },
     enterCell: { call: (c, id) => enterCell(c, id, sittingId, student.userId, { points: 1, before: 0 }) },
-    saveGradebookRules: { call: (c, id) => saveGradebookRules(c, id, { decimals: 9 }) },
-    saveGroups: { call: (c, id) => saveGroups(c, id, 'none') },
-    saveColumn: { call: (c, id) => saveColumn(c, id, 'none', {}) },
+    saveNumbers: { call: (c, id) => saveNumbers(c, id, { rules: { decimals: 9 } }) },
     saveSittingBands: { call: (c, id) => saveSittingBands(c, id, 'none', null) },
     addColumn: { call: (c, id) => addColumn(c, id, { title: '', worth: 1 }) },
     removeColumn: { call: (c, id) => removeColumn(c, id, 'none', true) },
     moveColumn: { call: (c, id) => moveColumn(c, id, 'none', 0) },
-    tryRules: { call: (c, id) => tryRules(c, id, {}) },
+    tryNumbers: { call: (c, id) => tryNumbers(c, id, {}) },
     takeBackGrades: { call: (c, id) => takeBackGrades(c, id, 'none') },
     reviewAs: {
       call: (c, id) =>

@@ -9,22 +9,26 @@ import { type Context, newId } from '../house/context';
 import { type Printing, printInThread } from './printInThread';
 
 /** What a print is about: of the same thing the same person has one at a time. */
-export type PrintInput = { sittingId: string; withKey?: boolean; format?: 'pdf' | 'docx' };
+export type PrintInput = { sittingId: string; withKey?: boolean; format?: 'pdf' | 'docx'; report?: string };
 
-/** What is printed: every student's own paper into one PDF, or a feedback sheet for each student into an archive. */
-export type PrintKind = 'print-papers' | 'print-sheets';
+/**
+ * What is printed: every student's own paper into one PDF, a feedback sheet for each student into an archive, or a report
+ * of the sitting's results.
+ */
+export type PrintKind = 'print-papers' | 'print-sheets' | 'print-report';
 
 export type PrintState = {
   id: string;
   state: 'running' | 'done' | 'failed' | 'cancelled';
   done: number;
   total: number;
-  withKey: boolean;
+  /** What was asked for. */
+  input: PrintInput;
   problem: string | null;
 };
 
 const folder = () => join(process.env.WUZZEN_DATA ?? 'data/demo', 'prints');
-const endings: Record<PrintKind, string> = { 'print-papers': 'pdf', 'print-sheets': 'zip' };
+const endings: Record<PrintKind, string> = { 'print-papers': 'pdf', 'print-sheets': 'zip', 'print-report': 'pdf' };
 const fileOf = (kind: PrintKind, id: string) => join(folder(), `${id}.${endings[kind]}`);
 
 /** What prints in this process, by job. Actions and routes are different module graphs: it stands where all see it. */
@@ -40,7 +44,7 @@ const stateOf = (row: typeof job.$inferSelect): PrintState => {
     state: lost ? 'failed' : (row.state as PrintState['state']),
     done: row.done,
     total: row.total,
-    withKey: (row.input as PrintInput).withKey ?? false,
+    input: row.input as PrintInput,
     problem: lost ? 'The server was started anew while it printed. Print again.' : row.problem,
   };
 };

@@ -1,34 +1,39 @@
-import { notFound, ok, type Result } from '@/core/base/result';
+import { z } from 'zod';
+import { parse } from '@/core/base/parse';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
 import { statisticsOf } from '@/core/gradebook/statistics';
+import { type ReportKind, reportKinds, reportNames } from '@/core/release/reports';
+import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { admit } from '../people/permission';
-import { printInThread } from '../print/printInThread';
+import { beginPrint, endPrint, type PrintState, printedBytes, printOf } from '../print/printJobs';
+import { type SittingRow, sittingOf } from '../sitting/audience';
 import { sittingAnswers } from './answerTally';
 import { questionGrid } from './questionGrid';
-import { sittingResults } from './results';
-
-export const reports = ['class', 'students', 'questions'] as const;
-export type ReportKind = (typeof reports)[number];
+import { resultsOf, sittingResults } from './results';
 
 const percentText = (percent: number | null) => (percent === null ? '' : `${roundHalfUp(percent, 1)} %`);
 
 /** The most answers to a question that are listed on paper. */
 const mostAnswers = 12;
 
+/** How many questions stand in one piece of the report by question; the pieces are printed one after another. */
+const questionsInPiece = 20;
+
 /**
- * A report of a sitting to be printed: the class with each student's result on a line; students with the credit of each of
- * their questions; or questions with how they did and what was answered.
+ * A report of a sitting to be printed: the class with each student's result on a line; a sheet for each student with the
+ * credit of each question; or questions with how they did and what was answered, in pieces of {@link questionsInPiece}.
  */
 export function sittingReport(
   context: Context,
   courseId: string,
   sittingId: string,
   kind: ReportKind,
-): Result<SheetDocument> {
+): Result<SheetDocument[]> {
   const admitted = admit(context, courseId, 'results.publish');
   if (!admitted.ok) return admitted;
   const results = sittingResults(context, courseId, sittingId);
@@ -38,21 +43,41 @@ export function sittingReport(
   const { title, rows } = results.value;
   const { courseName, timeZone } = admitted.value;
   const date = inZone(context.now, timeZone, 'd MMMM yyyy');
-  const names: Record<ReportKind, string> = { class: 'class sheet', students: 'by student', questions: 'by question' };
-  const blocks =
-    kind === 'class'
-      ? classBlocks(rows)
-      : kind === 'students'
-        ? studentBlocks(grid.value)
-        : questionBlocks(context, courseId, sittingId, grid.value);
-  return ok({
+  const name = reportNames[kind].name.toLowerCase();
+  const sheet = (blocks: SheetBlock[], more: Partial<SheetDocument> = {}): SheetDocument => ({
     fileName: 'report.pdf',
-    title: `${title}: ${names[kind]}`,
+    title: `${title}: ${name}`,
     note: `${courseName} · ${date}`,
-    foot: `${title} · ${names[kind]} · ${date}`,
+    foot: `${title} · ${name} · ${date}`,
     blocks,
+    ...more,
   });
+  switch (kind) {
+    case 'class':
+      return ok([sheet(classBlocks(rows))]);
+    case 'students': {
+      const results = new Map(rows.map((row) => [row.userId, row]));
+      return ok(
+        grid.value.rows.map((row) =>
+          sheet(studentBlocks(grid.value, row, results.get(row.userId)), {
+            title,
+            note: [row.name, row.section, courseName, date].filter(Boolean).join(' · '),
+            foot: `${title} · ${row.name} · ${date}`,
+          }),
+        ),
+      );
+    }
+    case 'questions':
+      return ok(
+        chunked(questionBlocks(context, courseId, sittingId, grid.value), questionsInPiece).map((piece) =>
+          sheet(piece.flat()),
+        ),
+      );
+  }
 }
+
+const chunked = <T>(all: readonly T[], size: number): T[][] =>
+  Array.from({ length: Math.ceil(all.length / size) }, (_, i) => all.slice(i * size, (i + 1) * size));
 
 type Rows = Extract<ReturnType<typeof sittingResults>, { ok: true }>['value']['rows'];
 type Grid = Extract<ReturnType<typeof questionGrid>, { ok: true }>['value'];
@@ -93,24 +118,35 @@ function classBlocks(rows: Rows): SheetBlock[] {
 
 const creditText = (credit: number) => (credit < 0 ? 'to be marked' : `${roundHalfUp(credit, 0)} %`);
 
-const studentBlocks = ({ questions, rows }: Grid): SheetBlock[] =>
-  rows.flatMap((row): SheetBlock[] => [
-    { kind: 'heading', text: `${row.name}${row.percent === null ? '' : `: ${percentText(row.percent)}`}` },
-    {
-      kind: 'table',
-      head: ['Question', 'Credit'],
-      right: [1],
-      rows: questions.flatMap((question, i) => {
-        const credit = row.credits[i];
-        return credit === null || credit === undefined ? [] : [[`${i + 1} ${question.name}`, creditText(credit)]];
-      }),
-    },
-  ]);
+const studentBlocks = (
+  { questions }: Grid,
+  row: Grid['rows'][number],
+  result: Rows[number] | undefined,
+): SheetBlock[] => [
+  ...(result?.result
+    ? [
+        {
+          kind: 'result' as const,
+          text: `${pointsText(result.result.earned)} of ${pointsText(result.result.possible)} points`,
+          note: [result.result.ready ? percentText(row.percent) : 'so far', result.band].filter(Boolean).join(' · '),
+        },
+      ]
+    : []),
+  {
+    kind: 'table',
+    head: ['Question', 'Credit'],
+    right: [1],
+    rows: questions.flatMap((question, i) => {
+      const credit = row.credits[i];
+      return credit === null || credit === undefined ? [] : [[`${i + 1} ${question.name}`, creditText(credit)]];
+    }),
+  },
+];
 
-function questionBlocks(context: Context, courseId: string, sittingId: string, { questions }: Grid): SheetBlock[] {
+function questionBlocks(context: Context, courseId: string, sittingId: string, { questions }: Grid): SheetBlock[][] {
   const answers = sittingAnswers(context, courseId, sittingId);
   const tallies = new Map(answers.ok ? (answers.value.questions ?? []).map((one) => [one.questionId, one]) : []);
-  return questions.flatMap((question, i): SheetBlock[] => {
+  return questions.map((question, i): SheetBlock[] => {
     const tally = tallies.get(question.questionId);
     return [
       { kind: 'heading', text: `${i + 1} ${question.name}` },
@@ -135,18 +171,73 @@ function questionBlocks(context: Context, courseId: string, sittingId: string, {
   });
 }
 
-/** The same as a PDF. */
+const kind = 'print-report';
+
+export type ReportsPage = { title: string; students: number; state: PrintState | null };
+
+/** The reports of a sitting that can be printed, and how far the last one is. */
+export function reportsPage(context: Context, courseId: string, sittingId: string): Result<ReportsPage> {
+  const row = named(context, courseId, sittingId);
+  if (!row.ok) return row;
+  return ok({
+    title: row.value.title,
+    students: resultsOf(context.db, row.value).size,
+    state: printOf(context, kind, sittingId),
+  });
+}
+
+function named(context: Context, courseId: string, sittingId: string): Result<SittingRow> {
+  const admitted = admit(context, courseId, 'results.publish');
+  if (!admitted.ok) return admitted;
+  const row = sittingOf(context.db, courseId, sittingId);
+  return row && !row.anonymous ? ok(row) : notFound('sitting with names');
+}
+
+/** Begins to print a report. The one this person printed of the sitting before goes. */
 export async function printReport(
   context: Context,
   courseId: string,
   sittingId: string,
-  kind: ReportKind,
-): Promise<Result<{ bytes: Uint8Array; name: string }>> {
-  const report = sittingReport(context, courseId, sittingId, kind);
-  if (!report.ok) return report;
-  const order = { sheets: [report.value], format: 'pdf' as const, archive: false, pictures: {} };
-  return ok({
-    bytes: await printInThread(order).bytes,
-    name: `${report.value.title.replace(/[^\p{L}\p{N} .-]+/gu, ' ')}.pdf`,
-  });
+  input: unknown,
+): Promise<Result<PrintState>> {
+  const asked = parse(z.enum(reportKinds), input);
+  if (!asked.ok) return asked;
+  const report = asked.value;
+  const sheets = sittingReport(context, courseId, sittingId, report);
+  if (!sheets.ok) return sheets;
+  if (sheets.value.length === 0) return refused('conflict', 'Nothing has been handed in yet that could stand in it.');
+  return beginPrint(
+    context,
+    kind,
+    { sittingId, report },
+    sheets.value.length,
+    async () => ({ sheets: sheets.value, format: 'pdf', into: 'one-pdf', pictures: {} }),
+    (tx) => record(tx, context, { action: 'results.print', courseId, subjectId: sittingId, detail: { report } }),
+  );
+}
+
+/** How far the report is; null when this person has none. */
+export function reportState(context: Context, courseId: string, sittingId: string): Result<PrintState | null> {
+  const row = named(context, courseId, sittingId);
+  return row.ok ? ok(printOf(context, kind, sittingId)) : row;
+}
+
+/** Ends a report that is being printed. */
+export function cancelReport(context: Context, courseId: string, sittingId: string): Result<null> {
+  const row = named(context, courseId, sittingId);
+  return row.ok ? endPrint(context, kind, sittingId) : row;
+}
+
+/** The report, once it is printed. */
+export function reportFile(
+  context: Context,
+  courseId: string,
+  sittingId: string,
+): Result<{ bytes: Uint8Array; name: string }> {
+  const row = named(context, courseId, sittingId);
+  if (!row.ok) return row;
+  const bytes = printedBytes(context, kind, sittingId);
+  const report = reportKinds.find((one) => one === printOf(context, kind, sittingId)?.input.report) ?? 'class';
+  const title = row.value.title.replace(/[^\p{L}\p{N} .-]+/gu, ' ').trim();
+  return bytes ? ok({ bytes, name: `${title}, ${reportNames[report].name.toLowerCase()}.pdf` }) : notFound('report');
 }

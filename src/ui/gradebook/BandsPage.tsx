@@ -13,6 +13,7 @@ import { SelectField, TextArea, TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemsBesides } from '../kit/Problems';
+import { Unkept } from '../kit/Unkept';
 import { type Command, usePerform } from '../kit/usePerform';
 
 type Props = {
@@ -84,10 +85,13 @@ export function BandsPage({ base, bench, save }: Props) {
         </Done>
       )}
       <Problems problems={problemsBesides(problems, [])} className="mb-3" />
+      <Unkept on={changed} />
       <div className="mb-4 flex flex-wrap items-end gap-4">
         <SelectField
           label="Bands of"
           className="w-96"
+          disabled={changed}
+          hint={changed ? 'Keep what is entered first.' : undefined}
           value={bench.sittingId ?? ''}
           onChange={(event) =>
             router.push(`${base}/gradebook/bands${event.target.value ? `?sitting=${event.target.value}` : ''}`)

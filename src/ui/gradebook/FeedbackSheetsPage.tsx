@@ -19,6 +19,7 @@ import { PrintProgress } from '../kit/PrintProgress';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
 import { Tick } from '../kit/Tick';
+import { Unkept } from '../kit/Unkept';
 import { type Command, usePerform } from '../kit/usePerform';
 
 export type SheetsCommands = {
@@ -73,6 +74,7 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
         back={{ href: back, name: `Results: ${page.title}` }}
         note="A document for each student, from results as they were published"
       />
+      <Unkept on={!kept} />
       {ready.length === 0 ? (
         <Empty title="No results published yet">Sheets are printed for students whose result has been published.</Empty>
       ) : (

@@ -1,9 +1,11 @@
 'use client';
 import { useState } from 'react';
+import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { Curve, LateRule } from '@/core/gradebook/courseTotal';
 import type { ColumnShown, Gradebook } from '@/server/gradebook/gradebook';
+import type { Tried } from '@/server/gradebook/tryNumbers';
 import { Button, RemoveButton } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
@@ -15,12 +17,15 @@ import { PickPiece } from '../kit/PickPiece';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { SentencePiece } from '../kit/SentencePiece';
 import { TextPiece } from '../kit/TextPiece';
+import { Unkept } from '../kit/Unkept';
 import { type Command, usePerform } from '../kit/usePerform';
-import { type GroupsCommands, GroupsSheet } from './GroupsSheet';
+import { enteredOf, GroupsSheet } from './GroupsSheet';
+import { TriedBar } from './TriedBar';
+import { type ColumnPart, type NumbersSent, useOtherNumbers, withPart } from './useOtherNumbers';
 
-export type RulesCommands = GroupsCommands & {
-  setRules: Command<[input: unknown], null>;
-  setColumn: Command<[columnId: string, input: unknown], null>;
+export type RulesCommands = {
+  keep: Command<[input: unknown], null>;
+  tryOther: Command<[input: NumbersSent], Tried>;
   newColumn: Command<[input: { title: string; worth: number }], { columnId: string }>;
   takeColumn: Command<[columnId: string, removed: boolean], null>;
   placeColumn: Command<[columnId: string, to: number], null>;
@@ -28,14 +33,35 @@ export type RulesCommands = GroupsCommands & {
 
 type Props = { base: string; book: Gradebook; commands: RulesCommands };
 
-/** Columns, their groups and weights, and how the total is computed: as sentences, with a look at what they would change. */
+/**
+ * Columns, their groups and weights, and how the total is computed: as sentences. What is changed is worked out at once for
+ * everyone, and kept only when that is said.
+ */
 export function RulesPage({ base, book, commands }: Props) {
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState('');
   const [removed, setRemoved] = useState<ColumnShown | null>(null);
-  const { columns, groups, rules } = book;
-  const set = (column: ColumnShown, part: Record<string, unknown>) =>
-    void perform(() => commands.setColumn(column.id, part));
+  const numbers = useOtherNumbers(commands.tryOther);
+  const { other } = numbers;
+  const columns = book.columns.map((column) => withPart(column, other.columns[column.id]));
+  const rules = { ...book.rules, ...other.rules };
+  const { groups } = book;
+  const entered = other.groups ?? enteredOf(groups);
+  const set = (column: ColumnShown, part: ColumnPart) => numbers.setColumn(column.id, part);
+  const inGroup = (column: ColumnShown) => entered.some((group) => group.id !== '' && group.id === column.groupId);
+  const wrong = [...problems, ...numbers.problems];
+  const keep = () =>
+    void perform(
+      () => commands.keep(numbers.sent()),
+      () => {
+        numbers.leave();
+        setDone(
+          entered.length > 0 && groups.length === 0
+            ? 'The groups are kept. Now put each column into one, below.'
+            : 'The changes are kept.',
+        );
+      },
+    );
   return (
     <div className="max-w-[1100px]">
       <PageTitle
@@ -43,7 +69,7 @@ export function RulesPage({ base, book, commands }: Props) {
         back={{ href: `${base}/gradebook`, name: 'Gradebook' }}
         note="What counts how much in the course total"
       />
-      <Problems problems={problemsBesides(problems, ['title', 'worth'])} className="mb-3" />
+      <Problems problems={besidesGroups(problemsBesides(wrong, ['title', 'worth']))} className="mb-3" />
       {done && (
         <Done
           className="mb-3"
@@ -69,7 +95,7 @@ export function RulesPage({ base, book, commands }: Props) {
             { value: 'not-yet', says: 'does not count yet' },
             { value: 'zero', says: 'counts as 0' },
           ]}
-          onPick={(missing) => void perform(() => commands.setRules({ missing }))}
+          onPick={(missing) => numbers.setRules({ missing })}
         />
         . Points and percent are shown with{' '}
         <PickPiece
@@ -79,11 +105,16 @@ export function RulesPage({ base, book, commands }: Props) {
             value,
             says: value === '0' ? 'no decimals' : counted(Number(value), 'decimal'),
           }))}
-          onPick={(value) => void perform(() => commands.setRules({ decimals: Number(value) }))}
+          onPick={(value) => numbers.setRules({ decimals: Number(value) })}
         />
         , half up; nothing is rounded before that.
       </Sheet>
-      <GroupsSheet groups={groups} loose={columns} busy={busy} commands={commands} onDone={setDone} />
+      <GroupsSheet
+        entered={entered}
+        loose={columns.filter((column) => !inGroup(column)).length}
+        problems={wrong}
+        onChange={numbers.setGroups}
+      />
       <Sheet label="Columns" className="mb-4">
         <h2 className="px-5 pt-4 text-lg">Columns</h2>
         <ol>
@@ -96,7 +127,7 @@ export function RulesPage({ base, book, commands }: Props) {
                     value={column.title}
                     none="untitled"
                     problem={null}
-                    onSet={(title) => set(column, { title })}
+                    onSet={(title) => void perform(() => commands.keep({ columns: { [column.id]: { title } } }))}
                   />
                 ) : (
                   <span className="font-medium">{column.title}</span>
@@ -132,9 +163,11 @@ export function RulesPage({ base, book, commands }: Props) {
                     , in{' '}
                     <PickPiece
                       label={`Group of ${column.title}`}
-                      value={groups.some((group) => group.id === column.groupId) ? column.groupId : ''}
+                      value={inGroup(column) ? column.groupId : ''}
                       options={[
-                        ...groups.map((group) => ({ value: group.id, says: group.title })),
+                        ...entered
+                          .filter((group) => group.id !== '')
+                          .map((group) => ({ value: group.id, says: group.title })),
                         { value: '', says: 'no group', means: 'no group: it does not count' },
                       ]}
                       onPick={(groupId) => set(column, { groupId: groupId || null })}
@@ -187,9 +220,14 @@ export function RulesPage({ base, book, commands }: Props) {
         </ol>
         <NewColumn busy={busy} problems={problems} onAdd={(input) => perform(() => commands.newColumn(input))} />
       </Sheet>
+      {numbers.changed && <TriedBar tried={numbers.tried} busy={busy} onKeep={keep} onLeave={numbers.leave} />}
+      <Unkept on={numbers.changed} />
     </div>
   );
 }
+
+/** What is wrong with a field of a group is said there. */
+const besidesGroups = (problems: Problem[]) => problems.filter((one) => !/^groups\.\d+\./.test(one.field ?? ''));
 
 function NewColumn({
   busy,
@@ -219,7 +257,7 @@ function NewColumn({
         onChange={(event) => setTitle(event.target.value)}
       />
       <TextField
-        label="Worth, in points"
+        label="Its worth, in points"
         className="w-32"
         inputMode="decimal"
         value={worth}

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import '../testing/dom';
-import { render, screen, within } from '@testing-library/react';
+import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import { oneGroup, usualGradebookRules } from '@/core/gradebook/gradebookRules';
@@ -9,7 +9,7 @@ import type { ColumnShown, Gradebook, GradebookRow } from '@/server/gradebook/gr
 import type { Workbench } from '@/server/gradebook/workbench';
 import { BandsPage } from './BandsPage';
 import { GradebookPage } from './GradebookPage';
-import { RulesPage } from './RulesPage';
+import { type RulesCommands, RulesPage } from './RulesPage';
 
 vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined, push: () => undefined }) }));
 
@@ -228,7 +228,7 @@ describe('the boundary workbench', () => {
 });
 
 describe('columns and weights', () => {
-  it('are entered together, tried, and kept; what does not sum to 100 is said', async () => {
+  const open = (more: Partial<RulesCommands> = {}) => {
     const sent: [string, unknown][] = [];
     const take =
       (name: string) =>
@@ -237,48 +237,88 @@ describe('columns and weights', () => {
         return ok(null);
       };
     render(
-      <RulesPage
-        base="/c/1"
-        book={{ ...book, groups: [{ ...oneGroup, id: 'g', title: 'Tests', weight: 60 }] }}
-        commands={{
-          setRules: take('rules'),
-          setGroups: take('groups'),
-          setColumn: take('column'),
-          newColumn: async (input) => {
-            sent.push(['new', input]);
-            return ok({ columnId: 'n' });
-          },
-          takeColumn: take('take'),
-          placeColumn: take('place'),
-          tryOther: async () =>
-            ok({
-              before: { mean: 60, bands: {} },
-              after: { mean: 62.5, bands: {} },
-              moved: 3,
-              crossing: [{ name: 'Ada', from: 'Good', to: 'Rest' }],
-            }),
-        }}
-      />,
+      <>
+        <a href="/c/1/people">People</a>
+        <RulesPage
+          base="/c/1"
+          book={{ ...book, groups: [{ ...oneGroup, id: 'g', title: 'Tests', weight: 60 }] }}
+          commands={{
+            keep: take('keep'),
+            newColumn: async (input) => {
+              sent.push(['new', input]);
+              return ok({ columnId: 'n' });
+            },
+            takeColumn: take('take'),
+            placeColumn: take('place'),
+            tryOther: async (input) => {
+              sent.push(['try', input]);
+              return ok({
+                before: { mean: 60, bands: {} },
+                after: { mean: 62.5, bands: {} },
+                moved: 3,
+                crossing: [{ name: 'Ada', from: 'Good', to: 'Rest' }],
+              });
+            },
+            ...more,
+          }}
+        />
+      </>,
     );
-    const user = userEvent.setup();
+    return { user: userEvent.setup(), sent, kept: () => sent.filter(([name]) => name !== 'try') };
+  };
+
+  it('are changed together, worked out as they change, and kept at once', async () => {
+    const { user, sent, kept } = open();
     expect(screen.getByText(/The weights sum to 60, not to 100/)).toBeTruthy();
+    expect(screen.queryByRole('region', { name: 'Changes not kept yet' })).toBeNull();
     await user.click(screen.getByRole('button', { name: 'Add a group' }));
     const titles = screen.getAllByRole('textbox', { name: 'Title' });
     await user.type(titles[1] as HTMLElement, 'Practice');
-    await user.click(screen.getByRole('button', { name: 'What would change' }));
-    expect(await screen.findByText(/from 60.0 % to 62.5 %; 3 totals move, 1 student gets another band/)).toBeTruthy();
-    await user.click(screen.getByRole('button', { name: 'Keep the groups' }));
-    expect(sent[0]).toMatchObject([
-      'groups',
-      [
-        [
-          { id: 'g', title: 'Tests', weight: 60, drop: 0 },
-          { id: '', title: 'Practice', weight: 40 },
-        ],
-      ],
-    ]);
     await user.click(screen.getByRole('button', { name: 'Whether Quiz is extra credit: asked of everyone' }));
     await user.click(await screen.findByRole('radio', { name: /extra credit: earned on top/ }));
-    expect(sent.at(-1)).toEqual(['column', ['Quiz', { extraCredit: true }]]);
+    await user.click(screen.getByRole('button', { name: 'Curve of Quiz: no curve' }));
+    await user.click(await screen.findByRole('button', { name: /Make the best score full/ }));
+    await user.click(screen.getByRole('button', { name: 'Worth of Quiz: 10 points' }));
+    const worth = await screen.findByRole('textbox', { name: 'Worth, in points' });
+    await user.clear(worth);
+    await user.type(worth, '12{Enter}');
+    expect(await screen.findByText(/from 60.0 % to 62.5 %; 3 totals move, 1 student gets another band/)).toBeTruthy();
+    expect(kept()).toEqual([]);
+    const numbers = {
+      groups: [
+        { id: 'g', title: 'Tests', weight: 60, drop: 0 },
+        { id: '', title: 'Practice', weight: 40 },
+      ],
+      columns: { Quiz: { extraCredit: true, curve: { kind: 'to-maximum' }, worth: 12 } },
+    };
+    await waitFor(() => expect(sent.at(-1)).toMatchObject(['try', numbers]));
+    await user.click(screen.getByRole('button', { name: 'Keep the changes' }));
+    expect(kept()).toMatchObject([['keep', [numbers]]]);
+    expect(await screen.findByText('The changes are kept.')).toBeTruthy();
+    expect(screen.queryByRole('region', { name: 'Changes not kept yet' })).toBeNull();
+  });
+
+  it('go back to what they were, and are not lost by following a link', async () => {
+    const { user, kept } = open();
+    await user.click(screen.getByRole('button', { name: 'Decimals: 1 decimal' }));
+    await user.click(await screen.findByRole('radio', { name: '2 decimals' }));
+    await user.click(screen.getByRole('link', { name: 'People' }));
+    expect(await screen.findByText('Leave without keeping?')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Not now' }));
+    await user.click(screen.getByRole('button', { name: 'Leave it as it was' }));
+    expect(screen.getByRole('button', { name: 'Decimals: 1 decimal' })).toBeTruthy();
+    expect(kept()).toEqual([]);
+  });
+
+  it('say a fault at its field while it is typed', async () => {
+    const { user } = open({
+      tryOther: async () => ({
+        ok: false,
+        problems: [{ code: 'bad-input', field: 'groups.0.weight', message: 'A number from 0 up.' }],
+      }),
+    });
+    await user.type(screen.getByRole('textbox', { name: 'Weight, %' }), 'x');
+    expect(await screen.findByText('A number from 0 up.')).toBeTruthy();
+    expect(screen.getByText('Not kept yet.')).toBeTruthy();
   });
 });

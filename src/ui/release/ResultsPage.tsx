@@ -56,12 +56,6 @@ const columns = [
   { key: 'state', name: 'State' },
 ];
 
-const reports = [
-  ['class', 'class sheet'],
-  ['students', 'by student'],
-  ['questions', 'by question'],
-] as const;
-
 const shareOf = (row: Row) => (row.result && row.result.possible > 0 ? row.result.earned / row.result.possible : -1);
 const percentOf = (row: Row) => (shareOf(row) < 0 ? null : shareOf(row) * 100);
 
@@ -107,6 +101,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
           <>
             <ButtonLink href={`${here}/as-student`}>As a student</ButtonLink>
             <ButtonLink href={`${here}/sheets`}>Feedback sheets</ButtonLink>
+            <ButtonLink href={`${here}/results/printed`}>Reports</ButtonLink>
           </>
         )}
         {mayPublish && numbers.published > 0 && (
@@ -129,29 +124,9 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
         )}
       </PageTitle>
       {!results.purpose.anonymous && <ResultViews here={here} now="results" />}
-      <div className="mb-3 flex flex-wrap items-baseline justify-between gap-x-6">
-        <p>
-          {numbersSentence(numbers)} {results.selfSaid && <span className="text-ink-2">{results.selfSaid}</span>}
-        </p>
-        {mayPublish && !results.purpose.anonymous && (
-          <p className="text-sm text-ink-2">
-            As PDF:{' '}
-            {reports.map(([kind, name], i) => (
-              <span key={kind}>
-                {i > 0 && ' · '}
-                <a
-                  href={`${here}/results/report?kind=${kind}`}
-                  target="_blank"
-                  className="text-prussian underline"
-                  rel="noopener"
-                >
-                  {name}
-                </a>
-              </span>
-            ))}
-          </p>
-        )}
-      </div>
+      <p className="mb-3">
+        {numbersSentence(numbers)} {results.selfSaid && <span className="text-ink-2">{results.selfSaid}</span>}
+      </p>
       {numbers.changed > 0 && mayPublish && (
         <p className="mb-3 bg-saffron-wash px-4 py-2 text-saffron">
           {counted(numbers.changed, 'result differs', 'results differ')} from what was published.{' '}

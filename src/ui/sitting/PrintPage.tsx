@@ -19,7 +19,7 @@ type Props = {
 
 /** Every student’s own paper as one PDF: for the day on which the network fails. */
 export function PrintPage({ sitting, file, state, print, progress, end }: Props) {
-  const [withKey, setWithKey] = useState(state?.withKey ?? false);
+  const [withKey, setWithKey] = useState(state?.input.withKey ?? false);
   const [running, setRunning] = useState(false);
   return (
     <div className="max-w-[760px]">
@@ -40,7 +40,7 @@ export function PrintPage({ sitting, file, state, print, progress, end }: Props)
           what="papers"
           act={(now) => `Print ${counted(sitting.students, 'paper')}${now ? ' anew' : ''}`}
           file={file}
-          fileSaid={(now) => `Open the ${now.total} papers${now.withKey ? ' with key' : ''}`}
+          fileSaid={(now) => `Open the ${now.total} papers${now.input.withKey ? ' with key' : ''}`}
           onRunning={setRunning}
         />
       </Sheet>

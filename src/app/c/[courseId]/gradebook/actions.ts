@@ -1,17 +1,9 @@
 'use server';
-import {
-  addColumn,
-  moveColumn,
-  removeColumn,
-  saveColumn,
-  saveGradebookRules,
-  saveGroups,
-  saveSittingBands,
-  tryRules,
-} from '@/server/gradebook/bookSettings';
+import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } from '@/server/gradebook/bookSettings';
 import { cellHistory, enterCell } from '@/server/gradebook/entries';
 import { explained } from '@/server/gradebook/gradebook';
 import { takeBackGrades } from '@/server/gradebook/gradeSheets';
+import { tryNumbers } from '@/server/gradebook/tryNumbers';
 import { acting } from '../../../request';
 
 export async function history(courseId: string, columnId: string, userId: string) {
@@ -26,16 +18,8 @@ export async function explain(courseId: string, userId: string) {
   return acting((context) => explained(context, courseId, String(userId)));
 }
 
-export async function setRules(courseId: string, input: unknown) {
-  return acting((context) => saveGradebookRules(context, courseId, input));
-}
-
-export async function setGroups(courseId: string, input: unknown) {
-  return acting((context) => saveGroups(context, courseId, input));
-}
-
-export async function setColumn(courseId: string, columnId: string, input: unknown) {
-  return acting((context) => saveColumn(context, courseId, String(columnId), input));
+export async function setNumbers(courseId: string, input: unknown) {
+  return acting((context) => saveNumbers(context, courseId, input));
 }
 
 export async function newColumn(courseId: string, input: { title: string; worth: number }) {
@@ -51,7 +35,7 @@ export async function placeColumn(courseId: string, columnId: string, to: number
 }
 
 export async function tryOther(courseId: string, input: unknown) {
-  return acting((context) => tryRules(context, courseId, input));
+  return acting((context) => tryNumbers(context, courseId, input));
 }
 
 export async function setSittingBands(courseId: string, sittingId: string, input: unknown) {

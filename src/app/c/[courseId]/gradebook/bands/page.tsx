@@ -3,7 +3,7 @@ import type { Band } from '@/core/gradebook/bands';
 import { workbench } from '@/server/gradebook/workbench';
 import { BandsPage } from '@/ui/gradebook/BandsPage';
 import { orNotFound, pageContext } from '../../../../request';
-import { setRules, setSittingBands } from '../actions';
+import { setNumbers, setSittingBands } from '../actions';
 
 export const metadata: Metadata = { title: 'Bands' };
 
@@ -16,7 +16,7 @@ export default async function Bands({ params, searchParams }: Props) {
   const save = async (bands: Band[] | null) => {
     'use server';
     return sittingId === null
-      ? setRules(courseId, { bands: bands ?? [] })
+      ? setNumbers(courseId, { rules: { bands: bands ?? [] } })
       : setSittingBands(courseId, sittingId, bands);
   };
   return <BandsPage key={sittingId ?? ''} base={`/c/${courseId}`} bench={bench} save={save} />;

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { gradebook } from '@/server/gradebook/gradebook';
 import { RulesPage } from '@/ui/gradebook/RulesPage';
 import { orNotFound, pageContext } from '../../../../request';
-import { newColumn, placeColumn, setColumn, setGroups, setRules, takeColumn, tryOther } from '../actions';
+import { newColumn, placeColumn, setNumbers, takeColumn, tryOther } from '../actions';
 
 export const metadata: Metadata = { title: 'Columns and weights' };
 
@@ -15,9 +15,7 @@ export default async function Rules({ params }: { params: Promise<{ courseId: st
       base={`/c/${courseId}`}
       book={{ ...book, rows: [] }}
       commands={{
-        setRules: setRules.bind(null, courseId),
-        setGroups: setGroups.bind(null, courseId),
-        setColumn: setColumn.bind(null, courseId),
+        keep: setNumbers.bind(null, courseId),
         newColumn: newColumn.bind(null, courseId),
         takeColumn: takeColumn.bind(null, courseId),
         placeColumn: placeColumn.bind(null, courseId),

@@ -1,0 +1,45 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { Decision } from './Decision';
+
+/** Asks before a page is left on which something stands that is not kept yet. */
+export function Unkept({ on }: { on: boolean }) {
+  const router = useRouter();
+  const [to, setTo] = useState<string | null>(null);
+  useEffect(() => {
+    if (!on) return;
+    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
+    const ask = (event: MouseEvent) => {
+      const link = (event.target as Element | null)?.closest<HTMLAnchorElement>('a[href]');
+      const elsewhere = event.ctrlKey || event.metaKey || event.shiftKey || event.button !== 0;
+      if (!link || link.target || link.hasAttribute('download') || elsewhere) return;
+      if (link.origin !== location.origin || link.pathname === location.pathname) return;
+      event.preventDefault();
+      event.stopPropagation();
+      setTo(link.pathname + link.search + link.hash);
+    };
+    window.addEventListener('beforeunload', warn);
+    document.addEventListener('click', ask, true);
+    return () => {
+      window.removeEventListener('beforeunload', warn);
+      document.removeEventListener('click', ask, true);
+    };
+  }, [on]);
+  if (to === null) return null;
+  return (
+    <Decision
+      title="Leave without keeping?"
+      act="Leave it unkept"
+      look="grave"
+      busy={false}
+      onClose={() => setTo(null)}
+      onAct={() => {
+        setTo(null);
+        router.push(to);
+      }}
+    >
+      <p>What you changed on this page is not kept yet, and is gone once you leave.</p>
+    </Decision>
+  );
+}
