@@ -104,8 +104,13 @@ function Table({ block: { head, rows, right } }: { block: Extract<SheetBlock, { 
     ...(right.includes(i) ? { width: 62, textAlign: 'right' as const } : { flex: 1 }),
     ...styles.cell,
   });
+  const headRow = -1;
   const row = (cells: string[], bold: boolean, key: number) => (
-    <View key={key} style={{ flexDirection: 'row', borderBottom: `0.5pt solid ${hairline}` }} wrap={false}>
+    <View
+      key={key}
+      style={{ flexDirection: 'row', borderBottom: `0.5pt solid ${hairline}`, marginTop: key === headRow ? 8 : 0 }}
+      wrap={false}
+    >
       {cells.map((cell, i) => (
         <View key={i} style={style(i)}>
           <Words face="sans" style={{ fontSize: 10, fontWeight: bold ? 600 : 400 }}>
@@ -117,7 +122,7 @@ function Table({ block: { head, rows, right } }: { block: Extract<SheetBlock, { 
   );
   return (
     <>
-      {row(head, true, -1)}
+      {row(head, true, headRow)}
       {rows.map((cells, i) => row(cells, false, i))}
     </>
   );

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { richFromText } from '../base/rich';
+import { noUsualRules } from '../sitting/lastingRules';
 import { exampleDesign, exampleDraw } from '../testing/exampleExam';
 import { moveLine, movePart } from './arrangeDesign';
 import type { ExamDesign, ExamPart } from './design';
@@ -99,6 +100,15 @@ describe('the difference of two revisions', () => {
       },
       [
         ': Usually given with 45 min also past the closing, one attempt, best counts; When the time is over, nothing more can be entered; it counts only if it is handed in within 5 min; The way is onward only; before: no time limit, one attempt, best counts.',
+      ],
+    ],
+    [
+      {
+        ...base,
+        usual: { ...noUsualRules, releasePlan: { score: [{ begins: { kind: 'on-hand-in' } }] } },
+      },
+      [
+        ': Usually given with no time limit, one attempt, best counts; Students see: Score: on hand-in; before: no time limit, one attempt, best counts.',
       ],
     ],
     [{ ...base, worth: 20 }, [': Worth: 20; before: its points.']],

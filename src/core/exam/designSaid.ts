@@ -2,6 +2,7 @@ import { isEmptyRich } from '../base/rich';
 import { pointsText } from '../base/rounding';
 import { pointsSaid } from '../base/words';
 import { questionTypeNames } from '../question/types';
+import { planSaid } from '../release/planSaid';
 import { noUsualRules, type UsualRules } from '../sitting/lastingRules';
 import { noFurtherRules } from '../sitting/rules';
 import { furtherSaid } from '../sitting/rulesSaid';
@@ -90,11 +91,14 @@ export const usualSaid = (usual: UsualRules) => {
   return further.length ? `${whole}; ${further.map((one) => one.replace(/\.$/, '')).join('; ')}` : whole;
 };
 
-/** The further rules an exam is usually given under, a sentence for each that is set. */
-export const usualFurtherSaid = ({ timeLimitMinutes, attemptsAllowed, further }: UsualRules): string[] =>
-  further
+/** The further rules an exam is usually given under, and what its students see when: a sentence for each that is set. */
+export const usualFurtherSaid = ({ timeLimitMinutes, attemptsAllowed, further, releasePlan }: UsualRules): string[] => [
+  ...(further
     ? furtherSaid({ ...noFurtherRules, ...further, attemptsAllowed, timeLimit: timeLimitMinutes, closes: null })
-    : [];
+    : []),
+  // Of moments of one day none is kept with the exam, so that the zone says nothing.
+  ...(releasePlan ? planSaid(releasePlan, 'UTC', false).map((said) => `Students see: ${said}`) : []),
+];
 
 /** A whole design in words: what holds for all of it, and its parts with their lines. */
 export type DesignSaid = {

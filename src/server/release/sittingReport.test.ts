@@ -36,24 +36,24 @@ describe('the reports of a sitting', () => {
     const [sheet, ...more] = report('class');
     expect(more).toEqual([]);
     expect(rowsOf(sheet?.blocks ?? [])).toEqual([
-      ['Student 1', '', '10 of 10', '100.0'],
-      ['Student 2', '', '6 of 10', '60.0'],
-      ['Student 3', '', '–', ''],
+      ['Student 1', '10 of 10', '100.0'],
+      ['Student 2', '6 of 10', '60.0'],
+      ['Student 3', '–', ''],
     ]);
-    expect(said(sheet?.blocks ?? [])).toContain('2 complete results: mean 80.0 %, median 80.0 %');
+    expect(said(sheet?.blocks ?? [])).toContain('2 complete results: mean 80.0\u00a0%, median 80.0\u00a0%');
   });
 
   it('give each student a sheet that tells of nobody else', () => {
     const sheets = report('students');
     expect(sheets.map((one) => one.note.split(' · ')[0])).toEqual(['Student 1', 'Student 2']);
-    expect(sheets[1]?.blocks[0]).toMatchObject({ kind: 'result', text: '6 of 10 points', note: '60.0 %' });
+    expect(sheets[1]?.blocks[0]).toMatchObject({ kind: 'result', text: '6 of 10 points', note: '60.0\u00a0%' });
     expect(rowsOf(sheets[1]?.blocks ?? []).map((cells) => cells[1])).toEqual(['100 %', '0 %']);
     expect(JSON.stringify(sheets[1])).not.toContain('Student 1');
   });
 
   it('tell of questions how they did and what was answered, without names, in pieces', () => {
     const [sheet] = report('questions');
-    expect(said(sheet?.blocks ?? [])).toContain('On 2 papers; 50.0 % of the points in the mean of 2.');
+    expect(said(sheet?.blocks ?? [])).toContain('On 2 papers; 50.0\u00a0% of the points in the mean of 2.');
     expect(rowsOf(sheet?.blocks ?? [])).toContainEqual(['9', '1']);
     expect(JSON.stringify(sheet)).not.toContain('Student 1');
     const many = new School(1);

@@ -16,7 +16,8 @@ import { sittingAnswers } from './answerTally';
 import { questionGrid } from './questionGrid';
 import { resultsOf, sittingResults } from './results';
 
-const percentText = (percent: number | null) => (percent === null ? '' : `${roundHalfUp(percent, 1)} %`);
+/** A number and its sign stay on one line. */
+const percentText = (percent: number | null) => (percent === null ? '' : `${roundHalfUp(percent, 1)}\u00a0%`);
 
 /** The most answers to a question that are listed on paper. */
 const mostAnswers = 12;
@@ -88,6 +89,7 @@ function classBlocks(rows: Rows): SheetBlock[] {
   );
   const statistics = statisticsOf(percents);
   const bands = rows.some((row) => row.band);
+  const sections = rows.some((row) => row.section);
   return [
     ...(statistics
       ? [
@@ -99,11 +101,11 @@ function classBlocks(rows: Rows): SheetBlock[] {
       : []),
     {
       kind: 'table',
-      head: ['Student', 'Section', 'Points', '%', ...(bands ? ['Band'] : [])],
-      right: [2, 3],
+      head: ['Student', ...(sections ? ['Section'] : []), 'Points', '%', ...(bands ? ['Band'] : [])],
+      right: sections ? [2, 3] : [1, 2],
       rows: rows.map((row) => [
         row.name,
-        row.section ?? '',
+        ...(sections ? [row.section ?? ''] : []),
         row.result ? `${pointsText(row.result.earned)} of ${pointsText(row.result.possible)}` : '–',
         row.result?.ready && row.result.possible > 0
           ? roundHalfUp((row.result.earned / row.result.possible) * 100, 1)

@@ -221,7 +221,7 @@ function UsualPieces({ usual, onChange }: { usual: UsualRules; onChange: (usual:
           <button
             type="button"
             className="text-prussian underline"
-            onClick={() => onChange({ ...usual, further: undefined })}
+            onClick={() => onChange({ ...usual, further: undefined, releasePlan: undefined })}
           >
             Leave these out
           </button>

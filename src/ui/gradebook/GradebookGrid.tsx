@@ -1,11 +1,11 @@
 'use client';
-import { useVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
-import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useMemo, useState } from 'react';
+import { type KeyboardEvent, type MouseEvent, memo, useMemo, useState } from 'react';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import type { ColumnStatistics } from '@/core/gradebook/statistics';
 import type { ColumnShown, Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
-import { ariaSort, RowsOutOfView, SortButton, type Sorted, useRowsInView } from '../kit/RowTable';
+import { ColumnsOutOfView, Grid, pinned, useGridInView } from '../kit/Grid';
+import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
 
 type Sign = { sign: string; says: string; look: string };
 
@@ -33,33 +33,9 @@ const statisticsShown: { key: keyof ColumnStatistics; name: string }[] = [
   { key: 'most', name: 'Highest' },
 ];
 
-const pinned = 'sticky left-0 z-10 bg-inherit border-r border-line';
-/** Rows are costly to draw: few wait out of view. */
-const overscan = 6;
-/** All columns have one width, so that those out of view need not be drawn to know where the others stand. */
+/** In pixels, as the rows' and the columns' classes say. */
+const rowHeight = 36;
 const columnWidth = 112;
-/** A narrow gradebook is drawn whole, so that the browser finds every word of it. */
-const columnsDrawnWhole = 16;
-
-/** Which columns are in view: from one, inclusive, to another, exclusive. */
-function useColumnsInView(box: RefObject<HTMLElement | null>, count: number): [from: number, to: number] {
-  const virtual = useVirtualizer({
-    count,
-    horizontal: true,
-    enabled: count > columnsDrawnWhole,
-    getScrollElement: () => box.current,
-    estimateSize: () => columnWidth,
-    overscan: 3,
-    initialRect: { width: 1000, height: 700 },
-  });
-  if (count <= columnsDrawnWhole) return [0, count];
-  const items = virtual.getVirtualItems();
-  return [items[0]?.index ?? 0, (items.at(-1)?.index ?? -1) + 1];
-}
-
-/** Stands for columns that are out of view. */
-const ColumnsOutOfView = ({ count }: { count: number }) =>
-  count > 0 ? <td style={{ minWidth: count * columnWidth, width: count * columnWidth }} /> : null;
 
 /** The look of all cells is said once, on the table: tens of thousands of them are drawn as one scrolls. */
 const cells =
@@ -79,13 +55,11 @@ type Props = {
 export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Props) {
   const { columns, rules, groups } = book;
   const [more, setMore] = useState(false);
-  const { box, shown, before, after } = useRowsInView(rows.length, overscan);
-  const [from, to] = useColumnsInView(box, columns.length);
+  const grid = useGridInView({ rows: rows.length, columns: columns.length, rowHeight, columnWidth });
+  const { from, to } = grid;
   const hasSections = useMemo(() => book.rows.some((row) => row.section), [book.rows]);
   const hasBands = rules.bands.length > 0;
   const { decimals } = rules;
-  /** With widths that are known, the browser need not measure every cell each time rows change. */
-  const isWide = columns.length > columnsDrawnWhole;
   const walk = (event: KeyboardEvent<HTMLTableElement>) => {
     const cell = (event.target as HTMLElement).closest('td');
     const move = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[event.key];
@@ -124,44 +98,45 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Prop
     );
     const titles = new Map(groups.map((group) => [group.id, group.title]));
     return (
-      <thead className="sticky top-0 z-20 bg-sheet text-sm">
-        <tr className="text-left align-bottom [&>th]:border-b [&>th]:border-line [&>th]:px-3 [&>th]:py-2 [&>th]:font-medium">
-          <th className={`${pinned} w-52 min-w-52 bg-sheet`} aria-sort={ariaSort(sorted, 'name')}>
-            {sortBy('name', 'Student')}
-          </th>
-          <th className="w-24 min-w-20 text-right" aria-sort={ariaSort(sorted, 'total')}>
-            {sortBy('total', 'Total %')}
-          </th>
-          {hasBands && <th className="w-36 min-w-16">Band</th>}
-          <ColumnsOutOfView count={from} />
-          {columns.slice(from, to).map((column) => (
-            <th key={column.id} className="w-28 max-w-28 min-w-28 !text-right" aria-sort={ariaSort(sorted, column.id)}>
-              {titles.has(column.groupId) && (
-                <span className="block truncate font-normal text-ink-2">{titles.get(column.groupId)}</span>
+      <>
+        <th className={`${pinned} w-52 min-w-52 bg-sheet`} aria-sort={ariaSort(sorted, 'name')}>
+          {sortBy('name', 'Student')}
+        </th>
+        <th className="w-24 min-w-20 text-right" aria-sort={ariaSort(sorted, 'total')}>
+          {sortBy('total', 'Total %')}
+        </th>
+        {hasBands && <th className="w-36 min-w-16">Band</th>}
+        <ColumnsOutOfView count={from} width={columnWidth} />
+        {columns.slice(from, to).map((column) => (
+          <th key={column.id} className="w-28 max-w-28 min-w-28 !text-right" aria-sort={ariaSort(sorted, column.id)}>
+            {titles.has(column.groupId) && (
+              <span className="block truncate font-normal text-ink-2">{titles.get(column.groupId)}</span>
+            )}
+            {sortBy(column.id, column.title)}
+            <span className="block font-normal text-ink-2">
+              {column.kind === 'sitting' ? (
+                <Link href={`${base}/sittings/${column.id}/results`} prefetch={false} className="hover:underline">
+                  of {pointsText(column.worth)}
+                </Link>
+              ) : (
+                <span title="filled by hand">
+                  of {pointsText(column.worth)}
+                  <span className="sr-only">, by hand</span>
+                </span>
               )}
-              {sortBy(column.id, column.title)}
-              <span className="block font-normal text-ink-2">
-                {column.kind === 'sitting' ? (
-                  <Link href={`${base}/sittings/${column.id}/results`} prefetch={false} className="hover:underline">
-                    of {pointsText(column.worth)}
-                  </Link>
-                ) : (
-                  `of ${pointsText(column.worth)}, by hand`
-                )}
-                {column.extraCredit && ', extra'}
-              </span>
-            </th>
-          ))}
-          <ColumnsOutOfView count={columns.length - to} />
-          {hasSections && <th className="w-32 min-w-24">Section</th>}
-        </tr>
-      </thead>
+              {column.extraCredit && ', extra'}
+            </span>
+          </th>
+        ))}
+        <ColumnsOutOfView count={columns.length - to} width={columnWidth} />
+        {hasSections && <th className="w-32 min-w-24">Section</th>}
+      </>
     );
   }, [base, columns, from, to, groups, hasBands, hasSections, sorted, onSort]);
   const foot = useMemo(() => {
     const text = (value: number | undefined) => (value === undefined ? '' : roundHalfUp(value, decimals));
     return (
-      <tfoot className="sticky bottom-0 z-20 bg-paper text-sm text-ink-2">
+      <>
         {statisticsShown.slice(0, more ? undefined : 1).map(({ key, name }) => (
           <tr key={key} className="h-7 [&>*]:border-t [&>*]:border-line [&>*]:px-3">
             <th scope="row" className={`${pinned} bg-paper text-left font-medium`}>
@@ -179,56 +154,46 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Prop
             </th>
             <td className="text-right">{text(book.total?.[key])}</td>
             {hasBands && <td />}
-            <ColumnsOutOfView count={from} />
+            <ColumnsOutOfView count={from} width={columnWidth} />
             {columns.slice(from, to).map((column) => (
               <td key={column.id} className="text-right">
                 {text(column.statistics?.[key])}
               </td>
             ))}
-            <ColumnsOutOfView count={columns.length - to} />
+            <ColumnsOutOfView count={columns.length - to} width={columnWidth} />
             {hasSections && <td />}
           </tr>
         ))}
-      </tfoot>
+      </>
     );
   }, [book.total, columns, from, to, decimals, hasBands, hasSections, more]);
   return (
-    <section
-      ref={box}
-      aria-label="Gradebook, listed"
-      // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keyboard too
-      tabIndex={0}
-      className="max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto"
+    <Grid
+      label="Gradebook, listed"
+      grid={grid}
+      className={`min-w-full [&_th]:px-3 ${cells}`}
+      head={head}
+      foot={foot}
+      onKeyDown={walk}
+      onClick={open}
     >
-      <table
-        className={`${isWide ? 'table-fixed' : 'min-w-full'} border-separate border-spacing-0 ${cells}`}
-        onKeyDown={walk}
-        onClick={open}
-      >
-        {head}
-        <tbody>
-          <RowsOutOfView height={before} />
-          {shown.map((index) => {
-            const row = rows[index] as Row;
-            return (
-              <GridRow
-                key={row.userId}
-                row={row}
-                columns={columns}
-                from={from}
-                to={to}
-                decimals={decimals}
-                first={index === 0}
-                hasBands={hasBands}
-                hasSections={hasSections}
-              />
-            );
-          })}
-          <RowsOutOfView height={after} />
-        </tbody>
-        {foot}
-      </table>
-    </section>
+      {(index) => {
+        const row = rows[index] as Row;
+        return (
+          <GridRow
+            key={row.userId}
+            row={row}
+            columns={columns}
+            from={from}
+            to={to}
+            decimals={decimals}
+            first={index === 0}
+            hasBands={hasBands}
+            hasSections={hasSections}
+          />
+        );
+      }}
+    </Grid>
   );
 }
 
@@ -250,7 +215,7 @@ const GridRow = memo(function GridRow({ row, columns, from, to, decimals, first,
     value === null || value === undefined ? '' : roundHalfUp(value, decimals);
   return (
     <tr data-student={row.userId} className="h-9 bg-sheet hover:bg-paper [&>*]:border-b [&>*]:border-line [&>td]:p-0">
-      <th scope="row" className={`${pinned} px-3 text-left font-medium whitespace-nowrap`}>
+      <th scope="row" className={`${pinned} truncate text-left`} title={row.name}>
         {row.name}
       </th>
       <td>
@@ -265,50 +230,48 @@ const GridRow = memo(function GridRow({ row, columns, from, to, decimals, first,
         </button>
       </td>
       {hasBands && <td className="!px-3 whitespace-nowrap">{row.band}</td>}
-      <ColumnsOutOfView count={from} />
-      {columns.slice(from, to).map((column, at) => {
-        const i = from + at;
-        return (
-          <td key={column.id}>
-            <button type="button" data-cell={i} tabIndex={-1} aria-label={cellSaid(row, column, i, text)}>
-              <CellText
-                points={text(row.points[i])}
-                sign={row.signs[i] ?? '-'}
-                way={row.ways[i] ?? '-'}
-                done={row.done[i] === 'y'}
-              />
-            </button>
-          </td>
-        );
-      })}
-      <ColumnsOutOfView count={columns.length - to} />
+      <ColumnsOutOfView count={from} width={columnWidth} />
+      {columns.slice(from, to).map((column, at) => (
+        <Cell key={column.id} row={row} column={column} place={from + at} decimals={decimals} />
+      ))}
+      <ColumnsOutOfView count={columns.length - to} width={columnWidth} />
       {hasSections && <td className="!px-3 text-ink-2">{row.section}</td>}
     </tr>
   );
 });
 
-function cellSaid(
-  row: Row,
-  column: ColumnShown,
-  i: number,
-  text: (value: number | null | undefined) => string,
-): string {
-  const sign = signs[row.signs[i] ?? '-'];
-  const way = row.ways[i] === 'd' ? ', dropped' : row.ways[i] === 'l' ? ', late' : '';
-  const done = row.done[i] === 'y' ? ', done' : row.done[i] === 'n' ? ', not done' : '';
-  const points = row.points[i];
-  return `${column.title} of ${row.name}: ${points === null ? (sign?.says ?? 'nothing') : `${text(points)} of ${column.worth}${sign ? `, ${sign.says}` : ''}`}${way}${done}`;
-}
+type CellProps = { row: Row; column: ColumnShown; place: number; decimals: number };
 
-function CellText({ points, sign, way, done }: { points: string; sign: string; way: string; done: boolean }) {
+/** One cell. It is drawn once, however often columns beside it come into view. */
+const Cell = memo(function Cell({ row, column, place, decimals }: CellProps) {
+  const points = row.points[place] ?? null;
+  const text = points === null ? '' : roundHalfUp(points, decimals);
+  const sign = row.signs[place] ?? '-';
+  const way = row.ways[place] ?? '-';
+  const done = row.done[place] ?? '-';
   const shown = signs[sign];
-  if (!shown && way === '-' && !done) return points;
+  const said =
+    points === null ? (shown?.says ?? 'nothing') : `${text} of ${column.worth}${shown ? `, ${shown.says}` : ''}`;
+  const more = `${way === 'd' ? ', dropped' : way === 'l' ? ', late' : ''}${done === 'y' ? ', done' : done === 'n' ? ', not done' : ''}`;
   return (
-    <>
-      {shown && <span className={`mr-1 ${shown.look}`}>{shown.sign}</span>}
-      {done && <span className="mr-1 text-pine">✓</span>}
-      {way === 'l' && <span className="mr-1 text-sm text-brick">late</span>}
-      <span className={way === 'd' ? 'text-ink-2 line-through' : ''}>{points}</span>
-    </>
+    <td>
+      <button
+        type="button"
+        data-cell={place}
+        tabIndex={-1}
+        aria-label={`${column.title} of ${row.name}: ${said}${more}`}
+      >
+        {!shown && way === '-' && done !== 'y' ? (
+          text
+        ) : (
+          <>
+            {shown && <span className={`mr-1 ${shown.look}`}>{shown.sign}</span>}
+            {done === 'y' && <span className="mr-1 text-pine">✓</span>}
+            {way === 'l' && <span className="mr-1 text-sm text-brick">late</span>}
+            <span className={way === 'd' ? 'text-ink-2 line-through' : ''}>{text}</span>
+          </>
+        )}
+      </button>
+    </td>
   );
-}
+});

@@ -4,17 +4,19 @@ import { roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { ObjectiveResults } from '@/server/gradebook/objectiveResults';
 import { Find, holds } from '../kit/Find';
+import { ColumnsOutOfView, Grid, pinned, useGridInView } from '../kit/Grid';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
-import { RowsOutOfView, useRowsInView } from '../kit/RowTable';
-import { Bar } from '../release/QuestionGridPage';
+import { ShareBar } from '../kit/ShareBar';
+
+/** In pixels, as the cells' classes say. */
+const columnWidth = 80;
 
 /** How a class and each student did by objective, over everything that was published. */
 export function ObjectivesPage({ base, results }: { base: string; results: ObjectiveResults }) {
   const { objectives, rows } = results;
   const [find, setFind] = useState('');
   const matching = rows.filter((row) => holds(find, row.name, row.section));
-  const { box, shown, before, after } = useRowsInView(matching.length);
-  const pinned = 'sticky left-0 z-10 bg-inherit border-r border-line';
+  const grid = useGridInView({ rows: matching.length, columns: objectives.length, rowHeight: 32, columnWidth });
   return (
     <div className="min-w-0">
       <PageTitle
@@ -32,7 +34,7 @@ export function ObjectivesPage({ base, results }: { base: string; results: Objec
             <ol className="text-sm">
               {objectives.map((one) => (
                 <li key={one.code} className="border-t border-line py-1 first:border-t-0">
-                  <Bar name={`${one.code} ${one.wording}`} percent={one.mean} of={one.asked} />
+                  <ShareBar name={`${one.code} ${one.wording}`} percent={one.mean} of={one.asked} />
                 </li>
               ))}
             </ol>
@@ -45,49 +47,45 @@ export function ObjectivesPage({ base, results }: { base: string; results: Objec
               onChange={setFind}
               said={counted(matching.length, 'student')}
             />
-            <section
-              ref={box}
-              aria-label="Students and objectives, listed"
-              // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keyboard too
-              tabIndex={0}
-              className="max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto"
+            <Grid
+              label="Students and objectives, listed"
+              grid={grid}
+              className="text-sm [&_th]:px-3 [&_td]:px-3"
+              head={
+                <>
+                  <th className={`${pinned} w-52 min-w-52 bg-sheet text-left`}>Student</th>
+                  <ColumnsOutOfView count={grid.from} width={columnWidth} />
+                  {objectives.slice(grid.from, grid.to).map((one) => (
+                    <th key={one.code} className="w-20 min-w-20 truncate text-right" title={one.wording}>
+                      {one.code}
+                      <span className="sr-only"> {one.wording}</span>
+                    </th>
+                  ))}
+                  <ColumnsOutOfView count={objectives.length - grid.to} width={columnWidth} />
+                </>
+              }
             >
-              <table className="border-separate border-spacing-0 text-sm">
-                <thead className="sticky top-0 z-20 bg-sheet">
-                  <tr className="align-bottom [&>th]:border-b [&>th]:border-line [&>th]:px-3 [&>th]:py-1.5 [&>th]:font-medium">
-                    <th className={`${pinned} min-w-52 bg-sheet text-left`}>Student</th>
-                    {objectives.map((one) => (
-                      <th key={one.code} className="min-w-16 text-right" title={one.wording}>
-                        {one.code}
-                        <span className="sr-only"> {one.wording}</span>
-                      </th>
+              {(index) => {
+                const row = matching[index] as (typeof matching)[number];
+                return (
+                  <tr key={row.userId} className="h-8 bg-sheet [&>*]:border-b [&>*]:border-line">
+                    <th scope="row" className={`${pinned} truncate text-left whitespace-nowrap`} title={row.name}>
+                      {row.name}
+                    </th>
+                    <ColumnsOutOfView count={grid.from} width={columnWidth} />
+                    {row.percents.slice(grid.from, grid.to).map((percent, at) => (
+                      <td
+                        key={objectives[grid.from + at]?.code}
+                        className={`text-right tabular-nums ${percent !== null && percent < 50 ? 'bg-brick-wash text-brick' : ''}`}
+                      >
+                        {percent === null ? '' : roundHalfUp(percent, 0)}
+                      </td>
                     ))}
+                    <ColumnsOutOfView count={objectives.length - grid.to} width={columnWidth} />
                   </tr>
-                </thead>
-                <tbody>
-                  <RowsOutOfView height={before} />
-                  {shown.map((index) => {
-                    const row = matching[index] as (typeof matching)[number];
-                    return (
-                      <tr key={row.userId} className="h-8 bg-sheet [&>*]:border-b [&>*]:border-line [&>*]:px-3">
-                        <th scope="row" className={`${pinned} text-left font-medium whitespace-nowrap`}>
-                          {row.name}
-                        </th>
-                        {row.percents.map((percent, i) => (
-                          <td
-                            key={objectives[i]?.code}
-                            className={`text-right tabular-nums ${percent !== null && percent < 50 ? 'bg-brick-wash text-brick' : ''}`}
-                          >
-                            {percent === null ? '' : roundHalfUp(percent, 0)}
-                          </td>
-                        ))}
-                      </tr>
-                    );
-                  })}
-                  <RowsOutOfView height={after} />
-                </tbody>
-              </table>
-            </section>
+                );
+              }}
+            </Grid>
           </Sheet>
         </>
       )}

@@ -4,6 +4,7 @@ import type { Problem } from '@/core/base/result';
 import type { PrintState } from '@/server/print/printJobs';
 import { Button } from './Button';
 import { Problems } from './Problems';
+import { Progress } from './Progress';
 import type { Command } from './usePerform';
 
 const lookEvery = 1_000;
@@ -73,12 +74,7 @@ export function PrintProgress(props: Props) {
       <div className="mt-3 flex flex-wrap items-center gap-3" aria-live="polite">
         {running ? (
           <>
-            <progress
-              className="h-2 w-64 accent-prussian"
-              aria-label={`${props.what} printed`}
-              max={state.total}
-              value={state.done}
-            />
+            <Progress label={`${props.what} printed`} max={state.total} value={state.done} />
             <span className="tabular-nums">
               {state.done} of {state.total} {props.what} printed
             </span>

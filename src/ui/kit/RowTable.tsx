@@ -16,16 +16,18 @@ export type Column = {
   sortable?: boolean;
 };
 
-const rowHeight = 36;
+/** The height of a row in pixels, unless a table has lower ones. */
+const usualRowHeight = 36;
 /** A list of up to so many rows is drawn whole, so that the browser finds every word of it. */
 const drawnWhole = 80;
 
 /**
  * The rows of a long table that are in view, and the height of those before and after them.
  *
+ * @param rowHeight in pixels, the same for all
  * @param overscan how many more are drawn before and after; fewer where a row is wide
  */
-export function useRowsInView(count: number, overscan = 15) {
+export function useRowsInView(count: number, { rowHeight = usualRowHeight, overscan = 15 } = {}) {
   const box = useRef<HTMLElement>(null);
   const virtual = useVirtualizer({
     count,

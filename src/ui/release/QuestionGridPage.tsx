@@ -5,8 +5,10 @@ import { roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { QuestionGrid } from '@/server/release/questionGrid';
 import { Find, holds } from '../kit/Find';
+import { ColumnsOutOfView, Grid, pinned, useGridInView } from '../kit/Grid';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
-import { ariaSort, RowsOutOfView, SortButton, type Sorted, useRowsInView } from '../kit/RowTable';
+import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
+import { ShareBar } from '../kit/ShareBar';
 import type { Command } from '../kit/usePerform';
 import { PickStudents } from './PickStudents';
 import { ResultViews } from './ResultViews';
@@ -14,10 +16,13 @@ import { ResultViews } from './ResultViews';
 type Props = {
   base: string;
   sittingId: string;
-  grid: QuestionGrid;
+  results: QuestionGrid;
   mayPick: boolean;
   write: Command<[input: unknown], { sent: number }>;
 };
+
+/** In pixels, as the cells' classes say. */
+const columnWidth = 56;
 
 /** The shade of a credit: the more, the darker; the number says the same. */
 const shadeOf = (credit: number): string =>
@@ -30,8 +35,8 @@ const shadeOf = (credit: number): string =>
         : 'text-plum';
 
 /** Students × questions: the credit of each answer, in percent. */
-export function QuestionGridPage({ base, sittingId, grid, mayPick, write }: Props) {
-  const { questions, rows, objectives } = grid;
+export function QuestionGridPage({ base, sittingId, results, mayPick, write }: Props) {
+  const { questions, rows, objectives } = results;
   const [find, setFind] = useState('');
   const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
@@ -42,14 +47,16 @@ export function QuestionGridPage({ base, sittingId, grid, mayPick, write }: Prop
   if (sorted.by === 'percent') matching.sort((a, b) => (a.percent ?? -1) - (b.percent ?? -1));
   else if (place >= 0) matching.sort((a, b) => (a.credits[place] ?? -2) - (b.credits[place] ?? -2));
   if (sorted.down) matching.reverse();
-  const { box, shown, before, after } = useRowsInView(matching.length);
+  const grid = useGridInView({ rows: matching.length, columns: questions.length, rowHeight: 32, columnWidth });
   const head = (key: string, name: string, down: boolean) => (
     <SortButton column={{ key, name }} sorted={sorted} onSort={setSorted} downFirst={down} className="" />
   );
-  const pinned = 'sticky left-0 z-10 bg-inherit border-r border-line';
   return (
     <div className="min-w-0">
-      <PageTitle title={`Results: ${grid.title}`} note="Credit of each answer in percent, of the attempt that counts" />
+      <PageTitle
+        title={`Results: ${results.title}`}
+        note="Credit of each answer in percent, of the attempt that counts"
+      />
       <ResultViews here={here} now="questions" />
       {done && (
         <p role="status" className="mb-3 text-pine">
@@ -74,7 +81,7 @@ export function QuestionGridPage({ base, sittingId, grid, mayPick, write }: Prop
               questions={questions}
               picked={picked}
               onPick={setPicked}
-              title={grid.title}
+              title={results.title}
               write={write}
               onDone={setDone}
             />
@@ -90,91 +97,87 @@ export function QuestionGridPage({ base, sittingId, grid, mayPick, write }: Prop
               <span className="text-plum">○</span> to be marked · empty: not on this paper
             </span>
           </Find>
-          <section
-            ref={box}
-            aria-label="Students and questions, listed"
-            // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keyboard too
-            tabIndex={0}
-            className="max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto"
+          <Grid
+            label="Students and questions, listed"
+            grid={grid}
+            className="text-sm [&_th]:px-2 [&_td]:px-2"
+            head={
+              <>
+                <th className={`${pinned} w-52 min-w-52 bg-sheet`} aria-sort={ariaSort(sorted, 'name')}>
+                  {head('name', 'Student', false)}
+                </th>
+                <th className="w-24 min-w-24 text-right" aria-sort={ariaSort(sorted, 'percent')}>
+                  {head('percent', 'Result %', true)}
+                </th>
+                <ColumnsOutOfView count={grid.from} width={columnWidth} />
+                {questions.slice(grid.from, grid.to).map((question, at) => (
+                  <th
+                    key={question.questionId}
+                    className="w-14 min-w-14 text-right"
+                    title={question.name}
+                    aria-sort={ariaSort(sorted, question.questionId)}
+                  >
+                    {head(question.questionId, String(grid.from + at + 1), true)}
+                    <span className="sr-only">{question.name}</span>
+                  </th>
+                ))}
+                <ColumnsOutOfView count={questions.length - grid.to} width={columnWidth} />
+              </>
+            }
+            foot={
+              <tr className="h-8 [&>*]:border-t [&>*]:border-line">
+                <th scope="row" className={`${pinned} bg-paper text-left`}>
+                  Mean
+                </th>
+                <td />
+                <ColumnsOutOfView count={grid.from} width={columnWidth} />
+                {questions.slice(grid.from, grid.to).map((question) => (
+                  <td key={question.questionId} className="text-right tabular-nums" title={`of ${question.marked}`}>
+                    {question.mean === null ? '' : roundHalfUp(question.mean, 0)}
+                  </td>
+                ))}
+                <ColumnsOutOfView count={questions.length - grid.to} width={columnWidth} />
+              </tr>
+            }
           >
-            <table className="border-separate border-spacing-0 text-sm">
-              <thead className="sticky top-0 z-20 bg-sheet">
-                <tr className="text-left align-bottom [&>th]:border-b [&>th]:border-line [&>th]:px-2 [&>th]:py-1.5 [&>th]:font-medium">
-                  <th className={`${pinned} min-w-48 bg-sheet`} aria-sort={ariaSort(sorted, 'name')}>
-                    {head('name', 'Student', false)}
+            {(index) => {
+              const row = matching[index] as (typeof matching)[number];
+              return (
+                <tr key={row.userId || row.name} className="h-8 bg-sheet [&>*]:border-b [&>*]:border-line">
+                  <th
+                    scope="row"
+                    className={`${pinned} truncate text-left whitespace-nowrap ${picked.has(row.userId) ? '!bg-prussian-wash' : ''}`}
+                    title={row.name}
+                  >
+                    {row.name}
+                    {picked.has(row.userId) && <span className="text-prussian"> · picked</span>}
                   </th>
-                  <th className="text-right" aria-sort={ariaSort(sorted, 'percent')}>
-                    {head('percent', 'Result %', true)}
-                  </th>
-                  {questions.map((question, i) => (
-                    <th
-                      key={question.questionId}
-                      className="min-w-12 text-right"
-                      title={question.name}
-                      aria-sort={ariaSort(sorted, question.questionId)}
+                  <td className="text-right whitespace-nowrap tabular-nums">
+                    {row.percent === null ? '' : roundHalfUp(row.percent, 1)}
+                    {row.waiting > 0 && ' so far'}
+                  </td>
+                  <ColumnsOutOfView count={grid.from} width={columnWidth} />
+                  {row.credits.slice(grid.from, grid.to).map((credit, at) => (
+                    <td
+                      key={questions[grid.from + at]?.questionId}
+                      className={`text-right tabular-nums ${credit === null ? '' : shadeOf(credit)}`}
                     >
-                      {head(question.questionId, String(i + 1), true)}
-                      <span className="sr-only">{question.name}</span>
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                <RowsOutOfView height={before} />
-                {shown.map((index) => {
-                  const row = matching[index] as (typeof matching)[number];
-                  return (
-                    <tr
-                      key={row.userId || row.name}
-                      className="h-8 bg-sheet [&>*]:border-b [&>*]:border-line [&>*]:px-2"
-                    >
-                      <th
-                        scope="row"
-                        className={`${pinned} text-left font-medium whitespace-nowrap ${picked.has(row.userId) ? '!bg-prussian-wash' : ''}`}
-                      >
-                        {row.name}
-                        {picked.has(row.userId) && <span className="text-prussian"> · picked</span>}
-                      </th>
-                      <td className="text-right tabular-nums">
-                        {row.percent === null ? '' : roundHalfUp(row.percent, 1)}
-                        {row.waiting > 0 && ' so far'}
-                      </td>
-                      {row.credits.map((credit, i) => (
-                        <td
-                          key={questions[i]?.questionId}
-                          className={`text-right tabular-nums ${credit === null ? '' : shadeOf(credit)}`}
-                        >
-                          {credit === null ? (
-                            ''
-                          ) : credit < 0 ? (
-                            <>
-                              ○<span className="sr-only">to be marked</span>
-                            </>
-                          ) : (
-                            roundHalfUp(credit, 0)
-                          )}
-                        </td>
-                      ))}
-                    </tr>
-                  );
-                })}
-                <RowsOutOfView height={after} />
-              </tbody>
-              <tfoot className="sticky bottom-0 z-20 bg-paper text-ink-2">
-                <tr className="h-8 [&>*]:border-t [&>*]:border-line [&>*]:px-2">
-                  <th scope="row" className={`${pinned} bg-paper text-left font-medium`}>
-                    Mean
-                  </th>
-                  <td />
-                  {questions.map((question) => (
-                    <td key={question.questionId} className="text-right tabular-nums" title={`of ${question.marked}`}>
-                      {question.mean === null ? '' : roundHalfUp(question.mean, 0)}
+                      {credit === null ? (
+                        ''
+                      ) : credit < 0 ? (
+                        <>
+                          ○<span className="sr-only">to be marked</span>
+                        </>
+                      ) : (
+                        roundHalfUp(credit, 0)
+                      )}
                     </td>
                   ))}
+                  <ColumnsOutOfView count={questions.length - grid.to} width={columnWidth} />
                 </tr>
-              </tfoot>
-            </table>
-          </section>
+              );
+            }}
+          </Grid>
         </Sheet>
       )}
       <div className="mt-4 grid items-start gap-4 lg:grid-cols-2">
@@ -185,7 +188,7 @@ export function QuestionGridPage({ base, sittingId, grid, mayPick, write }: Prop
               .sort((a, b) => (a.mean ?? 101) - (b.mean ?? 101))
               .map((question) => (
                 <li key={question.questionId} className="border-t border-line py-1">
-                  <Bar
+                  <ShareBar
                     name={
                       mayPick ? (
                         <Link
@@ -212,7 +215,7 @@ export function QuestionGridPage({ base, sittingId, grid, mayPick, write }: Prop
             <ol className="text-sm">
               {objectives.map((one) => (
                 <li key={one.code} className="border-t border-line py-1">
-                  <Bar name={`${one.code} ${one.wording}`} percent={one.mean} of={one.asked} />
+                  <ShareBar name={`${one.code} ${one.wording}`} percent={one.mean} of={one.asked} />
                 </li>
               ))}
             </ol>
@@ -222,16 +225,3 @@ export function QuestionGridPage({ base, sittingId, grid, mayPick, write }: Prop
     </div>
   );
 }
-
-/** A name with its mean credit as a bar and a number. */
-export const Bar = ({ name, percent, of }: { name: React.ReactNode; percent: number | null; of: number }) => (
-  <span className="grid grid-cols-[1fr_7rem_6.5rem] items-center gap-3">
-    <span className="min-w-0 truncate">{name}</span>
-    <span className="h-2 bg-paper">
-      <span className="block h-2 bg-prussian" style={{ width: `${percent ?? 0}%` }} />
-    </span>
-    <span className="text-right whitespace-nowrap tabular-nums">
-      {percent === null ? '–' : `${roundHalfUp(percent, 0)} %`} <span className="text-ink-2">of {of}</span>
-    </span>
-  </span>
-);

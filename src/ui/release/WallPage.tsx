@@ -5,7 +5,7 @@ import { counted } from '@/core/base/words';
 import { statisticsOf } from '@/core/gradebook/statistics';
 import type { QuestionGrid } from '@/server/release/questionGrid';
 import { Empty, PageTitle } from '../kit/Page';
-import { Bar } from './QuestionGridPage';
+import { ShareBar } from '../kit/ShareBar';
 import { ResultViews } from './ResultViews';
 
 const DistributionChart = dynamic(() => import('./DistributionChart'), { ssr: false });
@@ -39,13 +39,13 @@ export function WallPage({ base, sittingId, grid, percents }: Props) {
             <section>
               <h2 className="mb-2 text-xl">To be looked at again</h2>
               {hardest.map((one) => (
-                <Bar key={one.questionId} name={one.name} percent={one.mean} of={one.marked} />
+                <ShareBar key={one.questionId} name={one.name} percent={one.mean} of={one.marked} />
               ))}
             </section>
             <section>
               <h2 className="mb-2 text-xl">Known well</h2>
               {easiest.map((one) => (
-                <Bar key={one.questionId} name={one.name} percent={one.mean} of={one.marked} />
+                <ShareBar key={one.questionId} name={one.name} percent={one.mean} of={one.marked} />
               ))}
             </section>
           </div>

@@ -6,6 +6,7 @@ import { TextField } from '../../kit/Field';
 import { numberIn } from '../../kit/numberIn';
 import { PageTitle } from '../../kit/Page';
 import { Problems } from '../../kit/Problems';
+import { Progress } from '../../kit/Progress';
 import { useRehearsal } from './useRehearsal';
 
 /** Charts come only once there is something to draw. */
@@ -98,12 +99,7 @@ export function RehearsalPage({ base, title, students, lines, within }: Props) {
         {state.kind === 'failed' && <Problems problems={[{ code: 'conflict', message: state.message }]} />}
         {running && (
           <p className="flex items-center gap-3">
-            <progress
-              className="h-2 w-64 accent-prussian"
-              aria-label="Papers drawn"
-              max={state.all || 1}
-              value={state.done}
-            />
+            <Progress label="Papers drawn" max={state.all || 1} value={state.done} />
             <span className="tabular-nums">
               {state.all ? `${state.done} of ${state.all} papers drawn` : 'Reading the exam …'}
             </span>

@@ -15,7 +15,7 @@ export default async function Questions({ params }: { params: Promise<{ courseId
     <QuestionGridPage
       base={`/c/${courseId}`}
       sittingId={sittingId}
-      grid={orNotFound(questionGrid(context, courseId, sittingId))}
+      results={orNotFound(questionGrid(context, courseId, sittingId))}
       mayPick={role === 'instructor'}
       write={write.bind(null, courseId, sittingId)}
     />
