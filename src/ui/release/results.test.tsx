@@ -99,6 +99,24 @@ describe('the results of a sitting', () => {
     expect(screen.getByText('2 of 3 students; publishing acts on all of them')).toBeTruthy();
   });
 
+  it('are shown by where they stand, of which only what occurs is offered', async () => {
+    const { user } = open([
+      ...class3,
+      row('Di', 5, { result: { earned: 5, possible: 10, marked: 5, waiting: 2, ready: false, from: ['a'] } }),
+    ]);
+    const show = screen.getByRole('combobox', { name: 'Show' });
+    expect([...show.querySelectorAll('option')].map((one) => one.textContent)).toEqual([
+      'all students',
+      'ready to publish (2)',
+      'to be marked (1)',
+      'not handed in (1)',
+    ]);
+    await user.selectOptions(show, 'to be marked (1)');
+    expect(names()).toEqual(['Di']);
+    await user.type(screen.getByRole('searchbox', { name: 'Find students' }), 'ada');
+    expect(screen.getByText(/^0 of 4 students/)).toBeTruthy();
+  });
+
   it('are published after their numbers were said; while the sitting is open that is said too', async () => {
     const { user, published } = open(class3, { phase: 'open' });
     await user.click(screen.getByRole('button', { name: 'Publish 2 results' }));
