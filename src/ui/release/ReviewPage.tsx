@@ -1,16 +1,15 @@
 'use client';
 import Link from 'next/link';
-import { type ReactNode, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { longestRuler } from '@/core/attempt/strokes';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { durationText, momentText } from '@/core/base/time';
-import { counted, pointsSaid } from '@/core/base/words';
+import { counted } from '@/core/base/words';
 import { completionSaid } from '@/core/gradebook/completion';
 import { factNames } from '@/core/release/plan';
 import { inARow } from '@/core/release/planSaid';
 import type { Reply } from '@/server/release/replies';
 import type { Review } from '@/server/release/review';
-import type { ReviewQuestion } from '@/server/release/reviewPaper';
 import { ReportQuestion } from '../attempt/ReportQuestion';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextArea } from '../kit/Field';
@@ -20,9 +19,7 @@ import { Problems, problemAt } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
 import { Tick } from '../kit/Tick';
 import { type Command, usePerform } from '../kit/usePerform';
-import { QuestionPlayer } from '../question/QuestionPlayer';
-import { QuestionReview } from '../question/QuestionReview';
-import { RubricTable } from '../question/written/RubricTable';
+import { ReviewedQuestion } from './ReviewedQuestion';
 
 export type ReviewCommands = {
   reply: Command<[text: string], Reply>;
@@ -125,7 +122,7 @@ export function ReviewPage({ review, here, commands, cardsHref }: Props) {
                       <RichText rich={review.passages[question.passage] as never} />
                     </Sheet>
                   )}
-                <QuestionShown question={question} seesOwn={sees.has('own-answers')}>
+                <ReviewedQuestion question={question} seesOwn={sees.has('own-answers')}>
                   {commands && review.attemptId !== null && (
                     <ReportQuestion
                       number={question.number}
@@ -138,7 +135,7 @@ export function ReviewPage({ review, here, commands, cardsHref }: Props) {
                       }}
                     />
                   )}
-                </QuestionShown>
+                </ReviewedQuestion>
               </li>
             ))}
           </ol>
@@ -256,122 +253,6 @@ function Once({ once, openOnce }: { once: NonNullable<Review['once']>; openOnce:
     </Sheet>
   );
 }
-
-const outcomes: Record<
-  NonNullable<ReviewQuestion['outcome']>,
-  { says: string; ink: 'done' | 'wrong' | 'waits' | 'hand' | 'plain' }
-> = {
-  right: { says: 'right', ink: 'done' },
-  partly: { says: 'partly right', ink: 'waits' },
-  wrong: { says: 'wrong', ink: 'wrong' },
-  waiting: { says: 'still to be marked', ink: 'hand' },
-  'left-out': { says: 'does not count', ink: 'plain' },
-};
-
-function QuestionShown({
-  question,
-  seesOwn,
-  children,
-}: {
-  question: ReviewQuestion;
-  seesOwn: boolean;
-  children: ReactNode;
-}) {
-  const { view, keyed, outcome, told, solution } = question;
-  return (
-    <Sheet className="px-4 py-4 sm:px-6">
-      <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4">
-        <h3 className="font-sans text-base font-medium">Question {question.number}</h3>
-        <span className="flex items-baseline gap-3">
-          {outcome && <State ink={outcomes[outcome].ink}>{outcomes[outcome].says}</State>}
-          <span className="text-ink-2 tabular-nums">
-            {question.points === null
-              ? pointsSaid(question.outOf)
-              : `${pointsText(question.points)} of ${pointsText(question.outOf)}`}
-          </span>
-        </span>
-      </div>
-      {keyed && (
-        <QuestionReview
-          content={keyed.content}
-          presentation={keyed.presentation}
-          response={question.response ?? undefined}
-        />
-      )}
-      {view && (
-        <QuestionPlayer
-          view={view}
-          name={question.slotId}
-          disabled
-          response={question.response ?? undefined}
-          onRespond={() => undefined}
-          files={shownFiles}
-        />
-      )}
-      {seesOwn && question.response === null && <p className="mt-2 text-ink-2">You left it empty.</p>}
-      {told.length > 0 && (
-        <Aside label="Feedback">
-          {told.map((one, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: words of feedback have no name but their place
-            <div key={i}>
-              {one.about && <p className="text-sm text-ink-2">“{one.about}”</p>}
-              <RichText rich={one.said} />
-            </div>
-          ))}
-        </Aside>
-      )}
-      {solution && (
-        <Aside label="Worked solution">
-          <RichText rich={solution} />
-        </Aside>
-      )}
-      {(question.comment || question.notes.length > 0 || question.rubric || question.files.length > 0) && (
-        <Aside label="From your marker">
-          {question.comment && <p className="whitespace-pre-wrap">{question.comment}</p>}
-          {question.notes.length > 0 && (
-            <ul className="mt-1 space-y-1">
-              {question.notes.map((note) => (
-                <li key={`${note.text}${note.said}`}>
-                  <span className="font-serif">“{note.text}”</span>: {note.said}
-                </li>
-              ))}
-            </ul>
-          )}
-          {question.rubric && <RubricTable rubric={question.rubric.rubric} levels={question.rubric.levels} />}
-          {question.files.length > 0 && (
-            <ul className="mt-1">
-              {question.files.map((file) => (
-                <li key={file.id}>
-                  <a href={`/returned-files/${file.id}`} download className="text-prussian underline">
-                    {file.name}
-                  </a>
-                </li>
-              ))}
-            </ul>
-          )}
-        </Aside>
-      )}
-      <div className="mt-2 -ml-3 print:hidden">{children}</div>
-    </Sheet>
-  );
-}
-
-/** Files that were handed in can be looked at again, and no more sent. */
-const shownFiles = {
-  send: async () => ({ ok: false as const, message: 'It has been handed in.' }),
-  link: (id: string, name: string) => (
-    <a href={`/answer-files/${id}`} download className="text-prussian underline">
-      {name}
-    </a>
-  ),
-};
-
-const Aside = ({ label, children }: { label: string; children: ReactNode }) => (
-  <section aria-label={label} className="mt-3 border-l-2 border-prussian pl-4">
-    <h4 className="font-sans text-sm font-medium text-prussian">{label}</h4>
-    {children}
-  </section>
-);
 
 /** What the student has to say to it. */
 function Replies({ review, reply }: { review: Review; reply: ReviewCommands['reply'] | null }) {
