@@ -22,11 +22,11 @@ import type { QuestionContent } from '@/core/question/content';
 import { responseText, rightResponse } from '@/core/question/score';
 import { settle } from '@/core/question/settle';
 import type { Db } from '@/db/client';
-import { course, mark, objective, paperSlot, questionObjective, response } from '@/db/schema';
+import { course, objective, questionObjective } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
 import { record } from '../house/audit';
 import type { Context } from '../house/context';
-import { newestMark } from '../marking/newestMarks';
+import { type MarkedSlot, markedSlots } from '../marking/markedSlots';
 import { admit } from '../people/permission';
 import { beginPrint, endPrint, type PrintState, printedBytes, printOf } from '../print/printJobs';
 import { picturesFor } from '../print/printOrder';
@@ -108,16 +108,8 @@ function sheetsOf(
     (one) => published.has(one.userId) && (userIds === null || userIds.has(one.userId)),
   );
   const attempts = students.flatMap((one) => published.get(one.userId)?.attemptIds.at(-1) ?? []);
-  const slots = attempts.length
-    ? db
-        .select({ slot: paperSlot, value: response.value, newest: mark })
-        .from(paperSlot)
-        .leftJoin(response, eq(response.slotId, paperSlot.id))
-        .leftJoin(mark, newestMark)
-        .where(inArray(paperSlot.attemptId, attempts))
-        .orderBy(asc(paperSlot.attemptId), asc(paperSlot.position))
-        .all()
-    : [];
+  const papers = markedSlots(db, attempts);
+  const slots = [...papers.values()].flat();
   const contents = frozenContents(db, [...new Set(slots.map(({ slot }) => slot.versionId))]);
   const aligned = layout.fields.includes('objectives')
     ? objectivesBy(
@@ -131,7 +123,7 @@ function sheetsOf(
     const result = published.get(student.userId) as NonNullable<ReturnType<typeof published.get>>;
     const percent = result.possible > 0 ? (result.earned / result.possible) * 100 : 0;
     const band = result.possible > 0 ? bandOf(bands, percent, decimals) : null;
-    const own = slots.filter(({ slot }) => slot.attemptId === result.attemptIds.at(-1));
+    const own = papers.get(result.attemptIds.at(-1) ?? '') ?? [];
     const words: Record<SheetWord, string> = {
       name: student.name,
       sitting: row.title,
@@ -234,10 +226,7 @@ function objectivesBy(db: Db, questionIds: readonly string[]): Aligned {
   return by;
 }
 
-function objectiveRows(
-  slots: readonly { slot: { questionId: string; points: number }; newest: typeof mark.$inferSelect | null }[],
-  aligned: Aligned,
-): string[][] {
+function objectiveRows(slots: readonly MarkedSlot[], aligned: Aligned): string[][] {
   const sums = new Map<string, { earned: number; possible: number; wording: string }>();
   for (const { slot, newest } of slots) {
     if (!newest || newest.kind === 'left-out') continue;

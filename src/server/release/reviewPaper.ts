@@ -1,4 +1,3 @@
-import { asc, eq } from 'drizzle-orm';
 import type { Stroke } from '@/core/attempt/strokes';
 import type { Rich } from '@/core/base/rich';
 import type { PassageNote, RubricLevels } from '@/core/marking/marks';
@@ -11,10 +10,10 @@ import { type Told, toldOf, withoutFeedback } from '@/core/question/told';
 import type { Rubric } from '@/core/question/types/written/content';
 import type { Fact } from '@/core/release/plan';
 import type { Db } from '@/db/client';
-import { mark, paperSlot, response } from '@/db/schema';
+import type { mark } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
 import { passageContents } from '../bank/passages';
-import { newestMark } from '../marking/newestMarks';
+import { markedSlots } from '../marking/markedSlots';
 import { type ReturnedFile, returnedFiles } from '../marking/returnedFiles';
 
 /** How an answer did, where it may be told. */
@@ -66,14 +65,7 @@ export function reviewPaper(
   attemptId: string,
   visible: ReadonlySet<Fact>,
 ): { questions: ReviewQuestion[]; passages: Record<string, Rich> } {
-  const rows = db
-    .select({ slot: paperSlot, value: response.value, newest: mark })
-    .from(paperSlot)
-    .leftJoin(response, eq(response.slotId, paperSlot.id))
-    .leftJoin(mark, newestMark)
-    .where(eq(paperSlot.attemptId, attemptId))
-    .orderBy(asc(paperSlot.position))
-    .all();
+  const rows = markedSlots(db, [attemptId]).get(attemptId) ?? [];
   const contents = frozenContents(
     db,
     rows.map(({ slot }) => slot.versionId),
