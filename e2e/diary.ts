@@ -15,6 +15,11 @@ export async function keepDiary(page: Page): Promise<void> {
   page.on('requestfinished', (request) => note('  has', where(request.url())));
   page.on('requestfailed', (request) => note('  LOST', request.failure()?.errorText, where(request.url())));
   page.on('framenavigated', (frame) => frame === page.mainFrame() && note('is at', where(frame.url())));
+  // A question of the browser itself would stop the page, and the test with it, without a word.
+  page.on('dialog', (dialog) => {
+    note('ASKED', dialog.type(), dialog.message());
+    void dialog.accept();
+  });
   page.on('pageerror', (why) => note('ERROR', why instanceof Error ? (why.stack ?? why.message) : why));
   page.on('console', (message) => note(message.text().startsWith(mark) ? '' : message.type(), message.text()));
   await page.evaluateOnNewDocument((ours: string) => {

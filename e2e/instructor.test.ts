@@ -241,7 +241,6 @@ it('what is typed into a question survives a closed tab', async () => {
   await page.locator('[role=textbox]').click();
   await page.keyboard.type('Half-typed words ');
   await shows(page, 'Draft kept');
-  page.on('dialog', (dialog) => void dialog.accept());
   await page.goto('about:blank');
   await page.goto(address);
   await shows(page, 'What you typed here before has been brought back.');

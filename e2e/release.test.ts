@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm';
+import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { expect, it } from 'vitest';
 import { attempt, publication, sitting, user } from '../src/db/schema';
 import { canBeUsed, phone } from './browser';
@@ -107,6 +107,35 @@ it('from an open sitting to its results: plan, publish, review, reply, a mark th
   expect(out.csv).toContain(whom.name);
   expect(out.bare).not.toContain(whom.name);
   expect([out.status, out.type]).toEqual([200, 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet']);
+});
+
+it('numbers of the gradebook are worked out for everyone before they are kept, and not lost on the way', async () => {
+  const page = await house.page(teacher);
+  const book = `${house.served.origin}/c/${quiz()?.courseId}/gradebook`;
+  const middle = house.db.select().from(sitting).where(eq(sitting.title, 'Mid-course theory exam')).get();
+  const best = house.db
+    .select({ name: user.name, share: sql<number>`${publication.earned} / ${publication.possible}` })
+    .from(publication)
+    .innerJoin(user, eq(user.id, publication.userId))
+    .where(and(eq(publication.sittingId, middle?.id ?? ''), isNull(publication.withdrawnAt)))
+    .orderBy(desc(sql`${publication.earned} / ${publication.possible}`))
+    .get();
+  expect(best?.share).toBeLessThan(1);
+  const cell = (text: string) =>
+    page.waitForSelector(`button[aria-label^="Mid-course theory exam of ${best?.name}: ${text}"]`);
+  await page.goto(book);
+  await cell(`${((best?.share ?? 0) * 30).toFixed(1)} of 30`);
+  await page.goto(`${book}/rules`);
+  await page.locator('button[aria-label="Curve of Mid-course theory exam: no curve"]').click();
+  await press(page, 'Make the best score full, and scale all others alike');
+  await shows(page, 'Not kept yet. The mean of the totals goes from');
+  await page.locator('::-p-xpath(//nav//a[normalize-space(.)="People"])').click();
+  await shows(page, 'Leave without keeping?');
+  await press(page, 'Not now');
+  await press(page, 'Keep the changes');
+  await shows(page, 'The changes are kept.');
+  await page.goto(book);
+  await cell('30.0 of 30');
 });
 
 it('missed questions are studied as cards by keyboard alone; another’s are out of reach', async () => {

@@ -1,13 +1,14 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useLayoutEffect, useState } from 'react';
 import { Decision } from './Decision';
 
 /** Asks before a page is left on which something stands that is not kept yet. */
 export function Unkept({ on }: { on: boolean }) {
   const router = useRouter();
   const [to, setTo] = useState<string | null>(null);
-  useEffect(() => {
+  // In one go with what the page shows: once it says that all is kept, it asks nothing any more.
+  useLayoutEffect(() => {
     if (!on) return;
     const warn = (event: BeforeUnloadEvent) => event.preventDefault();
     const ask = (event: MouseEvent) => {
