@@ -1,9 +1,10 @@
 // @vitest-environment jsdom
-import '../testing/dom';
+
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
+import { seenIn } from '../testing/dom';
 import { Find, holds } from './Find';
 import { RowTable, type Sorted } from './RowTable';
 
@@ -41,8 +42,11 @@ describe('a table of rows', () => {
     const { unmount } = render(<List rows={60} />);
     expect(drawn()).toBe(60);
     unmount();
+    seenIn(1_000, 720);
     render(<List rows={3_000} />);
-    expect(drawn()).toBeLessThan(120);
+    // 20 rows of 36 pixels are in view, and 15 more wait below them.
+    expect(drawn()).toBeGreaterThanOrEqual(20);
+    expect(drawn()).toBeLessThan(60);
   });
 
   it('is sorted by its head, numbers from the greatest down, and says so', async () => {

@@ -1,5 +1,5 @@
 import { cleanup, configure } from '@testing-library/react';
-import { afterEach } from 'vitest';
+import { afterEach, vi } from 'vitest';
 
 // A busy machine takes longer than a second to show what was asked for.
 configure({ asyncUtilTimeout: 10_000 });
@@ -17,4 +17,13 @@ globalThis.ResizeObserver ??= class {
   disconnect() {}
 };
 
-afterEach(cleanup);
+/** Gives every element the size in pixels that a browser would draw it in. Without it nothing has any, and nothing is in view. */
+export function seenIn(width: number, height: number): void {
+  vi.spyOn(Element.prototype, 'clientWidth', 'get').mockReturnValue(width);
+  vi.spyOn(Element.prototype, 'clientHeight', 'get').mockReturnValue(height);
+}
+
+afterEach(() => {
+  cleanup();
+  vi.restoreAllMocks();
+});
