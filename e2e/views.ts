@@ -98,6 +98,7 @@ export function mainViews(db: Db): View[] {
     { name: 'for the wall', path: `${sittingAt('Mid-course theory exam')}/results/summary`, ready: 'canvas' },
     { name: 'as a student', path: `${sittingAt('Mid-course theory exam')}/as-student?student=${keoni?.id}` },
     { name: 'feedback sheets', path: `${sittingAt('Mid-course theory exam')}/sheets`, ready: 'article' },
+    { name: 'results on paper', path: `${sittingAt('Mid-course theory exam')}/results/printed` },
     { name: 'gradebook', path: `${course}/gradebook` },
     { name: 'columns and weights', path: `${course}/gradebook/rules` },
     { name: 'bands', path: `${course}/gradebook/bands?sitting=${titled('Mid-course theory exam')?.id}` },
