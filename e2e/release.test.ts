@@ -88,10 +88,10 @@ it('from an open sitting to its results: plan, publish, review, reply, a mark th
 
   // It stands in the gradebook with its history, is explained, and goes out.
   await page.goto(`${house.served.origin}/c/${quiz()?.courseId}/gradebook`);
-  await page.locator(`button[aria-label^="Steering-rules quiz of ${whom.name}: ${after}.0 of 10"]`).click();
+  await page.locator(`[role=gridcell][aria-label^="Steering-rules quiz of ${whom.name}: ${after}.0 of 10"]`).click();
   await shows(page, 'History of this cell');
   await shows(page, `${before} of 10 published`);
-  await page.locator(`button[aria-label^="Total of ${whom.name}"]`).click();
+  await page.locator(`[role=gridcell][aria-label^="Total of ${whom.name}"]`).click();
   await shows(page, 'How was this computed?');
   await shows(page, `Steering-rules quiz: ${after} of 10.`);
   await press(page, 'Try other numbers');
@@ -122,7 +122,7 @@ it('numbers of the gradebook are worked out for everyone before they are kept, a
     .get();
   expect(best?.share).toBeLessThan(1);
   const cell = (text: string) =>
-    page.waitForSelector(`button[aria-label^="Mid-course theory exam of ${best?.name}: ${text}"]`);
+    page.waitForSelector(`[role=gridcell][aria-label^="Mid-course theory exam of ${best?.name}: ${text}"]`);
   await page.goto(book);
   await cell(`${((best?.share ?? 0) * 30).toFixed(1)} of 30`);
   await page.goto(`${book}/rules`);

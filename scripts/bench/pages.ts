@@ -86,7 +86,8 @@ async function browserFor(served: Served): Promise<{ look: InBrowser; close: () 
           for (const one of list.getEntries()) tasks.push(one.duration);
         }).observe({ type: 'longtask', buffered: true });
       });
-      await page.goto(served.origin + view.path, { waitUntil: 'networkidle0' });
+      // A live page keeps its stream open for good.
+      await page.goto(served.origin + view.path, { waitUntil: 'networkidle2' });
       if (view.ready) await page.waitForSelector(view.ready);
       const found = await page.evaluate(() => {
         const { longTasks } = globalThis as unknown as { longTasks: number[] };

@@ -39,7 +39,7 @@ const columnWidth = 112;
 
 /** The look of all cells is said once, on the table: tens of thousands of them are drawn as one scrolls. */
 const cells =
-  '[&_td>button]:flex [&_td>button]:h-9 [&_td>button]:w-full [&_td>button]:items-center [&_td>button]:justify-end [&_td>button]:px-3 [&_td>button]:tabular-nums [&_td>button:hover]:bg-prussian-wash';
+  '[&_th]:px-3 [&_td]:px-3 [&_td]:text-right [&_td]:tabular-nums [&_[data-cell]]:cursor-pointer [&_[data-cell]:hover]:bg-prussian-wash';
 
 type Props = {
   base: string;
@@ -61,30 +61,32 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Prop
   const hasBands = rules.bands.length > 0;
   const { decimals } = rules;
   const walk = (event: KeyboardEvent<HTMLTableElement>) => {
-    const cell = (event.target as HTMLElement).closest('td');
-    const move = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[event.key];
-    if (!cell || !move) return;
-    const row = cell.parentElement as HTMLTableRowElement;
-    const body = row.parentElement as HTMLTableSectionElement;
-    let to: Element | null | undefined = cell;
-    // Bands and sections are read, not opened: the way goes past them.
-    for (let steps = 0; to && steps < 3; steps++) {
-      const at: HTMLTableCellElement = to as HTMLTableCellElement;
-      const line = body.rows[row.sectionRowIndex + (move[0] as number)];
-      to = move[0] ? line?.cells[at.cellIndex] : move[1] === 1 ? at.nextElementSibling : at.previousElementSibling;
-      const button = to?.querySelector('button');
-      if (!button) continue;
+    const cell = (event.target as HTMLElement).closest<HTMLTableCellElement>('[data-cell]');
+    if (!cell) return;
+    if (event.key === 'Enter' || event.key === ' ') {
       event.preventDefault();
-      button.focus();
+      cell.click();
       return;
     }
+    const move = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[event.key];
+    if (!move) return;
+    const [down, right] = move as [number, number];
+    const row = cell.parentElement as HTMLTableRowElement;
+    const line = (row.parentElement as HTMLTableSectionElement).rows[row.sectionRowIndex + down];
+    let to: Element | null | undefined = down ? line?.cells[cell.cellIndex] : cell;
+    // Bands and sections are read, not opened: the way goes past them.
+    if (right)
+      do to = right > 0 ? to?.nextElementSibling : to?.previousElementSibling;
+      while (to && !to.matches('[data-cell]'));
+    if (!to?.matches('[data-cell]')) return;
+    event.preventDefault();
+    (to as HTMLElement).focus();
   };
   const open = (event: MouseEvent<HTMLTableElement>) => {
-    const button = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]');
-    const student = button?.closest<HTMLElement>('[data-student]')?.dataset.student;
-    if (!button || student === undefined) return;
-    const { cell } = button.dataset;
-    onOpen(student, cell === 'total' ? null : Number(cell));
+    const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]');
+    const student = cell?.closest<HTMLElement>('[data-student]')?.dataset.student;
+    if (!cell || student === undefined) return;
+    onOpen(student, cell.dataset.cell === 'total' ? null : Number(cell.dataset.cell));
   };
   const head = useMemo(() => {
     const sortBy = (by: string, name: string) => (
@@ -171,7 +173,7 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Prop
     <Grid
       label="Gradebook, listed"
       grid={grid}
-      className={`min-w-full [&_th]:px-3 ${cells}`}
+      className={`min-w-full ${cells}`}
       head={head}
       foot={foot}
       onKeyDown={walk}
@@ -214,28 +216,27 @@ const GridRow = memo(function GridRow({ row, columns, from, to, decimals, first,
   const text = (value: number | null | undefined) =>
     value === null || value === undefined ? '' : roundHalfUp(value, decimals);
   return (
-    <tr data-student={row.userId} className="h-9 bg-sheet hover:bg-paper [&>*]:border-b [&>*]:border-line [&>td]:p-0">
+    <tr data-student={row.userId} className="h-9 bg-sheet hover:bg-paper [&>*]:border-b [&>*]:border-line">
       <th scope="row" className={`${pinned} truncate text-left`} title={row.name}>
         {row.name}
       </th>
-      <td>
-        <button
-          type="button"
-          data-cell="total"
-          tabIndex={first ? 0 : -1}
-          aria-label={`Total of ${row.name}: ${row.total === null ? 'nothing counts yet' : `${text(row.total)} %`}`}
-          className="font-medium"
-        >
-          {text(row.total)}
-        </button>
+      <td
+        // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of a grid is walked to by keys, and opened
+        role="gridcell"
+        data-cell="total"
+        tabIndex={first ? 0 : -1}
+        aria-label={`Total of ${row.name}: ${row.total === null ? 'nothing counts yet' : `${text(row.total)} %`}`}
+        className="font-medium"
+      >
+        {text(row.total)}
       </td>
-      {hasBands && <td className="!px-3 whitespace-nowrap">{row.band}</td>}
+      {hasBands && <td className="!text-left whitespace-nowrap">{row.band}</td>}
       <ColumnsOutOfView count={from} width={columnWidth} />
       {columns.slice(from, to).map((column, at) => (
         <Cell key={column.id} row={row} column={column} place={from + at} decimals={decimals} />
       ))}
       <ColumnsOutOfView count={columns.length - to} width={columnWidth} />
-      {hasSections && <td className="!px-3 text-ink-2">{row.section}</td>}
+      {hasSections && <td className="!text-left text-ink-2">{row.section}</td>}
     </tr>
   );
 });
@@ -254,24 +255,18 @@ const Cell = memo(function Cell({ row, column, place, decimals }: CellProps) {
     points === null ? (shown?.says ?? 'nothing') : `${text} of ${column.worth}${shown ? `, ${shown.says}` : ''}`;
   const more = `${way === 'd' ? ', dropped' : way === 'l' ? ', late' : ''}${done === 'y' ? ', done' : done === 'n' ? ', not done' : ''}`;
   return (
-    <td>
-      <button
-        type="button"
-        data-cell={place}
-        tabIndex={-1}
-        aria-label={`${column.title} of ${row.name}: ${said}${more}`}
-      >
-        {!shown && way === '-' && done !== 'y' ? (
-          text
-        ) : (
-          <>
-            {shown && <span className={`mr-1 ${shown.look}`}>{shown.sign}</span>}
-            {done === 'y' && <span className="mr-1 text-pine">✓</span>}
-            {way === 'l' && <span className="mr-1 text-sm text-brick">late</span>}
-            <span className={way === 'd' ? 'text-ink-2 line-through' : ''}>{text}</span>
-          </>
-        )}
-      </button>
+    // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of a grid is walked to by keys, and opened
+    <td role="gridcell" data-cell={place} tabIndex={-1} aria-label={`${column.title} of ${row.name}: ${said}${more}`}>
+      {!shown && way === '-' && done !== 'y' ? (
+        text
+      ) : (
+        <>
+          {shown && <span className={`mr-1 ${shown.look}`}>{shown.sign}</span>}
+          {done === 'y' && <span className="mr-1 text-pine">✓</span>}
+          {way === 'l' && <span className="mr-1 text-sm text-brick">late</span>}
+          <span className={way === 'd' ? 'text-ink-2 line-through' : ''}>{text}</span>
+        </>
+      )}
     </td>
   );
 });

@@ -113,11 +113,11 @@ describe('the gradebook', () => {
 
   it('says of each cell what it is, and what its sign means', () => {
     open();
-    expect(screen.getByRole('button', { name: 'Quiz of Bo: 4.0 of 10, changed since published' })).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'Quiz of Ada: 8.0 of 10, done' })).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'Quiz of Cy: missing' })).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'Quiz of Di: excused' })).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'Logbook of Di: 3.0 of 10, dropped' })).toBeTruthy();
+    expect(screen.getByRole('gridcell', { name: 'Quiz of Bo: 4.0 of 10, changed since published' })).toBeTruthy();
+    expect(screen.getByRole('gridcell', { name: 'Quiz of Ada: 8.0 of 10, done' })).toBeTruthy();
+    expect(screen.getByRole('gridcell', { name: 'Quiz of Cy: missing' })).toBeTruthy();
+    expect(screen.getByRole('gridcell', { name: 'Quiz of Di: excused' })).toBeTruthy();
+    expect(screen.getByRole('gridcell', { name: 'Logbook of Di: 3.0 of 10, dropped' })).toBeTruthy();
   });
 
   it('shows those with something missing, changed or excused, and sorts by a column', async () => {
@@ -131,7 +131,7 @@ describe('the gradebook', () => {
 
   it('is walked by arrow keys, and a cell opens with its history and takes what is entered', async () => {
     const { user, entered } = open();
-    screen.getByRole('button', { name: /^Total of Ada/ }).focus();
+    screen.getByRole('gridcell', { name: /^Total of Ada/ }).focus();
     await user.keyboard('{ArrowRight}{ArrowRight}{Enter}');
     expect(await screen.findByText('5 entered')).toBeTruthy();
     const field = screen.getByRole('textbox', { name: 'Points' });
@@ -148,7 +148,7 @@ describe('the gradebook', () => {
 
   it('explains a total, and tries other numbers without keeping them', async () => {
     const { user, entered } = open();
-    await user.click(screen.getByRole('button', { name: /^Total of Ada/ }));
+    await user.click(screen.getByRole('gridcell', { name: /^Total of Ada/ }));
     expect(await screen.findByText('Quiz: 8 of 10.')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Try other numbers' }));
     await user.type(screen.getByRole('textbox', { name: 'Quiz (of 10)' }), '5');

@@ -81,7 +81,9 @@ export function Grid({ label, grid, head, foot, children, className = '', onKeyD
     >
       {/* With widths that are known, the browser need not measure every cell each time rows change. They are only taken as
           known where the table has a width as well; it grows to that of its columns. */}
+      {/* Where keys walk from cell to cell, it is a grid to those who hear it too. */}
       <table
+        role={onKeyDown && 'grid'}
         className={`border-separate border-spacing-0 [&_th]:font-medium ${grid.columns > columnsDrawnWhole ? 'w-px table-fixed' : ''} ${className}`}
         onKeyDown={onKeyDown}
         onClick={onClick}
