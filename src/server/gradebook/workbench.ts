@@ -8,7 +8,7 @@ import type { Context } from '../house/context';
 import { admit } from '../people/permission';
 import { questionGrid } from '../release/questionGrid';
 import { sittingOf } from '../sitting/audience';
-import { bookData } from './bookData';
+import { bookData, gradebookRulesOf } from './bookData';
 
 export type Workbench = {
   /** Null where it is about the course totals. */
@@ -34,8 +34,7 @@ export function workbench(context: Context, courseId: string, sittingId: string 
   const admitted = admit(context, courseId, 'gradebook.see');
   if (!admitted.ok) return admitted;
   const { db } = context;
-  const data = bookData(db, courseId, context.now);
-  const { rules } = data;
+  const rules = gradebookRulesOf(db, courseId);
   const sittings = db
     .select({ id: sitting.id, title: sitting.title })
     .from(sitting)
@@ -49,7 +48,8 @@ export function workbench(context: Context, courseId: string, sittingId: string 
     )
     .orderBy(sitting.opens)
     .all();
-  if (sittingId === null)
+  if (sittingId === null) {
+    const data = bookData(db, courseId, context.now);
     return ok({
       sittingId,
       title: admitted.value.courseName,
@@ -64,6 +64,7 @@ export function workbench(context: Context, courseId: string, sittingId: string 
       whyNoError: 'A course total rests on sittings of different kinds: no error of measurement is worked out for it.',
       sittings,
     });
+  }
   const row = sittingOf(db, courseId, sittingId);
   if (!row || row.anonymous || !row.scored) return notFound('sitting with scores');
   const grid = questionGrid(context, courseId, sittingId);

@@ -3,6 +3,7 @@ import { minute } from '@/core/base/time';
 import type { SheetBlock } from '@/core/gradebook/sheetDocument';
 import type { reportKinds } from '@/core/release/reports';
 import { job } from '@/db/schema';
+import { startAttempt } from '../attempt/startAttempt';
 import type { Actor } from '../house/context';
 import { printOf } from '../print/printJobs';
 import { must, numberContent, refusal, School, writtenContent } from '../testing/school';
@@ -91,6 +92,13 @@ describe('printing a report', () => {
     const empty = school.sitting(school.exam([school.draw(1)]));
     expect(refusal(await printReport(teacher(), school.courseId, empty, 'students'))).toBe('conflict');
     expect(school.db.select().from(job).all()).toEqual([]);
+  });
+
+  it('says before how many students it tells of: those who have handed in', () => {
+    const page = () => must(reportsPage(teacher(), school.courseId, sittingId));
+    expect(page()).toEqual({ title: 'Sitting', students: 2, state: null });
+    must(startAttempt(school.as(student(2), minute), sittingId));
+    expect(page().students).toBe(2);
   });
 
   it('is a job of whoever asked: how far it is, and which report, is told to nobody else', () => {

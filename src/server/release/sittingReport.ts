@@ -1,3 +1,4 @@
+import { and, countDistinct, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -7,6 +8,7 @@ import { counted } from '@/core/base/words';
 import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
 import { statisticsOf } from '@/core/gradebook/statistics';
 import { type ReportKind, reportKinds, reportNames } from '@/core/release/reports';
+import { attempt } from '@/db/schema';
 import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { admit } from '../people/permission';
@@ -14,7 +16,7 @@ import { beginPrint, endPrint, type PrintState, printedBytes, printOf } from '..
 import { type SittingRow, sittingOf } from '../sitting/audience';
 import { sittingAnswers } from './answerTally';
 import { questionGrid } from './questionGrid';
-import { resultsOf, sittingResults } from './results';
+import { sittingResults } from './results';
 
 /** A number and its sign stay on one line. */
 const percentText = (percent: number | null) => (percent === null ? '' : `${roundHalfUp(percent, 1)}\u00a0%`);
@@ -181,9 +183,14 @@ export type ReportsPage = { title: string; students: number; state: PrintState |
 export function reportsPage(context: Context, courseId: string, sittingId: string): Result<ReportsPage> {
   const row = named(context, courseId, sittingId);
   if (!row.ok) return row;
+  const handedIn = context.db
+    .select({ students: countDistinct(attempt.userId) })
+    .from(attempt)
+    .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'handed-in')))
+    .get();
   return ok({
     title: row.value.title,
-    students: resultsOf(context.db, row.value).size,
+    students: handedIn?.students ?? 0,
     state: printOf(context, kind, sittingId),
   });
 }
