@@ -1,10 +1,10 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { PDFDocument } from 'pdf-lib';
 import type { Page } from 'puppeteer-core';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, onTestFinished } from 'vitest';
 import { attempt, exam } from '../src/db/schema';
 import { phone } from './browser';
 import { courseIdOf, giveSitting } from './giveExam';
@@ -69,7 +69,9 @@ describe('an off-screen exam', () => {
     await shows(page, 'Every item has its key or is marked by hand: the exam can be given.');
     const pdf = await PDFDocument.create();
     pdf.addPage();
-    const file = join(mkdtempSync(join(tmpdir(), 'wuzzen-paper-')), 'The paper.pdf');
+    const folder = mkdtempSync(join(tmpdir(), 'wuzzen-paper-'));
+    onTestFinished(() => rmSync(folder, { recursive: true, force: true }));
+    const file = join(folder, 'The paper.pdf');
     writeFileSync(file, await pdf.save());
     const input = await page.$('input[type=file]');
     await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(file);

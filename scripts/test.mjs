@@ -37,6 +37,7 @@ function does(name, command, args, env = {}) {
 }
 
 function giveUp(why) {
+  rmSync(folder, { recursive: true, force: true });
   console.error(why);
   console.log(`\n${totals.passed} passed, ${totals.failed + 1} failed`);
   process.exit(1);

@@ -1,9 +1,9 @@
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { PDFDocument } from 'pdf-lib';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, onTestFinished } from 'vitest';
 import { minute } from '@/core/base/time';
 import type { ItemChange } from '@/core/exam/items/changeItems';
 import { bank, question, questionVersion } from '@/db/schema';
@@ -58,7 +58,12 @@ const pdf = async () => {
   document.addPage();
   return document.save();
 };
-const folder = () => mkdtempSync(join(tmpdir(), 'wuzzen-documents-'));
+/** A folder that goes when the test is over. */
+function folder(): string {
+  const made = mkdtempSync(join(tmpdir(), 'wuzzen-documents-'));
+  onTestFinished(() => rmSync(made, { recursive: true, force: true }));
+  return made;
+}
 
 describe('the items of an off-screen exam', () => {
   it('are set in bulk and keyed in bulk; until all are keyed it cannot be given', () => {
