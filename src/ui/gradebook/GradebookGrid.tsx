@@ -39,7 +39,11 @@ const columnWidth = 112;
 
 /** The look of all cells is said once, on the table: tens of thousands of them are drawn as one scrolls. */
 const cells =
-  '[&_th]:px-3 [&_td]:px-3 [&_td]:text-right [&_td]:tabular-nums [&_[data-cell]]:cursor-pointer [&_[data-cell]:hover]:bg-prussian-wash';
+  '[&_th]:px-3 [&_td]:px-3 [&_td]:text-right [&_td]:tabular-nums [&_[data-cell]]:cursor-pointer [&_[data-cell]:hover]:bg-prussian-wash [&_[aria-selected=true]]:bg-prussian-wash [&_[aria-selected=true]]:outline-1 [&_[aria-selected=true]]:-outline-offset-1 [&_[aria-selected=true]]:outline-prussian';
+/** Heads, names and statistics lie over what is scrolled: a cell that is walked to comes out from under them. */
+const clear = '[&_[data-cell]]:scroll-mt-36 [&_[data-cell]]:scroll-mb-10 [&_[data-cell]]:scroll-ml-56';
+
+export type OpenCell = { userId: string; column: number | null };
 
 type Props = {
   base: string;
@@ -47,12 +51,14 @@ type Props = {
   rows: readonly Row[];
   sorted: Sorted;
   onSort: (sorted: Sorted) => void;
+  /** The cell that is open: of whom, and its column, or null for the total. */
+  open: OpenCell | null;
   /** A cell by its student and its column, or the total. */
   onOpen: (userId: string, column: number | null) => void;
 };
 
 /** Students × columns: names, heads and statistics stay in view, arrow keys walk from cell to cell. */
-export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Props) {
+export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen }: Props) {
   const { columns, rules, groups } = book;
   const [more, setMore] = useState(false);
   const grid = useGridInView({ rows: rows.length, columns: columns.length, rowHeight, columnWidth });
@@ -82,11 +88,13 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Prop
     event.preventDefault();
     (to as HTMLElement).focus();
   };
-  const open = (event: MouseEvent<HTMLTableElement>) => {
+  const press = (event: MouseEvent<HTMLTableElement>) => {
     const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]');
     const student = cell?.closest<HTMLElement>('[data-student]')?.dataset.student;
     if (!cell || student === undefined) return;
     onOpen(student, cell.dataset.cell === 'total' ? null : Number(cell.dataset.cell));
+    // What opens beside the grid takes width from it.
+    requestAnimationFrame(() => cell.scrollIntoView({ block: 'nearest', inline: 'nearest' }));
   };
   const head = useMemo(() => {
     const sortBy = (by: string, name: string) => (
@@ -173,11 +181,11 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Prop
     <Grid
       label="Gradebook, listed"
       grid={grid}
-      className={`min-w-full ${cells}`}
+      className={`min-w-full ${cells} ${clear}`}
       head={head}
       foot={foot}
       onKeyDown={walk}
-      onClick={open}
+      onClick={press}
     >
       {(index) => {
         const row = rows[index] as Row;
@@ -190,6 +198,7 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, onOpen }: Prop
             to={to}
             decimals={decimals}
             first={index === 0}
+            open={open?.userId === row.userId ? (open.column ?? 'total') : null}
             hasBands={hasBands}
             hasSections={hasSections}
           />
@@ -207,12 +216,24 @@ type RowProps = {
   to: number;
   decimals: number;
   first: boolean;
+  /** Which of its cells is open. */
+  open: number | 'total' | null;
   hasBands: boolean;
   hasSections: boolean;
 };
 
 /** One student. It is drawn once, however often the rows around it change. */
-const GridRow = memo(function GridRow({ row, columns, from, to, decimals, first, hasBands, hasSections }: RowProps) {
+const GridRow = memo(function GridRow({
+  row,
+  columns,
+  from,
+  to,
+  decimals,
+  first,
+  open,
+  hasBands,
+  hasSections,
+}: RowProps) {
   const text = (value: number | null | undefined) =>
     value === null || value === undefined ? '' : roundHalfUp(value, decimals);
   return (
@@ -224,6 +245,7 @@ const GridRow = memo(function GridRow({ row, columns, from, to, decimals, first,
         // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of a grid is walked to by keys, and opened
         role="gridcell"
         data-cell="total"
+        aria-selected={open === 'total'}
         tabIndex={first ? 0 : -1}
         aria-label={`Total of ${row.name}: ${row.total === null ? 'nothing counts yet' : `${text(row.total)} %`}`}
         className="font-medium"
@@ -233,7 +255,14 @@ const GridRow = memo(function GridRow({ row, columns, from, to, decimals, first,
       {hasBands && <td className="!text-left whitespace-nowrap">{row.band}</td>}
       <ColumnsOutOfView count={from} width={columnWidth} />
       {columns.slice(from, to).map((column, at) => (
-        <Cell key={column.id} row={row} column={column} place={from + at} decimals={decimals} />
+        <Cell
+          key={column.id}
+          row={row}
+          column={column}
+          place={from + at}
+          decimals={decimals}
+          open={open === from + at}
+        />
       ))}
       <ColumnsOutOfView count={columns.length - to} width={columnWidth} />
       {hasSections && <td className="!text-left text-ink-2">{row.section}</td>}
@@ -241,10 +270,10 @@ const GridRow = memo(function GridRow({ row, columns, from, to, decimals, first,
   );
 });
 
-type CellProps = { row: Row; column: ColumnShown; place: number; decimals: number };
+type CellProps = { row: Row; column: ColumnShown; place: number; decimals: number; open: boolean };
 
 /** One cell. It is drawn once, however often columns beside it come into view. */
-const Cell = memo(function Cell({ row, column, place, decimals }: CellProps) {
+const Cell = memo(function Cell({ row, column, place, decimals, open }: CellProps) {
   const points = row.points[place] ?? null;
   const text = points === null ? '' : roundHalfUp(points, decimals);
   const sign = row.signs[place] ?? '-';
@@ -255,8 +284,14 @@ const Cell = memo(function Cell({ row, column, place, decimals }: CellProps) {
     points === null ? (shown?.says ?? 'nothing') : `${text} of ${column.worth}${shown ? `, ${shown.says}` : ''}`;
   const more = `${way === 'd' ? ', dropped' : way === 'l' ? ', late' : ''}${done === 'y' ? ', done' : done === 'n' ? ', not done' : ''}`;
   return (
-    // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of a grid is walked to by keys, and opened
-    <td role="gridcell" data-cell={place} tabIndex={-1} aria-label={`${column.title} of ${row.name}: ${said}${more}`}>
+    <td
+      // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of a grid is walked to by keys, and opened
+      role="gridcell"
+      data-cell={place}
+      aria-selected={open}
+      tabIndex={-1}
+      aria-label={`${column.title} of ${row.name}: ${said}${more}`}
+    >
       {!shown && way === '-' && done !== 'y' ? (
         text
       ) : (

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useCallback, useState } from 'react';
 import { counted } from '@/core/base/words';
 import type { CellHistory } from '@/server/gradebook/entries';
-import type { ColumnShown, Explained, Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
+import type { Explained, Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
 import { ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { SelectField } from '../kit/Field';
@@ -13,15 +13,13 @@ import type { Sorted } from '../kit/RowTable';
 import type { Command } from '../kit/usePerform';
 import { CellSheet } from './CellSheet';
 import { ExplanationSheet } from './ExplanationSheet';
-import { GradebookGrid, legendOf } from './GradebookGrid';
+import { GradebookGrid, legendOf, type OpenCell } from './GradebookGrid';
 
 export type GradebookCommands = {
   history: Command<[columnId: string, userId: string], CellHistory>;
   enter: Command<[columnId: string, userId: string, input: unknown], { entryId: number }>;
   explain: Command<[userId: string], Explained>;
 };
-
-type Open = { kind: 'cell'; column: ColumnShown; row: Row } | { kind: 'total'; row: Row };
 
 type Props = { base: string; book: Gradebook; commands: GradebookCommands };
 
@@ -31,7 +29,7 @@ export function GradebookPage({ base, book, commands }: Props) {
   const [find, setFind] = useState('');
   const [only, setOnly] = useState('all');
   const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
-  const [open, setOpen] = useState<Open | null>(null);
+  const [open, setOpen] = useState<OpenCell | null>(null);
   const [done, setDone] = useState('');
   const filters: Record<string, (row: Row) => boolean> = {
     all: () => true,
@@ -49,14 +47,15 @@ export function GradebookPage({ base, book, commands }: Props) {
   const key = (row: Row) => (sorted.by === 'total' ? row.total : (row.points[place] ?? null)) ?? -1;
   if (sorted.by !== 'name') matching.sort((a, b) => key(a) - key(b));
   if (sorted.down) matching.reverse();
-  const openCell = useCallback(
-    (userId: string, column: number | null) => {
-      const row = rows.find((one) => one.userId === userId);
-      const at = column === null ? undefined : columns[column];
-      if (row) setOpen(at ? { kind: 'cell', column: at, row } : { kind: 'total', row });
-    },
-    [rows, columns],
-  );
+  const openCell = useCallback((userId: string, column: number | null) => setOpen({ userId, column }), []);
+  const openRow = open && rows.find((row) => row.userId === open.userId);
+  const openColumn = open?.column == null ? null : columns[open.column];
+  const close = () => {
+    // Whoever walks by keys goes on where they were.
+    const cell = document.querySelector<HTMLElement>('[data-cell][aria-selected=true]');
+    setOpen(null);
+    cell?.focus();
+  };
   return (
     <div className="min-w-0">
       <PageTitle
@@ -97,7 +96,7 @@ export function GradebookPage({ base, book, commands }: Props) {
           </ButtonLink>
         </Empty>
       ) : (
-        <div className={open ? 'grid items-start gap-4 xl:grid-cols-[1fr_24rem]' : ''}>
+        <div className={openRow ? 'grid items-start gap-4 xl:grid-cols-[1fr_24rem]' : ''}>
           <Sheet label="Gradebook" className="min-w-0">
             <Find
               label="Find students"
@@ -139,29 +138,30 @@ export function GradebookPage({ base, book, commands }: Props) {
               rows={matching}
               sorted={sorted}
               onSort={setSorted}
+              open={open}
               onOpen={openCell}
             />
           </Sheet>
-          {open?.kind === 'cell' && (
+          {openRow && openColumn && (
             <CellSheet
-              key={`${open.column.id}/${open.row.userId}`}
+              key={`${openColumn.id}/${openRow.userId}`}
               base={base}
-              columnId={open.column.id}
-              userId={open.row.userId}
+              columnId={openColumn.id}
+              userId={openRow.userId}
               decimals={rules.decimals}
               history={commands.history}
               enter={commands.enter}
               onDone={setDone}
-              onClose={() => setOpen(null)}
+              onClose={close}
             />
           )}
-          {open?.kind === 'total' && (
+          {openRow && open?.column === null && (
             <ExplanationSheet
-              key={open.row.userId}
-              userId={open.row.userId}
-              name={open.row.name}
+              key={openRow.userId}
+              userId={openRow.userId}
+              name={openRow.name}
               explain={commands.explain}
-              onClose={() => setOpen(null)}
+              onClose={close}
             />
           )}
         </div>

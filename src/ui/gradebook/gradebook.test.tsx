@@ -146,6 +146,19 @@ describe('the gradebook', () => {
     expect(entered).toEqual([['Logbook', 'Ada', { points: 6.5, excused: false, reason: 'Counted anew', before: 7 }]]);
   });
 
+  it('shows which cell is open, and gives it the keys back once it is closed', async () => {
+    const { user } = open();
+    const cell = (name: RegExp) => screen.getByRole('gridcell', { name });
+    await user.click(cell(/^Logbook of Ada/));
+    expect(cell(/^Logbook of Ada/).getAttribute('aria-selected')).toBe('true');
+    expect(screen.getAllByRole('gridcell', { selected: true })).toHaveLength(1);
+    await screen.findByText('5 entered');
+    await user.click(screen.getByRole('button', { name: 'Close' }));
+    expect(document.activeElement).toBe(cell(/^Logbook of Ada/));
+    await user.keyboard('{ArrowDown}{ArrowLeft} ');
+    expect(cell(/^Quiz of Bo/).getAttribute('aria-selected')).toBe('true');
+  });
+
   it('explains a total, and tries other numbers without keeping them', async () => {
     const { user, entered } = open();
     await user.click(screen.getByRole('gridcell', { name: /^Total of Ada/ }));
