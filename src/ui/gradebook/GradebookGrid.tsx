@@ -4,7 +4,7 @@ import { type KeyboardEvent, type MouseEvent, memo, useMemo, useState } from 're
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import type { ColumnStatistics } from '@/core/gradebook/statistics';
 import type { ColumnShown, Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
-import { ColumnsOutOfView, Grid, pinned, useGridInView } from '../kit/Grid';
+import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
 import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
 
 type Sign = { sign: string; says: string; look: string };
@@ -33,7 +33,7 @@ const statisticsShown: { key: keyof ColumnStatistics; name: string }[] = [
   { key: 'most', name: 'Highest' },
 ];
 
-/** In pixels, as the rows' and the columns' classes say. */
+/** In pixels. */
 const rowHeight = 36;
 const columnWidth = 112;
 
@@ -118,7 +118,7 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen }
         {hasBands && <th className="w-36 min-w-16">Band</th>}
         <ColumnsOutOfView count={from} width={columnWidth} />
         {columns.slice(from, to).map((column) => (
-          <th key={column.id} className="w-28 max-w-28 min-w-28 !text-right" aria-sort={ariaSort(sorted, column.id)}>
+          <th key={column.id} className={`${gridColumn} !text-right`} aria-sort={ariaSort(sorted, column.id)}>
             {titles.has(column.groupId) && (
               <span className="block truncate font-normal text-ink-2">{titles.get(column.groupId)}</span>
             )}
@@ -237,7 +237,7 @@ const GridRow = memo(function GridRow({
   const text = (value: number | null | undefined) =>
     value === null || value === undefined ? '' : roundHalfUp(value, decimals);
   return (
-    <tr data-student={row.userId} className="h-9 bg-sheet hover:bg-paper [&>*]:border-b [&>*]:border-line">
+    <tr data-student={row.userId} className={`${gridRow} bg-sheet hover:bg-paper [&>*]:border-b [&>*]:border-line`}>
       <th scope="row" className={`${pinned} truncate text-left`} title={row.name}>
         {row.name}
       </th>

@@ -4,11 +4,11 @@ import { roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { ObjectiveResults } from '@/server/gradebook/objectiveResults';
 import { Find, holds } from '../kit/Find';
-import { ColumnsOutOfView, Grid, pinned, useGridInView } from '../kit/Grid';
+import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { ShareBar } from '../kit/ShareBar';
 
-/** In pixels, as the cells' classes say. */
+/** In pixels. */
 const columnWidth = 80;
 
 /** How a class and each student did by objective, over everything that was published. */
@@ -56,7 +56,7 @@ export function ObjectivesPage({ base, results }: { base: string; results: Objec
                   <th className={`${pinned} w-52 min-w-52 bg-sheet text-left`}>Student</th>
                   <ColumnsOutOfView count={grid.from} width={columnWidth} />
                   {objectives.slice(grid.from, grid.to).map((one) => (
-                    <th key={one.code} className="w-20 min-w-20 truncate text-right" title={one.wording}>
+                    <th key={one.code} className={`${gridColumn} truncate text-right`} title={one.wording}>
                       {one.code}
                       <span className="sr-only"> {one.wording}</span>
                     </th>
@@ -68,7 +68,7 @@ export function ObjectivesPage({ base, results }: { base: string; results: Objec
               {(index) => {
                 const row = matching[index] as (typeof matching)[number];
                 return (
-                  <tr key={row.userId} className="h-8 bg-sheet [&>*]:border-b [&>*]:border-line">
+                  <tr key={row.userId} className={`${gridRow} bg-sheet [&>*]:border-b [&>*]:border-line`}>
                     <th scope="row" className={`${pinned} truncate text-left whitespace-nowrap`} title={row.name}>
                       {row.name}
                     </th>

@@ -1,6 +1,6 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import type { KeyboardEventHandler, MouseEventHandler, ReactNode, RefObject } from 'react';
+import type { CSSProperties, KeyboardEventHandler, MouseEventHandler, ReactNode, RefObject } from 'react';
 import { RowsOutOfView, useRowsInView } from './RowTable';
 
 /** A narrow grid is drawn whole, so that the browser finds every word of it. */
@@ -11,7 +11,7 @@ const columnsTogether = 4;
 type Size = {
   rows: number;
   columns: number;
-  /** In pixels; all rows, and all columns of things, have the same. */
+  /** In pixels; all rows, and all columns of things, have the same: see {@link gridRow} and {@link gridColumn}. */
   rowHeight: number;
   columnWidth: number;
 };
@@ -26,6 +26,7 @@ export type GridInView = {
   from: number;
   to: number;
   columns: number;
+  rowHeight: number;
   columnWidth: number;
 };
 
@@ -42,7 +43,7 @@ export function useGridInView({ rows, columns, rowHeight, columnWidth }: Size): 
     overscan: 2,
     initialRect: { width: 1000, height: 700 },
   });
-  const size = { columns, columnWidth };
+  const size = { columns, rowHeight, columnWidth };
   if (!isWide) return { ...inView, ...size, from: 0, to: columns };
   const items = virtual.getVirtualItems();
   const from = Math.floor((items[0]?.index ?? 0) / columnsTogether) * columnsTogether;
@@ -53,6 +54,10 @@ export function useGridInView({ rows, columns, rowHeight, columnWidth }: Size): 
 /** Stands for columns that are out of view. */
 export const ColumnsOutOfView = ({ count, width }: { count: number; width: number }) =>
   count > 0 ? <td style={{ minWidth: count * width, width: count * width }} /> : null;
+
+/** The looks of a row of a grid, and of the head of a column of things: as high and as wide as the grid counts them. */
+export const gridRow = 'h-(--grid-row)';
+export const gridColumn = 'w-(--grid-column) max-w-(--grid-column) min-w-(--grid-column)';
 
 /** The first cell of every row stays in view. */
 export const pinned = 'sticky left-0 z-10 bg-inherit border-r border-line';
@@ -77,7 +82,7 @@ export function Grid({ label, grid, head, foot, children, className = '', onKeyD
       aria-label={label}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keyboard too
       tabIndex={0}
-      className="max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto"
+      className="max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto [overflow-anchor:none]"
     >
       {/* With widths that are known, the browser need not measure every cell each time rows change. They are only taken as
           known where the table has a width as well; it grows to that of its columns. */}
@@ -85,6 +90,7 @@ export function Grid({ label, grid, head, foot, children, className = '', onKeyD
       <table
         role={onKeyDown && 'grid'}
         className={`border-separate border-spacing-0 [&_th]:font-medium ${grid.columns > columnsDrawnWhole ? 'w-px table-fixed' : ''} ${className}`}
+        style={{ '--grid-row': `${grid.rowHeight}px`, '--grid-column': `${grid.columnWidth}px` } as CSSProperties}
         onKeyDown={onKeyDown}
         onClick={onClick}
       >

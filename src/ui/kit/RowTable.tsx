@@ -107,7 +107,7 @@ export function RowTable<Row>({ label, columns, rows, sorted, onSort, children }
       aria-label={label}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keyboard too
       tabIndex={0}
-      className="relative max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto"
+      className="relative max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto [overflow-anchor:none]"
     >
       <table className="w-full [&_tbody_td]:px-3">
         <thead className="sticky top-0 z-10 bg-sheet">
@@ -138,4 +138,4 @@ export function RowTable<Row>({ label, columns, rows, sorted, onSort, children }
 }
 
 /** The look of a row of such a table. */
-export const tableRow = 'h-9 border-b border-line last:border-b-0 hover:bg-paper';
+export const tableRow = 'h-[36px] border-b border-line last:border-b-0 hover:bg-paper';

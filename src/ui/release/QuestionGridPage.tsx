@@ -5,7 +5,7 @@ import { roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { QuestionGrid } from '@/server/release/questionGrid';
 import { Find, holds } from '../kit/Find';
-import { ColumnsOutOfView, Grid, pinned, useGridInView } from '../kit/Grid';
+import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
 import { ShareBar } from '../kit/ShareBar';
@@ -21,7 +21,7 @@ type Props = {
   write: Command<[input: unknown], { sent: number }>;
 };
 
-/** In pixels, as the cells' classes say. */
+/** In pixels. */
 const columnWidth = 56;
 
 /** The shade of a credit: the more, the darker; the number says the same. */
@@ -113,7 +113,7 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, write }: P
                 {questions.slice(grid.from, grid.to).map((question, at) => (
                   <th
                     key={question.questionId}
-                    className="w-14 min-w-14 text-right"
+                    className={`${gridColumn} text-right`}
                     title={question.name}
                     aria-sort={ariaSort(sorted, question.questionId)}
                   >
@@ -143,7 +143,7 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, write }: P
             {(index) => {
               const row = matching[index] as (typeof matching)[number];
               return (
-                <tr key={row.userId || row.name} className="h-8 bg-sheet [&>*]:border-b [&>*]:border-line">
+                <tr key={row.userId || row.name} className={`${gridRow} bg-sheet [&>*]:border-b [&>*]:border-line`}>
                   <th
                     scope="row"
                     className={`${pinned} truncate text-left whitespace-nowrap ${picked.has(row.userId) ? '!bg-prussian-wash' : ''}`}
