@@ -179,7 +179,7 @@ const views: View[] = [
     who: teacher,
     path: `${c}/gradebook`,
     before: async (page) => {
-      await page.locator('tbody tr:nth-child(2) td button').click();
+      await page.locator('tbody tr:nth-child(2) [data-cell=total]').click();
       await page.locator('::-p-text(How was this computed?)').wait();
     },
   },

@@ -78,7 +78,8 @@ export function ExplanationSheet({ userId, name, explain, onClose }: Props) {
           <ul className="text-sm tabular-nums">
             {part.lines.map((line) => (
               <li key={line} className="border-t border-line py-1">
-                {line}
+                {/* A number and its sign stay on one line. */}
+                {line.replaceAll(' %', '\u00a0%')}
               </li>
             ))}
           </ul>
