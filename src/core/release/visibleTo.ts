@@ -175,5 +175,9 @@ export function comingFacts(plan: ReleasePlan, released: ReleaseFacts, now: Inst
 export const releasesScoreItself = (plan: ReleasePlan): boolean =>
   (plan.score ?? []).some((window) => window.begins.kind !== 'on-publishing');
 
+/** Whether the score is in view for good from the moment it is published, so that a message may carry it. */
+export const tellsScoreOnPublishing = (plan: ReleasePlan): boolean =>
+  (plan.score ?? []).some((window) => window.begins.kind === 'on-publishing' && !window.ends);
+
 /** The plan of a sitting unless another is set: the score, once it is published. */
 export const scoreOnPublishing: ReleasePlan = { score: [{ begins: { kind: 'on-publishing' } }] };

@@ -6,6 +6,7 @@ import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { SittingResult } from '@/core/marking/sittingResult';
 import { leakKey } from '@/core/release/leakCheck';
+import { tellsScoreOnPublishing } from '@/core/release/visibleTo';
 import type { Tx } from '@/db/client';
 import { publication, sitting } from '@/db/schema';
 import { record } from '../house/audit';
@@ -68,7 +69,7 @@ export function writePublications(
       .run();
   }
   if (how.preliminary) return;
-  const showsScore = Boolean(row.releasePlan.score?.length);
+  const tellsScore = tellsScoreOnPublishing(row.releasePlan);
   send(
     tx,
     context,
@@ -79,8 +80,10 @@ export function writePublications(
         userId,
         email,
         subject: `${row.title}: your result`,
-        // A mail is read by whoever has the screen; the score stands in it only where the plan shows the score.
-        body: `Your result of ${row.title} has been published${showsScore ? `: ${pointsText(result.earned)} of ${pointsText(result.possible)} points` : ''}. You find it under My results.`,
+        // A message stays: the score stands in it only where the plan shows it from now on, for good.
+        body: tellsScore
+          ? `Your result of ${row.title} has been published: ${pointsText(result.earned)} of ${pointsText(result.possible)} points. You find it under My results.`
+          : `Your result of ${row.title} has been published. What you see of it, and when, stands under My results.`,
       })),
   );
 }

@@ -424,6 +424,24 @@ describe('what is new', () => {
 });
 
 describe('publishing', () => {
+  it('tells the score in a message only where the plan shows it from then on, for good', () => {
+    const body = (releasePlan: ReleasePlan) => {
+      const sittingId = give({ releasePlan });
+      take(sittingId, student(0));
+      markEssays(sittingId);
+      publish(sittingId, 1);
+      return school.db.select().from(outbox).where(eq(outbox.subject, 'Sitting: your result')).all().at(-1)?.body;
+    };
+    expect(body({ score: [{ begins: { kind: 'on-publishing' } }] })).toContain(': 3 of 10 points.');
+    for (const hidden of [
+      { begins: { kind: 'after-closing', days: 7 } },
+      { begins: { kind: 'over-for-everyone' } },
+      { begins: { kind: 'on-publishing' }, ends: { kind: 'once', minutes: 10 } },
+      { begins: { kind: 'on-publishing' }, ends: { kind: 'after-days', days: 2 } },
+    ] satisfies ReleaseWindow[])
+      expect(body({ score: [hidden] })).not.toMatch(/\d/);
+  });
+
   it('acts on exactly those named, and says nothing of a score that the plan hides', () => {
     const sittingId = give({ releasePlan: planOf(['questions', 'own-answers'], window('on-publishing')) });
     for (const i of [0, 1, 2]) take(sittingId, student(i));
