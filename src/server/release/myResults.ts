@@ -1,10 +1,9 @@
 import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
 import type { Fact } from '@/core/release/plan';
-import { opensOnce } from '@/core/release/visibleTo';
 import { attempt, course, membership, publication, sitting } from '@/db/schema';
 import type { Context } from '../house/context';
-import { planOf, releaseFactsInAll, shownTo, whomInAll } from './releaseFacts';
+import { onceTo, releaseFactsInAll, shownTo, whomInAll } from './releaseFacts';
 import { bandsOf, type ReviewScore, scoreShown } from './scoreShown';
 
 export type MyResult = {
@@ -68,7 +67,7 @@ export function myResults(context: Context): MyResult[] {
       const whom = whoms.get(row.id);
       if (!released || !whom) return [];
       const { visible } = shownTo(db, row, released, now);
-      const once = opensOnce(planOf(row), released, now).length > 0;
+      const once = onceTo(db, row, released, now).once.length > 0;
       if (visible.size === 0 && !once) return [];
       const published = standing.get(row.id) ?? null;
       return [

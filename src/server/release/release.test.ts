@@ -4,7 +4,7 @@ import { richFromText } from '@/core/base/rich';
 import { day, hour, minute } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
 import { type Fact, facts, type ReleasePlan, type ReleaseWindow } from '@/core/release/plan';
-import { outbox, publication, sitting } from '@/db/schema';
+import { outbox, publication, releaseView, sitting } from '@/db/schema';
 import { gradebook } from '../gradebook/gradebook';
 import type { Actor } from '../house/context';
 import { answersToMark } from '../marking/answersToMark';
@@ -348,6 +348,28 @@ describe('one look', () => {
     expect(review(sittingId, 0, 40 * minute).questions).toEqual([]);
     expect(refusal(openOnce(school.as(student(0), 50 * minute), sittingId))).toBe('conflict');
     expect(review(sittingId, 1, 50 * minute).once).not.toBe(null);
+  });
+
+  it('does not run out while what it shows is held back: what gives keys away waits to be opened', () => {
+    const once: ReleaseWindow = { begins: { kind: 'on-publishing' }, ends: { kind: 'once', minutes: 10 } };
+    const sittingId = give({ releasePlan: planOf(['score', 'questions', 'right-answers'], once) });
+    take(sittingId, student(0));
+    markEssays(sittingId);
+    publish(sittingId, 1);
+    // Others may still be writing: the score can be looked at; the questions wait for their answers.
+    expect(review(sittingId, 0, hour)).toMatchObject({
+      once: { facts: ['score'] },
+      heldUntil: teacher(2 * day).now,
+    });
+    must(openOnce(school.as(student(0), hour), sittingId));
+    expect(review(sittingId, 0, hour + minute).visible).toEqual(['score']);
+    expect(refusal(openOnce(school.as(student(0), hour + 2 * minute), sittingId))).toBe('conflict');
+    // Once nobody can be writing any more, they are opened by an act of their own.
+    expect(review(sittingId, 0, 2 * day).once).toEqual({ facts: ['questions', 'right-answers'], for: 10 * minute });
+    expect(myResults(school.as(student(0), 2 * day))[0]).toMatchObject({ once: true });
+    must(openOnce(school.as(student(0), 2 * day), sittingId));
+    expect(JSON.stringify(review(sittingId, 0, 2 * day + minute))).toContain('MODELWORD');
+    expect(school.db.select().from(releaseView).all()).toHaveLength(3);
   });
 });
 

@@ -3,7 +3,7 @@ import { grouped } from '@/core/base/grouped';
 import type { Instant } from '@/core/base/time';
 import { heldBack } from '@/core/release/leakCheck';
 import { type Fact, keyFacts, planInForce, type ReleasePlan } from '@/core/release/plan';
-import { type ReleaseFacts, type Views, visibleTo } from '@/core/release/visibleTo';
+import { opensOnce, type ReleaseFacts, type Views, visibleTo } from '@/core/release/visibleTo';
 import { closesFor, doneAt, overForEveryone } from '@/core/sitting/clock';
 import type { Arrangement } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
@@ -230,18 +230,32 @@ export type Shown = {
   held: Map<Fact, Instant>;
 };
 
+/** Of some facts those that are held back now, and until when. */
+function heldOf(db: Db, row: SittingRow, some: ReadonlySet<Fact>, now: Instant): Shown['held'] {
+  if (keyFacts.every((fact) => !some.has(fact))) return new Map();
+  const taken = (row.acknowledged ?? []).map((one) => one.key);
+  return heldBack(leakSitting(row), some, writingsNow(db, row, now), taken, now);
+}
+
 /** What a student may see of a sitting: what its plan shows, without what would give away keys to those still writing. */
 export function shownTo(db: Db, row: SittingRow, released: ReleaseFacts, now: Instant): Shown {
   const visible = visibleTo(planOf(row), released, now);
-  if (keyFacts.every((fact) => !visible.has(fact))) return { visible, held: new Map() };
-  const writings = writingsNow(db, row, now);
-  const held = heldBack(
-    leakSitting(row),
-    visible,
-    writings,
-    (row.acknowledged ?? []).map((one) => one.key),
-    now,
-  );
+  const held = heldOf(db, row, visible, now);
   for (const fact of held.keys()) visible.delete(fact);
   return { visible, held };
+}
+
+/**
+ * What waits for the student to open it once. While something of it is held back, all that stands with the questions waits
+ * on: opened now, the time of the questions would run out before what belongs to them is shown.
+ */
+export function onceTo(
+  db: Db,
+  row: SittingRow,
+  released: ReleaseFacts,
+  now: Instant,
+): { once: ReturnType<typeof opensOnce>; held: Shown['held'] } {
+  const all = opensOnce(planOf(row), released, now);
+  const held = heldOf(db, row, new Set(all.map((one) => one.fact)), now);
+  return { once: held.size ? all.filter((one) => one.fact === 'score') : all, held };
 }

@@ -6,7 +6,7 @@ import { type Instant, minute } from '@/core/base/time';
 import type { Completion } from '@/core/gradebook/completion';
 import { type Fact, facts } from '@/core/release/plan';
 import { planSaid } from '@/core/release/planSaid';
-import { comingFacts, opensOnce, type ReleaseFacts } from '@/core/release/visibleTo';
+import { comingFacts, type ReleaseFacts } from '@/core/release/visibleTo';
 import type { Db } from '@/db/client';
 import { attempt, releaseView, user } from '@/db/schema';
 import { record } from '../house/audit';
@@ -15,7 +15,7 @@ import { admit } from '../people/permission';
 import { type SittingRow, sittingOf } from '../sitting/audience';
 import { type Looked, ownSitting } from './ownSitting';
 import { type Published, standingPublications } from './published';
-import { planOf, releaseFactsFor, shownTo, whomIn } from './releaseFacts';
+import { onceTo, planOf, releaseFactsFor, shownTo, whomIn } from './releaseFacts';
 import { mayReply, type Reply, repliesOf } from './replies';
 import { isMissed, type ReviewQuestion, reviewPaper, strokeOf } from './reviewPaper';
 import { bandsFor, type ReviewScore, scoreShown } from './scoreShown';
@@ -109,7 +109,7 @@ function reviewOf(
   const { visible, held } = shownTo(db, row, released, at);
   const plan = planOf(row);
   const published = publishedAt(db, row, whom.userId, at, now);
-  const once = opensOnce(plan, released, at);
+  const { once, held: heldOnce } = onceTo(db, row, released, at);
   const opened = facts.flatMap((fact) => {
     const from = released.views[fact];
     const minutes = plan[fact]?.flatMap(({ ends }) => (ends?.kind === 'once' ? ends.minutes : []))[0];
@@ -134,7 +134,7 @@ function reviewOf(
     courseName,
     timeZone,
     visible: [...visible],
-    heldUntil: held.size ? Math.max(...held.values()) : null,
+    heldUntil: held.size + heldOnce.size ? Math.max(...held.values(), ...heldOnce.values()) : null,
     once: once.length ? { facts: once.map(({ fact }) => fact), for: Math.min(...once.map((two) => two.for)) } : null,
     openUntil: opened.length ? Math.min(...opened) : null,
     coming: comingFacts(plan, released, at),
@@ -164,7 +164,7 @@ export function openOnce(context: Context, sittingId: string): Result<{ until: I
   return context.db.transaction(
     (tx): Result<{ until: Instant }> => {
       const released = releaseFactsFor(tx, row, whom, timeZone, context.now);
-      const once = opensOnce(planOf(row), released, context.now);
+      const { once } = onceTo(context.db, row, released, context.now);
       if (once.length === 0) return refused('conflict', 'There is nothing to open now.');
       tx.insert(releaseView)
         .values(once.map(({ fact }) => ({ sittingId, userId: whom.userId, fact, openedAt: context.now })))
