@@ -4,7 +4,14 @@ export const mostGradeRows = 5_000;
 export type SheetStudent = { userId: string; name: string; email: string; studentNumber: string | null };
 
 /** A manual column, with what stands in it by student. */
-export type SheetColumn = { id: string; title: string; worth: number; points: ReadonlyMap<string, number | null> };
+export type SheetColumn = {
+  id: string;
+  title: string;
+  worth: number;
+  points: ReadonlyMap<string, number | null>;
+  /** Who is excused from it. */
+  excused: ReadonlySet<string>;
+};
 
 /** What one cell of a sheet would do. */
 export type GradeSheetRow = {
@@ -50,7 +57,7 @@ const identities = [
 /**
  * Reads a sheet of scores against the students and the manual columns of a course: what each cell would change, and what is
  * wrong with it. Students are found by their number, else by email, else by a name that only one of them has. An empty
- * cell leaves what is there.
+ * cell leaves what is there, and so does a score for somebody who is excused: that is said, not undone.
  *
  * @param table the cells as texts, the names of the columns in the first row that has any of these
  */
@@ -123,7 +130,11 @@ export function readGradeSheet(
       for (const { at, column } of targets) {
         const text = tidy(cells[at]);
         const place = { line, whom, column: column.title };
+        const isExcused = column.excused.has(student.userId);
         if (text === '') rows.push({ ...place, kind: 'empty' });
+        else if (isExcused && folded(text) === 'excused') rows.push({ ...place, kind: 'same' });
+        else if (isExcused)
+          wrong(`${student.name} is excused here; take that away in the gradebook first.`, column.title);
         else if (text.startsWith('=')) wrong('A formula stands in this cell; put the number there.', column.title);
         else if (/^-\d/.test(text)) wrong('Points cannot be negative.', column.title);
         else if (!/^\+?\d+(?:[.,]\d+)?$/.test(text)) wrong(`“${text.slice(0, 40)}” is no number.`, column.title);

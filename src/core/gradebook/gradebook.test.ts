@@ -387,7 +387,7 @@ describe('a sheet of scores', () => {
     { userId: 'u2', name: 'Bao Tran', email: 'bao@x.example', studentNumber: '18' },
     { userId: 'u3', name: 'Bao Tran', email: 'bao2@x.example', studentNumber: null },
   ];
-  const columns = [{ id: 'c', title: 'Logbook', worth: 10, points: new Map([['u1', 7]]) }];
+  const columns = [{ id: 'c', title: 'Logbook', worth: 10, points: new Map([['u1', 7]]), excused: new Set(['u2']) }];
   const read = (table: string[][]) => {
     const result = readGradeSheet(table, students, columns);
     return result.ok
@@ -401,17 +401,39 @@ describe('a sheet of scores', () => {
     expect(
       read([
         ['Logbook (of 10)', 'Student number', 'Name'],
-        ['9,5', '18', 'whoever'],
-        ['7', '17', ''],
+        ['9,5', '17', 'whoever'],
         ['', '18', ''],
+        ['7', '17', ''],
       ]),
-    ).toEqual(['2 change 9.5', '3 same ', '4 wrong Bao Tran stands in row 2 already.']);
+    ).toEqual(['2 change 9.5', '3 empty ', '4 wrong Zoe Papathanou stands in row 2 already.']);
+    expect(
+      read([
+        ['Student number', 'Logbook'],
+        ['17', '7'],
+      ]),
+    ).toEqual(['2 same ']);
     expect(
       read([
         ['EMAIL', 'logbook'],
         ['Bao2@x.example', '12'],
       ]),
     ).toEqual(['2 change 12']);
+  });
+
+  it('undoes no excuse, and takes an export back as it is', () => {
+    const of = (text: string) =>
+      read([
+        ['Email', 'Logbook (of 10)'],
+        ['bao@x.example', text],
+      ]);
+    expect(of('excused')).toEqual(['2 same ']);
+    expect(of('4')).toEqual(['2 wrong Bao Tran is excused here; take that away in the gradebook first.']);
+    expect(
+      read([
+        ['Email', 'Logbook (of 10)'],
+        ['zoe@x.example', 'excused'],
+      ]),
+    ).toEqual(['2 wrong “excused” is no number.']);
   });
 
   it('says what is wrong with each row', () => {

@@ -102,6 +102,9 @@ async function readUpload(context: Context, courseId: string, bytes: Uint8Array)
         points: new Map(
           data.students.map(({ userId }) => [userId, entries.get(`${userId}/${column.id}`)?.points ?? null]),
         ),
+        excused: new Set(
+          data.students.flatMap(({ userId }) => (entries.get(`${userId}/${column.id}`)?.excused ? [userId] : [])),
+        ),
       })),
   );
   if (!read.ok) return refused('bad-input', read.message);
