@@ -30,7 +30,8 @@ import { type MarkedSlot, markedSlots } from '../marking/markedSlots';
 import { admit } from '../people/permission';
 import { beginPrint, endPrint, type PrintState, printedBytes, printOf } from '../print/printJobs';
 import { picturesFor } from '../print/printOrder';
-import { standingPublications } from '../release/published';
+import { differs, standingPublications } from '../release/published';
+import { resultsOf } from '../release/results';
 import { bandsFor } from '../release/scoreShown';
 import { audienceOf, type SittingRow, sittingOf } from '../sitting/audience';
 
@@ -108,7 +109,14 @@ function sheetsOf(
     (one) => published.has(one.userId) && (userIds === null || userIds.has(one.userId)),
   );
   const attempts = students.flatMap((one) => published.get(one.userId)?.attemptIds.at(-1) ?? []);
-  const papers = markedSlots(db, attempts);
+  const results = resultsOf(db, row);
+  const changedAt = new Map(
+    [...published].flatMap(([userId, one]) => {
+      const result = results.get(userId)?.result;
+      return result && differs(one, result) ? one.attemptIds.map((id) => [id, one.publishedAt] as const) : [];
+    }),
+  );
+  const papers = markedSlots(db, attempts, changedAt);
   const slots = [...papers.values()].flat();
   const contents = frozenContents(db, [...new Set(slots.map(({ slot }) => slot.versionId))]);
   const aligned = layout.fields.includes('objectives')

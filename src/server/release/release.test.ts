@@ -5,10 +5,13 @@ import { day, hour, minute } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
 import { type Fact, facts, type ReleasePlan, type ReleaseWindow } from '@/core/release/plan';
 import { outbox, publication, releaseView, sitting } from '@/db/schema';
+import { sampleSheet } from '../gradebook/feedbackSheets';
 import { gradebook } from '../gradebook/gradebook';
 import type { Actor } from '../house/context';
+import { adjustMark } from '../marking/adjust';
 import { answersToMark } from '../marking/answersToMark';
 import { giveMark } from '../marking/giveMark';
+import { markedPaper } from '../marking/responses';
 import { arrange } from '../sitting/arrange';
 import { saveSitting } from '../sitting/saveRules';
 import { must, refusal, School, writtenContent } from '../testing/school';
@@ -327,6 +330,71 @@ describe('keys while someone may still write', () => {
     expect(review(sittingId, 0, hour + minute).visible).toContain('right-answers');
     const row = school.db.select().from(sitting).where(eq(sitting.id, sittingId)).get();
     expect(row?.acknowledged?.at(-1)).toMatchObject({ name: school.teacher.name });
+  });
+});
+
+describe('what was published', () => {
+  const everything = ['score', 'questions', 'own-answers', 'right-or-wrong', 'comments'] as const;
+  let sittingId: string;
+  let slotId: string;
+  const adjust = (points: number, more: object = {}) => {
+    const { questions } = must(markedPaper(teacher(hour), school.courseId, sittingId, student(0).userId));
+    const one = questions.find((question) => question.slotId === slotId);
+    return adjustMark(teacher(hour), school.courseId, slotId, {
+      points,
+      reason: 'Read again.',
+      revision: one?.revision,
+      before: one?.markId,
+      ...more,
+    });
+  };
+  const seen = (later: number) => {
+    const shown = review(sittingId, 0, later);
+    const question = shown.questions.find((one) => one.slotId === slotId);
+    return [shown.score?.earned, question?.points, question?.comment];
+  };
+  const printed = () => {
+    const layout = { fields: ['score', 'questions'], letter: '', signature: '', rightAnswers: false };
+    const sheet = must(sampleSheet(teacher(2 * hour), school.courseId, sittingId, student(0).userId, layout));
+    return sheet.blocks.flatMap((block) =>
+      block.kind === 'result' ? [block.text] : block.kind === 'question' ? [block.points, block.comment] : [],
+    );
+  };
+
+  beforeEach(() => {
+    sittingId = give({ releasePlan: planOf(everything, window('on-publishing')) });
+    // Everyone is done with it: nothing is held back.
+    for (const i of [0, 1, 2]) take(sittingId, student(i));
+    markEssays(sittingId);
+    publish(sittingId, 3);
+    slotId = review(sittingId, 0, 40 * minute).questions.find((one) => one.points === 3)?.slotId ?? '';
+  });
+
+  it('is not altered by a mark that changes: its points, too, stay until it is published anew', () => {
+    expect(seen(40 * minute)).toEqual([3, 3, 'COMMENTWORD']);
+    must(adjust(5, { comment: 'Better than I thought.' }));
+    expect(seen(2 * hour)).toEqual([3, 3, 'COMMENTWORD']);
+    expect(printed()).toEqual(expect.arrayContaining(['3 of 10 points', '3 of 6', 'COMMENTWORD']));
+    publish(sittingId, 1, {}, 3 * hour);
+    expect(seen(4 * hour)).toEqual([5, 5, 'Better than I thought.']);
+    expect(printed()).toEqual(expect.arrayContaining(['5 of 10 points', '5 of 6', 'Better than I thought.']));
+  });
+
+  it('is told with a comment that was written anew, since there is nothing to publish', () => {
+    must(adjust(3, { comment: 'Said more clearly.' }));
+    expect(seen(2 * hour)).toEqual([3, 3, 'Said more clearly.']);
+    expect(must(sittingResults(teacher(2 * hour), school.courseId, sittingId)).rows[0]?.changed).toBe(false);
+  });
+
+  it('shows what it would be, where the page is looked at as if it were published', () => {
+    must(adjust(5));
+    const order = { userId: student(0).userId, at: teacher(2 * hour).now, number: null };
+    const as = (published: boolean) =>
+      must(reviewAs(teacher(2 * hour), school.courseId, sittingId, { ...order, published })).questions.map(
+        (one) => one.points,
+      );
+    expect(as(false)).toContain(3);
+    expect(as(true)).toContain(5);
   });
 });
 

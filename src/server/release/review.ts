@@ -14,9 +14,10 @@ import type { Context } from '../house/context';
 import { admit } from '../people/permission';
 import { type SittingRow, sittingOf } from '../sitting/audience';
 import { type Looked, ownSitting } from './ownSitting';
-import { type Published, standingPublications } from './published';
+import { differs, type Published, standingPublications } from './published';
 import { onceTo, planOf, releaseFactsFor, shownTo, whomIn } from './releaseFacts';
 import { mayReply, type Reply, repliesOf } from './replies';
+import { resultsOf } from './results';
 import { isMissed, type ReviewQuestion, reviewPaper, strokeOf } from './reviewPaper';
 import { bandsFor, type ReviewScore, scoreShown } from './scoreShown';
 
@@ -94,6 +95,13 @@ function publishedAt(db: Db, row: SittingRow, userId: string, at: Instant, now: 
   return standingPublications(db, row.id, which).get(userId) ?? null;
 }
 
+/** When a student's result was published, where it has changed since; null where what stands published still holds. */
+function publishedBefore(db: Db, row: SittingRow, published: Published | null, userId: string): Instant | null {
+  if (!published || published.preliminary) return null;
+  const result = resultsOf(db, row, userId).get(userId)?.result;
+  return result && differs(published, result) ? published.publishedAt : null;
+}
+
 function reviewOf(
   db: Db,
   { row, whom, timeZone, courseName }: Looked,
@@ -126,7 +134,9 @@ function reviewOf(
   const one =
     taken.find((other) => other.number === number) ?? taken.find((other) => counting.has(other.id)) ?? taken[0];
   const shows = visible.has('questions') && one !== undefined && !row.anonymous;
-  const paper = shows ? reviewPaper(db, one.id, visible) : { questions: [], passages: {} };
+  const changedSince =
+    shows && !asPublished && counting.has(one.id) ? publishedBefore(db, row, published, whom.userId) : null;
+  const paper = shows ? reviewPaper(db, one.id, visible, changedSince) : { questions: [], passages: {} };
   const { score, done } = scoreShown(row, published, visible, bandsFor(db, row));
   return {
     sittingId: row.id,

@@ -1,5 +1,6 @@
 import type { Stroke } from '@/core/attempt/strokes';
 import type { Rich } from '@/core/base/rich';
+import type { Instant } from '@/core/base/time';
 import type { PassageNote, RubricLevels } from '@/core/marking/marks';
 import { type AnswerOutcome, outcomeOf } from '@/core/marking/outcome';
 import type { QuestionContent } from '@/core/question/content';
@@ -59,13 +60,19 @@ const markedOutcome = (newest: typeof mark.$inferSelect | null, outOf: number): 
   return newest ? outcomeOf(newest.points, outOf) : 'waiting';
 };
 
-/** The questions of a handed-in paper, each built from what is visible and from nothing else. */
+/**
+ * The questions of a handed-in paper, each built from what is visible and from nothing else.
+ *
+ * @param publishedAt when its result was published, where it has changed since; see {@link markedSlots}
+ */
 export function reviewPaper(
   db: Db,
   attemptId: string,
   visible: ReadonlySet<Fact>,
+  publishedAt: Instant | null = null,
 ): { questions: ReviewQuestion[]; passages: Record<string, Rich> } {
-  const rows = markedSlots(db, [attemptId]).get(attemptId) ?? [];
+  const moments = new Map(publishedAt === null ? [] : [[attemptId, publishedAt]]);
+  const rows = markedSlots(db, [attemptId], moments).get(attemptId) ?? [];
   const contents = frozenContents(
     db,
     rows.map(({ slot }) => slot.versionId),
