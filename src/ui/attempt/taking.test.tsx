@@ -190,7 +190,8 @@ describe('the taking page', () => {
     expect(within(first).queryByRole('radio')).toBeNull();
     await user.click(within(first).getByRole('button', { name: 'Open the question: 1 min' }));
     expect(await within(first).findAllByRole('radio')).toHaveLength(2);
-    expect(first.textContent).toContain('left for this question');
+    // The clock of a question runs from its first second on.
+    await vi.waitFor(() => expect(first.textContent).toContain('left for this question'), { timeout: 10_000 });
     await user.click(screen.getByRole('button', { name: 'Next' }));
     const second = await question(2);
     expect(
