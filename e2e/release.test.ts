@@ -1,4 +1,5 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
+import { unzipSync } from 'fflate';
 import { expect, it } from 'vitest';
 import { roundHalfUp } from '../src/core/base/rounding';
 import { attempt, publication, sitting, user } from '../src/db/schema';
@@ -176,7 +177,7 @@ it('missed questions are studied as cards by keyboard alone; another’s are out
   expect(statuses).toEqual([404, 403, 404]);
 });
 
-it('a sitting is looked at as a student at a moment, and a feedback sheet is laid out and printed for everyone', async () => {
+it('a sitting is looked at as a student at a moment, and feedback sheets are laid out and printed for those picked', async () => {
   const middle = house.db.select().from(sitting).where(eq(sitting.title, 'Mid-course theory exam')).get();
   const page = await house.page(teacher);
   const at = `${house.served.origin}/c/${middle?.courseId}/sittings/${middle?.id}`;
@@ -193,22 +194,29 @@ it('a sitting is looked at as a student at a moment, and a feedback sheet is lai
   await page.waitForFunction(() => !document.querySelector('article')?.textContent?.includes('By objective'));
   await press(page, 'Keep this layout');
   await shows(page, 'Kept for this course');
-  await page
-    .locator('::-p-xpath(//button[starts-with(normalize-space(.), "Print ") and contains(., "sheet")])')
-    .click();
-  await page.waitForFunction(() => document.body?.textContent?.includes('Take the archive'), { timeout: 120_000 });
+  // For two of all, each into a file of the student's name.
+  await page.locator('details summary').click();
+  const [all, ...ticks] = await page.$$('details label');
+  await all?.click();
+  const chosen: string[] = [];
+  for (const tick of ticks.slice(0, 2)) {
+    await tick.click();
+    chosen.push(await tick.evaluate((label) => label.textContent ?? ''));
+  }
+  await press(page, 'Print 2 sheets');
+  await shows(page, 'Take the archive with 2 sheets');
   const archive = await page.evaluate(async (address) => {
     const answer = await fetch(address);
-    const bytes = new Uint8Array(await answer.arrayBuffer());
-    return { status: answer.status, begins: [...bytes.slice(0, 2)], bytes: bytes.length };
+    return [...new Uint8Array(await answer.arrayBuffer())];
   }, `${at}/sheets/archive`);
-  expect(archive).toMatchObject({ status: 200, begins: [0x50, 0x4b] });
-  expect(archive.bytes).toBeGreaterThan(100_000);
+  const files = unzipSync(new Uint8Array(archive));
+  expect(Object.keys(files)).toEqual(chosen.map((name) => `${name}.pdf`));
+  for (const file of Object.values(files)) expect(Buffer.from(file).toString('latin1', 0, 5)).toBe('%PDF-');
 
   await page.goto(`${at}/results/printed`);
-  await page.locator('::-p-xpath(//label[contains(., "By student")]/input)').click();
-  await press(page, 'Print “By student”');
-  await page.waitForFunction(() => document.body?.textContent?.includes('Open “By student”'), { timeout: 120_000 });
+  await page.locator('::-p-xpath(//label[contains(., "By question")]/input)').click();
+  await press(page, 'Print “By question”');
+  await page.waitForFunction(() => document.body?.textContent?.includes('Open “By question”'), { timeout: 120_000 });
   const report = await page.evaluate(async (address) => {
     const answer = await fetch(address);
     return [answer.status, answer.headers.get('content-type')];
