@@ -145,6 +145,13 @@ export function opensOnce(plan: ReleasePlan, released: ReleaseFacts, now: Instan
   });
 }
 
+/**
+ * Of what waits to be opened once, what can be opened while some of it is held back for others who may still be writing:
+ * nothing that stands with the questions, whose time would run out before what belongs to them is shown.
+ */
+export const openableOnce = <One extends { fact: Fact }>(once: readonly One[], isHeld: boolean): One[] =>
+  once.filter(({ fact }) => !isHeld || (fact !== 'questions' && !needsQuestions(fact)));
+
 /** The next moment after now at which something is shown or hidden by itself; null where nothing is known to come. */
 export function nextChange(plan: ReleasePlan, released: ReleaseFacts, now: Instant): Instant | null {
   const moments = facts

@@ -3,7 +3,7 @@ import { grouped } from '@/core/base/grouped';
 import type { Instant } from '@/core/base/time';
 import { heldBack } from '@/core/release/leakCheck';
 import { type Fact, keyFacts, planInForce, type ReleasePlan } from '@/core/release/plan';
-import { opensOnce, type ReleaseFacts, type Views, visibleTo } from '@/core/release/visibleTo';
+import { openableOnce, opensOnce, type ReleaseFacts, type Views, visibleTo } from '@/core/release/visibleTo';
 import { closesFor, doneAt, overForEveryone } from '@/core/sitting/clock';
 import type { Arrangement } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
@@ -246,8 +246,7 @@ export function shownTo(db: Db, row: SittingRow, released: ReleaseFacts, now: In
 }
 
 /**
- * What waits for the student to open it once. While something of it is held back, all that stands with the questions waits
- * on: opened now, the time of the questions would run out before what belongs to them is shown.
+ * What a student can open once now, and what of it is held back; see {@link openableOnce}.
  */
 export function onceTo(
   db: Db,
@@ -257,5 +256,5 @@ export function onceTo(
 ): { once: ReturnType<typeof opensOnce>; held: Shown['held'] } {
   const all = opensOnce(planOf(row), released, now);
   const held = heldOf(db, row, new Set(all.map((one) => one.fact)), now);
-  return { once: held.size ? all.filter((one) => one.fact === 'score') : all, held };
+  return { once: openableOnce(all, held.size > 0), held };
 }

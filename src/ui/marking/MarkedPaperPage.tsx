@@ -8,6 +8,7 @@ import type { MarkInHistory } from '@/server/marking/adjust';
 import type { MarkedPaper, MarkedQuestion } from '@/server/marking/responses';
 import { Done } from '../kit/Done';
 import { PageTitle, Sheet, State } from '../kit/Page';
+import { ReturnedFiles } from '../kit/ReturnedFiles';
 import type { Command } from '../kit/usePerform';
 import { AdjustForm } from './AdjustForm';
 import { earnedSaid, kindSaid } from './markSaid';
@@ -143,17 +144,11 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
                 {question.text || <span className="font-sans text-ink-2">left empty</span>}
               </p>
               {question.comment && <p className="ml-9 text-sm text-ink-2">“{question.comment}”</p>}
-              {question.files.length > 0 && (
-                <ul aria-label={`Annotated files of question ${question.number}`} className="ml-9 text-sm">
-                  {question.files.map((file) => (
-                    <li key={file.id}>
-                      <a href={`/returned-files/${file.id}`} download className="text-prussian underline">
-                        {file.name}
-                      </a>
-                    </li>
-                  ))}
-                </ul>
-              )}
+              <ReturnedFiles
+                files={question.files}
+                label={`Annotated files of question ${question.number}`}
+                className="ml-9 text-sm"
+              />
               {open === question.slotId && (
                 <div className="ml-9">
                   <AdjustForm

@@ -4,6 +4,7 @@ import { pointsText } from '@/core/base/rounding';
 import { pointsSaid } from '@/core/base/words';
 import type { ReviewQuestion } from '@/server/release/reviewPaper';
 import { Sheet, State } from '../kit/Page';
+import { ReturnedFiles } from '../kit/ReturnedFiles';
 import { RichText } from '../kit/RichText';
 import { QuestionPlayer } from '../question/QuestionPlayer';
 import { QuestionReview } from '../question/QuestionReview';
@@ -91,17 +92,7 @@ export function ReviewedQuestion({
             </ul>
           )}
           {question.rubric && <RubricTable rubric={question.rubric.rubric} levels={question.rubric.levels} />}
-          {question.files.length > 0 && (
-            <ul className="mt-1">
-              {question.files.map((file) => (
-                <li key={file.id}>
-                  <a href={`/returned-files/${file.id}`} download className="text-prussian underline">
-                    {file.name}
-                  </a>
-                </li>
-              ))}
-            </ul>
-          )}
+          <ReturnedFiles files={question.files} className="mt-1" />
         </Aside>
       )}
       <div className="mt-2 -ml-3 print:hidden">{children}</div>

@@ -1,0 +1,21 @@
+/** Files that a marker has written into and given back, to be taken. */
+export const ReturnedFiles = ({
+  files,
+  label,
+  className,
+}: {
+  files: readonly { id: string; name: string }[];
+  label?: string;
+  className: string;
+}) =>
+  files.length > 0 && (
+    <ul aria-label={label} className={className}>
+      {files.map((file) => (
+        <li key={file.id}>
+          <a href={`/returned-files/${file.id}`} download className="text-prussian underline">
+            {file.name}
+          </a>
+        </li>
+      ))}
+    </ul>
+  );
