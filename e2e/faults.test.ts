@@ -14,7 +14,7 @@ const kills = 5;
 type Writer = { attemptId: string; cookies: string; slots: string[]; epoch: number; sequence: number };
 
 /** Before asking again, as a browser does. */
-const pause = () => new Promise<void>((resolve) => setTimeout(resolve, 100));
+const pause = () => new Promise<void>((resolve) => setTimeout(resolve, 400));
 
 type Answer = { status: number; body: unknown };
 
@@ -47,7 +47,7 @@ it('a hundred students save while the server is killed five times: every acknowl
     .get(link) as string;
   const random = seededRandom('faults', '1');
 
-  // A hundred people come by the link, a few at a time: each of them has a password made.
+  // A hundred people come by the link, a few at a time.
   const writers: Writer[] = [];
   for (let i = 0; i < students; i += 10)
     await Promise.all(

@@ -34,17 +34,18 @@ export function giveExam(
   db: Db,
   title: string,
   change: (design: ExamDesign) => ExamDesign,
+  rules: Record<string, unknown> = {},
 ): { examId: string; sittingId: string } {
   const courseId = courseIdOf(db);
   const context = instructor(db);
   const { examId } = must(createExam(context, courseId, { title }));
   const { design, edit } = must(openExam(context, courseId, examId));
   must(saveExam(context, courseId, examId, { title, edit, design: change(design) }));
-  return { examId, sittingId: giveSitting(db, examId, title) };
+  return { examId, sittingId: giveSitting(db, examId, title, rules) };
 }
 
 /** Gives an exam of the demo's course to all of it: open now, for two hours each. */
-export function giveSitting(db: Db, examId: string, title: string, more: Record<string, unknown> = {}): string {
+export function giveSitting(db: Db, examId: string, title: string, rules: Record<string, unknown> = {}): string {
   const courseId = courseIdOf(db);
   const context = instructor(db);
   const zone = db.select().from(course).where(eq(course.id, courseId)).get()?.timeZone ?? 'UTC';
@@ -62,7 +63,7 @@ export function giveSitting(db: Db, examId: string, title: string, more: Record<
       attemptCounts: 'best',
       who: { kind: 'course' },
       markerIds: [],
-      ...more,
+      ...rules,
     }),
   );
   must(scheduleAcknowledged(context, courseId, sittingId));

@@ -62,7 +62,7 @@ describe('printed sheets', () => {
   });
 
   it('run over many pages wherever a page ends, in blocks of every size', async () => {
-    for (let n = 1; n <= 12; n++) {
+    for (const n of [1, 2, 3, 5, 12]) {
       const blocks = Array.from({ length: n }, (_, i): SheetBlock[] => [
         { kind: 'heading', text: `Student ${i + 1}` },
         rows(7 + (i % 5)),

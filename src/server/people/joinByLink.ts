@@ -1,4 +1,3 @@
-import { randomBytes } from 'node:crypto';
 import { and, count, eq } from 'drizzle-orm';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
@@ -8,7 +7,6 @@ import { record } from '../house/audit';
 import { tell } from '../house/bus';
 import { newId } from '../house/context';
 import { limitTries } from '../house/limitTries';
-import { setPassword } from './auth';
 
 /** A link found on the street must not fill the house: so many may come by one link. */
 const mostByLink = 2_000;
@@ -29,19 +27,13 @@ export function sittingOfLink(db: Db | Tx, secret: string): LinkedSitting | null
   return row ?? null;
 }
 
-export type Joined = { userId: string; email: string; password: string; sittingId: string };
+export type Joined = { userId: string; sittingId: string };
 
 /**
  * Takes in whoever comes by a sitting's link and types a name: they may take this one sitting and see nothing else. They
- * are signed in with a password that nobody knows, and stand on no list of the course.
+ * have no password, so that nobody can sign in as them, and stand on no list of the course.
  */
-export async function joinByLink(
-  db: Db,
-  secret: string,
-  typed: string,
-  address: string,
-  now: Instant,
-): Promise<Result<Joined>> {
+export function joinByLink(db: Db, secret: string, typed: string, address: string, now: Instant): Result<Joined> {
   const found = sittingOfLink(db, secret);
   if (!found) return notFound('exam');
   const name = typed.trim().replace(/\s+/g, ' ');
@@ -51,7 +43,6 @@ export async function joinByLink(
     return refused('busy', 'Too many have come by this link at once. Try again in a few minutes.');
   const userId = newId();
   const email = `${userId.toLowerCase().replace(/[^a-z0-9]/g, 'x')}@by-link.invalid`;
-  const password = randomBytes(24).toString('base64url');
   const taken = db.transaction(
     (tx): Result<null> => {
       const so = tx.select({ n: count() }).from(membership).where(eq(membership.onlySitting, found.sittingId)).get();
@@ -82,7 +73,6 @@ export async function joinByLink(
     { behavior: 'immediate' },
   );
   if (!taken.ok) return taken;
-  await setPassword(db, userId, password);
   tell({ sittingId: found.sittingId, what: 'attempt', userId });
-  return ok({ userId, email, password, sittingId: found.sittingId });
+  return ok({ userId, sittingId: found.sittingId });
 }

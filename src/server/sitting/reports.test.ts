@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { hour, minute } from '@/core/base/time';
 import {
+  account,
   attempt,
   courseBank,
   membership,
@@ -135,10 +136,10 @@ describe('a sitting by link', () => {
     return { sittingId, secret };
   };
 
-  it('lets whoever types a name take it, and nothing else; they stand on no list', async () => {
+  it('lets whoever types a name take it, and nothing else; they stand on no list', () => {
     const { sittingId, secret } = give();
     const inCourse = school.sitting(school.exam([school.draw(1)]));
-    const joined = must(await joinByLink(school.db, secret, '  Vera   Visitor ', '10.0.0.1', begins + minute));
+    const joined = must(joinByLink(school.db, secret, '  Vera   Visitor ', '10.0.0.1', begins + minute));
     const vera = school.as({ userId: joined.userId, name: 'Vera Visitor' }, 2 * minute);
     expect(myExams(vera).map((one) => one.sittingId)).toEqual([sittingId]);
     expect(refusal(startAttempt(vera, inCourse))).toBe('not-found');
@@ -151,14 +152,15 @@ describe('a sitting by link', () => {
     expect(must(gradebook(teacher(), school.courseId)).rows.some((one) => one.name === 'Vera Visitor')).toBe(false);
     expect(school.db.select().from(user).where(eq(user.id, joined.userId)).get()?.email).toMatch(/\.invalid$/);
     expect(school.db.select().from(outbox).where(eq(outbox.userId, joined.userId)).all()).toEqual([]);
+    expect(school.db.select().from(account).where(eq(account.userId, joined.userId)).all()).toEqual([]);
   });
 
-  it('leads nowhere once it is given to others, or with a wrong secret', async () => {
+  it('leads nowhere once it is given to others, or with a wrong secret', () => {
     const { sittingId, secret } = give();
     expect(sittingOfLink(school.db, secret)?.sittingId).toBe(sittingId);
-    expect(refusal(await joinByLink(school.db, 'a secret nobody has', 'Vera', '', begins))).toBe('not-found');
-    expect(refusal(await joinByLink(school.db, secret, ' ', '', begins))).toBe('bad-input');
-    expect(refusal(await joinByLink(school.db, secret, 'x'.repeat(81), '', begins))).toBe('bad-input');
+    expect(refusal(joinByLink(school.db, 'a secret nobody has', 'Vera', '', begins))).toBe('not-found');
+    expect(refusal(joinByLink(school.db, secret, ' ', '', begins))).toBe('bad-input');
+    expect(refusal(joinByLink(school.db, secret, 'x'.repeat(81), '', begins))).toBe('bad-input');
     must(saveSitting(teacher(), school.courseId, sittingId, { who: { kind: 'course' } }));
     expect(sittingOfLink(school.db, secret)).toBeNull();
   });

@@ -1,5 +1,5 @@
 import { contextFor, house } from '@/server/house/context';
-import { auth } from '@/server/people/auth';
+import { signInLetIn } from '@/server/people/auth';
 import { joinByLink } from '@/server/people/joinByLink';
 import { bodyOf, isOwnOrigin, refuse, reply } from '../reply';
 
@@ -9,14 +9,10 @@ export async function POST(request: Request) {
   const { secret, name } = ((await bodyOf(request)) ?? {}) as { secret?: unknown; name?: unknown };
   if (typeof secret !== 'string' || typeof name !== 'string') return refuse('bad-input', 'Type your name.');
   const { db, now } = contextFor(house);
-  const joined = await joinByLink(db, secret, name, request.headers.get('x-forwarded-for') ?? '', now);
+  const joined = joinByLink(db, secret, name, request.headers.get('x-forwarded-for') ?? '', now);
   if (!joined.ok) return reply(joined);
-  const { email, password, sittingId } = joined.value;
-  const signedIn = await auth().api.signInEmail({
-    body: { email, password },
-    headers: request.headers,
-    asResponse: true,
-  });
+  const { userId, sittingId } = joined.value;
+  const signedIn = await signInLetIn(userId, request.headers);
   return new Response(JSON.stringify({ sittingId }), {
     status: signedIn.status,
     headers: [

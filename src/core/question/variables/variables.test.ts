@@ -129,12 +129,13 @@ describe('drawing values', () => {
     const expected = [...everyCombination(plan)].filter((values) => admits(plan, values)).length;
     expect(expected).toBe(3);
     const counts = new Map<string, number>();
-    for (let s = 0; s < 300; s++) {
+    for (let s = 0; s < 120; s++) {
       const values = drawValues(plan, seededRandom(`${s}`));
       counts.set(JSON.stringify(values), (counts.get(JSON.stringify(values)) ?? 0) + 1);
     }
     expect(counts.size).toBe(3);
-    for (const n of counts.values()) expect(n).toBeGreaterThan(60);
+    // 40 each are expected, with a standard deviation of 5.2.
+    for (const n of counts.values()) expect(n).toBeGreaterThan(24);
   });
 
   it('ends without values where no combination is admissible, however many there are', () => {
