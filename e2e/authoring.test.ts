@@ -205,8 +205,8 @@ it('every type earns full credit in its preview when it is filled in, or waits f
   ];
   for (const name of names) {
     const row = named(name);
-    if (!row) continue;
-    await page.goto(`${base()}?all=yes&question=${row.id}`);
+    expect(row, name).toBeDefined();
+    await page.goto(`${base()}?all=yes&question=${row?.id}`);
     await page.waitForSelector('[role=textbox]');
     await openPreview(page);
     await press(page, 'Fill in the right answer');

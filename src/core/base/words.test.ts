@@ -14,6 +14,7 @@ describe('counts in words', () => {
 describe('a length of time in words', () => {
   it('has its minutes below two days, and days and hours from then on', () => {
     expect(durationText(90 * minute)).toBe('1 h 30 min');
+    expect([hour, 45 * minute, 0].map(durationText)).toEqual(['1 h', '45 min', '0 min']);
     expect(durationText(40 * second)).toBe('40 s');
     expect(durationText(2 * day - minute)).toBe('47 h 59 min');
     expect(durationText(2 * day)).toBe('2 days');

@@ -61,7 +61,7 @@ describe('equally hard papers', () => {
           }
           expect(drawPaper(design, bank, seed)).toEqual(slots);
         }),
-        { numRuns: 40 },
+        { seed: 3, numRuns: 40 },
       );
   });
 
@@ -75,7 +75,7 @@ describe('equally hard papers', () => {
           repeats(drawPaper(exampleDesign(overlapping), bank, seed, seen)),
         );
       }),
-      { numRuns: 60 },
+      { seed: 5, numRuns: 60 },
     );
   });
 

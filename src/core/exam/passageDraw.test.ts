@@ -4,7 +4,7 @@ import { exampleDesign, exampleDraw, exampleEntry } from '../testing/exampleExam
 import type { ExamLine, PassageLine } from './design';
 import { drawPaper } from './drawPaper';
 import { planCheck } from './planCheck';
-import { expectedCredit, type PoolEntry, snapshotOf } from './snapshot';
+import { type PoolEntry, snapshotOf } from './snapshot';
 
 /** Six passages of five questions each in `texts`, and twenty questions of none beside them. */
 const passageEntry = (n: number): PoolEntry => ({
@@ -113,13 +113,5 @@ describe('drawing passages', () => {
       expect([slots[at - 1]?.questionId, slots[at + 1]?.questionId]).toContain(b.questionId);
       expect(new Set(slots.map((slot) => slot.questionId)).size).toBe(17);
     }
-  });
-});
-
-describe('expected credit', () => {
-  it('leans on the prior while answers are few', () => {
-    expect(expectedCredit('easy', null)).toBe(0.85);
-    expect(expectedCredit(null, { mean: 1, n: 10 })).toBeCloseTo((10 + 6.5) / 20, 12);
-    expect(expectedCredit('hard', { mean: 0.2, n: 90 })).toBeCloseTo((18 + 4.5) / 100, 12);
   });
 });

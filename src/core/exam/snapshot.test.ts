@@ -67,5 +67,7 @@ describe('the expected credit of a question', () => {
     expect(expectedCredit('easy', null)).toBe(0.85);
     // Ten answers weigh as much as the prior: (10·0.25 + 10·0.65) / 20.
     expect(expectedCredit('medium', { mean: 0.25, n: 10 })).toBeCloseTo(0.45, 12);
+    expect(expectedCredit(null, { mean: 1, n: 10 })).toBeCloseTo((10 + 6.5) / 20, 12);
+    expect(expectedCredit('hard', { mean: 0.2, n: 90 })).toBeCloseTo((18 + 4.5) / 100, 12);
   });
 });

@@ -1,7 +1,5 @@
 import { describe, expect, it } from 'vitest';
 import { saveOrder } from '../attempt/saveOrder';
-import { permits, policy, roles } from '../people/policy';
-import { readRoster } from '../people/readRoster';
 import { attemptScore } from './attemptScore';
 import { markingOrder } from './markingOrder';
 import { sittingResult } from './sittingResult';
@@ -80,59 +78,5 @@ describe('the order of saves', () => {
     ['superseded', { epoch: 3, sequence: 1 }, null],
   ] as const)('%s', (order, incoming, stored) => {
     expect(saveOrder(incoming, 2, stored)).toBe(order);
-  });
-});
-
-describe('the policy', () => {
-  it('lets nobody do anything without a part in the course, and students nothing that is not their own', () => {
-    for (const action of Object.keys(policy) as (keyof typeof policy)[]) {
-      expect(permits(action, null, true)).toBe(false);
-      if (action !== 'course.see') expect(permits(action, 'student', false)).toBe(false);
-    }
-    expect(permits('sitting.take', 'student', true)).toBe(true);
-    expect(permits('marking.mark', 'marker', false)).toBe(false);
-    expect(permits('marking.mark', 'instructor', false)).toBe(true);
-    expect(roles.filter((role) => permits('results.publish', role, true))).toEqual(['instructor']);
-    expect(roles.filter((role) => permits('bank.see', role, true))).toEqual(['instructor']);
-  });
-});
-
-describe('reading a class list', () => {
-  it('takes commas, semicolons and tabs, columns in any order, and quoted names', () => {
-    for (const text of [
-      'email;Name\na@b.example;"Ä; B"',
-      'Email\tName\na@b.example\tÄ; B',
-      '\ufeffemail,name\na@b.example,Ä; B',
-    ])
-      expect(readRoster(text).rows).toMatchObject([{ name: 'Ä; B', email: 'a@b.example', line: 2 }]);
-  });
-
-  it.each([
-    ['', 'The list is empty.'],
-    ['name,email', 'There are no rows below the column names.'],
-    [
-      'name,section\nAda,A',
-      'The first row must name the columns. Not found: email. Known columns: name, student number, email, section.',
-    ],
-    [
-      'name,email\nJ\ufffdrgen,j@x.example',
-      'The list is not readable as UTF-8 text. Save it as "CSV UTF-8" and try again.',
-    ],
-  ])('says what is wrong with the whole list', (text, problem) => {
-    expect(readRoster(text)).toEqual({ rows: [], bad: [], problem });
-  });
-
-  it('says what is wrong with a row and reads the others', () => {
-    const reading = readRoster(
-      'name,email,student number\nAda,ada@x.example,1\n,b@x.example,2\nBo,nope,3\nCy,ADA@x.example,4\n\n"=cmd()",d@x.example,5\nEd,ed@x.example,1',
-    );
-    expect(reading.rows.map((row) => row.name)).toEqual(['Ada']);
-    expect(reading.bad.map(({ line, message }) => `${line} ${message}`)).toEqual([
-      '3 The name is missing.',
-      '4 "nope" is not an email address.',
-      '5 The same email stands on line 2.',
-      '7 A cell holds a formula. Paste its value instead.',
-      '8 The same student number stands on line 2.',
-    ]);
   });
 });

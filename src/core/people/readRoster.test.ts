@@ -47,3 +47,50 @@ describe('a class list', () => {
     expect(readRoster('name;class\nAda;B').problem).toContain('Not found: email.');
   });
 });
+
+describe('a class list as a spreadsheet makes it', () => {
+  it('takes commas, semicolons and tabs, columns in any order, and quoted names', () => {
+    for (const text of [
+      'email;Name\na@b.example;"Ä; B"',
+      'Email\tName\na@b.example\tÄ; B',
+      '\ufeffemail,name\na@b.example,Ä; B',
+    ])
+      expect(readRoster(text).rows).toMatchObject([{ name: 'Ä; B', email: 'a@b.example', line: 2 }]);
+  });
+
+  it.each([
+    ['', 'The list is empty.'],
+    ['name,email', 'There are no rows below the column names.'],
+    [
+      'name,section\nAda,A',
+      'The first row must name the columns. Not found: email. Known columns: name, student number, email, section.',
+    ],
+    [
+      'name,email\nJ\ufffdrgen,j@x.example',
+      'The list is not readable as UTF-8 text. Save it as "CSV UTF-8" and try again.',
+    ],
+  ])('says what is wrong with the whole list', (text, problem) => {
+    expect(readRoster(text)).toEqual({ rows: [], bad: [], problem });
+  });
+
+  it('says what is wrong with a row and reads the others', () => {
+    const reading = readRoster(
+      'name,email,student number\nAda,ada@x.example,1\n,b@x.example,2\nBo,nope,3\nCy,ADA@x.example,4\n\n"=cmd()",d@x.example,5\nEd,ed@x.example,1',
+    );
+    expect(reading.rows.map((row) => row.name)).toEqual(['Ada']);
+    expect(reading.bad.map(({ line, message }) => `${line} ${message}`)).toEqual([
+      '3 The name is missing.',
+      '4 "nope" is not an email address.',
+      '5 The same email stands on line 2.',
+      '7 A cell holds a formula. Paste its value instead.',
+      '8 The same student number stands on line 2.',
+    ]);
+  });
+
+  it('of 10,000 rows is read, of 10,001 refused', () => {
+    const rows = (n: number) =>
+      `name,email\n${Array.from({ length: n }, (_, i) => `P${i},p${i}@x.example`).join('\n')}`;
+    expect(readRoster(rows(10_000))).toMatchObject({ rows: { length: 10_000 }, bad: [], problem: null });
+    expect(readRoster(rows(10_001))).toMatchObject({ rows: [], problem: expect.stringContaining('10') });
+  });
+});

@@ -1,6 +1,8 @@
+import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { minute } from '@/core/base/time';
 import type { ExamLine } from '@/core/exam/design';
+import { paperSlot } from '@/db/schema';
 import { startAttempt } from '../attempt/startAttempt';
 import { editMany } from '../bank/editMany';
 import type { Actor } from '../house/context';
@@ -53,7 +55,10 @@ describe('an exam that draws from others', () => {
       [must(openExam(teacher, school.courseId, check)).design.parts[0]?.lines[1]?.id ?? '']: 1,
     });
     const ben = school.add('Ben', 'student');
-    must(startAttempt(school.as(ben, minute), sittingId));
+    const { attemptId } = must(startAttempt(school.as(ben, minute), sittingId));
+    const paper = school.db.select().from(paperSlot).where(eq(paperSlot.attemptId, attemptId)).all();
+    expect(paper).toHaveLength(2);
+    for (const { questionId } of paper) expect(ids.slice(0, 3)).toContain(questionId);
   });
 
   it('draws by tag, and rests what has been used lately', () => {
@@ -71,9 +76,17 @@ describe('an exam that draws from others', () => {
       return must(openExam(at, school.courseId, examId)).check.poolSizes[night.id];
     };
     expect([size({ tags: ['night'] }), size({ tags: ['day'] }), size({ tags: ['night', 'day'] })]).toEqual([2, 0, 2]);
-    const used = 6 - (size({ restDays: 30 }) ?? 0);
-    expect(used).toBeGreaterThan(0);
-    expect(size({ tags: ['night'], restDays: 30 })).toBeLessThanOrEqual(2);
+    const used = new Set(
+      school.db
+        .select()
+        .from(paperSlot)
+        .all()
+        .map((slot) => slot.questionId),
+    );
+    const rested = (some: readonly string[]) => some.filter((id) => !used.has(id)).length;
+    expect(used.size).toBeGreaterThan(1);
+    expect(size({ restDays: 30 })).toBe(rested(ids));
+    expect(size({ tags: ['night'], restDays: 30 })).toBe(rested([ids[0] as string, ids[4] as string]));
   });
 });
 

@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { ok, type Result, refused } from '@/core/base/result';
 import { emptyRich, type Rich } from '@/core/base/rich';
 import { richSchema } from '@/core/base/richSchema';
 import type { Db, Tx } from '@/db/client';
@@ -39,5 +39,5 @@ export function setHouseInstructions(context: Context, courseId: string, input: 
 /** The school's instructions as an instructor edits them. */
 export function editHouseInstructions(context: Context, courseId: string): Result<Rich> {
   const admitted = admit(context, courseId, 'course.create');
-  return admitted.ok ? ok(houseInstructions(context.db)) : notFound('course');
+  return admitted.ok ? ok(houseInstructions(context.db)) : admitted;
 }

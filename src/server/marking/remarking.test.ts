@@ -5,6 +5,11 @@ import { minute } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
 import { usualMatching } from '@/core/question/text/acceptedText';
 import { audit, mark, question, questionVersion, remark } from '@/db/schema';
+import { handIn } from '../attempt/handIn';
+import { saveResponses } from '../attempt/saveResponses';
+import { startAttempt } from '../attempt/startAttempt';
+import { openForWriting } from '../attempt/takeAttempt';
+import { checkQuestion } from '../attempt/tries';
 import { observed } from '../bank/observed';
 import { openQuestion, saveQuestion } from '../bank/questions';
 import type { Actor } from '../house/context';
@@ -172,7 +177,35 @@ describe('a re-mark', () => {
     expect(school.db.select().from(audit).where(eq(audit.action, 'marking.remark')).all()).toHaveLength(1);
   });
 
-  it('honours what tries cost, and choose-parts', () => {
+  it('goes through every try again, and keeps what they cost', () => {
+    const tried = school.question(numberContent('tried', '7'));
+    const learning = { learning: 'as-they-go', tries: { most: 3, cost: 0.25 } };
+    const trying = school.sitting(school.exam([school.fixed(tried, 4)]), { further: learning });
+    const who = (later: number) => school.as(student(0), later * minute);
+    const { attemptId } = must(startAttempt(who(1), trying));
+    const { epoch, slots } = must(openForWriting(who(1), attemptId));
+    const slotId = slots[0]?.slotId ?? '';
+    for (const [i, text] of ['8', '7'].entries()) {
+      const save = { attemptId, slotId, epoch, sequence: i + 1, value: { text }, comeBack: false };
+      for (const saved of saveResponses(school.db, [{ context: who(2 + i), save }])) must(saved);
+      must(checkQuestion(who(2 + i), attemptId, slotId));
+    }
+    must(handIn(who(9), attemptId));
+    expect(results(trying)).toEqual([[student(0).name, 3, 4]]);
+    mend(
+      tried,
+      (content) =>
+        ({
+          ...content,
+          accepted: [{ value: '8', tolerance: { kind: 'absolute', amount: 0 }, credit: 1 }],
+        }) as QuestionContent,
+    );
+    // By the new key it was right at the first try.
+    must(apply(tried, 'new-key', look(tried, 'new-key').key));
+    expect(results(trying)).toEqual([[student(0).name, 4, 4]]);
+  });
+
+  it('honours choose-parts', () => {
     const picked = school.question(choiceContent('pick'));
     const second = school.question(choiceContent('second'));
     const chooseSitting = school.sitting(

@@ -1,3 +1,6 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { everyQuestion } from '@/core/bank/questionFilter';
 import type { Result } from '@/core/base/result';
@@ -17,31 +20,44 @@ import { copyQuestions } from '../bank/copyQuestions';
 import { giveUpDraft, keepDraft } from '../bank/drafts';
 import { editMany } from '../bank/editMany';
 import { bankHealth } from '../bank/health';
+import { storeMedia } from '../bank/media';
 import { alignQuestion, createObjective } from '../bank/objectives';
 import { listPassages, questionsOfPassage, savePassage } from '../bank/passages';
 import { ownPoints, setUsualPoints } from '../bank/points';
 import { listQuestions } from '../bank/questionList';
 import { createQuestion, openQuestion, retireQuestion, saveQuestion } from '../bank/questions';
 import { dropFilter, saveFilter } from '../bank/savedFilters';
-import { bringIn, previewText, takeOut } from '../bringIn/bringIn';
+import { bringIn, previewFile, previewText, takeOut } from '../bringIn/bringIn';
 import { desk } from '../desk/desk';
+import { attachDocument } from '../exam/examDocument';
 import { lookThroughQuestions, writeForExam } from '../exam/examQuestions';
 import { choosableQuestions, createExam, listExams, openExam, saveExam } from '../exam/exams';
 import { changeExamItems, openItems } from '../exam/items';
 import { archiveExam, duplicateExam, labelExam } from '../exam/keepExams';
 import { askForLook, openLook, remark, settleRemark, withdrawLook } from '../exam/looks';
 import { paperOfStudent } from '../exam/paperOfStudent';
-import { rehearsalMaterial } from '../exam/rehearsalMaterial';
+import { rehearsalBeginning, rehearsalMaterial } from '../exam/rehearsalMaterial';
 import { examRevisions, takeUpRevision } from '../exam/revisions';
 import { samplePaper } from '../exam/samplePaper';
-import { openTrial } from '../exam/trial';
+import { openTrial, openTrialQuestion, rightAnswers, scoreTrial, trialBeginning } from '../exam/trial';
 import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } from '../gradebook/bookSettings';
 import { cellHistory, enterCell } from '../gradebook/entries';
+import {
+  cancelSheets,
+  printFeedback,
+  sampleSheet,
+  saveLayout,
+  sheetsArchive,
+  sheetsPage,
+  sheetsState,
+} from '../gradebook/feedbackSheets';
 import { explained, gradebook } from '../gradebook/gradebook';
-import { takeBackGrades } from '../gradebook/gradeSheets';
+import { applyGrades, gradebookSheet, previewGrades, takeBackGrades } from '../gradebook/gradeSheets';
+import { objectiveResults } from '../gradebook/objectiveResults';
 import { tryNumbers } from '../gradebook/tryNumbers';
+import { workbench } from '../gradebook/workbench';
 import type { Actor, Context } from '../house/context';
-import { setHouseInstructions } from '../house/houseInstructions';
+import { editHouseInstructions, setHouseInstructions } from '../house/houseInstructions';
 import { listOutbox } from '../house/outbox';
 import { undoChange } from '../house/undo';
 import { adjustMark, adjustPaper } from '../marking/adjust';
@@ -49,20 +65,31 @@ import { answersToMark, moreAnswers, papersToMark } from '../marking/answersToMa
 import { giveMark, takeBackMarks } from '../marking/giveMark';
 import { answersTogether, markGroup } from '../marking/groups';
 import { markingQueue } from '../marking/markingQueue';
-import { takeBackUpload } from '../marking/offlineUpload';
+import { marksArchive } from '../marking/offlineArchive';
+import { applyMarks, previewMarks, takeBackUpload } from '../marking/offlineUpload';
 import { acceptAnswer, applyRemark, previewAccept, previewRemark, takeBackRemark } from '../marking/remarking';
 import { markedPaper, responsesTo } from '../marking/responses';
 import { dropComment, keepComment } from '../marking/savedComments';
 import { answersToSecond, giveSecondMark, moreToSecond, secondQueue, setSecondMarking } from '../marking/secondMarking';
 import { secondMarkingOf, settle } from '../marking/settle';
-import { printState } from '../print/classPrint';
+import { cancelPrint, printedFile, printSitting, printState } from '../print/classPrint';
 import { papersOfSitting, sampleForPrint } from '../print/printOrder';
 import { sittingAnswers } from '../release/answerTally';
 import { studentsToLookAs } from '../release/asStudent';
 import { publishReady, withdrawPublished } from '../release/publish';
+import { questionGrid } from '../release/questionGrid';
 import { readReplies, repliesTo } from '../release/replies';
 import { sittingResults } from '../release/results';
 import { reviewAs } from '../release/review';
+import {
+  cancelReport,
+  printReport,
+  reportFile,
+  reportState,
+  reportsPage,
+  sittingReport,
+} from '../release/sittingReport';
+import { writeToStudents } from '../release/writeToStudents';
 import { arrange } from '../sitting/arrange';
 import { courseCalendar } from '../sitting/calendar';
 import { giveAgain } from '../sitting/copySitting';
@@ -83,7 +110,8 @@ import { beginNextTerm, nextTermBeginning, planNextTerm } from './nextTerm';
 import { addPerson, addRoster, changePerson, listPeople, previewRoster, removePerson } from './roster';
 
 /** Every use-case that names a course, with ids that exist, so that only permission stands in the way. */
-type Call = (context: Context, courseId: string) => Result<unknown>;
+type Call = (context: Context, courseId: string) => Result<unknown> | Promise<Result<unknown>>;
+const nothing = new Uint8Array();
 
 let school: School;
 let calls: Record<string, { call: Call; mayAlso?: string[] }>;
@@ -133,6 +161,8 @@ beforeAll(() => {
     bankHealth: { call: (c, id) => bankHealth(c, id, bankId) },
     previewText: { call: (c, id) => previewText(c, id, bankId, {}) },
     bringIn: { call: (c, id) => bringIn(c, id, bankId, {}) },
+    previewFile: { call: (c, id) => previewFile(c, id, bankId, nothing) },
+    storeMedia: { call: (c, id) => storeMedia(c, id, bankId, nothing) },
     takeOut: { call: (c, id) => takeOut(c, id, bankId, everyQuestion) },
     setUsualPoints: { call: (c, id) => setUsualPoints(c, id, bankId, { numeric: -1 }) },
     keepDraft: { call: (c, id) => keepDraft(c, id, bankId, {}) },
@@ -152,6 +182,12 @@ beforeAll(() => {
     openItems: { call: (c, id) => openItems(c, id, examId) },
     changeExamItems: { call: (c, id) => changeExamItems(c, id, examId, {}) },
     openTrial: { call: (c, id) => openTrial(c, id, examId, '1') },
+    trialBeginning: { call: (c, id) => trialBeginning(c, id, examId) },
+    openTrialQuestion: { call: (c, id) => openTrialQuestion(c, id, examId, '1', 'none') },
+    rightAnswers: { call: (c, id) => rightAnswers(c, id, examId, '1') },
+    scoreTrial: { call: (c, id) => scoreTrial(c, id, examId, '1', new Map()) },
+    rehearsalBeginning: { call: (c, id) => rehearsalBeginning(c, id, examId) },
+    attachDocument: { call: (c, id) => attachDocument(c, id, examId, { name: '', bytes: nothing }) },
     sampleForPrint: { call: (c, id) => sampleForPrint(c, id, examId, '1', true) },
     lookThroughQuestions: { call: (c, id) => lookThroughQuestions(c, id, examId) },
     writeForExam: { call: (c, id) => writeForExam(c, id, examId, { partId: 'none', bankId: 'none' }, {}) },
@@ -166,6 +202,9 @@ beforeAll(() => {
     paperOfStudent: { call: (c, id) => paperOfStudent(c, id, sittingId, student.userId) },
     papersOfSitting: { call: (c, id) => papersOfSitting(c, id, 'none', true) },
     printState: { call: (c, id) => printState(c, id, sittingId) },
+    printSitting: { call: (c, id) => printSitting(c, id, 'none', true) },
+    cancelPrint: { call: (c, id) => cancelPrint(c, id, sittingId) },
+    printedFile: { call: (c, id) => printedFile(c, id, sittingId) },
     giveAgain: { call: (c, id) => giveAgain(c, id, 'none', '2026-03-09') },
     sittingAnswers: { call: (c, id) => sittingAnswers(c, id, sittingId), mayAlso: ['guest'] },
     courseFields: { call: (c, id) => courseFields(c, id) },
@@ -200,6 +239,7 @@ beforeAll(() => {
     correct: { call: (c, id) => correct(c, id, sittingId, 'none', 'x') },
     withdrawCorrection: { call: (c, id) => withdrawCorrection(c, id, sittingId, 'none') },
     answerReports: { call: (c, id) => answerReports(c, id, sittingId, 'none', 'x') },
+    editHouseInstructions: { call: (c, id) => editHouseInstructions(c, id) },
     setHouseInstructions: { call: (c, id) => setHouseInstructions(c, id, {}) },
     markingQueue: { call: (c, id) => markingQueue(c, id), mayAlso: ['marker'] },
     answersToMark: { call: (c, id) => answersToMark(c, id, sittingId, questionId), mayAlso: ['marker'] },
@@ -220,6 +260,9 @@ beforeAll(() => {
     answersToSecond: { call: (c, id) => answersToSecond(c, id, sittingId, questionId), mayAlso: ['marker'] },
     moreToSecond: { call: (c, id) => moreToSecond(c, id, sittingId, []), mayAlso: ['marker'] },
     giveSecondMark: { call: (c, id) => giveSecondMark(c, id, 'none', {}), mayAlso: ['marker'] },
+    marksArchive: { call: (c, id) => marksArchive(c, id, sittingId), mayAlso: ['marker'] },
+    previewMarks: { call: (c, id) => previewMarks(c, id, sittingId, nothing), mayAlso: ['marker'] },
+    applyMarks: { call: (c, id) => applyMarks(c, id, sittingId, nothing, ''), mayAlso: ['marker'] },
     takeBackUpload: { call: (c, id) => takeBackUpload(c, id, 'none'), mayAlso: ['marker'] },
     adjustMark: { call: (c, id) => adjustMark(c, id, 'none', {}) },
     adjustPaper: { call: (c, id) => adjustPaper(c, id, 'none', {}) },
@@ -229,6 +272,14 @@ beforeAll(() => {
     previewAccept: { call: (c, id) => previewAccept(c, id, questionId, { text: 'x' }) },
     acceptAnswer: { call: (c, id) => acceptAnswer(c, id, questionId, {}) },
     sittingResults: { call: (c, id) => sittingResults(c, id, sittingId), mayAlso: ['guest'] },
+    questionGrid: { call: (c, id) => questionGrid(c, id, sittingId), mayAlso: ['guest'] },
+    sittingReport: { call: (c, id) => sittingReport(c, id, sittingId, 'class') },
+    reportsPage: { call: (c, id) => reportsPage(c, id, sittingId) },
+    printReport: { call: (c, id) => printReport(c, id, sittingId, 'students') },
+    reportState: { call: (c, id) => reportState(c, id, sittingId) },
+    cancelReport: { call: (c, id) => cancelReport(c, id, sittingId) },
+    reportFile: { call: (c, id) => reportFile(c, id, sittingId) },
+    writeToStudents: { call: (c, id) => writeToStudents(c, id, sittingId, {}) },
     publishReady: { call: (c, id) => publishReady(c, id, sittingId, { expected: 0 }) },
     withdrawPublished: { call: (c, id) => withdrawPublished(c, id, 'none') },
     gradebook: { call: (c, id) => gradebook(c, id) },
@@ -241,6 +292,18 @@ beforeAll(() => {
     removeColumn: { call: (c, id) => removeColumn(c, id, 'none', true) },
     moveColumn: { call: (c, id) => moveColumn(c, id, 'none', 0) },
     tryNumbers: { call: (c, id) => tryNumbers(c, id, {}) },
+    workbench: { call: (c, id) => workbench(c, id, sittingId) },
+    objectiveResults: { call: (c, id) => objectiveResults(c, id) },
+    gradebookSheet: { call: (c, id) => gradebookSheet(c, id, { format: 'csv', names: true }) },
+    previewGrades: { call: (c, id) => previewGrades(c, id, nothing) },
+    applyGrades: { call: (c, id) => applyGrades(c, id, nothing, '') },
+    sheetsPage: { call: (c, id) => sheetsPage(c, id, sittingId) },
+    saveLayout: { call: (c, id) => saveLayout(c, id, {}) },
+    sampleSheet: { call: (c, id) => sampleSheet(c, id, sittingId, student.userId, {}) },
+    printFeedback: { call: (c, id) => printFeedback(c, id, sittingId, {}) },
+    sheetsState: { call: (c, id) => sheetsState(c, id, sittingId) },
+    cancelSheets: { call: (c, id) => cancelSheets(c, id, sittingId) },
+    sheetsArchive: { call: (c, id) => sheetsArchive(c, id, sittingId) },
     takeBackGrades: { call: (c, id) => takeBackGrades(c, id, 'none') },
     reviewAs: {
       call: (c, id) =>
@@ -253,11 +316,11 @@ beforeAll(() => {
 });
 
 describe('every use-case of a course', () => {
-  it('lets exactly those in whom the policy names; a stranger learns not even that the course exists', () => {
+  it('lets exactly those in whom the policy names; a stranger learns not even that the course exists', async () => {
     const wrong: string[] = [];
     for (const [name, { call, mayAlso = [] }] of Object.entries(calls)) {
       for (const [role, actor] of Object.entries(everybody)) {
-        const answer = refusal(call(school.as(actor, minute), school.courseId));
+        const answer = refusal(await call(school.as(actor, minute), school.courseId));
         const admitted = role === 'instructor' || mayAlso.includes(role);
         if (role === 'stranger' && answer !== 'not-found') wrong.push(`${name} as ${role}: ${answer}`);
         else if (role !== 'stranger' && admitted === (answer === 'not-allowed'))
@@ -267,7 +330,39 @@ describe('every use-case of a course', () => {
     expect(wrong).toEqual([]);
   });
 
-  it('does not find the things of one course through another', () => {
+  it('stands in this list', () => {
+    // What only others of the server ask, after they have admitted somebody; and the sign-off, which is for whoever was
+    // asked to look and for nobody else (looks.test.ts).
+    const notOfItsOwn = [
+      'admit',
+      'admitToBank',
+      'admitToExam',
+      'admitToLook',
+      'drawnSample',
+      'gatherOffline',
+      'looksWaiting',
+      'markableSittings',
+      'openReports',
+      'questionPage',
+      'signOff',
+      'waitingForMarks',
+    ];
+    const server = fileURLToPath(new URL('..', import.meta.url));
+    const files = readdirSync(server, { recursive: true, encoding: 'utf8' }).filter(
+      (name) => /(?<!\.test)\.ts$/.test(name) && !name.startsWith('testing'),
+    );
+    const declared = files.flatMap((name) =>
+      [
+        ...readFileSync(join(server, name), 'utf8').matchAll(
+          /export (?:async )?(?:function|const) (\w+)(?: = (?:async )?)?\(\s*context: Context,\s*courseId: string/g,
+        ),
+      ].map((match) => match[1] as string),
+    );
+    expect(declared.length).toBeGreaterThan(100);
+    expect([...new Set(declared)].sort()).toEqual([...Object.keys(calls), ...notOfItsOwn].sort());
+  });
+
+  it('does not find the things of one course through another', async () => {
     const other = school.as(school.elsewhere.teacher, minute);
     const byId = [
       'seeCategories',
@@ -324,10 +419,28 @@ describe('every use-case of a course', () => {
       'renameCategory',
       'deleteCategory',
       'alignQuestion',
+      'storeMedia',
+      'previewFile',
+      'attachDocument',
+      'rightAnswers',
+      'scoreTrial',
+      'questionGrid',
+      'sittingReport',
+      'reportsPage',
+      'printReport',
+      'writeToStudents',
+      'workbench',
+      'sheetsPage',
+      'sampleSheet',
+      'printFeedback',
+      'sheetsArchive',
+      'marksArchive',
+      'previewMarks',
+      'printedFile',
     ];
     for (const name of byId) {
       const { call } = calls[name] as { call: Call };
-      const answer = refusal(call(other, school.elsewhere.courseId));
+      const answer = refusal(await call(other, school.elsewhere.courseId));
       expect([name, ['not-found', 'bad-input'].includes(answer)]).toEqual([name, true]);
     }
   });

@@ -3,7 +3,6 @@ import '../testing/dom';
 import { fireEvent, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Result } from '@/core/base/result';
 import { richFromText } from '@/core/base/rich';
 import type { AnswersTogether } from '@/server/marking/groups';
 import type { MarksPreview } from '@/server/marking/offlineUpload';
@@ -19,10 +18,6 @@ vi.mock('next/navigation', () => ({
 }));
 const back = { href: '/c/1/marking', name: 'Marking' };
 const button = (name: string | RegExp) => screen.getByRole('button', { name });
-const _refusedWith = (message: string, field?: string): Result<never> => ({
-  ok: false,
-  problems: [{ code: 'bad-input', message, ...(field ? { field } : {}) }],
-});
 
 beforeEach(() => {
   went.length = 0;
