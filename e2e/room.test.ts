@@ -92,6 +92,7 @@ it('the room is live: what a student does shows by itself, and what the invigila
   await shows(watch, 'Zoë Papathanou may go on.');
   await page.goto(`${house.served.origin}/take/${id}`);
   await shows(page, 'Every answer is saved');
+  await shows(watch, 'Hand in for them');
   await press(watch, 'Void');
   await fill(watch, 'Reason', 'sat in the wrong place');
   await press(watch, 'Void it');

@@ -92,8 +92,9 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
         {(attempt?.phase === 'handed-in' || attempt?.phase === 'not-handed-in') && (
           <Button onClick={() => setAsking('reopen')}>Open again</Button>
         )}
+        {/* At the edge: what stands before it changes with the student's own doings, and it must not move under a pointer. */}
         {attempt && attempt.phase !== 'voided' && (
-          <Button look="grave" onClick={() => setAsking('void')}>
+          <Button look="grave" className="ml-auto" onClick={() => setAsking('void')}>
             Void
           </Button>
         )}
