@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import puppeteer, { type Browser, type BrowserContext, type Page } from 'puppeteer-core';
 import { keepDiary } from './diary';
+import './surelyClick';
 
 /** The first Chromium found: the one named in CHROMIUM, or Debian's. */
 export function chromiumPath(): string | null {

@@ -1,0 +1,15 @@
+import { expect, it } from 'vitest';
+import { launchBrowser } from './browser';
+
+it('a click that meets something else, because the page moves under the pointer, is made again', async () => {
+  const browser = await launchBrowser();
+  const page = await browser.newPage();
+  await page.setContent(`<div id="before"></div><button>Void</button><p id="said">0</p><script>
+    const said = document.querySelector('#said');
+    addEventListener('mousedown', () => { document.querySelector('#before').style.height = '200px'; });
+    document.querySelector('button').onclick = () => { said.textContent = Number(said.textContent) + 1; };
+  </script>`);
+  await page.locator('button').click();
+  expect(await page.$eval('#said', (line) => line.textContent)).toBe('1');
+  await browser.close();
+});
