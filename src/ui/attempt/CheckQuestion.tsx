@@ -1,5 +1,5 @@
 'use client';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { isEmptyRich } from '@/core/base/rich';
 import type { CheckedQuestion } from '@/server/attempt/tries';
 import { Button } from '../kit/Button';
@@ -25,14 +25,19 @@ const outcomeSaid = {
 export function CheckQuestion({ checked, number, answered, disabled, onCheck, onAgain }: Props) {
   const [state, setState] = useState<{ busy: boolean; wrong: string | null }>({ busy: false, wrong: null });
   const outcomeLine = useRef<HTMLParagraphElement>(null);
+  const wasPressed = useRef(false);
   const run = async (act: () => Promise<string | null>) => {
+    wasPressed.current = true;
     setState({ busy: true, wrong: null });
     setState({ busy: false, wrong: await act() });
-    // A question that closed takes its button away: whoever pressed it by keyboard goes on from what it said.
-    requestAnimationFrame(() => {
-      if (document.activeElement === document.body) outcomeLine.current?.focus();
-    });
   };
+  // A question that closed takes its button away, whenever that comes to be drawn: whoever pressed it by keyboard goes on
+  // from what it said.
+  useEffect(() => {
+    if (!wasPressed.current || document.activeElement !== document.body) return;
+    wasPressed.current = false;
+    outcomeLine.current?.focus();
+  });
   const left = checked.most - checked.used;
   const { outcome, closed, said, told, again } = checked;
   return (

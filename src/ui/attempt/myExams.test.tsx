@@ -185,6 +185,9 @@ describe('on the taking page', () => {
     expect(screen.getByText('Think of ropes.')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Check question 2 (try 2 of 3)' }));
     expect(await screen.findByText('The server could not be reached. Try again.')).toBeTruthy();
+    // The button that was pressed goes, however much later that is drawn: the focus goes to what was said.
+    expect(document.activeElement?.tagName).toBe('BUTTON');
+    await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
     rerender(
       <CheckQuestion
         {...props}
@@ -199,6 +202,8 @@ describe('on the taking page', () => {
         answered
       />,
     );
+    expect(document.activeElement?.tagName).toBe('P');
+    expect(document.activeElement?.textContent).toContain('Not right.');
     expect(screen.getByText('“Reef knot”')).toBeTruthy();
     expect(screen.getByText('It slips under load.')).toBeTruthy();
     expect(screen.queryByRole('button', { name: /Check question/ })).toBeNull();
