@@ -44,9 +44,14 @@ function newestChange(path) {
 /** Whether the app is built from everything as it is now. */
 export function isBuilt() {
   const built = join(root, 'dist/main.js');
-  const sources = ['src', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json'].map((name) =>
-    newestChange(join(root, name)),
-  );
+  const sources = [
+    'src',
+    'scripts/bundle.mjs',
+    'package-lock.json',
+    'next.config.ts',
+    'postcss.config.mjs',
+    'tsconfig.json',
+  ].map((name) => newestChange(join(root, name)));
   return existsSync(built) && statSync(built).mtimeMs > Math.max(...sources);
 }
 

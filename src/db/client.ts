@@ -9,8 +9,12 @@ export type Db = BetterSQLite3Database<typeof schema> & { $client: Database.Data
 /** What a use-case gets inside a transaction; the same queries, without the right to begin another. */
 export type Tx = Parameters<Parameters<Db['transaction']>[0]>[0];
 
-/** Opens a database file with the settings that everything relies on: WAL, every commit flushed, foreign keys on. */
-export function openDatabase(file: string): Db {
+/**
+ * Opens a database file with the settings that everything relies on: WAL, every commit flushed, foreign keys on.
+ *
+ * @param file a path, `:memory:`, or the bytes of a database, which is then kept in memory
+ */
+export function openDatabase(file: string | Buffer): Db {
   const client = new Database(file);
   client.pragma('journal_mode = WAL');
   client.pragma('synchronous = FULL');

@@ -10,6 +10,7 @@ import { choiceContent, must, numberContent, refusal, School } from '../testing/
 import { bringIn, previewFile, previewText, takeOut } from './bringIn';
 import { readDocx } from './readDocx';
 import { writeXlsx } from './readXlsx';
+import { unpackLimits } from './unpack';
 
 let school: School;
 const teacher = () => school.as(school.teacher);
@@ -136,7 +137,7 @@ describe('word processor documents', () => {
   });
 
   it('that unfold without end are stopped', () => {
-    const huge = docx(`<w:p>${run('x'.repeat(40_000_000))}</w:p>`);
+    const huge = docx(`<w:p>${run('x'.repeat(unpackLimits.entry))}</w:p>`);
     expect(huge.length).toBeLessThan(200_000);
     expect(readDocx(huge)).toMatchObject({
       ok: false,
