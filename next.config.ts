@@ -3,8 +3,12 @@ import type { NextConfig } from 'next';
 const config: NextConfig = {
   serverExternalPackages: ['sharp', 'file-type', 'exceljs', 'katex', 'better-sqlite3'],
   poweredByHeader: false,
-  // A page of pasted questions, or what was read from a file and is confirmed.
-  experimental: { serverActions: { bodySizeLimit: '12mb' } },
+  experimental: {
+    // A page of pasted questions, or what was read from a file and is confirmed.
+    serverActions: { bodySizeLimit: '12mb' },
+    // Each page is read when it is first asked for: students who wait for a server that starts again wait for theirs alone.
+    preloadEntriesOnStart: false,
+  },
   reactStrictMode: true,
   // `npm run types` checks them, once and for all rooms; checking again here would double the wait.
   typescript: { ignoreBuildErrors: true },
