@@ -199,7 +199,7 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
                 accept=".docx,.xlsx,.csv,.txt,text/plain,text/csv"
                 disabled={reading}
                 onChange={(event) => event.target.files?.[0] && void readFile(event.target.files[0])}
-                className="file:mr-3 file:min-h-9 file:rounded-sm file:border file:border-edge file:bg-sheet file:px-3"
+                className="w-full file:mr-3 file:min-h-9 file:rounded-sm file:border file:border-edge file:bg-sheet file:px-3"
               />
               <p role="status" className="mt-1 text-sm text-ink-2">
                 {reading

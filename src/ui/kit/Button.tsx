@@ -1,7 +1,8 @@
 import { X } from 'lucide-react';
 import Link from 'next/link';
-import type { ButtonHTMLAttributes, ReactNode, Ref } from 'react';
+import type { ButtonHTMLAttributes, MouseEvent, ReactNode, Ref } from 'react';
 import { OnItsWay } from './OnItsWay';
+import { SaysWhy } from './SaysWhy';
 
 const looks = {
   main: 'bg-prussian text-white border-prussian hover:bg-ink',
@@ -20,7 +21,7 @@ type Props = ButtonHTMLAttributes<HTMLButtonElement> & {
   look?: ButtonLook;
   /** Shown in the tooltip after the name of the action. */
   keys?: string;
-  /** Why the button cannot be used; it stays reachable and says so. */
+  /** Why the button cannot be used; it stays reachable, and says so when it is pressed. */
   whyNot?: string | null;
   /** While what was pressed is under way: it takes no press and keeps the focus, which `disabled` would lose. */
   busy?: boolean;
@@ -29,7 +30,6 @@ type Props = ButtonHTMLAttributes<HTMLButtonElement> & {
 export function Button({
   look = 'plain',
   keys,
-  whyNot,
   busy = false,
   className = '',
   title,
@@ -37,17 +37,26 @@ export function Button({
   onClick,
   ...rest
 }: Props) {
+  const { whyNot, ...others } = rest;
+  const still = whyNot || busy;
   const tip = whyNot ?? ([title, keys && `(${keys})`].filter(Boolean).join(' ') || undefined);
-  return (
+  const drawn = (more: string, tell?: (event: MouseEvent<HTMLButtonElement>) => void) => (
     <button
-      {...rest}
-      type={whyNot || busy ? 'button' : type}
+      {...others}
+      type={still ? 'button' : type}
       title={tip}
-      aria-disabled={whyNot || busy ? true : undefined}
+      aria-disabled={still ? true : undefined}
       aria-busy={busy || undefined}
-      onClick={whyNot || busy ? undefined : onClick}
-      className={`${shape} ${looks[look]} ${whyNot || busy ? 'opacity-60' : ''} ${className}`}
+      onClick={whyNot ? tell : busy ? undefined : onClick}
+      className={`${shape} ${looks[look]} ${still ? 'opacity-60' : ''} ${more}`}
     />
+  );
+  // Who names a reason at times keeps the same element whether there is one or not, and with it the focus.
+  if (!('whyNot' in rest)) return drawn(className);
+  return (
+    <SaysWhy why={whyNot} className={className}>
+      {(tell) => drawn('', tell)}
+    </SaysWhy>
   );
 }
 
