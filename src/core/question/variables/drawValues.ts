@@ -36,7 +36,16 @@ function valuesOf(source: Variable['source']): ValuePlan['free'][number]['values
   }
 }
 
+const plans = new WeakMap<Variation, ValuePlan>();
+
+/** The plan of a variation, made once for each: all papers of a question draw from the same. */
 export function planValues(variation: Variation): ValuePlan {
+  const made = plans.get(variation) ?? makePlan(variation);
+  plans.set(variation, made);
+  return made;
+}
+
+function makePlan(variation: Variation): ValuePlan {
   const known = variableNames(variation);
   const plan: ValuePlan = { free: [], derived: [], constraints: [], combinations: 1 };
   for (const { name, source } of variation.variables ?? []) {
@@ -93,6 +102,15 @@ export function* everyCombination(plan: ValuePlan): Generator<Record<string, num
   }
 }
 
+const listed = new WeakMap<ValuePlan, Record<string, number>[]>();
+
+/** The combinations that are admitted, gone through once for each plan; only for one that is {@link listable}. */
+function everyAdmissible(plan: ValuePlan): readonly Record<string, number>[] {
+  const admissible = listed.get(plan) ?? [...everyCombination(plan)].filter((values) => admits(plan, values));
+  listed.set(plan, admissible);
+  return admissible;
+}
+
 /** How many samples are drawn before a rare constraint is met by listing, and before it is given up. */
 export const sampleLimits = { beforeListing: 200, most: 20_000 };
 
@@ -109,6 +127,6 @@ export function drawValues(plan: ValuePlan, random: Random): Record<string, numb
     if (admits(plan, values)) return values;
   }
   if (!few) return null;
-  const admissible = [...everyCombination(plan)].filter((values) => admits(plan, values));
-  return admissible.length ? (admissible[random.below(admissible.length)] as Record<string, number>) : null;
+  const admissible = everyAdmissible(plan);
+  return admissible.length ? { ...admissible[random.below(admissible.length)] } : null;
 }

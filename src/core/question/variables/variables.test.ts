@@ -7,9 +7,9 @@ import { typesetTex } from '../../base/typeset';
 import type { QuestionContent } from '../content';
 import { noFeedback } from '../feedback';
 import { blankAcceptedNumber, blankNumeric } from '../types/numeric/content';
-import { admits, drawValues, everyCombination, planValues } from './drawValues';
+import { admits, drawValues, everyCombination, planValues, sampleLimits } from './drawValues';
 import { fillIn } from './fillIn';
-import { readFormula } from './formula';
+import { type Formula, readFormula } from './formula';
 import { variationProblems } from './inspectQuestion';
 import { inspectVariation } from './inspectVariation';
 import { fillTex, namesInTex, nameTex } from './mathValues';
@@ -136,6 +136,25 @@ describe('drawing values', () => {
     expect(counts.size).toBe(3);
     // 40 each are expected, with a standard deviation of 5.2.
     for (const n of counts.values()) expect(n).toBeGreaterThan(24);
+  });
+
+  it('goes through the combinations once for all papers of a question', () => {
+    const variation: Variation = {
+      variables: [range('v', 'x', 1, 100, 1), range('w', 'y', 1, 100, 1)],
+      constraints: ['x * y >= 9999'],
+    };
+    const [condition] = planValues(variation).constraints as [Formula];
+    const judge = condition.value;
+    let judged = 0;
+    condition.value = (values) => {
+      judged += 1;
+      return judge(values);
+    };
+    const papers = 20;
+    for (let s = 0; s < papers; s++)
+      expect(drawValues(planValues(variation), seededRandom(`${s}`))).toEqual({ x: 100, y: 100 });
+    expect(judged).toBeGreaterThanOrEqual(10_000);
+    expect(judged).toBeLessThanOrEqual(10_000 + papers * sampleLimits.beforeListing);
   });
 
   it('ends without values where no combination is admissible, however many there are', () => {
