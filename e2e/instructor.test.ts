@@ -116,7 +116,12 @@ it('the whole job once: questions, exam, sitting, taking, marking, publishing, g
   // A sitting: what stands in the way is said, then it is scheduled.
   await press(page, 'Give as a sitting');
   await shows(page, 'It never closes');
+  const topOfRules = () => page.$eval('section[aria-label="Rules"]', (sheet) => sheet.getBoundingClientRect().top);
+  const resting = await topOfRules();
   await setMoment(page, 'Opens', Date.now() - 3_600_000);
+  // What is stored and shown above moves nothing that the hand is at.
+  await page.waitForSelector('figure[aria-label="Timeline"]');
+  expect(await topOfRules()).toBe(resting);
   await setMoment(page, 'Closes', Date.now() + 86_400_000);
   await press(page, 'Time limit: no time limit');
   await page.locator('::-p-xpath(//fieldset//label[contains(., "a time limit")])').click();

@@ -20,6 +20,21 @@ const watch = (element: Element) => {
 };
 const hasMet = () => (window as Watching).clickMet ?? null;
 
+/** Longer than a command takes; a test that holds one back clicks all the same. */
+const mostPatience = 3_000;
+
+/** Waits, as a person would, until what was done before is stored and the page shows it: it may move as the answer comes. */
+const untilShown = async (_: Element, patience: number) => {
+  const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
+  const root = document.documentElement;
+  const begun = performance.now();
+  if (!root.hasAttribute('data-under-way')) return;
+  while (root.hasAttribute('data-under-way') && performance.now() - begun < patience) await frame();
+  // What floats beside something else follows it within two frames.
+  await frame();
+  await frame();
+};
+
 const mostTries = 5;
 const clickOnce = ElementHandle.prototype.click;
 
@@ -29,6 +44,7 @@ const clickOnce = ElementHandle.prototype.click;
  */
 ElementHandle.prototype.click = async function (this: ElementHandle<Element>, options) {
   for (let tries = 1; ; tries++) {
+    await this.evaluate(untilShown, mostPatience);
     await this.evaluate(watch);
     await clickOnce.call(this, options);
     // A page that was left by the click has nothing to say of it any more.

@@ -2,20 +2,39 @@ import { type Instant, inZone } from '@/core/base/time';
 
 export type TimelinePoint = { at: Instant; label: string };
 
+const frame = 'relative mx-2 h-[92px] text-sm';
+
 /**
  * One horizontal line for everything that has a when: points in their order at their distances, as far as labels leave
- * room, with the present moment marked.
+ * room, with the present moment marked. Without points the line takes the same room, so that nothing below it moves when
+ * the first comes, and says what would stand on it.
  */
-export function Timeline({ points, now, zone }: { points: TimelinePoint[]; now: Instant; zone: string }) {
+export function Timeline({
+  points,
+  now,
+  zone,
+  none,
+}: {
+  points: TimelinePoint[];
+  now: Instant;
+  zone: string;
+  none: string;
+}) {
   const ordered = [...points].sort((a, b) => a.at - b.at);
   const [first, last] = [ordered[0], ordered.at(-1)];
-  if (!first || !last) return null;
+  if (!first || !last)
+    return (
+      <div className={frame}>
+        <div className="absolute top-[44px] right-0 left-0 h-px bg-line" />
+        <p className="absolute top-[52px] text-base text-ink-2">{none}</p>
+      </div>
+    );
   const from = Math.min(first.at, now);
   const span = Math.max(Math.max(last.at, now) - from, 1);
   const spots = spread(ordered.map((point) => ((point.at - from) / span) * 100));
   const today = ((now - from) / span) * 100;
   return (
-    <figure className="relative mx-2 h-[92px] text-sm" aria-label="Timeline">
+    <figure className={frame} aria-label="Timeline">
       <div className="absolute top-[44px] right-0 left-0 h-px bg-ink" />
       <div className="absolute top-[44px] left-0 h-[3px] bg-prussian" style={{ width: `${today}%` }} />
       {ordered.map((point, i) => {

@@ -82,7 +82,7 @@ describe('the timeline', () => {
       { at: at(0), label: 'opens' },
       { at: at(19.9), label: 'due' },
     ];
-    const markup = renderToStaticMarkup(<Timeline points={points} now={at(5)} zone="UTC" />);
+    const markup = renderToStaticMarkup(<Timeline points={points} now={at(5)} zone="UTC" none="" />);
     expect(markup.indexOf('opens')).toBeLessThan(markup.indexOf('due'));
     expect(markup.indexOf('due')).toBeLessThan(markup.indexOf('closes'));
     const spots = spotsOf(markup);
@@ -91,11 +91,13 @@ describe('the timeline', () => {
     expect(Math.max(...spots)).toBeLessThanOrEqual(100);
   });
 
-  it('shows times in the zone it is given, and nothing without points', () => {
-    expect(
-      renderToStaticMarkup(<Timeline points={[{ at: at(12), label: 'opens' }]} now={at(0)} zone="Asia/Tokyo" />),
-    ).toContain('Mon 2 Mar, 21:00');
-    expect(renderToStaticMarkup(<Timeline points={[]} now={0} zone="UTC" />)).toBe('');
+  it('shows times in the zone it is given; without points it says so in the same room', () => {
+    const drawn = (points: { at: number; label: string }[]) =>
+      renderToStaticMarkup(<Timeline points={points} now={at(0)} zone="Asia/Tokyo" none="No time yet." />);
+    const [one, none] = [drawn([{ at: at(12), label: 'opens' }]), drawn([])];
+    expect(one).toContain('Mon 2 Mar, 21:00');
+    expect(none).toContain('No time yet.');
+    expect(none.match(/h-\[\d+px\]/)?.[0]).toBe(one.match(/h-\[\d+px\]/)?.[0]);
   });
 });
 

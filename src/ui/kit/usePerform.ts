@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useCallback, useState, useTransition } from 'react';
+import { useCallback, useEffect, useState, useTransition } from 'react';
 import type { Problem, Result } from '@/core/base/result';
 
 /** A command as components get it: something that is asked of the server and answers with a value or problems. */
@@ -11,6 +11,14 @@ const unreachable: Problem = {
   message: 'The server could not be reached. What you entered is still here; try again.',
 };
 
+let underWay = 0;
+
+/** Says on the page's root whether a command is under way, for the pointer (globals.css). */
+function sayUnderWay(change: 1 | -1): void {
+  underWay += change;
+  document.documentElement.toggleAttribute('data-under-way', underWay > 0);
+}
+
 /**
  * Runs commands and keeps what went wrong. After a success the page is read anew.
  *
@@ -20,6 +28,11 @@ export function usePerform() {
   const router = useRouter();
   const [problems, setProblems] = useState<Problem[]>([]);
   const [busy, startBusy] = useTransition();
+  useEffect(() => {
+    if (!busy) return;
+    sayUnderWay(1);
+    return () => sayUnderWay(-1);
+  }, [busy]);
   const perform = useCallback(
     <Value>(command: () => Promise<Result<Value>>, after?: (value: Value) => void): Promise<{ value: Value } | null> =>
       new Promise((resolve) => {

@@ -205,15 +205,16 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
         </Done>
       )}
       <Sheet className="mb-4 px-4 pt-2">
-        {rules.opens !== null || rules.closes !== null ? (
-          <Timeline
-            points={timelinePoints(rules, open.audience, open.overAt, sitting.releasePlan)}
-            now={now}
-            zone={timeZone}
-          />
-        ) : (
-          <p className="pb-2 text-ink-2">The timeline appears here once it opens or closes at some time.</p>
-        )}
+        <Timeline
+          points={
+            rules.opens !== null || rules.closes !== null
+              ? timelinePoints(rules, open.audience, open.overAt, sitting.releasePlan)
+              : []
+          }
+          now={now}
+          zone={timeZone}
+          none="Opening and closing stand on this line once they have a time."
+        />
       </Sheet>
       <div className="grid items-start gap-4 lg:grid-cols-[1.25fr_1fr]">
         <div className="space-y-4">
