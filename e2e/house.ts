@@ -97,9 +97,13 @@ export function openHouse({ empty = false } = {}): House {
   return house;
 }
 
-/** Waits until the page shows a text. A page that is only just coming has no body yet. */
-export async function shows(page: Page, text: string): Promise<void> {
-  await page.waitForFunction((wanted) => document.body?.textContent?.includes(wanted), {}, text);
+/**
+ * Waits until the page shows a text. A page that is only just coming has no body yet.
+ *
+ * @param timeout in milliseconds; printing takes longer than a page does
+ */
+export async function shows(page: Page, text: string, timeout = page.getDefaultTimeout()): Promise<void> {
+  await page.waitForFunction((wanted) => document.body?.textContent?.includes(wanted), { timeout }, text);
 }
 
 /**

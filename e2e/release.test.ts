@@ -204,7 +204,7 @@ it('a sitting is looked at as a student at a moment, and feedback sheets are lai
     chosen.push(await tick.evaluate((label) => label.textContent ?? ''));
   }
   await press(page, 'Print 2 sheets');
-  await shows(page, 'Take the archive with 2 sheets');
+  await shows(page, 'Take the archive with 2 sheets', 90_000);
   const archive = await page.evaluate(async (address) => {
     const answer = await fetch(address);
     return [...new Uint8Array(await answer.arrayBuffer())];
@@ -216,7 +216,7 @@ it('a sitting is looked at as a student at a moment, and feedback sheets are lai
   await page.goto(`${at}/results/printed`);
   await page.locator('::-p-xpath(//label[contains(., "By question")]/input)').click();
   await press(page, 'Print “By question”');
-  await page.waitForFunction(() => document.body?.textContent?.includes('Open “By question”'), { timeout: 120_000 });
+  await shows(page, 'Open “By question”', 90_000);
   const report = await page.evaluate(async (address) => {
     const answer = await fetch(address);
     return [answer.status, answer.headers.get('content-type')];
