@@ -62,8 +62,11 @@ export const writtenContent = (stem: string): QuestionContent => ({
 
 let empty: Buffer | undefined;
 
-/** A database in memory with its schema and nothing in it. The migrations are run once; running them for every test took longer than the tests. */
-export function emptyDatabase(): Db {
+/**
+ * A database in memory with its schema and nothing in it. The migrations are run once; running them for every test took
+ * longer than the tests.
+ */
+function emptyDatabase(): Db {
   if (!empty) {
     const db = openDatabase(':memory:');
     migrateDatabase(db, null);
