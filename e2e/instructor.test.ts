@@ -251,3 +251,57 @@ it('what is typed into a question survives a closed tab', async () => {
   await shows(page, 'What you typed here before has been brought back.');
   await page.waitForFunction(() => document.querySelector('[role=textbox]')?.textContent?.includes('Half-typed words'));
 });
+
+it('a list of three hundred long names is read as it stands, and moves as far as it is scrolled', async () => {
+  const page = await house.page(teacher);
+  const courseId = house.db.select().from(sitting).get()?.courseId;
+  const folder = mkdtempSync(join(tmpdir(), 'wuzzen-list-'));
+  const file = join(folder, 'list.csv');
+  const names = [
+    'Bo Ek',
+    'Wilhelmina Josephine von Hohenlohe-Waldenburg',
+    'Konstantin-Alexander de la Cruz y Fernández',
+  ];
+  writeFileSync(
+    file,
+    Array.from({ length: 300 }, (_, i) => `${names[i % 3]} ${i},long.name.${i}@x.example,S${i},Weekday,555`).join('\n'),
+  );
+  await page.goto(`${house.served.origin}/c/${courseId}/people`);
+  await press(page, 'Add a class list');
+  const field = await page.waitForSelector('input[type=file]');
+  await (field as ElementHandle<HTMLInputElement>).uploadFile(file);
+  await shows(page, '300 can be added');
+  await shows(page, 'Not read, and not kept: column 5.');
+  expect(
+    await page.$$eval('table[aria-label="As the list is read"] tbody tr', (rows) =>
+      [...(rows[0]?.children ?? [])].map((cell) => cell.textContent),
+    ),
+  ).toEqual(['Bo Ek 0', 'long.name.0@x.example', 'S0', 'Weekday']);
+  await press(page, 'Add 300 students');
+  await shows(page, '300 students have been added and invited.');
+  rmSync(folder, { recursive: true, force: true });
+  await page.setViewport({ width: 1000, height: 800, deviceScaleFactor: 1 });
+  await page.goto(`${house.served.origin}/c/${courseId}/people`);
+  const off = await page.$eval('section[aria-label="People"]', async (list) => {
+    const drawn = () => [...list.querySelectorAll('tbody tr')].filter((row) => row.children.length > 1);
+    const heights = new Set<number>();
+    const furthest: number[] = [];
+    for (let step = 0; step < 60; step++) {
+      for (const row of drawn()) heights.add(Math.round(row.getBoundingClientRect().height));
+      const top = list.getBoundingClientRect().top;
+      const row = drawn().find((one) => one.getBoundingClientRect().top > top + 200);
+      const was = row?.getBoundingClientRect().top ?? 0;
+      const name = row?.firstElementChild?.textContent;
+      const from = list.scrollTop;
+      list.scrollTop = from + 150;
+      const by = list.scrollTop - from;
+      for (let wait = 0; wait < 2; wait++) await new Promise((frame) => requestAnimationFrame(frame));
+      const now = drawn().find((one) => one.firstElementChild?.textContent === name);
+      if (now) furthest.push(Math.abs(was - by - now.getBoundingClientRect().top));
+    }
+    return { heights: heights.size, steps: furthest.length, furthest: Math.max(...furthest) };
+  });
+  expect(off.heights).toBeGreaterThan(1);
+  expect(off.steps).toBe(60);
+  expect(off.furthest).toBeLessThan(5);
+});

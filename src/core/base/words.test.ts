@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { day, durationText, hour, minute, second } from './time';
-import { counted, oneOrMany, pointsSaid } from './words';
+import { counted, listed, oneOrMany, pointsSaid } from './words';
 
 describe('counts in words', () => {
   it('take the one word for one, and the other for none and for many', () => {
@@ -8,6 +8,14 @@ describe('counts in words', () => {
     expect([1, 2].map((n) => counted(n, 'category', 'categories'))).toEqual(['1 category', '2 categories']);
     expect([1, 3].map((n) => oneOrMany(n, 'is', 'are'))).toEqual(['is', 'are']);
     expect([0.5, 1, 2.5].map(pointsSaid)).toEqual(['0.5 points', '1 point', '2.5 points']);
+  });
+});
+
+describe('names one after the other', () => {
+  it('are all said, or the first of very many and how many more there are', () => {
+    expect(listed([])).toBe('');
+    expect(listed(['A', 'B'], 2)).toBe('A, B');
+    expect(listed(['A', 'B', 'C', 'D'], 2, ' · ')).toBe('A · B and 2 more');
   });
 });
 

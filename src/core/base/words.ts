@@ -13,3 +13,11 @@ export const counted = (count: number, one: string, many?: string): string => `$
 
 /** Points with their word. @example pointsSaid(2.5) // '2.5 points' */
 export const pointsSaid = (points: number): string => `${pointsText(points)} ${oneOrMany(points, 'point')}`;
+
+/**
+ * Names one after the other, and of very many the first only.
+ *
+ * @example listed(['A', 'B', 'C', 'D'], 2) // 'A, B and 2 more'
+ */
+export const listed = (names: readonly string[], most = 8, between = ', '): string =>
+  names.length <= most ? names.join(between) : `${names.slice(0, most).join(between)} and ${names.length - most} more`;

@@ -28,6 +28,38 @@ describe('a class list', () => {
     ]);
   });
 
+  it('without names tells student numbers with letters from sections', () => {
+    expect(people('Ada Lund, ada@x.example, S1, 7B\nBo Ek, bo@x.example, S2, 7B')).toEqual([
+      [1, 'Ada Lund', 'ada@x.example', 'S1', '7B'],
+      [2, 'Bo Ek', 'bo@x.example', 'S2', '7B'],
+    ]);
+    const list = (last: (i: number) => string, rows: number) =>
+      people(Array.from({ length: rows }, (_, i) => `Ada Lund, a${i}@x.example, ${last(i)}`).join('\n'))
+        .at(-1)
+        ?.slice(3);
+    expect(list((i) => `S${i}`, 5)).toEqual(['S4', '']);
+    // What all have alike is none, also where it is a number; and one with a letter may stand first.
+    expect(list((i) => `S${i}, 7B, 555`, 5)).toEqual(['S4', '7B']);
+    expect(list((i) => `1, ${1000 + i}`, 5)).toEqual(['1004', '1']);
+    expect(people('S1001,Ada,ada@x.example,A\nS1002,Bo,bo@x.example,A').at(0)?.slice(1)).toEqual([
+      'Ada',
+      'ada@x.example',
+      'S1001',
+      'A',
+    ]);
+    const words = ['Ek', 'Lund', 'Moe', 'Dahl', 'Vik'];
+    expect(list((i) => words[i] ?? '', 5)).toEqual(['', '']);
+    // Two students of two sections, and five of two.
+    expect(list((i) => `${i}B`, 2)).toEqual(['', '1B']);
+    expect(list((i) => `${i % 2}B`, 5)).toEqual(['', '0B']);
+  });
+
+  it('says which columns it does not read', () => {
+    expect(readRoster('name,email,phone,section\nAda Lund,ada@x.example,555,A').unread).toEqual(['phone']);
+    expect(readRoster('Ada Lund,ada@x.example,1001,A,555').unread).toEqual(['column 5']);
+    expect(readRoster('name,email,phone\nAda Lund,ada@x.example,').unread).toEqual([]);
+  });
+
   it('says on its own line what is wrong with a row, and reads the others', () => {
     const reading = readRoster('Ada Lund, ada@x.example\nBo Ek, nowhere\nAda Again, ada@x.example');
     expect(reading.rows).toHaveLength(1);
@@ -70,7 +102,7 @@ describe('a class list as a spreadsheet makes it', () => {
       'The list is not readable as UTF-8 text. Save it as "CSV UTF-8" and try again.',
     ],
   ])('says what is wrong with the whole list', (text, problem) => {
-    expect(readRoster(text)).toEqual({ rows: [], bad: [], problem });
+    expect(readRoster(text)).toEqual({ rows: [], bad: [], unread: [], problem });
   });
 
   it('says what is wrong with a row and reads the others', () => {

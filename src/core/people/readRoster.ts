@@ -9,6 +9,8 @@ export type BadRosterRow = { line: number; text: string; message: string };
 export type RosterReading = {
   rows: RosterRow[];
   bad: BadRosterRow[];
+  /** Columns that hold something and are none of the four, by their names or places. */
+  unread: string[];
   /** Something wrong with the whole list; then there are no rows. */
   problem: string | null;
 };
@@ -31,7 +33,7 @@ const emailShape = /^[^\s@<>"',;]+@[^\s@<>"',;]+\.[^\s@<>"',;]+$/;
  * either as readable or with a message.
  */
 export function readRoster(text: string): RosterReading {
-  const none = (problem: string): RosterReading => ({ rows: [], bad: [], problem });
+  const none = (problem: string): RosterReading => ({ rows: [], bad: [], unread: [], problem });
   const tidy = text.replace(/^\ufeff/, '');
   if (tidy.trim() === '') return none('The list is empty.');
   if (tidy.includes('\u0000') || tidy.includes('\ufffd'))
@@ -59,7 +61,12 @@ export function readRoster(text: string): RosterReading {
   if (filled.length > longestRoster)
     return none(`The list has ${filled.length} rows; at most ${longestRoster} can be read at once.`);
 
-  const reading: RosterReading = { rows: [], bad: [], problem: null };
+  const isRead = new Set(Object.values(places));
+  const widest = filled.reduce((most, { cells }) => Math.max(most, cells.length), 0);
+  const unread = Array.from({ length: widest }, (_, at) => at)
+    .filter((at) => !isRead.has(at) && filled.some(({ cells }) => (cells[at] ?? '').trim()))
+    .map((at) => (named && header?.[at]?.trim()) || `column ${at + 1}`);
+  const reading: RosterReading = { rows: [], bad: [], unread, problem: null };
   const emails = new Map<string, number>();
   const numbers = new Map<string, number>();
   for (const { cells, line } of filled) {
@@ -85,22 +92,51 @@ export function readRoster(text: string): RosterReading {
 /** Whether a first row names columns rather than a person: it holds no email. */
 const columnsNamed = (cells: readonly string[]): boolean => !cells.some((cell) => emailShape.test(cell.trim()));
 
+/** From so many rows on, words with digits that are all different are student numbers and not sections. */
+const enoughToTell = 5;
+
 /**
- * What the columns of a list without names hold: the one with emails; of the others, numbers are student numbers, the
- * first with words is the name and the next the section.
+ * What the columns of a list without names hold: the one with emails; of the others, the first with several words is the
+ * name, or else the first without digits. Numbers of which nearly every row has its own are student numbers; so are words
+ * with digits ("S1001"), where another column is left for the section or the list is long enough to tell. The first of what
+ * is left is the section, unless every row has its own.
  */
 function columnsGuessed(rows: readonly string[][]): string[] {
   const some = rows.filter((cells) => cells.some((cell) => cell.trim())).slice(0, 50);
   const width = Math.max(0, ...some.map((cells) => cells.length));
-  const mostly = (at: number, shape: RegExp) =>
-    some.filter((cells) => shape.test((cells[at] ?? '').trim())).length * 2 >= some.length;
-  const columns = Array.from({ length: width }, (_, at): string =>
-    mostly(at, emailShape) ? 'email' : mostly(at, /^[0-9][0-9 -]*$/) ? 'student number' : '',
+  const inColumn = (at: number) => some.map((cells) => (cells[at] ?? '').trim());
+  const mostly = (shape: RegExp) => (at: number) =>
+    inColumn(at).filter((cell) => shape.test(cell)).length * 2 >= some.length;
+  const areEmails = mostly(emailShape);
+  const areNumbers = mostly(/^[0-9][0-9 -]*$/);
+  const haveDigits = mostly(/[0-9]/);
+  const areWords = mostly(/\S\s+\S/);
+  const allDiffer = (at: number) => {
+    const filled = inColumn(at).filter((cell) => cell);
+    return new Set(filled).size >= filled.length * 0.9;
+  };
+  let left = Array.from({ length: width }, (_, at) => at);
+  const columns = left.map(() => '');
+  const take = (name: string, ...choices: ((at: number) => boolean)[]) => {
+    const at = choices.map((fits) => left.find(fits)).find((found) => found !== undefined);
+    if (at === undefined) return;
+    columns[at] = name;
+    left = left.filter((other) => other !== at);
+  };
+  take('email', areEmails);
+  take(
+    'name',
+    (at) => areWords(at) && !areNumbers(at),
+    (at) => !haveDigits(at),
+    (at) => !areNumbers(at),
   );
-  for (const name of ['name', 'section']) {
-    const at = columns.indexOf('');
-    if (at >= 0) columns[at] = name;
-  }
+  const canTell = left.length > 1 || some.length >= enoughToTell;
+  take(
+    'student number',
+    (at) => areNumbers(at) && allDiffer(at),
+    (at) => canTell && haveDigits(at) && allDiffer(at),
+  );
+  take('section', (at) => some.length < enoughToTell || !allDiffer(at));
   return columns;
 }
 

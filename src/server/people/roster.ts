@@ -101,6 +101,8 @@ export type RosterPreview = {
   ready: RosterRow[];
   bad: BadRosterRow[];
   newSections: string[];
+  /** Columns of the list that are not read. */
+  unread: string[];
   problem: string | null;
 };
 
@@ -120,7 +122,7 @@ export function previewRoster(context: Context, courseId: string, text: string):
   ].sort((a, b) => a.line - b.line);
   const known = new Set(sectionNames(context, courseId).keys());
   const newSections = [...new Set(ready.map((row) => row.section).filter((name) => name && !known.has(name)))];
-  return ok({ ready, bad, newSections, problem: reading.problem });
+  return ok({ ready, bad, newSections, unread: reading.unread, problem: reading.problem });
 }
 
 /** Adds every readable row of a class list as a student, all or none. */

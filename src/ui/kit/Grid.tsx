@@ -1,7 +1,8 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { CSSProperties, KeyboardEventHandler, MouseEventHandler, ReactNode, RefObject } from 'react';
-import { RowsOutOfView, useRowsInView } from './RowTable';
+import { RowsOutOfView } from './RowTable';
+import { useRowsInView } from './rowsInView';
 
 /** A narrow grid is drawn whole, so that the browser finds every word of it. */
 const columnsDrawnWhole = 16;

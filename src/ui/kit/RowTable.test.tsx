@@ -3,7 +3,7 @@
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { seenIn } from '../testing/dom';
 import { Find, holds } from './Find';
 import { RowTable, type Sorted } from './RowTable';
@@ -47,6 +47,19 @@ describe('a table of rows', () => {
     // 20 rows of 36 pixels are in view, and 15 more wait below them.
     expect(drawn()).toBeGreaterThanOrEqual(20);
     expect(drawn()).toBeLessThan(60);
+  });
+
+  it('counts rows as high as they come out', () => {
+    seenIn(1_000, 720);
+    vi.spyOn(Element.prototype, 'getBoundingClientRect').mockReturnValue(new DOMRect(0, 0, 1_000, 72));
+    render(<List rows={3_000} />);
+    // Of rows of two lines ten are in view, and 15 more wait below them.
+    expect(drawn()).toBeGreaterThanOrEqual(25);
+    expect(drawn()).toBeLessThan(28);
+    const below = screen.getByRole('table').querySelector<HTMLElement>('tbody tr:last-child td')?.style.height;
+    // What was drawn once is known; all others are taken for one line.
+    expect(Number.parseInt(below ?? '', 10) % 36).toBe(0);
+    expect(Number.parseInt(below ?? '', 10)).toBeGreaterThan((3_000 - drawn()) * 36);
   });
 
   it('is sorted by its head, numbers from the greatest down, and says so', async () => {

@@ -1,7 +1,7 @@
 'use client';
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp } from 'lucide-react';
-import { type ReactNode, useRef } from 'react';
+import type { ReactNode } from 'react';
+import { useHeights, useRowsInView } from './rowsInView';
 
 /** How a table is sorted: by which column, and whether the greatest stands first. */
 export type Sorted = { by: string; down: boolean };
@@ -14,38 +14,12 @@ export type Column = {
   /** Whether the name is only for people who hear the page. */
   quiet?: boolean;
   sortable?: boolean;
+  /**
+   * How many hundredths of the table's width it takes. For texts of any length in a long list: else columns, and with them the
+   * lines of every row, change as rows come into view.
+   */
+  share?: number;
 };
-
-/** The height of a row in pixels, unless a table has lower ones. */
-const usualRowHeight = 36;
-/** A list of up to so many rows is drawn whole, so that the browser finds every word of it. */
-const drawnWhole = 80;
-
-/**
- * The rows of a long table that are in view, and the height of those before and after them.
- *
- * @param rowHeight in pixels, the same for all
- * @param overscan how many more are drawn before and after; fewer where a row is wide
- */
-export function useRowsInView(count: number, { rowHeight = usualRowHeight, overscan = 15 } = {}) {
-  const box = useRef<HTMLElement>(null);
-  const virtual = useVirtualizer({
-    count,
-    enabled: count > drawnWhole,
-    getScrollElement: () => box.current,
-    estimateSize: () => rowHeight,
-    overscan,
-    initialRect: { width: 1000, height: 700 },
-  });
-  if (count <= drawnWhole) return { box, shown: Array.from({ length: count }, (_, i) => i), before: 0, after: 0 };
-  const items = virtual.getVirtualItems();
-  return {
-    box,
-    shown: items.map((item) => item.index),
-    before: items[0]?.start ?? 0,
-    after: virtual.getTotalSize() - (items.at(-1)?.end ?? 0),
-  };
-}
 
 /** Stands for rows that are out of view. */
 export const RowsOutOfView = ({ height }: { height: number }) =>
@@ -100,7 +74,9 @@ type Props<Row> = {
 
 /** A table of things one below the other: names on top stay in view, and of a long one only the rows in view are drawn. */
 export function RowTable<Row>({ label, columns, rows, sorted, onSort, children }: Props<Row>) {
-  const { box, shown, before, after } = useRowsInView(rows.length);
+  const inView = useRowsInView(rows.length);
+  const table = useHeights(inView, rows);
+  const { box, shown, before, after } = inView;
   return (
     <section
       ref={box}
@@ -109,13 +85,14 @@ export function RowTable<Row>({ label, columns, rows, sorted, onSort, children }
       tabIndex={0}
       className="relative max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto [overflow-anchor:none]"
     >
-      <table className="w-full [&_tbody_td]:px-3">
+      <table ref={table} className="w-full [&_tbody_td]:px-3">
         <thead className="sticky top-0 z-10 bg-sheet">
           <tr className="text-left text-sm text-ink-2 shadow-[inset_0_-1px_0_var(--color-line)]">
             {columns.map((column) => (
               <th
                 key={column.key}
                 className={`px-3 py-1.5 font-medium ${column.right ? 'text-right' : ''}`}
+                style={column.share ? { width: `${column.share}%` } : undefined}
                 aria-sort={ariaSort(sorted, column.key)}
               >
                 {column.sortable && sorted && onSort ? (

@@ -1,6 +1,6 @@
 'use client';
 import { type ChangeEvent, useState } from 'react';
-import { counted } from '@/core/base/words';
+import { counted, listed } from '@/core/base/words';
 import type { RosterPreview } from '@/server/people/roster';
 import { Button } from '../kit/Button';
 import { TextArea } from '../kit/Field';
@@ -87,9 +87,13 @@ export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone
         <div className="mt-4 border-t border-line pt-3">
           <p>
             <strong>{preview.ready.length}</strong> can be added
-            {preview.newSections.length > 0 && `; new sections: ${preview.newSections.join(', ')}`}
+            {preview.newSections.length > 0 && `; new sections: ${listed(preview.newSections)}`}
             {preview.bad.length > 0 && `; ${preview.bad.length} cannot`}.
           </p>
+          {preview.unread.length > 0 && (
+            <p className="text-saffron">Not read, and not kept: {listed(preview.unread)}.</p>
+          )}
+          {preview.ready.length > 0 && <AsRead rows={preview.ready} />}
           {preview.bad.length > 0 && (
             <table className="mt-2 w-full text-sm">
               <tbody>
@@ -118,5 +122,48 @@ export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone
         </div>
       )}
     </section>
+  );
+}
+
+const columnsRead = [
+  ['name', 'Name'],
+  ['email', 'Email'],
+  ['studentNumber', 'Student number'],
+  ['section', 'Section'],
+] as const;
+
+/** The first rows as they are read, so that a column taken for another is seen before anybody is added. */
+function AsRead({ rows }: { rows: RosterPreview['ready'] }) {
+  const shown = rows.slice(0, 3);
+  return (
+    <table aria-label="As the list is read" className="mt-2 text-sm">
+      <thead>
+        <tr className="text-left text-ink-2">
+          {columnsRead.map(([key, name]) => (
+            <th key={key} className="py-1 pr-6 font-medium">
+              {name}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {shown.map((row) => (
+          <tr key={row.line} className="border-t border-line">
+            {columnsRead.map(([key]) => (
+              <td key={key} className="max-w-96 truncate py-1 pr-6">
+                {row[key] || <span className="text-ink-2">–</span>}
+              </td>
+            ))}
+          </tr>
+        ))}
+        {rows.length > shown.length && (
+          <tr className="border-t border-line text-ink-2">
+            <td colSpan={columnsRead.length} className="py-1">
+              and {rows.length - shown.length} more
+            </td>
+          </tr>
+        )}
+      </tbody>
+    </table>
   );
 }

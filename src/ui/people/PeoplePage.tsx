@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import { counted } from '@/core/base/words';
+import { counted, listed } from '@/core/base/words';
 import { Button } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { Find, holds } from '../kit/Find';
@@ -22,13 +22,13 @@ type Props = {
 };
 
 const columns = [
-  { key: 'name', name: 'Name' },
-  { key: 'role', name: 'Role' },
-  { key: 'section', name: 'Section' },
-  { key: 'number', name: 'Student number' },
-  { key: 'email', name: 'Email' },
-  { key: 'extra', name: 'Extra time', right: true },
-  { key: 'actions', name: 'Actions', quiet: true },
+  { key: 'name', name: 'Name', share: 25 },
+  { key: 'role', name: 'Role', share: 8 },
+  { key: 'section', name: 'Section', share: 11 },
+  { key: 'number', name: 'Student number', share: 11 },
+  { key: 'email', name: 'Email', share: 26 },
+  { key: 'extra', name: 'Extra time', right: true, share: 7 },
+  { key: 'actions', name: 'Actions', quiet: true, share: 12 },
 ];
 
 /** The roster: everybody in the course, with the ways to add people. */
@@ -48,7 +48,15 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
         title="People"
         note={[
           counted(students, 'student'),
-          ...sections.map((section) => `${section.name} ${section.students}`),
+          ...(sections.length > 0
+            ? [
+                listed(
+                  sections.map(({ name, students: own }) => `${name} ${own}`),
+                  8,
+                  ' · ',
+                ),
+              ]
+            : []),
           counted(people.length - students, 'other'),
         ].join(' · ')}
       >

@@ -23,7 +23,7 @@ import { useRoom } from './useRoom';
 type Props = { back: string; live: string; room: Room; log: LogLine[]; commands: RoomCommands };
 
 const columns = [
-  { key: 'name', name: 'Student', sortable: true },
+  { key: 'name', name: 'Student', sortable: true, share: 30 },
   { key: 'state', name: 'State', sortable: true },
   { key: 'paper', name: 'Paper' },
   { key: 'answered', name: 'Answered', right: true, sortable: true },

@@ -11,7 +11,7 @@ import { RowTable, tableRow } from '../kit/RowTable';
 import { Phase } from './phase';
 
 const columns = [
-  { key: 'title', name: 'Sitting' },
+  { key: 'title', name: 'Sitting', share: 34 },
   { key: 'state', name: 'State' },
   { key: 'opens', name: 'Opens' },
   { key: 'closes', name: 'Closes' },
