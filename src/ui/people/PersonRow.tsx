@@ -54,7 +54,10 @@ export function PersonRow({ person, sections, busy, onChange, onRemove }: Props)
         )}
       </td>
       <td>{field('studentNumber', 'Student number') || person.studentNumber}</td>
-      <td className="wrap-anywhere text-ink-2">{person.email}</td>
+      <td className="wrap-anywhere text-ink-2">
+        {person.email.split('@')[0]}
+        <wbr />@{person.email.split('@')[1]}
+      </td>
       <td className="text-right tabular-nums">
         {field('extraPercent', 'Extra time in percent') || (person.extraPercent ? `+${person.extraPercent} %` : '')}
       </td>
