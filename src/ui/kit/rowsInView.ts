@@ -57,16 +57,20 @@ export function useHeights({ box, shown, before, resize }: RowsInView, rows: rea
   const table = useRef<HTMLTableElement>(null);
   // A row is looked at once for what stands in it and for a width of the list: were it looked at again and again, a height that
   // depends on which rows are drawn, and rows that depend on heights, could go on for ever.
-  const lookedAt = useRef(new Map<number, unknown>());
+  const lookedAt = useRef(new Map<number, { row: unknown; height: number }>());
   useLayoutEffect(() => {
     if (!resize || !table.current) return;
     const drawn = table.current.tBodies[0]?.rows;
     const first = before > 0 ? 1 : 0;
     for (const [place, index] of shown.entries()) {
-      if (lookedAt.current.has(index) && lookedAt.current.get(index) === rows[index]) continue;
-      lookedAt.current.set(index, rows[index]);
+      const known = lookedAt.current.get(index);
+      if (known && known.row === rows[index]) continue;
       const height = drawn?.[first + place]?.getBoundingClientRect().height;
-      if (height) resize(index, height);
+      if (!height) continue;
+      lookedAt.current.set(index, { row: rows[index], height });
+      // The line above a row counts half, or whole where it is the first one drawn. To tell that much of a row that is known
+      // would move a list while somebody scrolls it.
+      if (!known || Math.abs(height - known.height) > 1) resize(index, height);
     }
   });
   useEffect(() => {

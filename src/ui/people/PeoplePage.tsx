@@ -22,10 +22,10 @@ type Props = {
 };
 
 const columns = [
-  { key: 'name', name: 'Name', share: 25 },
-  { key: 'role', name: 'Role', share: 8 },
-  { key: 'section', name: 'Section', share: 11 },
-  { key: 'number', name: 'Student number', share: 11 },
+  { key: 'name', name: 'Name', share: 24 },
+  { key: 'role', name: 'Role', share: 11 },
+  { key: 'section', name: 'Section', share: 10 },
+  { key: 'number', name: 'Student number', share: 10 },
   { key: 'email', name: 'Email', share: 26 },
   { key: 'extra', name: 'Extra time', right: true, share: 7 },
   { key: 'actions', name: 'Actions', quiet: true, share: 12 },

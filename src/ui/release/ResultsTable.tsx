@@ -15,17 +15,17 @@ import type { Command } from '../kit/usePerform';
 import { PickStudents } from './PickStudents';
 
 const columns = [
-  { key: 'picked', name: 'Picked', quiet: true },
-  { key: 'name', name: 'Student', sortable: true },
-  { key: 'section', name: 'Section' },
-  { key: 'paper', name: 'Paper' },
-  { key: 'score', name: 'Score', right: true, sortable: true },
-  { key: 'percent', name: '%', right: true },
-  { key: 'band', name: 'Band' },
-  { key: 'minutes', name: 'Minutes', right: true, sortable: true },
-  { key: 'attempts', name: 'Attempts', right: true },
-  { key: 'receipt', name: 'Receipt' },
-  { key: 'state', name: 'State' },
+  { key: 'picked', name: 'Picked', quiet: true, share: 3 },
+  { key: 'name', name: 'Student', sortable: true, share: 23 },
+  { key: 'section', name: 'Section', share: 9 },
+  { key: 'paper', name: 'Paper', share: 17 },
+  { key: 'score', name: 'Score', right: true, sortable: true, share: 9 },
+  { key: 'percent', name: '%', right: true, share: 5 },
+  { key: 'band', name: 'Band', share: 10 },
+  { key: 'minutes', name: 'Minutes', right: true, sortable: true, share: 6 },
+  { key: 'attempts', name: 'Attempts', right: true, share: 6 },
+  { key: 'receipt', name: 'Receipt', share: 8 },
+  { key: 'state', name: 'State', share: 11 },
 ];
 
 const shareOf = (row: Row) => (row.result && row.result.possible > 0 ? row.result.earned / row.result.possible : -1);
@@ -164,7 +164,7 @@ export function ResultsTable({ base, sittingId, results, picked, onPick, write, 
                 />
               </td>
             )}
-            <td className="font-medium whitespace-nowrap">
+            <td className="min-w-48 font-medium">
               {picked && row.userId && row.receipt ? (
                 <Link
                   href={`${base}/marking/${sittingId}/students/${row.userId}`}
@@ -205,7 +205,7 @@ export function ResultsTable({ base, sittingId, results, picked, onPick, write, 
                 {row.attempts > 1 && row.counts && <span className="text-sm text-ink-2"> · {row.counts} counts</span>}
               </td>
             )}
-            <td className="font-mono text-sm text-ink-2">{row.receipt}</td>
+            <td className="font-mono text-sm whitespace-nowrap text-ink-2">{row.receipt}</td>
             <td>
               <RowState row={row} timeZone={results.timeZone} />
             </td>

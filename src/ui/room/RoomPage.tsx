@@ -24,11 +24,11 @@ type Props = { back: string; live: string; room: Room; log: LogLine[]; commands:
 
 const columns = [
   { key: 'name', name: 'Student', sortable: true, share: 30 },
-  { key: 'state', name: 'State', sortable: true },
-  { key: 'paper', name: 'Paper' },
-  { key: 'answered', name: 'Answered', right: true, sortable: true },
-  { key: 'left', name: 'Time left', right: true, sortable: true },
-  { key: 'contact', name: 'Last contact', right: true },
+  { key: 'state', name: 'State', sortable: true, share: 18 },
+  { key: 'paper', name: 'Paper', share: 17 },
+  { key: 'answered', name: 'Answered', right: true, sortable: true, share: 11 },
+  { key: 'left', name: 'Time left', right: true, sortable: true, share: 12 },
+  { key: 'contact', name: 'Last contact', right: true, share: 12 },
 ];
 
 /** The room of a sitting, live: who has come, who writes, how far, for how long; and everything that can be done for them. */
