@@ -16,12 +16,12 @@ import { PickStudents } from './PickStudents';
 
 const columns = [
   { key: 'picked', name: 'Picked', quiet: true, share: 3 },
-  { key: 'name', name: 'Student', sortable: true, share: 23 },
+  { key: 'name', name: 'Student', sortable: true, share: 22 },
   { key: 'section', name: 'Section', share: 9 },
-  { key: 'paper', name: 'Paper', share: 17 },
+  { key: 'paper', name: 'Paper', share: 15 },
   { key: 'score', name: 'Score', right: true, sortable: true, share: 9 },
   { key: 'percent', name: '%', right: true, share: 5 },
-  { key: 'band', name: 'Band', share: 10 },
+  { key: 'band', name: 'Band', share: 13 },
   { key: 'minutes', name: 'Minutes', right: true, sortable: true, share: 6 },
   { key: 'attempts', name: 'Attempts', right: true, share: 6 },
   { key: 'receipt', name: 'Receipt', share: 8 },
@@ -164,7 +164,7 @@ export function ResultsTable({ base, sittingId, results, picked, onPick, write, 
                 />
               </td>
             )}
-            <td className="min-w-48 font-medium">
+            <td className="min-w-40 font-medium">
               {picked && row.userId && row.receipt ? (
                 <Link
                   href={`${base}/marking/${sittingId}/students/${row.userId}`}
