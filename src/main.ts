@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url';
 import { database } from './db/client';
 import { migrateDatabase } from './db/migrate';
 import { storeContacts } from './server/attempt/contacts';
-import { handInExpired } from './server/attempt/handIn';
+import { handInExpired } from './server/attempt/endAttempt';
 import { lockDataFolder } from './server/house/dataFolder';
 import { claimFolder, folderKind, installationSecret, serverNow } from './server/house/installation';
 import { offerSetUp } from './server/people/setUp';

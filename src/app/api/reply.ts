@@ -25,13 +25,13 @@ export function reply<T>(result: Result<T>): Response {
 export const refuse = (code: Problem['code'], message: string) => reply({ ok: false, problems: [{ code, message }] });
 
 /** Whether a changing request comes from one of our own pages. */
-export function isOwnOrigin(request: Request): boolean {
-  const origin = request.headers.get('origin');
-  const site = request.headers.get('sec-fetch-site');
+export function isOwnOrigin(headers: Pick<Headers, 'get'>): boolean {
+  const origin = headers.get('origin');
+  const site = headers.get('sec-fetch-site');
   if (site && site !== 'same-origin') return false;
   if (!origin) return site === 'same-origin';
   try {
-    return new URL(origin).host === request.headers.get('host');
+    return new URL(origin).host === headers.get('host');
   } catch {
     return false;
   }
@@ -53,7 +53,7 @@ export async function bodyOf(request: Request): Promise<unknown> {
 
 /** Whether a changing request is ours and comes from someone signed in. */
 async function asking(request: Request): Promise<{ ok: true; context: Context } | { ok: false; response: Response }> {
-  if (!isOwnOrigin(request))
+  if (!isOwnOrigin(request.headers))
     return { ok: false, response: refuse('not-allowed', 'This request does not come from a page of Wuzzen.') };
   const actor = await actorOf(request.headers);
   if (actor) return { ok: true, context: contextFor(actor, request.headers) };

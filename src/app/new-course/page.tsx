@@ -1,14 +1,9 @@
 import type { Metadata } from 'next';
-import { createCourse } from '@/server/people/courses';
 import { CourseFields } from '@/ui/people/CourseFields';
-import { acting, pageContext } from '../request';
+import { commandsIn } from '../commands';
+import { pageContext } from '../request';
 
 export const metadata: Metadata = { title: 'A new course' };
-
-async function create(input: unknown) {
-  'use server';
-  return acting((context) => createCourse(context, input));
-}
 
 export default async function NewCoursePage() {
   await pageContext();
@@ -18,7 +13,7 @@ export default async function NewCoursePage() {
         title="A new course"
         fields={{ name: '', term: '', timeZone: 'UTC' }}
         act="Begin the course"
-        submit={create}
+        submit={commandsIn({}, 'createCourse').createCourse}
         back="/"
       />
     </main>

@@ -1,8 +1,9 @@
 import { z } from 'zod';
+import { id } from '../base/id';
 import type { QuestionContent } from '../question/content';
 import { difficulties } from '../question/types';
 
-const ids = z.array(z.string().min(1).max(40)).max(50);
+const objectives = z.array(id('objective')).max(50);
 const tag = z
   .string()
   .trim()
@@ -14,11 +15,11 @@ const tag = z
 export const bulkChangeSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('points'), points: z.number().gt(0, 'Points must be more than 0.').max(1_000) }),
   z.object({ kind: z.literal('difficulty'), difficulty: z.enum(difficulties).nullable() }),
-  z.object({ kind: z.literal('move'), categoryId: z.string().min(1).max(40) }),
+  z.object({ kind: z.literal('move'), categoryId: id('category') }),
   z.object({ kind: z.literal('add-tags'), tags: z.array(tag).min(1, 'Name a tag.').max(30) }),
   z.object({ kind: z.literal('remove-tags'), tags: z.array(tag).min(1, 'Name a tag.').max(30) }),
-  z.object({ kind: z.literal('add-objectives'), objectives: ids.min(1, 'Name an objective.') }),
-  z.object({ kind: z.literal('remove-objectives'), objectives: ids.min(1, 'Name an objective.') }),
+  z.object({ kind: z.literal('add-objectives'), objectives: objectives.min(1, 'Name an objective.') }),
+  z.object({ kind: z.literal('remove-objectives'), objectives: objectives.min(1, 'Name an objective.') }),
   z.object({ kind: z.literal('shuffle'), shuffle: z.boolean() }),
   z.object({ kind: z.literal('choices'), count: z.number().int().min(2).max(20) }),
   z.object({ kind: z.literal('pin'), places: z.record(z.string(), z.array(z.string())) }),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { id, type Thing } from '../base/id';
 import { successRange } from '../question/successRange';
 import { difficulties, questionTypes } from '../question/types';
 
@@ -6,18 +7,18 @@ import { difficulties, questionTypes } from '../question/types';
 export const questionSorts = ['written', 'changed', 'name', 'type', 'difficulty', 'points', 'used', 'success'] as const;
 export type QuestionSort = (typeof questionSorts)[number];
 
-const ids = z.array(z.string().min(1).max(40)).max(200);
+const ids = (thing: Thing) => z.array(id(thing)).max(200);
 
 /** What a list of a bank's questions is narrowed to. Within one property any of the values will do; properties add up. */
 export const questionFilterSchema = z.object({
   /** Words that must all stand in the question or its name; the beginning of a word is enough. */
   text: z.string().max(200).default(''),
   /** Categories, each with everything below it unless `below` is off. */
-  categories: ids.default([]),
+  categories: ids('category').default([]),
   below: z.boolean().default(true),
   types: z.array(z.enum(questionTypes)).default([]),
   difficulties: z.array(z.enum([...difficulties, 'none'])).default([]),
-  objectives: ids.default([]),
+  objectives: ids('objective').default([]),
   tags: z.array(z.string().min(1).max(60)).max(50).default([]),
   /** Whether it has stood on a paper: ever, never, or not within so many days. */
   used: z

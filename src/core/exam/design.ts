@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { id, type Thing } from '../base/id';
 import { emptyRich } from '../base/rich';
 import { richSchema } from '../base/richSchema';
 import { choiceLabels } from '../question/choiceLabels';
@@ -6,13 +7,14 @@ import { successRange } from '../question/successRange';
 import { difficulties, questionTypes } from '../question/types';
 import { usualRules } from '../sitting/lastingRules';
 
-const id = z.string().regex(/^[A-Za-z0-9_-]{4,40}$/);
+/** A part or line: named by the browser that made it. */
+const ownId = z.string().regex(/^[A-Za-z0-9_-]{4,40}$/);
 const points = z
   .number({ message: 'Give the points as a number.' })
   .gt(0, 'Points must be more than 0.')
   .max(1_000, 'At most 1000 points for a question.');
 
-const ids = (most: number) => z.array(id).max(most, `At most ${most} can be named here.`);
+const ids = (thing: Thing, most: number) => z.array(id(thing)).max(most, `At most ${most} can be named here.`);
 
 /**
  * Which questions a draw may take. Where they come from adds up: any of the categories, any of the exams, or picked by
@@ -20,11 +22,11 @@ const ids = (most: number) => z.array(id).max(most, `At most ${most} can be name
  */
 const poolFields = z.object({
   /** Each with or without what lies below it. */
-  categories: z.array(z.object({ id, below: z.boolean() })).max(100, 'At most 100 categories.'),
+  categories: z.array(z.object({ id: id('category'), below: z.boolean() })).max(100, 'At most 100 categories.'),
   /** Whatever these exams can put on a paper. */
-  exams: ids(50).optional(),
+  exams: ids('exam', 50).optional(),
   /** Questions picked by hand. */
-  questions: ids(2_000).optional(),
+  questions: ids('question', 2_000).optional(),
   /** Empty means any difficulty. */
   difficulties: z.array(z.enum(difficulties)),
   /** Absent or empty means any type. */
@@ -32,7 +34,7 @@ const poolFields = z.object({
   /** Absent means any success rate, also none. */
   success: successRange.optional(),
   /** Absent or empty means any objective. */
-  objectives: ids(100).optional(),
+  objectives: ids('objective', 100).optional(),
   /** Absent or empty means any tag. */
   tags: z.array(z.string().trim().min(1).max(60)).max(50).optional(),
   /** Rests questions that stood on a paper within so many days. */
@@ -64,11 +66,11 @@ const asked = {
   newPage: z.boolean().optional(),
 };
 
-const fixedLine = z.object({ kind: z.literal('fixed'), id, questionId: id, ...asked });
+const fixedLine = z.object({ kind: z.literal('fixed'), id: ownId, questionId: id('question'), ...asked });
 
 const drawLine = z.object({
   kind: z.literal('draw'),
-  id,
+  id: ownId,
   /** How many questions it draws. */
   count: z
     .number({ message: 'Say how many questions to draw.' })
@@ -81,7 +83,7 @@ const drawLine = z.object({
 
 const passageLine = z.object({
   kind: z.literal('passage'),
-  id,
+  id: ownId,
   /** How many passages it draws. */
   count: z
     .number({ message: 'Say how many passages to draw.' })
@@ -109,7 +111,7 @@ export type ExtraAnswerRule = (typeof extraAnswerRules)[number];
 
 const examPart = z
   .object({
-    id,
+    id: ownId,
     title: z.string().trim().min(1, 'Give the part a name.').max(200),
     order: z.enum(['as-written', 'shuffled']),
     lines: z.array(examLine).max(2_000, 'At most 2000 lines.'),
@@ -205,7 +207,7 @@ export const examDesign = z
       .array(
         z.object({
           of: z.enum(['category', 'objective']),
-          id,
+          id: ownId,
           percent: z.number({ message: 'Give a percentage.' }).min(0, 'At least 0 %.').max(100, 'At most 100 %.'),
         }),
       )

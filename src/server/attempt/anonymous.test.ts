@@ -13,7 +13,8 @@ import { sittingAnswers } from '../release/answerTally';
 import { publishReady } from '../release/publish';
 import { sittingResults } from '../release/results';
 import { begins, must, refusal, School } from '../testing/school';
-import { handIn, handInExpired } from './handIn';
+import { handInExpired } from './endAttempt';
+import { handIn } from './handIn';
 import { saveResponses } from './saveResponses';
 import { startAttempt } from './startAttempt';
 import { openForWriting } from './takeAttempt';
@@ -49,12 +50,10 @@ function take(who: Actor, text: string, later: number) {
   const { attemptId } = must(startAttempt(school.as(who, later), sittingId));
   const opened = must(openForWriting(school.as(who, later), attemptId));
   const slots = opened.slots.map((slot) => slot.slotId);
-  const answers = new Map<string, unknown>(
-    opened.slots.map(({ slotId, view }) => [
-      slotId,
-      view?.type === 'single-choice' ? { picked: view.choices[0]?.key } : { text },
-    ]),
-  );
+  const answers = opened.slots.map(({ slotId, view }) => ({
+    slotId,
+    value: view?.type === 'single-choice' ? { picked: view.choices[0]?.key } : { text },
+  }));
   return { attemptId, opened, slots, answers };
 }
 

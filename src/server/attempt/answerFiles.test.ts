@@ -21,12 +21,11 @@ const send = (
   more: { slot?: string; who?: typeof school.teacher; later?: number; name?: string } = {},
 ) =>
   takeAnswerFile(
-    school.as(more.who ?? ada(), more.later ?? 2 * minute),
+    { ...school.as(more.who ?? ada(), more.later ?? 2 * minute), files: folder },
     attemptId,
     more.slot ?? (slots[0] as string),
     more.name ?? 'plan.pdf',
     bytes,
-    folder,
   );
 const pdf = Buffer.from('%PDF-1.7\n1 0 obj\n<<>>\nendobj\ntrailer\n<<>>\n%%EOF');
 

@@ -10,10 +10,11 @@ import { resultsOf } from '../release/results';
 import { arrange } from '../sitting/arrange';
 import { sittingOf } from '../sitting/audience';
 import { begins, must, refusal, School } from '../testing/school';
-import { handIn, handInExpired } from './handIn';
+import { handInExpired } from './endAttempt';
+import { handIn } from './handIn';
 import { saveResponses } from './saveResponses';
 import { startAttempt } from './startAttempt';
-import { openForWriting, openQuestion } from './takeAttempt';
+import { openForWriting, openTimedQuestion } from './takeAttempt';
 
 let school: School;
 let student: Actor;
@@ -132,7 +133,7 @@ describe('a required question', () => {
     const { attemptId } = begin([{ ...school.draw(1), required: true, minutes: 2 }]);
     const slotId = school.db.select().from(paperSlot).where(eq(paperSlot.attemptId, attemptId)).get()?.id ?? '';
     expect(refusal(handIn(school.as(student, 3 * minute), attemptId))).toBe('conflict');
-    must(openQuestion(school.as(student, 3 * minute), attemptId, slotId));
+    must(openTimedQuestion(school.as(student, 3 * minute), attemptId, slotId));
     expect(refusal(handIn(school.as(student, 4 * minute), attemptId))).toBe('conflict');
     expect(refusal(handIn(school.as(student, 5 * minute), attemptId))).toBe('accepted');
   });
@@ -153,7 +154,7 @@ describe('the time of one question', () => {
 
   it('runs from its opening by the server’s clock; opening again does not begin it anew', () => {
     const { attemptId, slots, save, right } = timed();
-    const open = (later: number) => must(openQuestion(school.as(student, later), attemptId, slots[0]?.id ?? ''));
+    const open = (later: number) => must(openTimedQuestion(school.as(student, later), attemptId, slots[0]?.id ?? ''));
     expect(refusal(save(0, right(0)))).toBe('bad-input');
     expect(open(5 * minute).until).toBe(begins + 7 * minute);
     expect(open(6 * minute).until).toBe(begins + 7 * minute);
@@ -180,7 +181,7 @@ describe('the time of one question', () => {
       }),
     );
     const until = (place: number, later: number) =>
-      must(openQuestion(school.as(student, later), attemptId, slots[place]?.id ?? '')).until;
+      must(openTimedQuestion(school.as(student, later), attemptId, slots[place]?.id ?? '')).until;
     expect(until(0, 5 * minute)).toBe(begins + 8 * minute);
     expect(until(1, 90 * minute)).toBe(begins + 91 * minute);
   });
@@ -188,8 +189,8 @@ describe('the time of one question', () => {
   it('is opened by nobody else', () => {
     const { attemptId, slots } = timed();
     const stranger = school.students[1] as Actor;
-    expect(refusal(openQuestion(school.as(stranger, minute), attemptId, slots[0]?.id ?? ''))).toBe('not-found');
-    expect(refusal(openQuestion(school.as(student, minute), attemptId, 'slot-of-none'))).toBe('not-found');
+    expect(refusal(openTimedQuestion(school.as(stranger, minute), attemptId, slots[0]?.id ?? ''))).toBe('not-found');
+    expect(refusal(openTimedQuestion(school.as(student, minute), attemptId, 'slot-of-none'))).toBe('not-found');
     expect(
       school.db
         .select()

@@ -1,4 +1,5 @@
 import { asc, eq, inArray } from 'drizzle-orm';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
@@ -10,8 +11,10 @@ import { furtherSaid } from '@/core/sitting/rulesSaid';
 import { startSaid } from '@/core/sitting/startSaid';
 import { attempt, course } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
+import { asThemselves } from '../house/asThemselves';
 import type { Context } from '../house/context';
 import { houseInstructions } from '../house/houseInstructions';
+import { query } from '../house/useCase';
 import { type MyResult, myResults } from '../release/myResults';
 import { planOf } from '../release/releaseFacts';
 import { rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../sitting/audience';
@@ -170,15 +173,19 @@ function afterwardsSaid(row: SittingRow, rules: SittingRules, zone: string): str
 export type BeforeStart = MyExam & { instructions: Rich; houseInstructions: Rich; purpose: ExamPurpose };
 
 /** What stands on the page before an attempt is started: the instructions and the rules, nothing of the paper. */
-export function beforeStart(context: Context, sittingId: string): Result<BeforeStart> {
-  const exam = myExams(context).find((one) => one.sittingId === sittingId);
-  const given = exam && sittingsFor(context.db, context.actor.userId, sittingId)[0];
-  if (!exam || !given) return notFound('exam');
-  const design = pinnedDesign(context.db, given.sitting.revisionId);
-  return ok({
-    ...exam,
-    instructions: design.instructions,
-    houseInstructions: houseInstructions(context.db),
-    purpose: design.purpose ?? usualPurpose,
-  });
-}
+export const beforeStart = query({
+  admits: asThemselves,
+  takes: [id('sitting')],
+  does({ db, context, actor }, sittingId): Result<BeforeStart> {
+    const exam = myExams(context).find((one) => one.sittingId === sittingId);
+    const given = exam && sittingsFor(db, actor.userId, sittingId)[0];
+    if (!exam || !given) return notFound('exam');
+    const design = pinnedDesign(context.db, given.sitting.revisionId);
+    return ok({
+      ...exam,
+      instructions: design.instructions,
+      houseInstructions: houseInstructions(context.db),
+      purpose: design.purpose ?? usualPurpose,
+    });
+  },
+});

@@ -1,13 +1,15 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
-import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { z } from 'zod';
+import { ok, type Result, refused } from '@/core/base/result';
 import type { ExamDesign } from '@/core/exam/design';
 import { paperRules } from '@/core/exam/paperRules';
 import type { Db } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
 import { attempt, attemptEvent, paperSlot } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
-import type { Context } from '../house/context';
-import { attemptWithRules, rulesOf } from '../sitting/audience';
+import { command } from '../house/useCase';
+import { rulesOf } from '../sitting/audience';
+import { inItsAttempt, toRunningAttempt } from './toOwnAttempt';
 
 const places = preparedOnce((db) =>
   db
@@ -40,29 +42,25 @@ export function isBehind(
  * Goes on to a page, where the way is onward only: what lies before it can no longer be answered. Going on twice is
  * harmless; going back is refused.
  */
-export function goOnward(context: Context, attemptId: string, page: number): Result<{ reached: number }> {
-  const one = attemptWithRules(context.db, attemptId);
-  if (!one || one.attempt.userId !== context.actor.userId) return notFound('attempt');
-  if (one.attempt.state !== 'running') return refused('too-late', 'This attempt has been handed in.');
-  if (!rulesOf(one.sitting).onwardOnly) return ok({ reached: 0 });
-  const rules = paperRules(pinnedDesign(context.db, one.attempt.revisionId), places(context.db).all({ attemptId }));
-  const last = (rules.at(-1)?.page ?? 0) + 1;
-  if (!Number.isInteger(page) || page < one.attempt.reached || page > last)
-    return refused('bad-input', 'There is no way back.');
-  if (page === one.attempt.reached) return ok({ reached: page });
-  context.db.transaction(
-    (tx) => {
-      const moved = tx
-        .update(attempt)
-        .set({ reached: page })
-        .where(and(eq(attempt.id, attemptId), sql`${attempt.reached} < ${page}`))
+export const goOnward = command({
+  admits: toRunningAttempt,
+  takes: [z.int()],
+  unlogged: inItsAttempt,
+  does({ tx, context, attemptId, own: one }, page): Result<{ reached: number }> {
+    if (!rulesOf(one.sitting).onwardOnly) return ok({ reached: 0 });
+    const rules = paperRules(pinnedDesign(context.db, one.attempt.revisionId), places(context.db).all({ attemptId }));
+    const last = (rules.at(-1)?.page ?? 0) + 1;
+    if (page < one.attempt.reached || page > last) return refused('bad-input', 'There is no way back.');
+    if (page === one.attempt.reached) return ok({ reached: page });
+    const moved = tx
+      .update(attempt)
+      .set({ reached: page })
+      .where(and(eq(attempt.id, attemptId), sql`${attempt.reached} < ${page}`))
+      .run();
+    if (moved.changes)
+      tx.insert(attemptEvent)
+        .values({ attemptId, at: context.now, kind: 'went-on', actorId: context.actor.userId, detail: { page } })
         .run();
-      if (moved.changes)
-        tx.insert(attemptEvent)
-          .values({ attemptId, at: context.now, kind: 'went-on', actorId: context.actor.userId, detail: { page } })
-          .run();
-    },
-    { behavior: 'immediate' },
-  );
-  return ok({ reached: page });
-}
+    return ok({ reached: page });
+  },
+});

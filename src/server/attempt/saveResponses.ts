@@ -244,7 +244,8 @@ function saveOne(tx: Tx, context: Context, save: SaveInput): Result<Saved> {
 
 /**
  * Saves several responses of any students in one transaction and answers each by itself. Nothing is acknowledged before
- * the commit is on disk.
+ * the commit is on disk. It is the one place where a refusal is stored too: what came too late, or from a browser that was
+ * superseded, is refused and kept aside.
  */
 export function saveResponses(db: Db, saves: readonly { context: Context; save: SaveInput }[]): Result<Saved>[] {
   return db.transaction((tx) => saves.map(({ context, save }) => saveOne(tx, context, save)), {

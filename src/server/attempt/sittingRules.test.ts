@@ -8,13 +8,14 @@ import type { Actor, Context } from '../house/context';
 import { arrange } from '../sitting/arrange';
 import { begins, choiceContent, must, refusal, School, writtenContent } from '../testing/school';
 import { decideAside, seeAside } from './aside';
-import { handIn, handInExpired, seeReceipt } from './handIn';
+import { checkQuestion, takeAgain } from './checkQuestion';
+import { handInExpired } from './endAttempt';
+import { handIn, seeReceipt } from './handIn';
 import { beforeStart, myExams } from './myExams';
 import { goOnward } from './onward';
 import { saveResponses } from './saveResponses';
 import { startAttempt } from './startAttempt';
 import { openForWriting } from './takeAttempt';
-import { checkQuestion, takeAgain } from './tries';
 
 let school: School;
 let student: Actor;

@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { randomName, seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { drawPaper } from '@/core/exam/drawPaper';
@@ -15,11 +16,13 @@ import { freezePassages } from '../bank/passages';
 import { tell } from '../house/bus';
 import { type Context, newId } from '../house/context';
 import { logRefusal } from '../house/refusals';
-import { rulesOf, type SittingRow, sittingsFor } from '../sitting/audience';
+import { command, type Door } from '../house/useCase';
+import { rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../sitting/audience';
 import { soFarOf } from '../sitting/standings';
 import { mayEnterFrom, mayEnterWith } from './entry';
 import { frozenContents } from './paperContent';
 import { paperSeed, poolOf } from './sittingPool';
+import { inItsAttempt } from './toOwnAttempt';
 
 const insertSlot = preparedOnce((db) => {
   const names = [
@@ -42,57 +45,61 @@ const insertSlot = preparedOnce((db) => {
     .prepare();
 });
 
+/** To a scheduled sitting that is given to the actor. */
+const toGivenSitting: Door<readonly ['sittingId'], { given: StudentSitting }> = {
+  ids: ['sittingId'],
+  action: 'sitting.take',
+  open(context, sittingId) {
+    const given = sittingsFor(context.db, context.actor.userId, sittingId)[0];
+    return given && permits('sitting.take', 'student', true) ? ok({ given }) : notFound('exam');
+  },
+};
+
 /**
  * Starts an attempt: draws the paper, stores it, freezes its questions. A student whose attempt is running already gets
  * that one, so that starting twice is harmless.
  */
-export function startAttempt(context: Context, sittingId: string, code = ''): Result<{ attemptId: string }> {
-  const { db, now, actor } = context;
-  const started = db.transaction(
-    (tx): Result<{ attemptId: string; isNew: boolean }> => {
-      const given = sittingsFor(db, actor.userId, sittingId)[0];
-      if (!given || !permits('sitting.take', 'student', true)) return notFound('exam');
-      const { sitting: row, arrangement, timeZone } = given;
-      const rules = rulesOf(row);
-      const before = tx
-        .select()
-        .from(attempt)
-        .where(and(eq(attempt.sittingId, sittingId), eq(attempt.userId, actor.userId)))
-        .orderBy(desc(attempt.number))
-        .all();
-      const running = before.find((one) => one.state === 'running');
-      if (running) return ok({ attemptId: running.id, isNew: false });
-      const may = mayStart(rules, timeZone, arrangement, soFarOf(before), now);
-      if (!may.may) {
-        if (may.why === 'not-open-yet')
-          logRefusal(context, { action: 'attempt.early', courseId: row.courseId, subjectId: sittingId });
-        return refused(tooEarly.has(may.why) ? 'too-early' : 'too-late', startSaid(may, timeZone, now));
-      }
-      const asked = { courseId: row.courseId, sittingId, rules, arrangement };
-      const from = mayEnterFrom(context, asked);
-      if (!from.ok) return from;
-      const entered = mayEnterWith(context, asked, code);
-      if (!entered.ok) return entered;
+export const startAttempt = command({
+  admits: toGivenSitting,
+  takes: [z.string().max(200).default('')],
+  unlogged: inItsAttempt,
+  does({ tx, context, now, actor, sittingId, given, afterwards }, code): Result<{ attemptId: string }> {
+    const { sitting: row, arrangement, timeZone } = given;
+    const rules = rulesOf(row);
+    const before = tx
+      .select()
+      .from(attempt)
+      .where(and(eq(attempt.sittingId, sittingId), eq(attempt.userId, actor.userId)))
+      .orderBy(desc(attempt.number))
+      .all();
+    const running = before.find((one) => one.state === 'running');
+    if (running) return ok({ attemptId: running.id });
+    const may = mayStart(rules, timeZone, arrangement, soFarOf(before), now);
+    if (!may.may) {
+      if (may.why === 'not-open-yet')
+        logRefusal(context, { action: 'attempt.early', courseId: row.courseId, subjectId: sittingId });
+      return refused(tooEarly.has(may.why) ? 'too-early' : 'too-late', startSaid(may, timeZone, now));
+    }
+    const asked = { courseId: row.courseId, sittingId, rules, arrangement };
+    const from = mayEnterFrom(context, asked);
+    if (!from.ok) return from;
+    const entered = mayEnterWith(context, asked, code);
+    if (!entered.ok) return entered;
 
-      const number = (before[0]?.number ?? 0) + 1;
-      const last = before.find((one) => one.state !== 'voided');
-      const begun =
-        last && rules.nextPaper === 'same' && !row.anonymous
-          ? goOnWith(tx, context, row, last, number)
-          : drawNew(tx, context, row, before, number);
-      if (!begun.ok) return begun;
-      tx.insert(attemptEvent)
-        .values({ attemptId: begun.value.attemptId, at: now, kind: 'started', actorId: actor.userId })
-        .run();
-      return ok({ ...begun.value, isNew: true });
-    },
-    { behavior: 'immediate' },
-  );
-  if (!started.ok) return started;
-  const { attemptId, isNew } = started.value;
-  if (isNew) tell({ sittingId, what: 'attempt', userId: actor.userId });
-  return ok({ attemptId });
-}
+    const number = (before[0]?.number ?? 0) + 1;
+    const last = before.find((one) => one.state !== 'voided');
+    const begun =
+      last && rules.nextPaper === 'same' && !row.anonymous
+        ? goOnWith(tx, context, row, last, number)
+        : drawNew(tx, context, row, before, number);
+    if (!begun.ok) return begun;
+    tx.insert(attemptEvent)
+      .values({ attemptId: begun.value.attemptId, at: now, kind: 'started', actorId: actor.userId })
+      .run();
+    afterwards(() => tell({ sittingId, what: 'attempt', userId: actor.userId }));
+    return ok({ attemptId: begun.value.attemptId });
+  },
+});
 
 const tooEarly: ReadonlySet<WhyNot> = new Set<WhyNot>(['not-open-yet', 'shut-today', 'wait', 'not-let-through']);
 

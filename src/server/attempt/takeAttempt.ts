@@ -1,5 +1,7 @@
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { triesAllowed } from '@/core/attempt/tries';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
@@ -11,37 +13,24 @@ import { passageContents } from '../bank/passages';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import { tell } from '../house/bus';
 import type { Context } from '../house/context';
-import { logRefusal } from '../house/refusals';
-import { attemptWithRules, type RunningAttempt, rulesOf } from '../sitting/audience';
+import { command, query } from '../house/useCase';
+import { type RunningAttempt, rulesOf } from '../sitting/audience';
 import { type Notice, noticesFor } from '../sitting/notices';
 import { deadlineOf } from './deadlineOf';
 import { mayEnterFrom } from './entry';
-import { endIfExpired, isOver } from './handIn';
 import { frozenContents } from './paperContent';
 import { progressed } from './progressed';
 import { type TakingPaper, takingPaper } from './takingPaper';
+import { inItsAttempt, stillRuns, toOwnAttempt, toRunningAttempt } from './toOwnAttempt';
 import { checkedQuestion, takenAgain, triesOf } from './tries';
 
 export type StoredAnswer = { slotId: string; value: unknown; comeBack: boolean };
 
-/** An attempt of one's own that runs; what the clock has ended is handed in on the way. */
-function ownRunning(context: Context, attemptId: string): Result<RunningAttempt> {
-  const one = attemptWithRules(context.db, attemptId);
-  if (!one || one.attempt.userId !== context.actor.userId) {
-    if (one) logRefusal(context, { action: 'attempt.open', courseId: one.sitting.courseId, subjectId: attemptId });
-    return notFound('attempt');
-  }
-  const expired = one.attempt.state === 'running' && isOver(one, context.now);
-  if (expired) context.db.transaction((tx) => endIfExpired(tx, one, context.now), { behavior: 'immediate' });
-  if (expired || one.attempt.state !== 'running') return refused('too-late', 'This attempt has been handed in.');
-  return ok(one);
-}
-
 /** Whether an attempt can be gone on with: what the taking page asks before it is sent. */
-export function mayGoOn(context: Context, attemptId: string): Result<{ title: string }> {
-  const own = ownRunning(context, attemptId);
-  return own.ok ? ok({ title: own.value.sitting.title }) : own;
-}
+export const mayGoOn = query({
+  admits: toRunningAttempt,
+  does: ({ own }): Result<{ title: string }> => ok({ title: own.sitting.title }),
+});
 
 const slotsOf = preparedOnce((db) =>
   db
@@ -94,22 +83,20 @@ export type OpenedQuestion = { view: ShownQuestion; until: Instant | null };
  * Opens a question that has a time of its own: from now on its time runs, by the server's clock. Opening it again shows it
  * again and changes nothing.
  */
-export function openQuestion(context: Context, attemptId: string, slotId: string): Result<OpenedQuestion> {
-  const own = ownRunning(context, attemptId);
-  if (!own.ok) return own;
-  return context.db.transaction(
-    (tx): Result<OpenedQuestion> => {
-      const mine = and(eq(paperSlot.id, slotId), eq(paperSlot.attemptId, attemptId));
-      tx.update(paperSlot)
-        .set({ openedAt: context.now })
-        .where(and(mine, isNull(paperSlot.openedAt)))
-        .run();
-      const slot = paperOf(context, own.value).slots.find((one) => one.slotId === slotId);
-      return slot?.view ? ok({ view: slot.view, until: slot.until }) : notFound('question on this paper');
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const openTimedQuestion = command({
+  admits: toRunningAttempt,
+  takes: [id('slot')],
+  unlogged: 'when it was opened stands with the question on its paper',
+  does({ tx, context, now, own, attemptId }, slotId): Result<OpenedQuestion> {
+    const mine = and(eq(paperSlot.id, slotId), eq(paperSlot.attemptId, attemptId));
+    tx.update(paperSlot)
+      .set({ openedAt: now })
+      .where(and(mine, isNull(paperSlot.openedAt)))
+      .run();
+    const slot = paperOf(context, own).slots.find((one) => one.slotId === slotId);
+    return slot?.view ? ok({ view: slot.view, until: slot.until }) : notFound('question on this paper');
+  },
+});
 
 export type Opened = TakingPaper & {
   epoch: number;
@@ -123,46 +110,42 @@ export type Opened = TakingPaper & {
 /**
  * A browser takes over the writing of an attempt: it gets the next writer epoch, the paper, and what is stored so far.
  */
-export function openForWriting(context: Context, attemptId: string): Result<Opened> {
-  const own = ownRunning(context, attemptId);
-  if (!own.ok) return own;
-  const { sitting: row, arrangement } = own.value;
-  const from = mayEnterFrom(context, { courseId: row.courseId, sittingId: row.id, rules: rulesOf(row), arrangement });
-  if (!from.ok) return from;
-  const opened = context.db.transaction(
-    (tx): Result<Opened> => {
-      const epoch = tx
-        .update(attempt)
-        .set({ writerEpoch: sql`${attempt.writerEpoch} + 1` })
-        .where(and(eq(attempt.id, attemptId), eq(attempt.state, 'running')))
-        .returning({ epoch: attempt.writerEpoch })
-        .get();
-      if (!epoch) return refused('too-late', 'This attempt has been handed in.');
-      tx.insert(attemptEvent)
-        .values({ attemptId, at: context.now, kind: 'opened', actorId: context.actor.userId, detail: epoch })
-        .run();
-      const answers = tx
-        .select({ slotId: response.slotId, value: response.value, comeBack: response.comeBack })
-        .from(response)
-        .where(eq(response.attemptId, attemptId))
-        .all();
-      return ok({
-        ...paperOf(context, own.value),
-        ...epoch,
-        answers,
-        ...clockOf(context, own.value),
-        now: context.now,
-        notices: noticesFor(context.db, own.value),
-      });
-    },
-    { behavior: 'immediate' },
-  );
-  if (opened.ok) {
-    progressed(context.db, attemptId, context);
-    tell({ sittingId: own.value.sitting.id, what: 'attempt', userId: context.actor.userId });
-  }
-  return opened;
-}
+export const openForWriting = command({
+  admits: toRunningAttempt,
+  unlogged: inItsAttempt,
+  does({ tx, context, actor, own, attemptId, afterwards }): Result<Opened> {
+    const { sitting: row, arrangement } = own;
+    const from = mayEnterFrom(context, { courseId: row.courseId, sittingId: row.id, rules: rulesOf(row), arrangement });
+    if (!from.ok) return from;
+    const epoch = tx
+      .update(attempt)
+      .set({ writerEpoch: sql`${attempt.writerEpoch} + 1` })
+      .where(and(eq(attempt.id, attemptId), eq(attempt.state, 'running')))
+      .returning({ epoch: attempt.writerEpoch })
+      .get();
+    if (!epoch) return refused('too-late', 'This attempt has been handed in.');
+    tx.insert(attemptEvent)
+      .values({ attemptId, at: context.now, kind: 'opened', actorId: context.actor.userId, detail: epoch })
+      .run();
+    const answers = tx
+      .select({ slotId: response.slotId, value: response.value, comeBack: response.comeBack })
+      .from(response)
+      .where(eq(response.attemptId, attemptId))
+      .all();
+    afterwards(() => {
+      progressed(context.db, attemptId, context);
+      tell({ sittingId: row.id, what: 'attempt', userId: actor.userId });
+    });
+    return ok({
+      ...paperOf(context, own),
+      ...epoch,
+      answers,
+      ...clockOf(context, own),
+      now: context.now,
+      notices: noticesFor(context.db, own),
+    });
+  },
+});
 
 const clockOf = (context: Context, one: RunningAttempt): Pick<Opened, 'deadline' | 'handInUntil'> => {
   const { deadline, handInUntil } = runningClock(rulesOf(one.sitting), one.arrangement, one.attempt, context.now);
@@ -181,21 +164,26 @@ export type Pulse = {
   notices: Notice[];
 };
 
+/** The writer epoch of a browser; 0 for one that has none. */
+export const epochInput = z.int().min(0).catch(0);
+
 /** A sign of life from a taking page; the answer tells it where it stands. */
-export function pulse(context: Context, attemptId: string, epoch: number): Result<Pulse> {
-  const one = attemptWithRules(context.db, attemptId);
-  if (!one || one.attempt.userId !== context.actor.userId) return notFound('attempt');
-  const running = ownRunning(context, attemptId).ok;
-  if (running && one.attempt.writerEpoch === epoch) progressed(context.db, attemptId, context);
-  return ok(pulseOf(context, one, epoch, running));
-}
+export const pulse = query({
+  admits: toOwnAttempt,
+  takes: [epochInput],
+  does({ db, context, attemptId, own }, epoch): Result<Pulse> {
+    const running = stillRuns(context, own);
+    if (running && own.attempt.writerEpoch === epoch) progressed(db, attemptId, context);
+    return ok(pulseOf(context, own, epoch, running));
+  },
+});
 
 /** What the page of an attempt is told when something of its sitting has changed; it is no sign of life. */
-export function lookAtPulse(context: Context, attemptId: string, epoch: number): Result<Pulse> {
-  const one = attemptWithRules(context.db, attemptId);
-  if (!one || one.attempt.userId !== context.actor.userId) return notFound('attempt');
-  return ok(pulseOf(context, one, epoch, one.attempt.state === 'running'));
-}
+export const lookAtPulse = query({
+  admits: toOwnAttempt,
+  takes: [epochInput],
+  does: ({ context, own }, epoch): Result<Pulse> => ok(pulseOf(context, own, epoch, own.attempt.state === 'running')),
+});
 
 function pulseOf(context: Context, one: RunningAttempt, epoch: number, running: boolean): Pulse {
   const { deadline, handInUntil } = runningClock(rulesOf(one.sitting), one.arrangement, one.attempt, context.now);

@@ -6,7 +6,6 @@ import { courseSnapshot } from '../bank/courseSnapshot';
 import type { Actor } from '../house/context';
 import { must, School } from '../testing/school';
 import { handIn } from './handIn';
-import { readHanded } from './readHanded';
 import { startAttempt } from './startAttempt';
 
 let school: School;
@@ -23,7 +22,7 @@ beforeEach(() => {
 function take(student: Actor, said: (slotId: string) => unknown): void {
   const { attemptId } = must(startAttempt(school.as(student, minute), sittingId));
   const slotId = school.db.select().from(paperSlot).where(eq(paperSlot.attemptId, attemptId)).get()?.id ?? '';
-  must(handIn(school.as(student, 11 * minute), attemptId, readHanded(said(slotId))));
+  must(handIn(school.as(student, 11 * minute), attemptId, said(slotId)));
 }
 const question = () =>
   courseSnapshot(school.db, school.courseId, { now: school.as(school.teacher).now }).snapshot.entries.find(

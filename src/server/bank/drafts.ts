@@ -1,12 +1,12 @@
 import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
 import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import type { Tx } from '@/db/client';
 import { questionDraft } from '@/db/schema';
 import type { Context } from '../house/context';
-import { admitToBank } from './banks';
+import { command } from '../house/useCase';
+import { toBank } from './toBank';
 
 /** The most characters one draft may hold as JSON. */
 const longestDraft = 500_000;
@@ -21,27 +21,22 @@ const draftInput = z.object({
 });
 
 /** Keeps what a person is typing, complete or not. It is theirs alone and never counts as the question. */
-export function keepDraft(
-  context: Context,
-  courseId: string,
-  bankId: string,
-  input: unknown,
-): Result<{ savedAt: Instant }> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(draftInput, input);
-  if (!parsed.ok) return parsed;
-  const values = { userId: context.actor.userId, bankId, ...parsed.value, savedAt: context.now };
-  context.db
-    .insert(questionDraft)
-    .values(values)
-    .onConflictDoUpdate({
-      target: [questionDraft.userId, questionDraft.bankId, questionDraft.subject],
-      set: { edit: values.edit, fields: values.fields, savedAt: values.savedAt },
-    })
-    .run();
-  return ok({ savedAt: context.now });
-}
+export const keepDraft = command({
+  admits: toBank('bank.change'),
+  takes: [draftInput],
+  unlogged: 'what somebody is typing is theirs alone',
+  does({ tx, bankId, context }, input): Result<{ savedAt: Instant }> {
+    const values = { userId: context.actor.userId, bankId, ...input, savedAt: context.now };
+    tx.insert(questionDraft)
+      .values(values)
+      .onConflictDoUpdate({
+        target: [questionDraft.userId, questionDraft.bankId, questionDraft.subject],
+        set: { edit: values.edit, fields: values.fields, savedAt: values.savedAt },
+      })
+      .run();
+    return ok({ savedAt: context.now });
+  },
+});
 
 export type Draft = { edit: number; fields: Record<string, unknown>; savedAt: Instant };
 
@@ -75,9 +70,12 @@ export function dropDraft(tx: Tx, context: Context, bankId: string, subject: str
 }
 
 /** Gives up what was typed. */
-export function giveUpDraft(context: Context, courseId: string, bankId: string, subject: string): Result<null> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
-  if (!admitted.ok) return admitted;
-  context.db.transaction((tx) => dropDraft(tx, context, bankId, subject));
-  return ok(null);
-}
+export const giveUpDraft = command({
+  admits: toBank('bank.change'),
+  takes: [draftInput.shape.subject],
+  unlogged: 'what somebody is typing is theirs alone',
+  does({ tx, bankId, context }, subject): Result<null> {
+    dropDraft(tx, context, bankId, subject);
+    return ok(null);
+  },
+});

@@ -2,33 +2,19 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BulkChange, bulkChangeSchema, type ContentChange, changedContent } from '@/core/bank/bulkChange';
 import { spreadRightAnswers } from '@/core/bank/rightPlaces';
-import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result } from '@/core/base/result';
-import type { QuestionContent } from '@/core/question/content';
-import type { Difficulty } from '@/core/question/types';
+import { oneOrMany } from '@/core/base/words';
 import type { Tx } from '@/db/client';
 import { objective, question, questionObjective, questionTag, questionVersion } from '@/db/schema';
-import { record } from '../house/audit';
 import type { Context } from '../house/context';
-import { admitToBank } from './banks';
+import { undoable } from '../house/undoable';
+import { command } from '../house/useCase';
 import { categoryRows } from './categories';
 import { grouped } from './labels';
 import { selectedIds, selectionSchema } from './selection';
+import { type BeforeChange, changedSince, takeBack } from './takeBack';
+import { toBank } from './toBank';
 import { changeContent } from './versions';
-
-/** One question as it was before a bulk change, and the edit that the change made of it. */
-export type BeforeChange = {
-  id: string;
-  edit: number;
-  points?: number | null;
-  difficulty?: Difficulty | null;
-  categoryId?: string;
-  retiredAt?: null;
-  /** The version that was current, and its content where it was changed in place. */
-  version?: { id: string; content: QuestionContent | null };
-  tags?: string[];
-  objectives?: string[];
-};
 
 const input = z.object({ selection: selectionSchema, change: bulkChangeSchema });
 
@@ -38,40 +24,43 @@ const input = z.object({ selection: selectionSchema, change: bulkChangeSchema })
  *
  * @returns how many were selected and how many changed
  */
-export function editMany(
-  context: Context,
-  courseId: string,
-  bankId: string,
-  untrusted: unknown,
-): Result<{ selected: number; changed: number; auditId: number | null }> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(input, untrusted);
-  if (!parsed.ok) return parsed;
-  const { selection, change } = parsed.value;
-  return context.db.transaction(
-    (tx) => {
-      if (change.kind === 'move' && !categoryRows(tx, bankId).some((row) => row.id === change.categoryId))
-        return notFound('category');
-      const ids = selectedIds(tx, bankId, selection, context.now);
-      const before = applyChange(tx, context, bankId, ids, change);
-      if (before.length === 0) return ok({ selected: ids.length, changed: 0, auditId: null });
-      const touched = JSON.stringify(before.map((one) => one.id));
-      tx.run(
-        sql`update question set edit = edit + 1, updated_at = ${context.now} where id in (select value from json_each(${touched}))`,
-      );
-      const auditId = record(tx, context, {
-        action: 'questions.edit',
-        courseId,
-        subjectId: bankId,
-        detail: { change: change.kind, changed: before.length },
-        undo: { kind: 'questions.edit', bankId, before },
-      });
-      return ok({ selected: ids.length, changed: before.length, auditId });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const editMany = command({
+  admits: toBank('bank.change'),
+  takes: [input],
+  logs: 'questions.edit',
+  does(
+    { tx, bankId, record, context },
+    { selection, change },
+  ): Result<{ selected: number; changed: number; auditId: number | null }> {
+    if (change.kind === 'move' && !categoryRows(tx, bankId).some((row) => row.id === change.categoryId))
+      return notFound('category');
+    const ids = selectedIds(tx, bankId, selection, context.now);
+    const before = applyChange(tx, context, bankId, ids, change);
+    if (before.length === 0) return ok({ selected: ids.length, changed: 0, auditId: null });
+    const touched = JSON.stringify(before.map((one) => one.id));
+    tx.run(
+      sql`update question set edit = edit + 1, updated_at = ${context.now} where id in (select value from json_each(${touched}))`,
+    );
+    const auditId = record({
+      subjectId: bankId,
+      detail: { change: change.kind, changed: before.length },
+      undo: manyEdited.of({ bankId, before }),
+    });
+    return ok({ selected: ids.length, changed: before.length, auditId });
+  },
+});
+
+/** A bulk edit: taken back as a whole, unless a question was changed since. */
+export const manyEdited = undoable('questions.edit', {
+  action: 'bank.change',
+  hindered(tx, { before }: { bankId: string; before: BeforeChange[] }) {
+    const later = changedSince(tx, before);
+    return later > 0
+      ? `${later} of these questions ${oneOrMany(later, 'has', 'have')} been changed since. Nothing was taken back.`
+      : null;
+  },
+  apply: (tx, context, { before }) => takeBack(tx, context, before),
+});
 
 /** Applies a change to those it concerns. @returns them as they were, each with the edit it will have */
 function applyChange(tx: Tx, context: Context, bankId: string, ids: string[], change: BulkChange): BeforeChange[] {

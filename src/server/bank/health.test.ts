@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { everyQuestion } from '@/core/bank/questionFilter';
-import { undoChange } from '../house/undo';
 import { choiceContent, must, School } from '../testing/school';
+import { undoChange } from '../undoChange';
 import { createCategory } from './categories';
 import { editMany } from './editMany';
 import { bankHealth } from './health';

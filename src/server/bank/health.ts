@@ -7,9 +7,9 @@ import { contentText } from '@/core/question/content';
 import type { QuestionType } from '@/core/question/types';
 import type { Db } from '@/db/client';
 import { question, questionVersion } from '@/db/schema';
-import type { Context } from '../house/context';
 import { keptWhile } from '../house/keptWhile';
-import { admitToBank } from './banks';
+import { query } from '../house/useCase';
+import { toBank } from './toBank';
 
 export type Named = { id: string; name: string; text: string; type: QuestionType };
 
@@ -25,11 +25,12 @@ export type BankHealth = {
 const mostPairs = 200;
 
 /** What a look through all questions in use of a bank finds. Nothing is stored: what is mended is gone the next time. */
-export function bankHealth(context: Context, courseId: string, bankId: string): Result<BankHealth> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
-  if (!admitted.ok) return admitted;
-  return ok(looked(context.db, bankId, contentStamp(context.db, bankId), () => lookThrough(context.db, bankId)));
-}
+export const bankHealth = query({
+  admits: toBank('bank.see'),
+  does({ bankId, context }): Result<BankHealth> {
+    return ok(looked(context.db, bankId, contentStamp(context.db, bankId), () => lookThrough(context.db, bankId)));
+  },
+});
 
 /** Looking through thousands of questions takes most of a second, and people come back after every look at one. */
 const looked = keptWhile<BankHealth>();

@@ -14,8 +14,8 @@ import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
 import { samplePaper } from '../exam/samplePaper';
 import { newId } from '../house/context';
-import { undoChange } from '../house/undo';
 import { choiceContent, must, refusal, School } from '../testing/school';
+import { undoChange } from '../undoChange';
 import { copyQuestions } from './copyQuestions';
 import { mediaFile, openMedia, storeMedia } from './media';
 import { listPassages, savePassage } from './passages';
@@ -26,7 +26,7 @@ let school: School;
 let folder: string;
 const teacher = () => school.as(school.teacher);
 const where = () => [school.courseId, school.bankId] as const;
-const store = (bytes: Uint8Array) => storeMedia(teacher(), ...where(), bytes, folder);
+const store = (bytes: Uint8Array) => storeMedia({ ...teacher(), files: folder }, ...where(), bytes);
 const text = (words: string) => new TextEncoder().encode(words);
 const png = () =>
   sharp({ create: { width: 40, height: 20, channels: 3, background: '#1b3f60' } })

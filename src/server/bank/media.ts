@@ -6,10 +6,10 @@ import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { MediaKind } from '@/core/base/rich';
 import { permits } from '@/core/people/policy';
 import { attempt, courseBank, media, mediaBank, mediaVersion, membership, paperSlot } from '@/db/schema';
-import { record } from '../house/audit';
-import type { Context } from '../house/context';
+import { askedWithin } from '../house/askedWithin';
 import { keepFile, keptFile } from '../house/keepFile';
-import { admitToBank } from './banks';
+import { bytes, command, contentHash, query } from '../house/useCase';
+import { toBank } from './toBank';
 
 /** The most bytes of a file of each kind. */
 export const mediaLimits: Record<MediaKind, number> = { picture: 10_000_000, sound: 20_000_000, video: 50_000_000 };
@@ -41,38 +41,23 @@ export const mediaFile = (hash: string, folder = mediaFolder()): string => keptF
  * and packed anew, which proves them to be pictures and leaves out what else they carried, such as where a photograph
  * was taken; drawings (SVG) become pictures of dots, so that nothing in them can run.
  */
-export async function storeMedia(
-  context: Context,
-  courseId: string,
-  bankId: string,
-  bytes: Uint8Array,
-  folder = mediaFolder(),
-): Promise<Result<StoredMedia>> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
-  if (!admitted.ok) return admitted;
-  if (bytes.length === 0) return refused('bad-input', 'The file is empty.');
-  const read = await readMedia(bytes);
-  if (!read.ok) return read;
-  const { content, type, kind, width, height } = read.value;
-  const hash = keepFile(folder, content);
-  context.db.transaction(
-    (tx) => {
-      tx.insert(media)
-        .values({ hash, type, kind, bytes: content.length, width, height, createdAt: context.now })
-        .onConflictDoNothing()
-        .run();
-      tx.insert(mediaBank).values({ hash, bankId }).onConflictDoNothing().run();
-      record(tx, context, {
-        action: 'media.store',
-        courseId,
-        subjectId: hash,
-        detail: { type, bytes: content.length },
-      });
-    },
-    { behavior: 'immediate' },
-  );
-  return ok({ hash, kind, width, height });
-}
+export const storeMedia = command({
+  admits: toBank('bank.change'),
+  takes: [bytes],
+  logs: 'media.store',
+  prepares: (_look, file) => (file.length === 0 ? refused('bad-input', 'The file is empty.') : readMedia(file)),
+  does({ tx, bankId, record, context, ready }): Result<StoredMedia> {
+    const { content, type, kind, width, height } = ready;
+    const hash = keepFile(context.files ?? mediaFolder(), content);
+    tx.insert(media)
+      .values({ hash, type, kind, bytes: content.length, width, height, createdAt: context.now })
+      .onConflictDoNothing()
+      .run();
+    tx.insert(mediaBank).values({ hash, bankId }).onConflictDoNothing().run();
+    record({ subjectId: hash, detail: { type, bytes: content.length } });
+    return ok({ hash, kind, width, height });
+  },
+});
 
 type ReadMedia = { content: Uint8Array; type: string; kind: MediaKind; width: number | null; height: number | null };
 
@@ -138,36 +123,38 @@ async function readPicture(bytes: Uint8Array, type: string): Promise<Result<Read
  * A stored file for someone who may see a question that shows it: who works with its bank, or a student on whose running
  * paper it stands. To everyone else it does not exist.
  */
-export function openMedia(context: Context, hash: string): Result<{ type: string; bytes: number }> {
-  if (!/^[0-9a-f]{64}$/.test(hash)) return notFound('file');
-  const row = context.db.select().from(media).where(eq(media.hash, hash)).get();
-  if (!row) return notFound('file');
-  const { userId } = context.actor;
-  const staff = context.db
-    .select({ role: membership.role })
-    .from(mediaBank)
-    .innerJoin(courseBank, eq(courseBank.bankId, mediaBank.bankId))
-    .innerJoin(membership, eq(membership.courseId, courseBank.courseId))
-    .where(
-      and(
-        eq(mediaBank.hash, hash),
-        eq(membership.userId, userId),
-        ne(membership.role, 'student'),
-        sql`${membership.removedAt} is null`,
-      ),
-    )
-    .all();
-  if (staff.some(({ role }) => permits('exam.see', role) || permits('marking.mark', role, true)))
-    return ok({ type: row.type, bytes: row.bytes });
-  const onPaper = context.db
-    .select({ id: paperSlot.id })
-    .from(attempt)
-    .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
-    .innerJoin(
-      mediaVersion,
-      or(eq(mediaVersion.versionId, paperSlot.versionId), eq(mediaVersion.versionId, paperSlot.passageVersionId)),
-    )
-    .where(and(eq(attempt.userId, userId), eq(attempt.state, 'running'), eq(mediaVersion.hash, hash)))
-    .get();
-  return onPaper ? ok({ type: row.type, bytes: row.bytes }) : notFound('file');
-}
+export const openMedia = query({
+  admits: askedWithin('who works with its bank, and a student on whose running paper it stands'),
+  takes: [contentHash],
+  does({ context, actor: { userId } }, hash): Result<{ type: string; bytes: number }> {
+    const row = context.db.select().from(media).where(eq(media.hash, hash)).get();
+    if (!row) return notFound('file');
+    const staff = context.db
+      .select({ role: membership.role })
+      .from(mediaBank)
+      .innerJoin(courseBank, eq(courseBank.bankId, mediaBank.bankId))
+      .innerJoin(membership, eq(membership.courseId, courseBank.courseId))
+      .where(
+        and(
+          eq(mediaBank.hash, hash),
+          eq(membership.userId, userId),
+          ne(membership.role, 'student'),
+          sql`${membership.removedAt} is null`,
+        ),
+      )
+      .all();
+    if (staff.some(({ role }) => permits('exam.see', role) || permits('marking.mark', role, true)))
+      return ok({ type: row.type, bytes: row.bytes });
+    const onPaper = context.db
+      .select({ id: paperSlot.id })
+      .from(attempt)
+      .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
+      .innerJoin(
+        mediaVersion,
+        or(eq(mediaVersion.versionId, paperSlot.versionId), eq(mediaVersion.versionId, paperSlot.passageVersionId)),
+      )
+      .where(and(eq(attempt.userId, userId), eq(attempt.state, 'running'), eq(mediaVersion.hash, hash)))
+      .get();
+    return onPaper ? ok({ type: row.type, bytes: row.bytes }) : notFound('file');
+  },
+});

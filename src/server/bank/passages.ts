@@ -1,7 +1,7 @@
 import { and, asc, count, desc, eq, inArray, isNull } from 'drizzle-orm';
 import katex from 'katex';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { isEmptyRich, type Rich } from '@/core/base/rich';
 import { richSchema } from '@/core/base/richSchema';
@@ -9,9 +9,9 @@ import { typeset } from '@/core/base/typeset';
 import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { passage, passageVersion, question, questionVersion } from '@/db/schema';
-import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
-import { admitToBank } from './banks';
+import { command, query } from '../house/useCase';
+import { toBank } from './toBank';
 import { noteMedia } from './versions';
 
 export type PassageRow = {
@@ -24,29 +24,30 @@ export type PassageRow = {
 };
 
 /** The passages of a bank by name, with how many questions in use share each. */
-export function listPassages(context: Context, courseId: string, bankId: string): Result<PassageRow[]> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
-  if (!admitted.ok) return admitted;
-  return ok(
-    context.db
-      .select({
-        id: passage.id,
-        shortName: passage.shortName,
-        content: passageVersion.content,
-        version: passageVersion.number,
-        frozenAt: passageVersion.frozenAt,
-        questions: count(question.id),
-      })
-      .from(passage)
-      .innerJoin(passageVersion, eq(passageVersion.id, passage.currentVersionId))
-      .leftJoin(question, and(eq(question.passageId, passage.id), isNull(question.retiredAt)))
-      .where(eq(passage.bankId, bankId))
-      .groupBy(passage.id)
-      .orderBy(asc(passage.shortName))
-      .all()
-      .map(({ frozenAt, ...row }) => ({ ...row, frozen: frozenAt !== null })),
-  );
-}
+export const listPassages = query({
+  admits: toBank('bank.see'),
+  does({ bankId, context }): Result<PassageRow[]> {
+    return ok(
+      context.db
+        .select({
+          id: passage.id,
+          shortName: passage.shortName,
+          content: passageVersion.content,
+          version: passageVersion.number,
+          frozenAt: passageVersion.frozenAt,
+          questions: count(question.id),
+        })
+        .from(passage)
+        .innerJoin(passageVersion, eq(passageVersion.id, passage.currentVersionId))
+        .leftJoin(question, and(eq(question.passageId, passage.id), isNull(question.retiredAt)))
+        .where(eq(passage.bankId, bankId))
+        .groupBy(passage.id)
+        .orderBy(asc(passage.shortName))
+        .all()
+        .map(({ frozenAt, ...row }) => ({ ...row, frozen: frozenAt !== null })),
+    );
+  },
+});
 
 const passageInput = z.object({
   shortName: z.string().trim().min(1, 'Give the passage a name.').max(120, 'At most 120 characters.'),
@@ -60,58 +61,49 @@ const passageInput = z.object({
  *
  * @param passageId null for a new one
  */
-export function savePassage(
-  context: Context,
-  courseId: string,
-  bankId: string,
-  passageId: string | null,
-  input: unknown,
-): Result<{ passageId: string; version: number }> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(passageInput, input);
-  if (!parsed.ok) return parsed;
-  const { shortName, content, version } = parsed.value;
-  return context.db.transaction(
-    (tx) => {
-      const id = passageId ?? newId();
-      const row = passageId
-        ? tx
-            .select()
-            .from(passage)
-            .where(and(eq(passage.id, passageId), eq(passage.bankId, bankId)))
-            .get()
-        : null;
-      if (passageId && !row) return notFound('passage');
-      const current = row
-        ? tx
-            .select()
-            .from(passageVersion)
-            .where(eq(passageVersion.id, row.currentVersionId ?? ''))
-            .get()
-        : null;
-      if (current && version !== undefined && version !== current.number)
-        return refused(
-          'conflict',
-          'Someone else has saved this passage since you opened it. Open it anew beside this one.',
-        );
-      const inPlace = current && current.frozenAt === null;
-      const versionId = inPlace ? current.id : newId();
-      const number = inPlace ? current.number : (current?.number ?? 0) + 1;
-      if (!row) tx.insert(passage).values({ id, bankId, shortName, currentVersionId: versionId }).run();
-      else tx.update(passage).set({ shortName, currentVersionId: versionId }).where(eq(passage.id, id)).run();
-      if (inPlace) tx.update(passageVersion).set({ content }).where(eq(passageVersion.id, versionId)).run();
-      else
-        tx.insert(passageVersion)
-          .values({ id: versionId, passageId: id, number, content, createdAt: context.now })
-          .run();
-      noteMedia(tx, versionId, content);
-      record(tx, context, { action: 'passage.save', courseId, subjectId: id, detail: { version: number } });
-      return ok({ passageId: id, version: number });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const savePassage = command({
+  admits: toBank('bank.change'),
+  takes: [id('passage').nullable(), passageInput],
+  logs: 'passage.save',
+  does(
+    { tx, bankId, record, context },
+    passageId,
+    { shortName, content, version },
+  ): Result<{ passageId: string; version: number }> {
+    const id = passageId ?? newId();
+    const row = passageId
+      ? tx
+          .select()
+          .from(passage)
+          .where(and(eq(passage.id, passageId), eq(passage.bankId, bankId)))
+          .get()
+      : null;
+    if (passageId && !row) return notFound('passage');
+    const current = row
+      ? tx
+          .select()
+          .from(passageVersion)
+          .where(eq(passageVersion.id, row.currentVersionId ?? ''))
+          .get()
+      : null;
+    if (current && version !== undefined && version !== current.number)
+      return refused(
+        'conflict',
+        'Someone else has saved this passage since you opened it. Open it anew beside this one.',
+      );
+    const inPlace = current && current.frozenAt === null;
+    const versionId = inPlace ? current.id : newId();
+    const number = inPlace ? current.number : (current?.number ?? 0) + 1;
+    if (!row) tx.insert(passage).values({ id, bankId, shortName, currentVersionId: versionId }).run();
+    else tx.update(passage).set({ shortName, currentVersionId: versionId }).where(eq(passage.id, id)).run();
+    if (inPlace) tx.update(passageVersion).set({ content }).where(eq(passageVersion.id, versionId)).run();
+    else
+      tx.insert(passageVersion).values({ id: versionId, passageId: id, number, content, createdAt: context.now }).run();
+    noteMedia(tx, versionId, content);
+    record({ subjectId: id, detail: { version: number } });
+    return ok({ passageId: id, version: number });
+  },
+});
 
 /** The current versions of passages, frozen from now on because they come onto a paper. */
 export function freezePassages(tx: Tx, context: Context, passageIds: readonly string[]): Map<string, string> {
@@ -152,25 +144,27 @@ export function passageContents(db: Db | Tx, versionIds: readonly string[]): Map
 }
 
 /** The questions in use that share a passage, in the order in which they were written. */
-export function questionsOfPassage(
-  context: Context,
-  courseId: string,
-  bankId: string,
-  passageId: string,
-): Result<{ id: string; name: string; type: QuestionType }[]> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
-  if (!admitted.ok) return admitted;
-  return ok(
-    context.db
-      .select({ id: question.id, shortName: question.shortName, type: question.type, text: questionVersion.plainText })
-      .from(question)
-      .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
-      .where(and(eq(question.bankId, bankId), eq(question.passageId, passageId), isNull(question.retiredAt)))
-      .orderBy(asc(question.createdAt))
-      .all()
-      .map(({ shortName, text, ...row }) => ({ ...row, name: shortName || (text.split('\n')[0] ?? '') })),
-  );
-}
+export const questionsOfPassage = query({
+  admits: toBank('bank.see'),
+  takes: [id('passage')],
+  does({ bankId, context }, passageId): Result<{ id: string; name: string; type: QuestionType }[]> {
+    return ok(
+      context.db
+        .select({
+          id: question.id,
+          shortName: question.shortName,
+          type: question.type,
+          text: questionVersion.plainText,
+        })
+        .from(question)
+        .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+        .where(and(eq(question.bankId, bankId), eq(question.passageId, passageId), isNull(question.retiredAt)))
+        .orderBy(asc(question.createdAt))
+        .all()
+        .map(({ shortName, text, ...row }) => ({ ...row, name: shortName || (text.split('\n')[0] ?? '') })),
+    );
+  },
+});
 
 /** What passages say now, by their ids. */
 export function currentPassages(db: Db | Tx, passageIds: readonly string[]): Map<string, Rich> {

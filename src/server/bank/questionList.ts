@@ -1,17 +1,18 @@
 import { eq, inArray, type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
 import { categoryPathNames, categoryPaths } from '@/core/bank/categoryTree';
-import { fullTextQuery, type QuestionFilter } from '@/core/bank/questionFilter';
+import { fullTextQuery, type QuestionFilter, questionFilterSchema } from '@/core/bank/questionFilter';
 import { ok, type Result } from '@/core/base/result';
 import { day, type Instant } from '@/core/base/time';
 import { type Difficulty, type QuestionType, questionTypes } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { question, questionVersion } from '@/db/schema';
-import type { Context } from '../house/context';
-import { admitToBank } from './banks';
+import { query } from '../house/useCase';
 import { categoryRows } from './categories';
 import { type Observed, observed, successTable, usageTable } from './observed';
 import { pointsIn } from './points';
 import { questionsWith } from './searchWords';
+import { toBank } from './toBank';
 
 export type QuestionRow = {
   id: string;
@@ -28,65 +29,59 @@ export type QuestionRow = {
 export const listWindow = 120;
 
 /** The questions of a bank that match a filter: how many there are, and a window of them in the filter's order. */
-export function listQuestions(
-  context: Context,
-  courseId: string,
-  bankId: string,
-  filter: QuestionFilter,
-  from = 0,
-): Result<{ total: number; rows: QuestionRow[] }> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
-  if (!admitted.ok) return admitted;
-  const { db, now } = context;
-  const matching = matchingQuestions(db, bankId, filter, now);
-  const start = Math.max(0, Math.trunc(from));
-  const window = db.all<{ id: string; total: number }>(
-    sql`select q.id, count(*) over () as total ${matching} order by ${orderOf(filter)} limit ${listWindow} offset ${start}`,
-  );
-  const ids = window.map((row) => row.id);
-  // Past the end there is no row to say how many there are.
-  const total =
-    window[0]?.total ?? (start > 0 ? (db.get<{ n: number }>(sql`select count(*) as n ${matching}`)?.n ?? 0) : 0);
-  const names = categoryPathNames(categoryRows(db, bankId));
-  const seen = observed(db, ids);
-  const usual = pointsIn(db, bankId);
-  const found = new Map(
-    db
-      .select({
-        id: question.id,
-        type: question.type,
-        shortName: question.shortName,
-        text: sql<string>`substr(${questionVersion.plainText}, 1, 160)`,
-        categoryId: question.categoryId,
-        difficulty: question.difficulty,
-        points: question.points,
-        passageId: question.passageId,
-      })
-      .from(question)
-      .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
-      .where(inArray(question.id, ids))
-      .all()
-      .map((row) => [row.id, row]),
-  );
-  return ok({
-    total,
-    rows: ids.flatMap((id) => {
-      const row = found.get(id);
-      if (!row) return [];
-      const { categoryId, points, passageId, ...shown } = row;
-      return [
-        {
-          ...shown,
-          category: names.get(categoryId) ?? '',
-          points: points ?? usual(row.type),
-          passage: passageId !== null,
-          success: seen.get(id)?.success ?? null,
-          lastUsed: seen.get(id)?.lastUsed ?? null,
-        },
-      ];
-    }),
-  });
-}
+export const listQuestions = query({
+  admits: toBank('bank.see'),
+  takes: [questionFilterSchema, z.int().min(0).default(0)],
+  does({ db, now, bankId }, filter, from): Result<{ total: number; rows: QuestionRow[] }> {
+    const matching = matchingQuestions(db, bankId, filter, now);
+    const window = db.all<{ id: string; total: number }>(
+      sql`select q.id, count(*) over () as total ${matching} order by ${orderOf(filter)} limit ${listWindow} offset ${from}`,
+    );
+    const ids = window.map((row) => row.id);
+    // Past the end there is no row to say how many there are.
+    const total =
+      window[0]?.total ?? (from > 0 ? (db.get<{ n: number }>(sql`select count(*) as n ${matching}`)?.n ?? 0) : 0);
+    const names = categoryPathNames(categoryRows(db, bankId));
+    const seen = observed(db, ids);
+    const usual = pointsIn(db, bankId);
+    const found = new Map(
+      db
+        .select({
+          id: question.id,
+          type: question.type,
+          shortName: question.shortName,
+          text: sql<string>`substr(${questionVersion.plainText}, 1, 160)`,
+          categoryId: question.categoryId,
+          difficulty: question.difficulty,
+          points: question.points,
+          passageId: question.passageId,
+        })
+        .from(question)
+        .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+        .where(inArray(question.id, ids))
+        .all()
+        .map((row) => [row.id, row]),
+    );
+    return ok({
+      total,
+      rows: ids.flatMap((id) => {
+        const row = found.get(id);
+        if (!row) return [];
+        const { categoryId, points, passageId, ...shown } = row;
+        return [
+          {
+            ...shown,
+            category: names.get(categoryId) ?? '',
+            points: points ?? usual(row.type),
+            passage: passageId !== null,
+            success: seen.get(id)?.success ?? null,
+            lastUsed: seen.get(id)?.lastUsed ?? null,
+          },
+        ];
+      }),
+    });
+  },
+});
 
 /** The ids of all questions that match, in the filter's order. */
 export const matchingIds = (db: Db | Tx, bankId: string, filter: QuestionFilter, now: Instant): string[] =>

@@ -1,6 +1,7 @@
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { questionFilterSchema } from '@/core/bank/questionFilter';
+import { id } from '@/core/base/id';
 import type { Instant } from '@/core/base/time';
 import type { Db, Tx } from '@/db/client';
 import { question } from '@/db/schema';
@@ -8,8 +9,8 @@ import { matchingIds } from './questionList';
 
 /** Questions named one by one, or all that match a filter but some. */
 export const selectionSchema = z.union([
-  z.object({ ids: z.array(z.string().max(40)).min(1, 'Select questions first.').max(20_000) }),
-  z.object({ filter: questionFilterSchema, but: z.array(z.string().max(40)).max(20_000).default([]) }),
+  z.object({ ids: z.array(id('question')).min(1, 'Select questions first.').max(20_000) }),
+  z.object({ filter: questionFilterSchema, but: z.array(id('question')).max(20_000).default([]) }),
 ]);
 
 export type Selection = z.output<typeof selectionSchema>;

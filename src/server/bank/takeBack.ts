@@ -1,10 +1,25 @@
 import { eq, sql } from 'drizzle-orm';
+import type { QuestionContent } from '@/core/question/content';
+import type { Difficulty } from '@/core/question/types';
 import type { Tx } from '@/db/client';
 import { question, questionObjective, questionTag, questionVersion } from '@/db/schema';
 import type { Context } from '../house/context';
-import type { BeforeChange } from './editMany';
 import { keepWords } from './searchWords';
 import { changeContent } from './versions';
+
+/** One question as it was before a bulk change, and the edit that the change made of it. */
+export type BeforeChange = {
+  id: string;
+  edit: number;
+  points?: number | null;
+  difficulty?: Difficulty | null;
+  categoryId?: string;
+  retiredAt?: null;
+  /** The version that was current, and its content where it was changed in place. */
+  version?: { id: string; content: QuestionContent | null };
+  tags?: string[];
+  objectives?: string[];
+};
 
 /** How many of the questions of a bulk change have been changed again since. */
 export function changedSince(tx: Tx, before: readonly BeforeChange[]): number {

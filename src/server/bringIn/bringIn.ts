@@ -11,9 +11,9 @@ import {
   tableOf,
 } from '@/core/bank/bringIn/readTable';
 import { categoryPathNames } from '@/core/bank/categoryTree';
-import type { QuestionFilter } from '@/core/bank/questionFilter';
+import { questionFilterSchema } from '@/core/bank/questionFilter';
 import { readCsv } from '@/core/base/csv';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { contentText, questionContent } from '@/core/question/content';
 import { fold } from '@/core/question/text/fold';
@@ -21,14 +21,15 @@ import { difficulties, questionTypeNames } from '@/core/question/types';
 import { variationProblems } from '@/core/question/variables/inspectQuestion';
 import type { Db, Tx } from '@/db/client';
 import { category, objective, question, questionObjective, questionTag, questionVersion } from '@/db/schema';
-import { admitToBank } from '../bank/banks';
 import { categoryRows } from '../bank/categories';
 import { grouped, setLabels, tagInput } from '../bank/labels';
+import { questionsAdded } from '../bank/questionChanges';
 import { matchingIds } from '../bank/questionList';
+import { toBank } from '../bank/toBank';
 import { beginVersions } from '../bank/versions';
-import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { prefer, preferred } from '../house/preferences';
+import { bytes, command, query } from '../house/useCase';
 import { readDocx } from './readDocx';
 import { readXlsx } from './readXlsx';
 
@@ -64,53 +65,51 @@ const sourceSchema = z.discriminatedUnion('kind', [
 ]);
 
 /** Reads pasted text, paragraphs or a mapped table, and says of each question whether it is new. Nothing is stored. */
-export function previewText(context: Context, courseId: string, bankId: string, input: unknown): Result<Preview> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(sourceSchema, input);
-  if (!parsed.ok) return parsed;
-  const source = parsed.value;
-  if (source.kind === 'table') {
-    prefer(context.db, context.actor.userId, mappingName(source.headings), source.fields);
-    return ok(previewTable(context, bankId, source.headings, source.rows, source.fields));
-  }
-  const lines = source.kind === 'text' ? linesOf(source.text) : source.lines;
-  return ok({ ...compared(context.db, bankId, readDocument(lines)), columns: null });
-}
+export const previewText = command({
+  admits: toBank('bank.change'),
+  takes: [sourceSchema],
+  unlogged: 'only how columns are read is remembered, for the person',
+  does({ tx, bankId, context }, source): Result<Preview> {
+    if (source.kind === 'table') {
+      prefer(tx, context.actor.userId, mappingName(source.headings), source.fields);
+      return ok(previewTable(context, bankId, source.headings, source.rows, source.fields));
+    }
+    const lines = source.kind === 'text' ? linesOf(source.text) : source.lines;
+    return ok({ ...compared(context.db, bankId, readDocument(lines)), columns: null });
+  },
+});
 
 /** The most bytes of a document that is brought in. */
 export const largestDocument = 20_000_000;
 
 /** Reads a document or a table from a file. What it is, its content decides. */
-export async function previewFile(
-  context: Context,
-  courseId: string,
-  bankId: string,
-  bytes: Uint8Array,
-): Promise<Result<Preview>> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
-  if (!admitted.ok) return admitted;
-  if (bytes.length > largestDocument) return refused('bad-input', 'A document may have at most 20 MB.');
-  const zipped = bytes[0] === 0x50 && bytes[1] === 0x4b;
-  if (zipped) {
-    const document = readDocx(bytes);
-    if (document.ok) return ok({ ...compared(context.db, bankId, readDocument(document.value)), columns: null });
-    const table = await readXlsx(bytes);
-    if (table.ok) return previewRows(context, bankId, table.value);
-    // Of the two readings the one that recognised the document tells what is wrong with it.
-    const known = [document, table].find((one) => !one.ok && !/This is no /.test(one.problems[0]?.message ?? ''));
-    return known && !known.ok
-      ? known
-      : refused('bad-input', 'This is neither a document (.docx) nor a spreadsheet (.xlsx).');
-  }
-  if (bytes.includes(0))
-    return refused('bad-input', 'This is none of the files that can be read: DOCX, XLSX, CSV or plain text.');
-  const text = new TextDecoder().decode(bytes);
-  const rows = readCsv(text);
-  const looksLikeTable = rows.length > 1 && (rows[0]?.length ?? 0) > 1 && guessColumns(rows[0] ?? []).includes('text');
-  if (looksLikeTable) return previewRows(context, bankId, rows);
-  return ok({ ...compared(context.db, bankId, readDocument(linesOf(text))), columns: null });
-}
+export const previewFile = query({
+  admits: toBank('bank.change'),
+  takes: [bytes],
+  async does({ bankId, context }, file): Promise<Result<Preview>> {
+    if (file.length > largestDocument) return refused('bad-input', 'A document may have at most 20 MB.');
+    const zipped = file[0] === 0x50 && file[1] === 0x4b;
+    if (zipped) {
+      const document = readDocx(file);
+      if (document.ok) return ok({ ...compared(context.db, bankId, readDocument(document.value)), columns: null });
+      const table = await readXlsx(file);
+      if (table.ok) return previewRows(context, bankId, table.value);
+      // Of the two readings the one that recognised the document tells what is wrong with it.
+      const known = [document, table].find((one) => !one.ok && !/This is no /.test(one.problems[0]?.message ?? ''));
+      return known && !known.ok
+        ? known
+        : refused('bad-input', 'This is neither a document (.docx) nor a spreadsheet (.xlsx).');
+    }
+    if (file.includes(0))
+      return refused('bad-input', 'This is none of the files that can be read: DOCX, XLSX, CSV or plain text.');
+    const text = new TextDecoder().decode(file);
+    const rows = readCsv(text);
+    const looksLikeTable =
+      rows.length > 1 && (rows[0]?.length ?? 0) > 1 && guessColumns(rows[0] ?? []).includes('text');
+    if (looksLikeTable) return previewRows(context, bankId, rows);
+    return ok({ ...compared(context.db, bankId, readDocument(linesOf(text))), columns: null });
+  },
+});
 
 function previewRows(context: Context, bankId: string, table: string[][]): Result<Preview> {
   const [headings, ...rows] = table;
@@ -171,7 +170,7 @@ function compared(db: Db | Tx, bankId: string, brought: Brought[]): Omit<Preview
 }
 
 const broughtSchema = z.object({
-  categoryId: z.string().max(40),
+  categoryId: id('category'),
   items: z
     .array(
       z.object({
@@ -192,75 +191,63 @@ const broughtSchema = z.object({
  * Takes questions into the bank, all or none, under one undo. Categories are found by their path and made where they are
  * missing; objectives by their code, unknown ones are left out.
  */
-export function bringIn(
-  context: Context,
-  courseId: string,
-  bankId: string,
-  input: unknown,
-): Result<{ added: number; auditId: number }> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(broughtSchema, input);
-  if (!parsed.ok) return parsed;
-  const { items, categoryId } = parsed.value;
-  const varied = items.flatMap((item) => variationProblems(item.content));
-  if (varied.length) return { ok: false, problems: varied };
-  return context.db.transaction(
-    (tx) => {
-      if (!categoryRows(tx, bankId).some((row) => row.id === categoryId)) return notFound('category');
-      const codes = new Map(
-        tx
-          .select()
-          .from(objective)
-          .where(eq(objective.bankId, bankId))
-          .all()
-          .map((row) => [row.code.toLowerCase(), row.id]),
+export const bringIn = command({
+  admits: toBank('bank.change'),
+  takes: [broughtSchema],
+  logs: 'questions.bring-in',
+  does({ tx, bankId, record, context }, { items, categoryId }): Result<{ added: number; auditId: number }> {
+    const varied = items.flatMap((item) => variationProblems(item.content));
+    if (varied.length) return { ok: false, problems: varied };
+    if (!categoryRows(tx, bankId).some((row) => row.id === categoryId)) return notFound('category');
+    const codes = new Map(
+      tx
+        .select()
+        .from(objective)
+        .where(eq(objective.bankId, bankId))
+        .all()
+        .map((row) => [row.code.toLowerCase(), row.id]),
+    );
+    const home = categoryFinder(tx, bankId, categoryId);
+    const made: string[] = [];
+    items.forEach((item, i) => {
+      const questionId = newId();
+      const versionId = newId();
+      tx.insert(question)
+        .values({
+          id: questionId,
+          bankId,
+          categoryId: home(item.category),
+          type: item.content.type,
+          shortName: item.shortName,
+          difficulty: item.difficulty,
+          points: item.points,
+          currentVersionId: versionId,
+          createdBy: context.actor.userId,
+          // A millisecond apart, so that they stand in the order in which they were brought.
+          createdAt: context.now + i,
+          updatedAt: context.now,
+        })
+        .run();
+      beginVersions(
+        tx,
+        context,
+        { id: questionId, currentVersionId: versionId, shortName: item.shortName },
+        item.content,
       );
-      const home = categoryFinder(tx, bankId, categoryId);
-      const made: string[] = [];
-      items.forEach((item, i) => {
-        const questionId = newId();
-        const versionId = newId();
-        tx.insert(question)
-          .values({
-            id: questionId,
-            bankId,
-            categoryId: home(item.category),
-            type: item.content.type,
-            shortName: item.shortName,
-            difficulty: item.difficulty,
-            points: item.points,
-            currentVersionId: versionId,
-            createdBy: context.actor.userId,
-            // A millisecond apart, so that they stand in the order in which they were brought.
-            createdAt: context.now + i,
-            updatedAt: context.now,
-          })
-          .run();
-        beginVersions(
-          tx,
-          context,
-          { id: questionId, currentVersionId: versionId, shortName: item.shortName },
-          item.content,
-        );
-        setLabels(tx, bankId, questionId, {
-          tags: item.tags,
-          objectives: item.objectives.flatMap((code) => codes.get(code.toLowerCase()) ?? []),
-        });
-        made.push(questionId);
+      setLabels(tx, bankId, questionId, {
+        tags: item.tags,
+        objectives: item.objectives.flatMap((code) => codes.get(code.toLowerCase()) ?? []),
       });
-      const auditId = record(tx, context, {
-        action: 'questions.bring-in',
-        courseId,
-        subjectId: bankId,
-        detail: { added: made.length },
-        undo: { kind: 'questions.create', bankId, questionIds: made },
-      });
-      return ok({ added: made.length, auditId });
-    },
-    { behavior: 'immediate' },
-  );
-}
+      made.push(questionId);
+    });
+    const auditId = record({
+      subjectId: bankId,
+      detail: { added: made.length },
+      undo: questionsAdded.of({ bankId, questionIds: made }),
+    });
+    return ok({ added: made.length, auditId });
+  },
+});
 
 /** Finds categories by their path, and makes what is missing of one. */
 function categoryFinder(tx: Tx, bankId: string, otherwise: string): (path: string) => string {
@@ -289,59 +276,55 @@ function categoryFinder(tx: Tx, bankId: string, otherwise: string): (path: strin
 }
 
 /** The questions that match a filter as a table that reads back to the same ones. */
-export function takeOut(
-  context: Context,
-  courseId: string,
-  bankId: string,
-  filter: QuestionFilter,
-): Result<string[][]> {
-  const admitted = admitToBank(context, courseId, bankId, 'bank.see');
-  if (!admitted.ok) return admitted;
-  const { db } = context;
-  const ids = matchingIds(db, bankId, filter, context.now);
-  const place = new Map(ids.map((id, i) => [id, i]));
-  const names = categoryPathNames(categoryRows(db, bankId));
-  const tags = grouped(
-    db
-      .select({ id: questionTag.questionId, value: questionTag.tag })
-      .from(questionTag)
-      .innerJoin(question, eq(question.id, questionTag.questionId))
-      .where(eq(question.bankId, bankId))
-      .orderBy(asc(questionTag.tag))
-      .all(),
-  );
-  const objectives = grouped(
-    db
-      .select({ id: questionObjective.questionId, value: objective.code })
-      .from(questionObjective)
-      .innerJoin(objective, eq(objective.id, questionObjective.objectiveId))
-      .where(eq(objective.bankId, bankId))
-      .orderBy(asc(objective.code))
-      .all(),
-  );
-  const rows = [];
-  for (let i = 0; i < ids.length; i += 500)
-    rows.push(
-      ...db
-        .select({ question, content: questionVersion.content })
-        .from(question)
-        .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
-        .where(inArray(question.id, ids.slice(i, i + 500)))
+export const takeOut = query({
+  admits: toBank('bank.see'),
+  takes: [questionFilterSchema],
+  does({ db, bankId, context }, filter): Result<string[][]> {
+    const ids = matchingIds(db, bankId, filter, context.now);
+    const place = new Map(ids.map((id, i) => [id, i]));
+    const names = categoryPathNames(categoryRows(db, bankId));
+    const tags = grouped(
+      db
+        .select({ id: questionTag.questionId, value: questionTag.tag })
+        .from(questionTag)
+        .innerJoin(question, eq(question.id, questionTag.questionId))
+        .where(eq(question.bankId, bankId))
+        .orderBy(asc(questionTag.tag))
         .all(),
     );
-  rows.sort((a, b) => (place.get(a.question.id) ?? 0) - (place.get(b.question.id) ?? 0));
-  return ok(
-    tableOf(
-      rows.map(({ question: row, content }) => ({
-        name: row.shortName,
-        type: row.type,
-        category: names.get(row.categoryId) ?? '',
-        difficulty: row.difficulty,
-        points: row.points,
-        tags: tags.get(row.id) ?? [],
-        objectives: objectives.get(row.id) ?? [],
-        content,
-      })),
-    ),
-  );
-}
+    const objectives = grouped(
+      db
+        .select({ id: questionObjective.questionId, value: objective.code })
+        .from(questionObjective)
+        .innerJoin(objective, eq(objective.id, questionObjective.objectiveId))
+        .where(eq(objective.bankId, bankId))
+        .orderBy(asc(objective.code))
+        .all(),
+    );
+    const rows = [];
+    for (let i = 0; i < ids.length; i += 500)
+      rows.push(
+        ...db
+          .select({ question, content: questionVersion.content })
+          .from(question)
+          .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+          .where(inArray(question.id, ids.slice(i, i + 500)))
+          .all(),
+      );
+    rows.sort((a, b) => (place.get(a.question.id) ?? 0) - (place.get(b.question.id) ?? 0));
+    return ok(
+      tableOf(
+        rows.map(({ question: row, content }) => ({
+          name: row.shortName,
+          type: row.type,
+          category: names.get(row.categoryId) ?? '',
+          difficulty: row.difficulty,
+          points: row.points,
+          tags: tags.get(row.id) ?? [],
+          objectives: objectives.get(row.id) ?? [],
+          content,
+        })),
+      ),
+    );
+  },
+});

@@ -6,9 +6,10 @@ import type { Role } from '@/core/people/policy';
 import { feedbackReply, sitting } from '@/db/schema';
 import { type AskedLook, looksWaiting } from '../exam/looks';
 import type { Context } from '../house/context';
+import { query } from '../house/useCase';
 import { markingQueue, type QueueRow } from '../marking/markingQueue';
 import { openNotes } from '../people/courseNotes';
-import { admit } from '../people/permission';
+import { toCourse } from '../people/toCourse';
 import { changedSince } from '../release/changedSince';
 import { listSittings, type SittingListRow } from '../sitting/sittings';
 
@@ -38,43 +39,43 @@ export type Desk = {
 };
 
 /** What needs the person now: open and coming sittings, answers to mark, results to publish. */
-export function desk(context: Context, courseId: string): Result<Desk> {
-  const admitted = admit(context, courseId, 'course.see');
-  if (!admitted.ok) return admitted;
-  const { role, timeZone } = admitted.value;
-  const empty = {
-    role,
-    timeZone,
-    now: context.now,
-    open: [],
-    closingSoon: [],
-    replies: [],
-    coming: [],
-    drafts: [],
-    marking: [],
-    looks: looksWaiting(context, courseId),
-    readyToPublish: [],
-    changedSince: [],
-    notes: 0,
-  };
-  const marking = markingQueue(context, courseId);
-  const waiting = marking.ok ? marking.value.filter((row) => row.waiting > 0) : [];
-  const sittings = listSittings(context, courseId);
-  if (!sittings.ok || role !== 'instructor') return ok({ ...empty, marking: waiting });
-  const closesSoon = (row: SittingListRow) => row.closes !== null && row.closes - context.now < soon;
-  const inPhase = (phase: SittingListRow['phase']) => sittings.value.filter((row) => row.phase === phase);
-  return ok({
-    ...empty,
-    open: inPhase('open').filter((row) => !closesSoon(row)),
-    closingSoon: inPhase('open').filter(closesSoon),
-    replies: unreadReplies(context, courseId),
-    coming: inPhase('coming').reverse(),
-    drafts: inPhase('draft'),
-    marking: waiting,
-    notes: openNotes(context.db, courseId),
-    ...publishable(context, courseId),
-  });
-}
+export const desk = query({
+  admits: toCourse('course.see'),
+  does({ courseId, context, role, timeZone }): Result<Desk> {
+    const empty = {
+      role,
+      timeZone,
+      now: context.now,
+      open: [],
+      closingSoon: [],
+      replies: [],
+      coming: [],
+      drafts: [],
+      marking: [],
+      looks: looksWaiting(context, courseId),
+      readyToPublish: [],
+      changedSince: [],
+      notes: 0,
+    };
+    const marking = markingQueue(context, courseId);
+    const waiting = marking.ok ? marking.value.filter((row) => row.waiting > 0) : [];
+    const sittings = listSittings(context, courseId);
+    if (!sittings.ok || role !== 'instructor') return ok({ ...empty, marking: waiting });
+    const closesSoon = (row: SittingListRow) => row.closes !== null && row.closes - context.now < soon;
+    const inPhase = (phase: SittingListRow['phase']) => sittings.value.filter((row) => row.phase === phase);
+    return ok({
+      ...empty,
+      open: inPhase('open').filter((row) => !closesSoon(row)),
+      closingSoon: inPhase('open').filter(closesSoon),
+      replies: unreadReplies(context, courseId),
+      coming: inPhase('coming').reverse(),
+      drafts: inPhase('draft'),
+      marking: waiting,
+      notes: openNotes(context.db, courseId),
+      ...publishable(context, courseId),
+    });
+  },
+});
 
 /** Results that are ready and unpublished, and those that changed after they were published, by sitting. */
 function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPublish' | 'changedSince'> {

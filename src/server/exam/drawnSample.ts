@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { seededRandom } from '@/core/base/random';
 import { ok, type Result, refused } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
@@ -10,7 +11,7 @@ import { frozenContents } from '../attempt/paperContent';
 import { courseSnapshot } from '../bank/courseSnapshot';
 import { currentPassages } from '../bank/passages';
 import type { Context } from '../house/context';
-import { admitToLook } from './admitToLook';
+import type { AdmittedToExam } from './toExam';
 
 export type DrawnSlot = PaperSlot & {
   partTitle: string;
@@ -28,11 +29,14 @@ export type DrawnSample = {
   passages: Map<string, Rich>;
 };
 
+/** What a seed of a sample may be: anything short. */
+export const sampleSeed = z.string().max(100);
+
 /** A paper as some student might get it, drawn from the bank of today. It freezes and stores nothing. */
-export function drawnSample(context: Context, courseId: string, examId: string, seed: string): Result<DrawnSample> {
-  const found = admitToLook(context, courseId, examId);
-  if (!found.ok) return found;
-  const { exam, revision } = found.value;
+export function drawSample(
+  { context, courseId, examId, exam, revision }: AdmittedToExam & { context: Context; examId: string },
+  seed: string,
+): Result<DrawnSample> {
   const { design } = revision;
   const { snapshot, categoryNames } = courseSnapshot(context.db, courseId, { design, examId, now: context.now });
   const slots = drawPaper(design, snapshot, `sample/${examId}/${seed}`);

@@ -1,6 +1,5 @@
 import { and, asc, count, desc, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import {
   blankDesign,
@@ -13,20 +12,20 @@ import {
 } from '@/core/exam/design';
 import { wayBetween } from '@/core/exam/examPools';
 import type { PlanCheck } from '@/core/exam/planCheck';
-import type { Action } from '@/core/people/policy';
 import { stemLine } from '@/core/question/content';
 import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { courseBank, exam, examRevision, question, questionTag, questionVersion, sitting } from '@/db/schema';
 import { categoryNamesInCourse, examsOf } from '../bank/courseSnapshot';
 import { objectivesInCourse } from '../bank/objectives';
-import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
-import { type Admission, admit } from '../people/permission';
+import { command, query } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 import { checkedPlan } from './checkedPlan';
 import { beginItemBank } from './itemBank';
 import { type LookState, looksAt, openRemarks } from './lookState';
 import { hasDocument } from './storedDocument';
+import { type ExamWithRevision, toExam } from './toExam';
 
 export type ExamRow = {
   id: string;
@@ -42,103 +41,73 @@ export type ExamRow = {
 };
 
 /** The exams of a course, newest first, archived ones among them. */
-export function listExams(context: Context, courseId: string): Result<ExamRow[]> {
-  const admitted = admit(context, courseId, 'exam.see');
-  if (!admitted.ok) return admitted;
-  const rows = context.db
-    .select({
-      id: exam.id,
-      title: exam.title,
-      year: exam.year,
-      subject: exam.subject,
-      level: exam.level,
-      archivedAt: exam.archivedAt,
-      design: examRevision.design,
-      sittings: count(sitting.id),
-    })
-    .from(exam)
-    .innerJoin(examRevision, eq(examRevision.id, exam.currentRevisionId))
-    .leftJoin(sitting, eq(sitting.examId, exam.id))
-    .where(eq(exam.courseId, courseId))
-    .groupBy(exam.id)
-    .orderBy(desc(exam.createdAt))
-    .all();
-  return ok(
-    rows.map(({ design, archivedAt, ...row }) => ({
-      ...row,
-      archived: archivedAt !== null,
-      offScreen: design.offScreen !== undefined,
-      points: designPoints(design),
-      questions: designCount(design),
-    })),
-  );
-}
+export const listExams = query({
+  admits: toCourse('exam.see'),
+  does({ courseId, context }): Result<ExamRow[]> {
+    const rows = context.db
+      .select({
+        id: exam.id,
+        title: exam.title,
+        year: exam.year,
+        subject: exam.subject,
+        level: exam.level,
+        archivedAt: exam.archivedAt,
+        design: examRevision.design,
+        sittings: count(sitting.id),
+      })
+      .from(exam)
+      .innerJoin(examRevision, eq(examRevision.id, exam.currentRevisionId))
+      .leftJoin(sitting, eq(sitting.examId, exam.id))
+      .where(eq(exam.courseId, courseId))
+      .groupBy(exam.id)
+      .orderBy(desc(exam.createdAt))
+      .all();
+    return ok(
+      rows.map(({ design, archivedAt, ...row }) => ({
+        ...row,
+        archived: archivedAt !== null,
+        offScreen: design.offScreen !== undefined,
+        points: designPoints(design),
+        questions: designCount(design),
+      })),
+    );
+  },
+});
 
 const titleInput = z.string().trim().min(1, 'Give the exam a title.').max(160, 'At most 160 characters.');
 
 /** Begins an exam with one empty part; an off-screen one with a bank for its items. */
-export function createExam(
-  context: Context,
-  courseId: string,
-  input: { title: unknown; offScreen?: boolean },
-): Result<{ examId: string }> {
-  const admitted = admit(context, courseId, 'exam.change');
-  if (!admitted.ok) return admitted;
-  const title = parse(titleInput, input.title);
-  if (!title.ok) return { ok: false, problems: title.problems.map((problem) => ({ ...problem, field: 'title' })) };
-  const examId = newId();
-  const revisionId = newId();
-  context.db.transaction(
-    (tx) => {
-      tx.insert(exam)
-        .values({
-          id: examId,
-          courseId,
-          title: title.value,
-          currentRevisionId: revisionId,
-          createdBy: context.actor.userId,
-          createdAt: context.now,
-        })
-        .run();
-      tx.insert(examRevision)
-        .values({
-          id: revisionId,
-          examId,
-          number: 1,
-          design: input.offScreen ? blankOffScreen(newId()) : blankDesign(newId()),
-          createdAt: context.now,
-        })
-        .run();
-      if (input.offScreen) beginItemBank(tx, context, examId, title.value);
-      record(tx, context, { action: 'exam.create', courseId, subjectId: examId, detail: { title: title.value } });
-    },
-    { behavior: 'immediate' },
-  );
-  return ok({ examId });
-}
-
-/** Finds an exam with its current revision. */
-export function examWithRevision(db: Db | Tx, courseId: string, examId: string) {
-  return db
-    .select({ exam, revision: examRevision })
-    .from(exam)
-    .innerJoin(examRevision, eq(examRevision.id, exam.currentRevisionId))
-    .where(and(eq(exam.id, examId), eq(exam.courseId, courseId)))
-    .get();
-}
-
-/** Admits to an exam of a course. */
-export function admitToExam(
-  context: Context,
-  courseId: string,
-  examId: string,
-  action: Action,
-): Result<Admission & NonNullable<ReturnType<typeof examWithRevision>>> {
-  const admitted = admit(context, courseId, action);
-  if (!admitted.ok) return admitted;
-  const found = examWithRevision(context.db, courseId, examId);
-  return found ? ok({ ...admitted.value, ...found }) : notFound('exam');
-}
+export const createExam = command({
+  admits: toCourse('exam.change'),
+  takes: [z.object({ title: titleInput, offScreen: z.boolean().default(false) })],
+  logs: 'exam.create',
+  does({ tx, courseId, record, context }, { title, offScreen }): Result<{ examId: string }> {
+    const examId = newId();
+    const revisionId = newId();
+    tx.insert(exam)
+      .values({
+        id: examId,
+        courseId,
+        title,
+        currentRevisionId: revisionId,
+        createdBy: context.actor.userId,
+        createdAt: context.now,
+      })
+      .run();
+    tx.insert(examRevision)
+      .values({
+        id: revisionId,
+        examId,
+        number: 1,
+        design: offScreen ? blankOffScreen(newId()) : blankDesign(newId()),
+        createdAt: context.now,
+      })
+      .run();
+    if (offScreen) beginItemBank(tx, context, examId, title);
+    record({ subjectId: examId, detail: { title } });
+    return ok({ examId });
+  },
+});
 
 export type OpenExam = {
   id: string;
@@ -168,34 +137,34 @@ export type OpenExam = {
 };
 
 /** An exam with its plan check over the bank of today. */
-export function openExam(context: Context, courseId: string, examId: string): Result<OpenExam> {
-  const found = admitToExam(context, courseId, examId, 'exam.see');
-  if (!found.ok) return found;
-  const { exam: row, revision } = found.value;
-  const { design } = revision;
-  const { categoryNames, check } = checkedPlan(context.db, { courseId, examId, design, now: context.now });
-  const fixedIds = revision.design.parts.flatMap((part) =>
-    part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])),
-  );
-  return ok({
-    id: row.id,
-    title: row.title,
-    revision: revision.number,
-    edit: revision.edit,
-    labels: { year: row.year, subject: row.subject, level: row.level },
-    frozen: revision.frozenAt !== null,
-    behind: sittingsBehind(context.db, examId, revision.id),
-    design: design.offScreen ? { ...design, parts: design.parts.map((part) => ({ ...part, lines: [] })) } : design,
-    check,
-    looks: looksAt(context.db, examId, design),
-    remarks: openRemarks(context.db, examId),
-    fixed: design.offScreen ? {} : questionNames(context.db, fixedIds),
-    sources: {
-      categories: [...categoryNames].map(([id, name]) => ({ id, name })),
-      ...sourcesOf(context.db, courseId, examId),
-    },
-  });
-}
+export const openExam = query({
+  admits: toExam('exam.see'),
+  does({ courseId, examId, context, exam: row, revision }): Result<OpenExam> {
+    const { design } = revision;
+    const { categoryNames, check } = checkedPlan(context.db, { courseId, examId, design, now: context.now });
+    const fixedIds = revision.design.parts.flatMap((part) =>
+      part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])),
+    );
+    return ok({
+      id: row.id,
+      title: row.title,
+      revision: revision.number,
+      edit: revision.edit,
+      labels: { year: row.year, subject: row.subject, level: row.level },
+      frozen: revision.frozenAt !== null,
+      behind: sittingsBehind(context.db, examId, revision.id),
+      design: design.offScreen ? { ...design, parts: design.parts.map((part) => ({ ...part, lines: [] })) } : design,
+      check,
+      looks: looksAt(context.db, examId, design),
+      remarks: openRemarks(context.db, examId),
+      fixed: design.offScreen ? {} : questionNames(context.db, fixedIds),
+      sources: {
+        categories: [...categoryNames].map(([id, name]) => ({ id, name })),
+        ...sourcesOf(context.db, courseId, examId),
+      },
+    });
+  },
+});
 
 /** What pools can name besides categories. */
 function sourcesOf(db: Db, courseId: string, examId: string): Omit<OpenExam['sources'], 'categories'> {
@@ -258,68 +227,57 @@ const saveInput = z.object({ title: titleInput, design: examDesign, edit: z.numb
  * Saves the design. A revision that no sitting has pinned is changed in place; a pinned one stays, and the edit makes
  * the next. Fixed lines must name questions of the course's banks.
  */
-export function saveExam(
-  context: Context,
-  courseId: string,
-  examId: string,
-  input: unknown,
-): Result<{ edit: number; revision: number; behind: number; check: PlanCheck; fixed: OpenExam['fixed'] }> {
-  const admitted = admit(context, courseId, 'exam.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(saveInput, input);
-  if (!parsed.ok) return parsed;
-  const { title, edit } = parsed.value;
-  const lineIds = parsed.value.design.parts.flatMap((part) => [part.id, ...part.lines.map((line) => line.id)]);
-  if (new Set(lineIds).size < lineIds.length)
-    return refused('bad-input', 'Two parts or lines carry the same id.', 'design');
-  return context.db.transaction(
-    (tx) => {
-      const found = examWithRevision(tx, courseId, examId);
-      if (!found) return notFound('exam');
-      const { revision } = found;
-      if (edit !== revision.edit)
-        return refused('conflict', 'Someone else has changed this exam since you opened it. Open it anew to see both.');
-      // The items of an off-screen exam are changed by a use-case of their own; a page may leave them out.
-      const design = revision.design.offScreen
-        ? { ...parsed.value.design, parts: revision.design.parts }
-        : parsed.value.design;
-      if (Boolean(design.offScreen) !== Boolean(revision.design.offScreen))
-        return refused('bad-input', 'Whether an exam stands on paper or on the screen is decided when it is begun.');
-      const document = design.offScreen?.document;
-      if (document && !hasDocument(tx, examId, document.hash)) return notFound('document');
-      const { snapshot, check } = checkedPlan(tx, { courseId, examId, design, now: context.now });
-      const known = new Set(snapshot.entries.map((entry) => entry.questionId));
-      const before = new Set(
-        revision.design.parts.flatMap((part) =>
-          part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])),
-        ),
-      );
-      const fixedIds = design.parts.flatMap((part) =>
+export const saveExam = command({
+  admits: toExam('exam.change'),
+  takes: [saveInput],
+  logs: 'exam.save',
+  does(
+    { tx, courseId, examId, exam: row, revision, record, context },
+    input,
+  ): Result<{ edit: number; revision: number; behind: number; check: PlanCheck; fixed: OpenExam['fixed'] }> {
+    const { title, edit } = input;
+    const lineIds = input.design.parts.flatMap((part) => [part.id, ...part.lines.map((line) => line.id)]);
+    if (new Set(lineIds).size < lineIds.length)
+      return refused('bad-input', 'Two parts or lines carry the same id.', 'design');
+    if (edit !== revision.edit)
+      return refused('conflict', 'Someone else has changed this exam since you opened it. Open it anew to see both.');
+    // The items of an off-screen exam are changed by a use-case of their own; a page may leave them out.
+    const design = revision.design.offScreen ? { ...input.design, parts: revision.design.parts } : input.design;
+    if (Boolean(design.offScreen) !== Boolean(revision.design.offScreen))
+      return refused('bad-input', 'Whether an exam stands on paper or on the screen is decided when it is begun.');
+    const document = design.offScreen?.document;
+    if (document && !hasDocument(tx, examId, document.hash)) return notFound('document');
+    const { snapshot, check } = checkedPlan(tx, { courseId, examId, design, now: context.now });
+    const known = new Set(snapshot.entries.map((entry) => entry.questionId));
+    const before = new Set(
+      revision.design.parts.flatMap((part) =>
         part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])),
+      ),
+    );
+    const fixedIds = design.parts.flatMap((part) =>
+      part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])),
+    );
+    if (fixedIds.some((id) => !known.has(id) && !before.has(id))) return notFound('question');
+    const exams = examsDrawnFrom(design).size ? examsOf(tx, courseId) : null;
+    const ring = exams && wayBetween(examId, examId, exams.designs.set(examId, design));
+    if (ring)
+      return refused(
+        'bad-input',
+        `This exam would draw from itself: ${ring.map((id) => (id === examId ? title : exams.titles.get(id))).join(' → ')}.`,
+        'design',
       );
-      if (fixedIds.some((id) => !known.has(id) && !before.has(id))) return notFound('question');
-      const exams = examsDrawnFrom(design).size ? examsOf(tx, courseId) : null;
-      const ring = exams && wayBetween(examId, examId, exams.designs.set(examId, design));
-      if (ring)
-        return refused(
-          'bad-input',
-          `This exam would draw from itself: ${ring.map((id) => (id === examId ? title : exams.titles.get(id))).join(' → ')}.`,
-          'design',
-        );
-      const stored = storeDesign(tx, context, found, { design, edit });
-      tx.update(exam).set({ title }).where(eq(exam.id, examId)).run();
-      record(tx, context, { action: 'exam.save', courseId, subjectId: examId, detail: { revision: stored.revision } });
-      return ok({
-        edit: stored.edit,
-        revision: stored.revision,
-        behind: sittingsBehind(tx, examId, stored.revisionId),
-        check,
-        fixed: design.offScreen ? {} : questionNames(context.db, fixedIds),
-      });
-    },
-    { behavior: 'immediate' },
-  );
-}
+    const stored = storeDesign(tx, context, { exam: row, revision }, { design, edit });
+    tx.update(exam).set({ title }).where(eq(exam.id, examId)).run();
+    record({ subjectId: examId, detail: { revision: stored.revision } });
+    return ok({
+      edit: stored.edit,
+      revision: stored.revision,
+      behind: sittingsBehind(tx, examId, stored.revisionId),
+      check,
+      fixed: design.offScreen ? {} : questionNames(context.db, fixedIds),
+    });
+  },
+});
 
 /**
  * Stores a design: in place while no sitting has pinned the revision, else as the next one.
@@ -329,7 +287,7 @@ export function saveExam(
 export function storeDesign(
   tx: Tx,
   context: Context,
-  { exam: { id: examId }, revision }: NonNullable<ReturnType<typeof examWithRevision>>,
+  { exam: { id: examId }, revision }: ExamWithRevision,
   { design, edit }: { design: ExamDesign; edit: number },
 ): { design: ExamDesign; edit: number; revision: number; revisionId: string } {
   const isNew = revision.frozenAt !== null && JSON.stringify(design) !== JSON.stringify(revision.design);
@@ -351,30 +309,31 @@ export function storeDesign(
 export type Choosable = { id: string; name: string; type: QuestionType; category: string };
 
 /** Questions of the course's banks for choosing a fixed line, by name. */
-export function choosableQuestions(context: Context, courseId: string): Result<Choosable[]> {
-  const admitted = admit(context, courseId, 'exam.change');
-  if (!admitted.ok) return admitted;
-  const names = categoryNamesInCourse(context.db, courseId);
-  const rows = context.db
-    .select({
-      id: question.id,
-      shortName: question.shortName,
-      type: question.type,
-      categoryId: question.categoryId,
-      text: sql<string>`substr(${questionVersion.plainText}, 1, 300)`,
-    })
-    .from(question)
-    .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
-    .innerJoin(courseBank, eq(courseBank.bankId, question.bankId))
-    .where(and(eq(courseBank.courseId, courseId), isNull(question.retiredAt)))
-    .orderBy(asc(question.createdAt))
-    .all();
-  return ok(
-    rows.map((row) => ({
-      id: row.id,
-      name: row.shortName || (row.text.split('\n')[0] ?? ''),
-      type: row.type,
-      category: names.get(row.categoryId) ?? '',
-    })),
-  );
-}
+export const choosableQuestions = query({
+  admits: toCourse('exam.change'),
+  does({ courseId, context }): Result<Choosable[]> {
+    const names = categoryNamesInCourse(context.db, courseId);
+    const rows = context.db
+      .select({
+        id: question.id,
+        shortName: question.shortName,
+        type: question.type,
+        categoryId: question.categoryId,
+        text: sql<string>`substr(${questionVersion.plainText}, 1, 300)`,
+      })
+      .from(question)
+      .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+      .innerJoin(courseBank, eq(courseBank.bankId, question.bankId))
+      .where(and(eq(courseBank.courseId, courseId), isNull(question.retiredAt)))
+      .orderBy(asc(question.createdAt))
+      .all();
+    return ok(
+      rows.map((row) => ({
+        id: row.id,
+        name: row.shortName || (row.text.split('\n')[0] ?? ''),
+        type: row.type,
+        category: names.get(row.categoryId) ?? '',
+      })),
+    );
+  },
+});

@@ -229,7 +229,7 @@ describe('the paper as a document', () => {
   it('is a PDF by its content; anything else is refused', async () => {
     const context = school.as(school.teacher);
     const attach = (bytes: Uint8Array) =>
-      attachDocument(context, school.courseId, examId, { name: 'a.pdf', bytes }, folder());
+      attachDocument({ ...context, files: folder() }, school.courseId, examId, { name: 'a.pdf', bytes });
     expect(refusal(await attach(new Uint8Array()))).toBe('bad-input');
     expect(refusal(await attach(new TextEncoder().encode('<html>not a PDF</html>')))).toBe('bad-input');
     expect(refusal(await attach(new TextEncoder().encode('%PDF-1.7\nbroken')))).toBe('bad-input');
@@ -241,7 +241,10 @@ describe('the paper as a document', () => {
     change({ do: 'keys', from: 1, text: 'A' });
     const teacher = school.as(school.teacher);
     const attached = must(
-      await attachDocument(teacher, school.courseId, examId, { name: 'paper.pdf', bytes: await pdf() }, folder()),
+      await attachDocument({ ...teacher, files: folder() }, school.courseId, examId, {
+        name: 'paper.pdf',
+        bytes: await pdf(),
+      }),
     );
     const open = (who: { userId: string; name: string }) =>
       refusal(openDocument(school.as(who, minute), examId, attached.hash));

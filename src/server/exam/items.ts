@@ -1,6 +1,5 @@
 import { eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { ExamDesign, FixedLine } from '@/core/exam/design';
 import { changeItems, type ItemChange, itemChange } from '@/core/exam/items/changeItems';
@@ -9,12 +8,13 @@ import type { PlanCheck } from '@/core/exam/planCheck';
 import type { Tx } from '@/db/client';
 import { bank, category, question } from '@/db/schema';
 import { beginVersions, changeContent } from '../bank/versions';
-import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
+import { command, query } from '../house/useCase';
 import { checkedPlan } from './checkedPlan';
-import { admitToExam, examWithRevision, sittingsBehind, storeDesign } from './exams';
+import { sittingsBehind, storeDesign } from './exams';
 import { beginItemBank } from './itemBank';
 import { storedItems } from './storedItems';
+import { toExam } from './toExam';
 
 export type ExamItems = {
   /** The items anew where some came or went; null where the browser knows them already. */
@@ -27,12 +27,13 @@ export type ExamItems = {
 };
 
 /** The items of an off-screen exam. */
-export function openItems(context: Context, courseId: string, examId: string): Result<Item[]> {
-  const found = admitToExam(context, courseId, examId, 'exam.change');
-  if (!found.ok) return found;
-  if (!found.value.revision.design.offScreen) return notFound('off-screen exam');
-  return ok(storedItems(context.db, found.value.revision.design).map(({ item }) => item));
-}
+export const openItems = query({
+  admits: toExam('exam.change'),
+  does({ revision, context }): Result<Item[]> {
+    if (!revision.design.offScreen) return notFound('off-screen exam');
+    return ok(storedItems(context.db, revision.design).map(({ item }) => item));
+  },
+});
 
 /** What can make or take out items. */
 const comeAndGo = new Set<ItemChange['do']>(['set', 'insert', 'take-out']);
@@ -43,46 +44,35 @@ const input = z.object({ edit: z.number().int(), change: itemChange });
  * Changes items of an off-screen exam: all of what is asked, or nothing. An item whose version stands on a paper gets its
  * next one; a new or missing item is a new revision of the exam where the present one is given in a sitting.
  */
-export function changeExamItems(context: Context, courseId: string, examId: string, sent: unknown): Result<ExamItems> {
-  const admitted = admitToExam(context, courseId, examId, 'exam.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(input, sent);
-  if (!parsed.ok) return parsed;
-  const { edit, change } = parsed.value;
-  return context.db.transaction(
-    (tx): Result<ExamItems> => {
-      const found = examWithRevision(tx, courseId, examId);
-      if (!found?.revision.design.offScreen) return notFound('off-screen exam');
-      const { design } = found.revision;
-      if (edit !== found.revision.edit)
-        return refused('conflict', 'Someone else has changed this exam since you opened it. Open it anew to see both.');
-      const before = storedItems(tx, design);
-      const changed = changeItems(
-        before.map(({ item }) => item),
-        change,
-      );
-      if (!changed.ok) return changed;
-      const lines = writeItems(tx, context, examId, before, changed.value);
-      const stored = storeDesign(tx, context, found, { design: withItems(design, lines), edit });
-      const { check } = checkedPlan(tx, { courseId, examId, design: stored.design, now: context.now });
-      record(tx, context, {
-        action: 'exam.items',
-        courseId,
-        subjectId: examId,
-        detail: { do: change.do, items: lines.length },
-      });
-      return ok({
-        items: comeAndGo.has(change.do) ? storedItems(tx, stored.design).map(({ item }) => item) : null,
-        edit: stored.edit,
-        revision: stored.revision,
-        behind: sittingsBehind(tx, examId, stored.revisionId),
-        points: check.points,
-        check,
-      });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const changeExamItems = command({
+  admits: toExam('exam.change'),
+  takes: [input],
+  logs: 'exam.items',
+  does({ tx, courseId, examId, exam, revision, record, context }, { edit, change }): Result<ExamItems> {
+    const { design } = revision;
+    if (!design.offScreen) return notFound('off-screen exam');
+    if (edit !== revision.edit)
+      return refused('conflict', 'Someone else has changed this exam since you opened it. Open it anew to see both.');
+    const before = storedItems(tx, design);
+    const changed = changeItems(
+      before.map(({ item }) => item),
+      change,
+    );
+    if (!changed.ok) return changed;
+    const lines = writeItems(tx, context, examId, before, changed.value);
+    const stored = storeDesign(tx, context, { exam, revision }, { design: withItems(design, lines), edit });
+    const { check } = checkedPlan(tx, { courseId, examId, design: stored.design, now: context.now });
+    record({ subjectId: examId, detail: { do: change.do, items: lines.length } });
+    return ok({
+      items: comeAndGo.has(change.do) ? storedItems(tx, stored.design).map(({ item }) => item) : null,
+      edit: stored.edit,
+      revision: stored.revision,
+      behind: sittingsBehind(tx, examId, stored.revisionId),
+      points: check.points,
+      check,
+    });
+  },
+});
 
 const withItems = (design: ExamDesign, lines: FixedLine[]): ExamDesign => ({
   ...design,

@@ -3,8 +3,9 @@ import type { Rich } from '@/core/base/rich';
 import type { QuestionContent } from '@/core/question/content';
 import type { Presentation } from '@/core/question/presentation';
 import { settle } from '@/core/question/settle';
-import type { Context } from '../house/context';
-import { drawnSample } from './drawnSample';
+import { query } from '../house/useCase';
+import { drawSample, sampleSeed } from './drawnSample';
+import { toLook } from './toLook';
 
 export type SampleSlot = {
   number: number;
@@ -38,14 +39,13 @@ export const forReading = (places: readonly Place[], passages: ReadonlyMap<strin
   }));
 
 /** A sample paper with its right answers, for its instructor and for a colleague who looks at it. */
-export function samplePaper(
-  context: Context,
-  courseId: string,
-  examId: string,
-  seed: string,
-): Result<{ title: string; slots: SampleSlot[] }> {
-  const drawn = drawnSample(context, courseId, examId, seed);
-  if (!drawn.ok) return drawn;
-  const { title, slots, passages } = drawn.value;
-  return ok({ title, slots: forReading(slots, passages) });
-}
+export const samplePaper = query({
+  admits: toLook,
+  takes: [sampleSeed],
+  does(look, seed): Result<{ title: string; slots: SampleSlot[] }> {
+    const drawn = drawSample(look, seed);
+    if (!drawn.ok) return drawn;
+    const { title, slots, passages } = drawn.value;
+    return ok({ title, slots: forReading(slots, passages) });
+  },
+});

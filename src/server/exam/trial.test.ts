@@ -19,8 +19,9 @@ beforeEach(() => {
 const teacher = () => school.as(school.teacher);
 const answersOf = (examId: string, seed = '1') =>
   new Map(must(rightAnswers(teacher(), school.courseId, examId, seed)).map((one) => [one.slotId, one.value]));
+const sent = (answers: ReadonlyMap<string, unknown>) => [...answers].map(([slotId, value]) => ({ slotId, value }));
 const score = (examId: string, answers: ReadonlyMap<string, unknown>, seed = '1') =>
-  must(scoreTrial(teacher(), school.courseId, examId, seed, answers));
+  must(scoreTrial(teacher(), school.courseId, examId, seed, sent(answers)));
 const withPart =
   (part: Partial<ExamPart>) =>
   (design: ExamDesign): ExamDesign => ({
@@ -96,9 +97,9 @@ describe('a trial', () => {
   it('says so when its paper would be another today, and when none can be drawn', () => {
     const [first = ''] = school.questions(1);
     const examId = school.exam([school.fixed(first)]);
-    expect(refusal(scoreTrial(teacher(), school.courseId, examId, '1', new Map([['trial-0-other', null]])))).toBe(
-      'conflict',
-    );
+    expect(
+      refusal(scoreTrial(teacher(), school.courseId, examId, '1', [{ slotId: 'trial-0-other', value: null }])),
+    ).toBe('conflict');
     expect(refusal(openTrial(teacher(), school.courseId, school.exam([]), '1'))).toBe('conflict');
   });
 
@@ -110,7 +111,7 @@ describe('a trial', () => {
       for (const answer of [
         openTrial(school.as(who as never), school.courseId, examId, '1'),
         rightAnswers(school.as(who as never), school.courseId, examId, '1'),
-        scoreTrial(school.as(who as never), school.courseId, examId, '1', new Map()),
+        scoreTrial(school.as(who as never), school.courseId, examId, '1', []),
       ])
         expect(['not-allowed', 'not-found']).toContain(refusal(answer));
   });

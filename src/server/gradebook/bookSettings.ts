@@ -1,15 +1,16 @@
 import { and, eq, isNull, max } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import { bandProblems } from '@/core/gradebook/bands';
 import { weightsProblems } from '@/core/gradebook/gradebookRules';
 import type { Db, Tx } from '@/db/client';
 import { course, gradeColumn, gradeEntry, gradeGroup, sitting } from '@/db/schema';
-import { record } from '../house/audit';
-import { type Context, newId } from '../house/context';
-import { admit } from '../people/permission';
+import { newId } from '../house/context';
+import { command } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 import { sittingOf } from '../sitting/audience';
+import { toSitting } from '../sitting/toSitting';
 import { bookData, gradebookRulesOf } from './bookData';
 
 const label = z.string().trim().max(60, 'At most 60 characters.');
@@ -37,7 +38,7 @@ const rulesInput = z
 const groupsInput = z
   .array(
     z.strictObject({
-      id: z.string().max(40),
+      id: z.string().max(60),
       title: label.min(1, 'Give the group a title.'),
       weight: points(10_000),
       counting: z.enum(['points', 'equal']),
@@ -50,7 +51,7 @@ const columnInput = z
   .strictObject({
     title: z.string().trim().min(1, 'Give the column a title.').max(120, 'At most 120 characters.'),
     worth: points(100_000).nullable(),
-    groupId: z.string().max(40).nullable(),
+    groupId: id('group').nullable(),
     extraCredit: z.boolean(),
     curve: z
       .discriminatedUnion('kind', [
@@ -75,43 +76,13 @@ export const bandsRefused = (bands: z.output<typeof bandsInput>): Problem[] =>
     message,
   }));
 
-type Change = (tx: Tx) => Result<{ detail: Record<string, unknown> }>;
-
-/** Ends a transaction so that nothing of it stays. */
-class Undone extends Error {
-  constructor(readonly refusal: Extract<Result<never>, { ok: false }>) {
-    super('undone');
-  }
-}
-
-/**
- * Changes how a course's gradebook is computed; everything is worked out anew from then on. Where something is refused,
- * nothing that came before it stays.
- */
-function change(context: Context, courseId: string, action: string, make: Change): Result<null> {
-  try {
-    return context.db.transaction(
-      (tx): Result<null> => {
-        const made = make(tx);
-        if (!made.ok) throw new Undone(made);
-        record(tx, context, { action, courseId, subjectId: courseId, detail: made.value.detail });
-        return ok(null);
-      },
-      { behavior: 'immediate' },
-    );
-  } catch (thrown) {
-    if (thrown instanceof Undone) return thrown.refusal;
-    throw thrown;
-  }
-}
-
 /** Everything by which totals are computed and shown; what is not named stays as it is. */
 export const numbersInput = z
   .strictObject({
     rules: rulesInput,
     /** All groups in their order. One without an id is new; columns of a group that is left out are in none. */
     groups: groupsInput,
-    columns: z.record(z.string().max(40), columnInput),
+    columns: z.record(id('column'), columnInput),
   })
   .partial();
 export type NumbersInput = z.output<typeof numbersInput>;
@@ -126,15 +97,14 @@ export function numbersRefused({ rules, groups }: NumbersInput): Problem[] {
 }
 
 /** Sets how totals are computed and shown: all that is named, or nothing of it. */
-export function saveNumbers(context: Context, courseId: string, input: unknown): Result<null> {
-  const admitted = admit(context, courseId, 'gradebook.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(numbersInput, input);
-  if (!parsed.ok) return parsed;
-  const problems = numbersRefused(parsed.value);
-  if (problems.length) return { ok: false, problems };
-  const { rules, groups, columns } = parsed.value;
-  return change(context, courseId, 'gradebook.numbers', (tx) => {
+export const saveNumbers = command({
+  admits: toCourse('gradebook.change'),
+  takes: [numbersInput],
+  logs: 'gradebook.numbers',
+  does({ tx, courseId, record }, input): Result<null> {
+    const problems = numbersRefused(input);
+    if (problems.length) return { ok: false, problems };
+    const { rules, groups, columns } = input;
     if (rules)
       tx.update(course)
         .set({ gradebook: { ...gradebookRulesOf(tx, courseId), ...rules } })
@@ -145,24 +115,27 @@ export function saveNumbers(context: Context, courseId: string, input: unknown):
       const set = setColumn(tx, courseId, columnId, part);
       if (!set.ok) return set;
     }
-    return ok({ detail: { ...parsed.value, groups: groups?.map(({ title, weight }) => ({ title, weight })) } });
-  });
-}
+    record({
+      subjectId: courseId,
+      detail: { ...input, groups: groups?.map(({ title, weight }) => ({ title, weight })) },
+    });
+    return ok(null);
+  },
+});
 
 /** Gives a sitting bands of its own, or, without any, those of the course again. */
-export function saveSittingBands(context: Context, courseId: string, sittingId: string, input: unknown): Result<null> {
-  const admitted = admit(context, courseId, 'gradebook.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(bandsInput.nullable(), input);
-  if (!parsed.ok) return parsed;
-  const problems = bandsRefused(parsed.value ?? []);
-  if (problems.length) return { ok: false, problems };
-  return change(context, courseId, 'gradebook.sitting-bands', (tx) => {
-    if (!sittingOf(tx, courseId, sittingId)) return notFound('sitting');
-    tx.update(sitting).set({ bands: parsed.value }).where(eq(sitting.id, sittingId)).run();
-    return ok({ detail: { sittingId, bands: parsed.value?.length ?? null } });
-  });
-}
+export const saveSittingBands = command({
+  admits: toSitting('gradebook.change'),
+  takes: [bandsInput.nullable()],
+  logs: 'gradebook.sitting-bands',
+  does({ tx, courseId, sittingId, record }, bands): Result<null> {
+    const problems = bandsRefused(bands ?? []);
+    if (problems.length) return { ok: false, problems };
+    tx.update(sitting).set({ bands }).where(eq(sitting.id, sittingId)).run();
+    record({ subjectId: courseId, detail: { sittingId, bands: bands?.length ?? null } });
+    return ok(null);
+  },
+});
 
 function setGroups(tx: Tx, courseId: string, groups: z.output<typeof groupsInput>): void {
   const before = tx.select().from(gradeGroup).where(eq(gradeGroup.courseId, courseId)).all();
@@ -239,38 +212,36 @@ function setColumn(
 }
 
 /** Adds a column that is filled by hand. */
-export function addColumn(
-  context: Context,
-  courseId: string,
-  input: { title: string; worth: number },
-): Result<{ columnId: string }> {
-  const admitted = admit(context, courseId, 'gradebook.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(z.object({ title: columnInput.shape.title.unwrap(), worth: points(100_000) }), input);
-  if (!parsed.ok) return parsed;
-  const columnId = newId();
-  const made = change(context, courseId, 'gradebook.add-column', (tx) => {
+export const addColumn = command({
+  admits: toCourse('gradebook.change'),
+  takes: [z.object({ title: columnInput.shape.title.unwrap(), worth: points(100_000) })],
+  logs: 'gradebook.add-column',
+  does({ tx, courseId, record }, input): Result<{ columnId: string }> {
+    const columnId = newId();
     tx.insert(gradeColumn)
-      .values({ id: columnId, courseId, ...parsed.value, position: nextPosition(tx, courseId) })
+      .values({ id: columnId, courseId, ...input, position: nextPosition(tx, courseId) })
       .run();
-    return ok({ detail: { columnId, ...parsed.value } });
-  });
-  return made.ok ? ok({ columnId }) : made;
-}
+    record({ subjectId: courseId, detail: { columnId, ...input } });
+    return ok({ columnId });
+  },
+});
 
 /** Takes a manual column out of the gradebook, or puts it back. What was entered stays. */
-export function removeColumn(context: Context, courseId: string, columnId: string, removed: boolean): Result<null> {
-  const admitted = admit(context, courseId, 'gradebook.change');
-  if (!admitted.ok) return admitted;
-  return change(context, courseId, removed ? 'gradebook.remove-column' : 'gradebook.restore-column', (tx) => {
+export const removeColumn = command({
+  admits: toCourse('gradebook.change'),
+  takes: [id('column'), z.boolean()],
+  logs: 'gradebook.remove-column',
+  does({ tx, now, courseId, record }, columnId, removed): Result<null> {
     const done = tx
       .update(gradeColumn)
-      .set({ removedAt: removed ? context.now : null })
+      .set({ removedAt: removed ? now : null })
       .where(and(eq(gradeColumn.id, columnId), eq(gradeColumn.courseId, courseId), isNull(gradeColumn.sittingId)))
       .run();
-    return done.changes ? ok({ detail: { columnId } }) : notFound('manual column');
-  });
-}
+    if (done.changes === 0) return notFound('manual column');
+    record({ subjectId: courseId, detail: { columnId }, ...(removed ? {} : { action: 'gradebook.restore-column' }) });
+    return ok(null);
+  },
+});
 
 /** How many scores a manual column holds. */
 export const entriesIn = (db: Db, columnId: string): number =>
@@ -284,14 +255,15 @@ export const entriesIn = (db: Db, columnId: string): number =>
   ).size;
 
 /** Moves a column to a place among all, counted from 0. */
-export function moveColumn(context: Context, courseId: string, columnId: string, to: number): Result<null> {
-  const admitted = admit(context, courseId, 'gradebook.change');
-  if (!admitted.ok) return admitted;
-  return change(context, courseId, 'gradebook.move-column', (tx) => {
-    const ids = bookData(tx, courseId, context.now).columns.map((one) => one.id);
+export const moveColumn = command({
+  admits: toCourse('gradebook.change'),
+  takes: [id('column'), z.int().min(0)],
+  logs: 'gradebook.move-column',
+  does({ tx, now, courseId, record }, columnId, to): Result<null> {
+    const ids = bookData(tx, courseId, now).columns.map((one) => one.id);
     if (!ids.includes(columnId)) return notFound('column');
     const rest = ids.filter((id) => id !== columnId);
-    rest.splice(Math.max(0, Math.min(rest.length, to)), 0, columnId);
+    rest.splice(Math.min(rest.length, to), 0, columnId);
     for (const [i, id] of rest.entries()) {
       const row = columnRow(tx, courseId, id);
       if (!row.ok) return row;
@@ -301,6 +273,7 @@ export function moveColumn(context: Context, courseId: string, columnId: string,
           .where(eq(gradeColumn.id, id))
           .run();
     }
-    return ok({ detail: { columnId, to } });
-  });
-}
+    record({ subjectId: courseId, detail: { columnId, to } });
+    return ok(null);
+  },
+});

@@ -1,14 +1,13 @@
 import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import type { Instant } from '@/core/base/time';
 import type { Db, Tx } from '@/db/client';
 import { gradeColumn, gradeEntry, membership, publication, user } from '@/db/schema';
-import { record } from '../house/audit';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
+import { command, query } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 import { sittingOf } from '../sitting/audience';
 
 const entryInput = z.strictObject({
@@ -51,52 +50,36 @@ export const entryOf = (db: Db | Tx, columnId: string, userId: string) =>
  * Enters a score into a manual column, or excuses a student from a column of any kind. What was there stays in the cell's
  * history. Whoever comes after somebody else is told what is there now, and nothing is overwritten.
  */
-export function enterCell(
-  context: Context,
-  courseId: string,
-  columnId: string,
-  userId: string,
-  input: unknown,
-): Result<{ entryId: number }> {
-  const admitted = admit(context, courseId, 'gradebook.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(entryInput, input);
-  if (!parsed.ok) return parsed;
-  const { before, ...entry } = parsed.value;
-  return context.db.transaction(
-    (tx): Result<{ entryId: number }> => {
-      const column = enterable(tx, courseId, columnId);
-      if (!column.ok) return column;
-      if (column.value.kind === 'sitting' && entry.points !== null)
-        return refused('bad-input', 'Scores of a sitting come from its marks: adjust a mark instead.', 'points');
-      if (!isStudent(tx, courseId, userId)) return notFound('student');
-      const last = entryOf(tx, columnId, userId);
-      if ((last?.id ?? 0) !== before) {
-        const by = last && tx.select({ name: user.name }).from(user).where(eq(user.id, last.by)).get()?.name;
-        return refused(
-          'conflict',
-          last
-            ? `${by} has entered ${last.excused ? '“excused”' : last.points === null ? 'nothing' : pointsText(last.points)} meanwhile. Look again.`
-            : 'What was here has been taken back meanwhile. Look again.',
-          'points',
-        );
-      }
-      const { id: entryId } = tx
-        .insert(gradeEntry)
-        .values({ courseId, columnId, userId, ...entry, at: context.now, by: context.actor.userId })
-        .returning({ id: gradeEntry.id })
-        .get();
-      record(tx, context, {
-        action: 'gradebook.enter',
-        courseId,
-        subjectId: columnId,
-        detail: { userId, points: entry.points, excused: entry.excused },
-      });
-      return ok({ entryId });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const enterCell = command({
+  admits: toCourse('gradebook.change'),
+  takes: [id('column'), id('user'), entryInput],
+  logs: 'gradebook.enter',
+  does({ tx, courseId, record, context }, columnId, userId, { before, ...entry }): Result<{ entryId: number }> {
+    const column = enterable(tx, courseId, columnId);
+    if (!column.ok) return column;
+    if (column.value.kind === 'sitting' && entry.points !== null)
+      return refused('bad-input', 'Scores of a sitting come from its marks: adjust a mark instead.', 'points');
+    if (!isStudent(tx, courseId, userId)) return notFound('student');
+    const last = entryOf(tx, columnId, userId);
+    if ((last?.id ?? 0) !== before) {
+      const by = last && tx.select({ name: user.name }).from(user).where(eq(user.id, last.by)).get()?.name;
+      return refused(
+        'conflict',
+        last
+          ? `${by} has entered ${last.excused ? '“excused”' : last.points === null ? 'nothing' : pointsText(last.points)} meanwhile. Look again.`
+          : 'What was here has been taken back meanwhile. Look again.',
+        'points',
+      );
+    }
+    const { id: entryId } = tx
+      .insert(gradeEntry)
+      .values({ courseId, columnId, userId, ...entry, at: context.now, by: context.actor.userId })
+      .returning({ id: gradeEntry.id })
+      .get();
+    record({ subjectId: columnId, detail: { userId, points: entry.points, excused: entry.excused } });
+    return ok({ entryId });
+  },
+});
 
 const isStudent = (tx: Tx, courseId: string, userId: string): boolean =>
   tx
@@ -136,69 +119,70 @@ export type CellHistory = {
 };
 
 /** Everything that ever stood in a cell, the latest first. */
-export function cellHistory(context: Context, courseId: string, columnId: string, userId: string): Result<CellHistory> {
-  const admitted = admit(context, courseId, 'gradebook.see');
-  if (!admitted.ok) return admitted;
-  const { db } = context;
-  const column = enterable(db, courseId, columnId);
-  if (!column.ok) return column;
-  const student = db
-    .select({ name: user.name })
-    .from(membership)
-    .innerJoin(user, eq(user.id, membership.userId))
-    .where(and(eq(membership.courseId, courseId), eq(membership.userId, userId), eq(membership.role, 'student')))
-    .get();
-  if (!student) return notFound('student');
-  const row = sittingOf(db, courseId, columnId);
-  const title =
-    row?.title ??
-    db.select({ title: gradeColumn.title }).from(gradeColumn).where(eq(gradeColumn.id, columnId)).get()?.title;
-  const entered = db
-    .select({ entry: gradeEntry, by: user.name })
-    .from(gradeEntry)
-    .innerJoin(user, eq(user.id, gradeEntry.by))
-    .where(and(eq(gradeEntry.columnId, columnId), eq(gradeEntry.userId, userId)))
-    .orderBy(asc(gradeEntry.id))
-    .all();
-  const published = db
-    .select()
-    .from(publication)
-    .where(and(eq(publication.sittingId, columnId), eq(publication.userId, userId)))
-    .orderBy(asc(publication.id))
-    .all();
-  const names = new Map(
-    db
-      .select({ id: user.id, name: user.name })
-      .from(user)
-      .where(inArray(user.id, [...new Set(published.map((one) => one.publishedBy))]))
-      .all()
-      .map((one) => [one.id, one.name]),
-  );
-  const last = entryOf(db, columnId, userId);
-  const changes: CellChange[] = [
-    ...entered.map(({ entry, by }) => ({
-      at: entry.at,
-      by,
-      what: entry.excused ? 'excused' : entry.points === null ? 'emptied' : `${pointsText(entry.points)} entered`,
-      reason: entry.reason,
-      fallen: entry.takenBackAt !== null,
-    })),
-    ...published.map((one) => ({
-      at: one.publishedAt,
-      by: names.get(one.publishedBy) ?? 'by itself',
-      what: `${pointsText(one.earned)} of ${pointsText(one.possible)} ${one.preliminary ? 'shown as preliminary' : 'published'}`,
-      reason: '',
-      fallen: one.withdrawnAt !== null,
-    })),
-  ].sort((a, b) => b.at - a.at);
-  return ok({
-    column: title ?? '',
-    student: student.name,
-    ...column.value,
-    entryId: last?.id ?? 0,
-    points: last?.points ?? null,
-    excused: last?.excused ?? false,
-    changes,
-    timeZone: admitted.value.timeZone,
-  });
-}
+export const cellHistory = query({
+  admits: toCourse('gradebook.see'),
+  takes: [id('column'), id('user')],
+  does({ db, courseId, timeZone }, columnId, userId): Result<CellHistory> {
+    const column = enterable(db, courseId, columnId);
+    if (!column.ok) return column;
+    const student = db
+      .select({ name: user.name })
+      .from(membership)
+      .innerJoin(user, eq(user.id, membership.userId))
+      .where(and(eq(membership.courseId, courseId), eq(membership.userId, userId), eq(membership.role, 'student')))
+      .get();
+    if (!student) return notFound('student');
+    const row = sittingOf(db, courseId, columnId);
+    const title =
+      row?.title ??
+      db.select({ title: gradeColumn.title }).from(gradeColumn).where(eq(gradeColumn.id, columnId)).get()?.title;
+    const entered = db
+      .select({ entry: gradeEntry, by: user.name })
+      .from(gradeEntry)
+      .innerJoin(user, eq(user.id, gradeEntry.by))
+      .where(and(eq(gradeEntry.columnId, columnId), eq(gradeEntry.userId, userId)))
+      .orderBy(asc(gradeEntry.id))
+      .all();
+    const published = db
+      .select()
+      .from(publication)
+      .where(and(eq(publication.sittingId, columnId), eq(publication.userId, userId)))
+      .orderBy(asc(publication.id))
+      .all();
+    const names = new Map(
+      db
+        .select({ id: user.id, name: user.name })
+        .from(user)
+        .where(inArray(user.id, [...new Set(published.map((one) => one.publishedBy))]))
+        .all()
+        .map((one) => [one.id, one.name]),
+    );
+    const last = entryOf(db, columnId, userId);
+    const changes: CellChange[] = [
+      ...entered.map(({ entry, by }) => ({
+        at: entry.at,
+        by,
+        what: entry.excused ? 'excused' : entry.points === null ? 'emptied' : `${pointsText(entry.points)} entered`,
+        reason: entry.reason,
+        fallen: entry.takenBackAt !== null,
+      })),
+      ...published.map((one) => ({
+        at: one.publishedAt,
+        by: names.get(one.publishedBy) ?? 'by itself',
+        what: `${pointsText(one.earned)} of ${pointsText(one.possible)} ${one.preliminary ? 'shown as preliminary' : 'published'}`,
+        reason: '',
+        fallen: one.withdrawnAt !== null,
+      })),
+    ].sort((a, b) => b.at - a.at);
+    return ok({
+      column: title ?? '',
+      student: student.name,
+      ...column.value,
+      entryId: last?.id ?? 0,
+      points: last?.points ?? null,
+      excused: last?.excused ?? false,
+      changes,
+      timeZone: timeZone,
+    });
+  },
+});

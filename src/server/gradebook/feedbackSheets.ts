@@ -1,11 +1,12 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { inZone } from '@/core/base/time';
 import { pointsSaid } from '@/core/base/words';
 import { picturesOn } from '@/core/exam/layOutPrint';
+import type { PrintOrder } from '@/core/exam/printedPaper';
 import { bandOf } from '@/core/gradebook/bands';
 import {
   filledIn,
@@ -24,16 +25,17 @@ import { settle } from '@/core/question/settle';
 import type { Db } from '@/db/client';
 import { course, objective, questionObjective } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
-import { record } from '../house/audit';
 import type { Context } from '../house/context';
+import { command, query } from '../house/useCase';
 import { type MarkedSlot, markedSlots } from '../marking/markedSlots';
-import { admit } from '../people/permission';
-import { beginPrint, endPrint, type PrintState, printedBytes, printOf } from '../print/printJobs';
+import { toCourse } from '../people/toCourse';
+import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
 import { picturesFor } from '../print/printOrder';
 import { differs, standingPublications } from '../release/published';
 import { resultsOf } from '../release/results';
 import { bandsFor } from '../release/scoreShown';
-import { audienceOf, type SittingRow, sittingOf } from '../sitting/audience';
+import { audienceOf, type SittingRow } from '../sitting/audience';
+import { toNamedSitting } from '../sitting/toSitting';
 
 const layoutInput = z.strictObject({
   fields: z
@@ -56,54 +58,52 @@ export type SheetsPage = {
 };
 
 /** What feedback sheets of a sitting would hold, and for whom there are any: whoever has a published result. */
-export function sheetsPage(context: Context, courseId: string, sittingId: string): Result<SheetsPage> {
-  const admitted = admit(context, courseId, 'results.publish');
-  if (!admitted.ok) return admitted;
-  const row = sittingOf(context.db, courseId, sittingId);
-  if (!row || row.anonymous) return notFound('sitting with names');
-  const published = standingPublications(context.db, sittingId);
-  return ok({
-    title: row.title,
-    layout: layoutOf(context.db, courseId),
-    students: audienceOf(context.db, row).map(({ userId, name }) => ({
-      userId,
-      name,
-      published: published.has(userId),
-    })),
-    state: printOf(context, 'print-sheets', sittingId),
-  });
-}
+export const sheetsPage = query({
+  admits: toNamedSitting('results.publish'),
+  does({ courseId, context, sittingId, sitting: row }): Result<SheetsPage> {
+    const published = standingPublications(context.db, sittingId);
+    return ok({
+      title: row.title,
+      layout: layoutOf(context.db, courseId),
+      students: audienceOf(context.db, row).map(({ userId, name }) => ({
+        userId,
+        name,
+        published: published.has(userId),
+      })),
+      state: printOf(context, kind, sittingId),
+    });
+  },
+});
 
 /** Keeps the layout of a course's feedback sheets. */
-export function saveLayout(context: Context, courseId: string, input: unknown): Result<null> {
-  const admitted = admit(context, courseId, 'results.publish');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(layoutInput, input);
-  if (!parsed.ok) return parsed;
-  for (const field of ['letter', 'signature'] as const) {
-    const [unknown] = unknownWords(parsed.value[field]);
-    if (unknown)
-      return refused('bad-input', `{${unknown}} means nothing here; it would be printed as it stands.`, field);
-  }
-  context.db.transaction((tx) => {
-    tx.update(course).set({ sheetLayout: parsed.value }).where(eq(course.id, courseId)).run();
-    record(tx, context, { action: 'gradebook.sheet-layout', courseId, subjectId: courseId, detail: parsed.value });
-  });
-  return ok(null);
-}
+export const saveLayout = command({
+  admits: toCourse('results.publish'),
+  takes: [layoutInput],
+  logs: 'gradebook.sheet-layout',
+  does({ tx, courseId, record }, input): Result<null> {
+    for (const field of ['letter', 'signature'] as const) {
+      const [unknown] = unknownWords(input[field]);
+      if (unknown)
+        return refused('bad-input', `{${unknown}} means nothing here; it would be printed as it stands.`, field);
+    }
+    tx.update(course).set({ sheetLayout: input }).where(eq(course.id, courseId)).run();
+    record({ subjectId: courseId, detail: input });
+    return ok(null);
+  },
+});
 
 const verdicts: Record<AnswerOutcome, string> = { right: 'right', partly: 'partly right', wrong: 'wrong' };
 
-type Whole = { row: SittingRow; courseName: string; timeZone: string; instructor: string };
+/** Where sheets are made, as its door knows it. */
+type Whole = { context: Context; sitting: SittingRow; courseName: string; timeZone: string };
 
 /** The feedback sheets of students with a published result, as they were published, in the order of their names. */
 function sheetsOf(
-  context: Context,
-  { row, courseName, timeZone, instructor }: Whole,
+  { context, sitting: row, courseName, timeZone }: Whole,
   layout: SheetLayout,
   userIds: ReadonlySet<string> | null,
 ): SheetDocument[] {
-  const { db, now } = context;
+  const { db, now, actor } = context;
   const published = standingPublications(db, row.id);
   const students = audienceOf(db, row).filter(
     (one) => published.has(one.userId) && (userIds === null || userIds.has(one.userId)),
@@ -141,7 +141,7 @@ function sheetsOf(
       percent: roundHalfUp(percent, decimals),
       band: band?.label ?? '',
       date: inZone(now, timeZone, 'd MMMM yyyy'),
-      instructor,
+      instructor: actor.name,
     };
     const questions = (missedOnly: boolean): SheetBlock[] =>
       own.flatMap(({ slot, value, newest }): SheetBlock[] => {
@@ -257,86 +257,61 @@ function objectiveRows(slots: readonly MarkedSlot[], aligned: Aligned): string[]
 const orderInput = z.strictObject({
   format: z.enum(['pdf', 'docx']),
   /** Only these students; all with a published result where nobody is named. */
-  userIds: z.array(z.string().max(40)).max(2_000).optional(),
+  userIds: z.array(id('user')).max(2_000).optional(),
 });
 
-function wholeOf(context: Context, courseId: string, sittingId: string): Result<Whole> {
-  const admitted = admit(context, courseId, 'results.publish');
-  if (!admitted.ok) return admitted;
-  const row = sittingOf(context.db, courseId, sittingId);
-  if (!row || row.anonymous) return notFound('sitting with names');
-  const { courseName, timeZone } = admitted.value;
-  return ok({ row, courseName, timeZone, instructor: context.actor.name });
-}
-
 /** The sheet of one student as it would be printed under a layout: a sample, of which nothing is kept. */
-export function sampleSheet(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  userId: string,
-  layout: unknown,
-): Result<SheetDocument> {
-  const whole = wholeOf(context, courseId, sittingId);
-  if (!whole.ok) return whole;
-  const parsed = parse(layoutInput, layout);
-  if (!parsed.ok) return parsed;
-  const [sheet] = sheetsOf(context, whole.value, parsed.value, new Set([userId]));
-  return sheet ? ok(sheet) : notFound('published result of this student');
-}
+export const sampleSheet = query({
+  admits: toNamedSitting('results.publish'),
+  takes: [id('user'), layoutInput],
+  does(look, userId, layout): Result<SheetDocument> {
+    const [sheet] = sheetsOf(look, layout, new Set([userId]));
+    return sheet ? ok(sheet) : notFound('published result of this student');
+  },
+});
+
+const kind = 'print-sheets';
 
 /** Begins to print feedback sheets: one document for each student, named for the student, all in one archive. */
-export async function printFeedback(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  input: unknown,
-): Promise<Result<PrintState>> {
-  const whole = wholeOf(context, courseId, sittingId);
-  if (!whole.ok) return whole;
-  const parsed = parse(orderInput, input);
-  if (!parsed.ok) return parsed;
-  const { format, userIds } = parsed.value;
-  const sheets = sheetsOf(context, whole.value, layoutOf(context.db, courseId), userIds ? new Set(userIds) : null).map(
-    (sheet) => ({ ...sheet, fileName: sheet.fileName.replace(/pdf$/, format) }),
-  );
-  if (sheets.length === 0) return refused('conflict', 'Nobody of these has a published result yet.');
-  return beginPrint(
-    context,
-    'print-sheets',
-    { sittingId, format },
-    sheets.length,
-    async () => ({ sheets, format, into: 'archive', pictures: await picturesFor(picturesOn(sheets)) }),
-    (tx) =>
-      record(tx, context, {
-        action: 'gradebook.print-sheets',
-        courseId,
-        subjectId: sittingId,
-        detail: { sheets: sheets.length, format },
-      }),
-  );
-}
+export const printFeedback = command({
+  admits: toNamedSitting('results.publish'),
+  takes: [orderInput],
+  logs: 'gradebook.print-sheets',
+  async prepares(look, { format, userIds }): Promise<Result<PrintOrder>> {
+    const { context, courseId } = look;
+    const sheets = sheetsOf(look, layoutOf(context.db, courseId), userIds ? new Set(userIds) : null).map((sheet) => ({
+      ...sheet,
+      fileName: sheet.fileName.replace(/pdf$/, format),
+    }));
+    if (sheets.length === 0) return refused('conflict', 'Nobody of these has a published result yet.');
+    return ok({ sheets, format, into: 'archive', pictures: await picturesFor(picturesOn(sheets)) });
+  },
+  does({ tx, context, sittingId, record, ready }, { format }): Result<PrintState> {
+    const begun = beginPrint(tx, context, kind, { sittingId, format }, ready);
+    if (begun.ok) record({ subjectId: sittingId, detail: { sheets: begun.value.total, format } });
+    return begun;
+  },
+});
 
 /** How far the printing of a sitting's sheets is. */
-export function sheetsState(context: Context, courseId: string, sittingId: string): Result<PrintState | null> {
-  const whole = wholeOf(context, courseId, sittingId);
-  return whole.ok ? ok(printOf(context, 'print-sheets', sittingId)) : whole;
-}
+export const sheetsState = query({
+  admits: toNamedSitting('results.publish'),
+  does: ({ context, sittingId }): Result<PrintState | null> => ok(printOf(context, kind, sittingId)),
+});
 
-export function cancelSheets(context: Context, courseId: string, sittingId: string): Result<null> {
-  const whole = wholeOf(context, courseId, sittingId);
-  return whole.ok ? endPrint(context, 'print-sheets', sittingId) : whole;
-}
+/** Ends the printing of sheets. */
+export const cancelSheets = command({
+  admits: toNamedSitting('results.publish'),
+  unlogged: printsAreTheirOwn,
+  does: ({ tx, context, sittingId }): Result<null> => endPrint(tx, context, kind, sittingId),
+});
 
 /** The archive of sheets, once it is done. */
-export function sheetsArchive(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-): Result<{ bytes: Uint8Array; name: string }> {
-  const whole = wholeOf(context, courseId, sittingId);
-  if (!whole.ok) return whole;
-  const bytes = printedBytes(context, 'print-sheets', sittingId);
-  const name = whole.value.row.title.replace(/[^\p{L}\p{N} .-]+/gu, ' ').trim() || 'sheets';
-  return bytes ? ok({ bytes, name: `${name}, feedback sheets.zip` }) : notFound('print');
-}
+export const sheetsArchive = query({
+  admits: toNamedSitting('results.publish'),
+  does({ context, sittingId, sitting }): Result<{ bytes: Uint8Array; name: string }> {
+    const archive = printedBytes(context, kind, sittingId);
+    const name = sitting.title.replace(/[^\p{L}\p{N} .-]+/gu, ' ').trim() || 'sheets';
+    return archive ? ok({ bytes: archive, name: `${name}, feedback sheets.zip` }) : notFound('print');
+  },
+});

@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto';
 import { and, eq, isNull } from 'drizzle-orm';
+import { z } from 'zod';
 import { csvText, harmless } from '@/core/base/csv';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { courseTotal, displayedTotal } from '@/core/gradebook/courseTotal';
@@ -8,63 +10,64 @@ import { type GradeSheetRow, mostGradeRows, type ReadGradeSheet, readGradeSheet 
 import { gradeEntry } from '@/db/schema';
 import { readSheet } from '../bringIn/readSheet';
 import { writeXlsx } from '../bringIn/readXlsx';
-import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
-import { admit } from '../people/permission';
+import { bytes, command, previewKey, query } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 import { bookData, entriesOf } from './bookData';
 
-export type SheetOrder = { format: 'csv' | 'xlsx'; names: boolean };
+const sheetOrder = z.object({ format: z.enum(['csv', 'xlsx']), names: z.boolean() });
 
 /**
  * The gradebook as a table: a row for each student with the points of each column, the total and the band. Without names
  * students stand in the order of their ids, which says nothing of who they are, under numbers of their own.
  */
-export async function gradebookSheet(
-  context: Context,
-  courseId: string,
-  { format, names }: SheetOrder,
-): Promise<Result<{ fileName: string; bytes: Uint8Array }>> {
-  const admitted = admit(context, courseId, 'gradebook.see');
-  if (!admitted.ok) return admitted;
-  const data = bookData(context.db, courseId, context.now);
-  const { rules, columns } = data;
-  const students = names ? data.students : [...data.students].sort((a, b) => (a.userId < b.userId ? -1 : 1));
-  const bands = rules.bands.length > 0;
-  const header = [
-    ...(names ? ['Name', 'Student number', 'Email', 'Section'] : ['Student']),
-    ...columns.map((column) => `${column.title} (of ${pointsText(column.worth)})`),
-    'Total %',
-    ...(bands ? ['Band'] : []),
-  ];
-  const rows = students.map((student, i): (string | number | null)[] => {
-    const total = courseTotal(data.computing, data.cells.get(student.userId) ?? []);
-    const { text, band } = displayedTotal(total.percent, rules.bands, rules.decimals);
-    const said = data.signs.get(student.userId) ?? [];
-    return [
-      ...(names
-        ? [student.name, student.studentNumber ?? '', student.email, student.section ?? '']
-        : [`Student ${i + 1}`]),
-      ...total.cells.map((cell, at) =>
-        cell.counted === null
-          ? said[at] === 'excused'
-            ? 'excused'
-            : null
-          : Number(roundHalfUp(cell.counted, rules.decimals)),
-      ),
-      text === '' ? null : Number(text),
-      ...(bands ? [band?.label ?? ''] : []),
+export const gradebookSheet = query({
+  admits: toCourse('gradebook.see'),
+  takes: [sheetOrder],
+  async does(
+    { courseId, courseName, context },
+    { format, names },
+  ): Promise<Result<{ fileName: string; bytes: Uint8Array }>> {
+    const data = bookData(context.db, courseId, context.now);
+    const { rules, columns } = data;
+    const students = names ? data.students : [...data.students].sort((a, b) => (a.userId < b.userId ? -1 : 1));
+    const bands = rules.bands.length > 0;
+    const header = [
+      ...(names ? ['Name', 'Student number', 'Email', 'Section'] : ['Student']),
+      ...columns.map((column) => `${column.title} (of ${pointsText(column.worth)})`),
+      'Total %',
+      ...(bands ? ['Band'] : []),
     ];
-  });
-  const base = admitted.value.courseName.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'course';
-  const bytes =
-    format === 'csv'
-      ? new TextEncoder().encode(csvText(header, rows))
-      : await writeXlsx('Gradebook', [
-          header.map(harmless),
-          ...rows.map((row) => row.map((cell) => (typeof cell === 'string' ? harmless(cell) : cell))),
-        ]);
-  return ok({ fileName: `${base}-gradebook${names ? '' : '-without-names'}.${format}`, bytes });
-}
+    const rows = students.map((student, i): (string | number | null)[] => {
+      const total = courseTotal(data.computing, data.cells.get(student.userId) ?? []);
+      const { text, band } = displayedTotal(total.percent, rules.bands, rules.decimals);
+      const said = data.signs.get(student.userId) ?? [];
+      return [
+        ...(names
+          ? [student.name, student.studentNumber ?? '', student.email, student.section ?? '']
+          : [`Student ${i + 1}`]),
+        ...total.cells.map((cell, at) =>
+          cell.counted === null
+            ? said[at] === 'excused'
+              ? 'excused'
+              : null
+            : Number(roundHalfUp(cell.counted, rules.decimals)),
+        ),
+        text === '' ? null : Number(text),
+        ...(bands ? [band?.label ?? ''] : []),
+      ];
+    });
+    const base = courseName.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'course';
+    const bytes =
+      format === 'csv'
+        ? new TextEncoder().encode(csvText(header, rows))
+        : await writeXlsx('Gradebook', [
+            header.map(harmless),
+            ...rows.map((row) => row.map((cell) => (typeof cell === 'string' ? harmless(cell) : cell))),
+          ]);
+    return ok({ fileName: `${base}-gradebook${names ? '' : '-without-names'}.${format}`, bytes });
+  },
+});
 
 /** The largest sheet of scores that is read, in bytes. */
 export const largestGradeSheet = 5_000_000;
@@ -87,8 +90,9 @@ export type GradesPreview = {
 
 const mostShown = 500;
 
-async function readUpload(context: Context, courseId: string, bytes: Uint8Array) {
-  const table = await readSheet(bytes, { most: mostGradeRows, of: `at most ${mostGradeRows} rows are read at once` });
+const sheetLimit = { most: mostGradeRows, of: `at most ${mostGradeRows} rows are read at once` };
+
+function compared(context: Context, courseId: string, table: Result<string[][]>) {
   if (!table.ok) return table;
   const data = bookData(context.db, courseId, context.now);
   const entries = entriesOf(context.db, courseId);
@@ -114,100 +118,82 @@ async function readUpload(context: Context, courseId: string, bytes: Uint8Array)
 }
 
 /** What a sheet of scores would change in manual columns, and what of it cannot be taken; nothing is changed. */
-export async function previewGrades(
-  context: Context,
-  courseId: string,
-  bytes: Uint8Array,
-): Promise<Result<GradesPreview>> {
-  const admitted = admit(context, courseId, 'gradebook.change');
-  if (!admitted.ok) return admitted;
-  const upload = await readUpload(context, courseId, bytes);
-  if (!upload.ok) return upload;
-  const { read, changes, key, names } = upload.value;
-  const count = (kind: GradeSheetRow['kind']) => read.rows.filter((row) => row.kind === kind).length;
-  return ok({
-    rows: read.rows
-      .filter((row) => row.kind === 'change' || row.kind === 'wrong')
-      .sort((a, b) => Number(b.kind === 'wrong') - Number(a.kind === 'wrong') || a.line - b.line)
-      .slice(0, mostShown)
-      .map((row) => ({ ...row, name: row.kind === 'change' ? (names.get(row.userId) ?? '') : '' })),
-    changes: changes.length,
-    same: count('same'),
-    empty: count('empty'),
-    wrong: count('wrong'),
-    above: changes.filter((row) => row.above).length,
-    by: read.by,
-    columns: read.columns,
-    ignored: read.ignored,
-    key,
-  });
-}
+export const previewGrades = query({
+  admits: toCourse('gradebook.change'),
+  takes: [bytes],
+  async does({ courseId, context }, file): Promise<Result<GradesPreview>> {
+    const upload = compared(context, courseId, await readSheet(file, sheetLimit));
+    if (!upload.ok) return upload;
+    const { read, changes, key, names } = upload.value;
+    const count = (kind: GradeSheetRow['kind']) => read.rows.filter((row) => row.kind === kind).length;
+    return ok({
+      rows: read.rows
+        .filter((row) => row.kind === 'change' || row.kind === 'wrong')
+        .sort((a, b) => Number(b.kind === 'wrong') - Number(a.kind === 'wrong') || a.line - b.line)
+        .slice(0, mostShown)
+        .map((row) => ({ ...row, name: row.kind === 'change' ? (names.get(row.userId) ?? '') : '' })),
+      changes: changes.length,
+      same: count('same'),
+      empty: count('empty'),
+      wrong: count('wrong'),
+      above: changes.filter((row) => row.above).length,
+      by: read.by,
+      columns: read.columns,
+      ignored: read.ignored,
+      key,
+    });
+  },
+});
 
 /** Takes over what was looked at, all or nothing. If it would now change anything else, nothing is done. */
-export async function applyGrades(
-  context: Context,
-  courseId: string,
-  bytes: Uint8Array,
-  key: string,
-): Promise<Result<{ batch: string; entered: number }>> {
-  const admitted = admit(context, courseId, 'gradebook.change');
-  if (!admitted.ok) return admitted;
-  const upload = await readUpload(context, courseId, bytes);
-  if (!upload.ok) return upload;
-  const { changes } = upload.value;
-  if (upload.value.key !== key)
-    return refused('conflict', 'The gradebook has changed since this was looked at. Look at it again.');
-  if (changes.length === 0) return refused('bad-input', 'Nothing in this sheet changes anything.');
-  const batch = newId();
-  return context.db.transaction(
-    (tx) => {
-      for (let i = 0; i < changes.length; i += 200)
-        tx.insert(gradeEntry)
-          .values(
-            changes.slice(i, i + 200).map(({ columnId, userId, points }) => ({
-              courseId,
-              columnId,
-              userId,
-              points,
-              batch,
-              reason: 'from a sheet',
-              at: context.now,
-              by: context.actor.userId,
-            })),
-          )
-          .run();
-      record(tx, context, {
-        action: 'gradebook.import',
-        courseId,
-        subjectId: courseId,
-        detail: { entered: changes.length, batch },
-      });
-      return ok({ batch, entered: changes.length });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const applyGrades = command({
+  admits: toCourse('gradebook.change'),
+  takes: [bytes, previewKey],
+  logs: 'gradebook.import',
+  async prepares(_look, file) {
+    return ok({ table: await readSheet(file, sheetLimit) });
+  },
+  does({ tx, courseId, record, context, ready }, _file, key): Result<{ batch: string; entered: number }> {
+    const upload = compared(context, courseId, ready.table);
+    if (!upload.ok) return upload;
+    const { changes } = upload.value;
+    if (upload.value.key !== key)
+      return refused('conflict', 'The gradebook has changed since this was looked at. Look at it again.');
+    if (changes.length === 0) return refused('bad-input', 'Nothing in this sheet changes anything.');
+    const batch = newId();
+    for (let i = 0; i < changes.length; i += 200)
+      tx.insert(gradeEntry)
+        .values(
+          changes.slice(i, i + 200).map(({ columnId, userId, points }) => ({
+            courseId,
+            columnId,
+            userId,
+            points,
+            batch,
+            reason: 'from a sheet',
+            at: context.now,
+            by: context.actor.userId,
+          })),
+        )
+        .run();
+    record({ subjectId: courseId, detail: { entered: changes.length, batch } });
+    return ok({ batch, entered: changes.length });
+  },
+});
 
 /** Takes back everything an import entered; what was entered on top of it stays. */
-export function takeBackGrades(context: Context, courseId: string, batch: string): Result<{ taken: number }> {
-  const admitted = admit(context, courseId, 'gradebook.change');
-  if (!admitted.ok) return admitted;
-  return context.db.transaction(
-    (tx) => {
-      const done = tx
-        .update(gradeEntry)
-        .set({ takenBackAt: context.now })
-        .where(and(eq(gradeEntry.courseId, courseId), eq(gradeEntry.batch, batch), isNull(gradeEntry.takenBackAt)))
-        .run();
-      if (done.changes === 0) return notFound('import');
-      record(tx, context, {
-        action: 'gradebook.take-back-import',
-        courseId,
-        subjectId: courseId,
-        detail: { taken: done.changes, batch },
-      });
-      return ok({ taken: done.changes });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const takeBackGrades = command({
+  admits: toCourse('gradebook.change'),
+  takes: [id('import')],
+  logs: 'gradebook.take-back-import',
+  does({ tx, courseId, record, context }, batch): Result<{ taken: number }> {
+    const done = tx
+      .update(gradeEntry)
+      .set({ takenBackAt: context.now })
+      .where(and(eq(gradeEntry.courseId, courseId), eq(gradeEntry.batch, batch), isNull(gradeEntry.takenBackAt)))
+      .run();
+    if (done.changes === 0) return notFound('import');
+    record({ subjectId: courseId, detail: { taken: done.changes, batch } });
+    return ok({ taken: done.changes });
+  },
+});

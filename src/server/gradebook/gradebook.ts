@@ -1,3 +1,4 @@
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
 import { roundHalfUp } from '@/core/base/rounding';
 import {
@@ -9,8 +10,8 @@ import {
 } from '@/core/gradebook/courseTotal';
 import { type GradebookRules, type WeightsProblem, weightsProblems } from '@/core/gradebook/gradebookRules';
 import { type ColumnStatistics, statisticsOf } from '@/core/gradebook/statistics';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
+import { query } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 import { changedSince } from '../release/changedSince';
 import { type BookColumn, type BookData, bookData, type CellSign } from './bookData';
 
@@ -64,53 +65,59 @@ export const totalsOf = ({ students, cells, computing }: BookData) =>
   new Map(students.map(({ userId }) => [userId, courseTotal(computing, cells.get(userId) ?? [])]));
 
 /** The gradebook of a course, from publications and what was entered by hand. */
-export function gradebook(context: Context, courseId: string): Result<Gradebook> {
-  const admitted = admit(context, courseId, 'gradebook.see');
-  if (!admitted.ok) return admitted;
-  const data = bookData(context.db, courseId, context.now);
-  const changed = changedSince(context, courseId).changed;
-  const totals = totalsOf(data);
-  const { rules, columns, students } = data;
-  const shown = (value: number | null) => (value === null ? null : Number(roundHalfUp(value, rules.decimals)));
-  const counted = columns.map((): number[] => []);
-  const rows = students.map(({ userId, name, studentNumber, section }): GradebookRow => {
-    const total = totals.get(userId) as ReturnType<typeof courseTotal>;
-    const signs = data.signs.get(userId) ?? [];
-    total.cells.forEach((cell, i) => {
-      if (cell.counted !== null && cell.as !== 'missing-as-zero') counted[i]?.push(cell.counted);
+export const gradebook = query({
+  admits: toCourse('gradebook.see'),
+  does({ courseId, courseName, context }): Result<Gradebook> {
+    const data = bookData(context.db, courseId, context.now);
+    const changed = changedSince(context, courseId).changed;
+    const totals = totalsOf(data);
+    const { rules, columns, students } = data;
+    const shown = (value: number | null) => (value === null ? null : Number(roundHalfUp(value, rules.decimals)));
+    const counted = columns.map((): number[] => []);
+    const rows = students.map(({ userId, name, studentNumber, section }): GradebookRow => {
+      const total = totals.get(userId) as ReturnType<typeof courseTotal>;
+      const signs = data.signs.get(userId) ?? [];
+      total.cells.forEach((cell, i) => {
+        if (cell.counted !== null && cell.as !== 'missing-as-zero') counted[i]?.push(cell.counted);
+      });
+      return {
+        userId,
+        name,
+        studentNumber,
+        section,
+        points: total.cells.map((cell) => shown(cell.counted)),
+        signs: signs
+          .map((sign, i) =>
+            sign === 'published' && changed.has(`${columns[i]?.id}/${userId}`)
+              ? signLetters.changed
+              : signLetters[sign],
+          )
+          .join(''),
+        ways: total.cells
+          .map((cell) => (cell.as === 'dropped' ? 'd' : cell.daysLate > 0 && cell.counted !== cell.curved ? 'l' : '-'))
+          .join(''),
+        done: (data.done.get(userId) ?? []).map((done) => (done === null ? '-' : done ? 'y' : 'n')).join(''),
+        total: shown(total.percent),
+        band: displayedTotal(total.percent, rules.bands, rules.decimals).band?.label ?? '',
+      };
     });
-    return {
-      userId,
-      name,
-      studentNumber,
-      section,
-      points: total.cells.map((cell) => shown(cell.counted)),
-      signs: signs
-        .map((sign, i) =>
-          sign === 'published' && changed.has(`${columns[i]?.id}/${userId}`) ? signLetters.changed : signLetters[sign],
-        )
-        .join(''),
-      ways: total.cells
-        .map((cell) => (cell.as === 'dropped' ? 'd' : cell.daysLate > 0 && cell.counted !== cell.curved ? 'l' : '-'))
-        .join(''),
-      done: (data.done.get(userId) ?? []).map((done) => (done === null ? '-' : done ? 'y' : 'n')).join(''),
-      total: shown(total.percent),
-      band: displayedTotal(total.percent, rules.bands, rules.decimals).band?.label ?? '',
-    };
-  });
-  const loose = data.ownGroups.length
-    ? columns.filter((one) => !data.ownGroups.some((group) => group.id === one.groupId)).length
-    : 0;
-  return ok({
-    courseName: admitted.value.courseName,
-    rules,
-    groups: data.ownGroups,
-    problems: weightsProblems(data.ownGroups, loose),
-    columns: columns.map(({ taking: _, ...column }, i) => ({ ...column, statistics: statisticsOf(counted[i] ?? []) })),
-    rows,
-    total: statisticsOf([...totals.values()].flatMap((total) => total.percent ?? [])),
-  });
-}
+    const loose = data.ownGroups.length
+      ? columns.filter((one) => !data.ownGroups.some((group) => group.id === one.groupId)).length
+      : 0;
+    return ok({
+      courseName: courseName,
+      rules,
+      groups: data.ownGroups,
+      problems: weightsProblems(data.ownGroups, loose),
+      columns: columns.map(({ taking: _, ...column }, i) => ({
+        ...column,
+        statistics: statisticsOf(counted[i] ?? []),
+      })),
+      rows,
+      total: statisticsOf([...totals.values()].flatMap((total) => total.percent ?? [])),
+    });
+  },
+});
 
 export type Explained = {
   student: string;
@@ -128,26 +135,28 @@ export type Explained = {
 };
 
 /** How a student's total was computed, step by step. */
-export function explained(context: Context, courseId: string, userId: string): Result<Explained> {
-  const admitted = admit(context, courseId, 'gradebook.see');
-  if (!admitted.ok) return admitted;
-  const data = bookData(context.db, courseId, context.now);
-  const student = data.students.find((one) => one.userId === userId);
-  if (!student) return notFound('student');
-  const cells = data.cells.get(userId) ?? [];
-  const total = courseTotal(data.computing, cells);
-  const { text, band } = displayedTotal(total.percent, data.rules.bands, data.rules.decimals);
-  return ok({
-    student: student.name,
-    parts: totalSaid(data.computing, total),
-    percent: text,
-    band: band?.label ?? '',
-    trial: {
-      columns: data.columns,
-      groups: data.groups,
-      rules: data.rules,
-      cells,
-      best: [...data.computing.best],
-    },
-  });
-}
+export const explained = query({
+  admits: toCourse('gradebook.see'),
+  takes: [id('user')],
+  does({ courseId, context }, userId): Result<Explained> {
+    const data = bookData(context.db, courseId, context.now);
+    const student = data.students.find((one) => one.userId === userId);
+    if (!student) return notFound('student');
+    const cells = data.cells.get(userId) ?? [];
+    const total = courseTotal(data.computing, cells);
+    const { text, band } = displayedTotal(total.percent, data.rules.bands, data.rules.decimals);
+    return ok({
+      student: student.name,
+      parts: totalSaid(data.computing, total),
+      percent: text,
+      band: band?.label ?? '',
+      trial: {
+        columns: data.columns,
+        groups: data.groups,
+        rules: data.rules,
+        cells,
+        best: [...data.computing.best],
+      },
+    });
+  },
+});

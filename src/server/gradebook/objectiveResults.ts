@@ -2,9 +2,9 @@ import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
 import { notChosen } from '@/core/marking/attemptScore';
 import { attempt, mark, objective, paperSlot, publication, questionObjective } from '@/db/schema';
-import type { Context } from '../house/context';
+import { query } from '../house/useCase';
 import { newestMark } from '../marking/newestMarks';
-import { admit } from '../people/permission';
+import { toCourse } from '../people/toCourse';
 import { columnsOf, studentsOf } from './bookData';
 
 export type ObjectiveResults = {
@@ -22,85 +22,85 @@ export type ObjectiveResults = {
  * How each student did by objective, over what was published of the gradebook's sittings: the points earned of those of all
  * questions aligned to it, of the attempts that counted.
  */
-export function objectiveResults(context: Context, courseId: string): Result<ObjectiveResults> {
-  const admitted = admit(context, courseId, 'gradebook.see');
-  if (!admitted.ok) return admitted;
-  const { db } = context;
-  const columns = columnsOf(db, courseId, false).filter((one) => one.kind === 'sitting');
-  const students = studentsOf(db, courseId);
-  const counted = new Set(
-    db
-      .select({ attemptIds: publication.attemptIds })
-      .from(publication)
+export const objectiveResults = query({
+  admits: toCourse('gradebook.see'),
+  does({ db, courseId }): Result<ObjectiveResults> {
+    const columns = columnsOf(db, courseId, false).filter((one) => one.kind === 'sitting');
+    const students = studentsOf(db, courseId);
+    const counted = new Set(
+      db
+        .select({ attemptIds: publication.attemptIds })
+        .from(publication)
+        .where(
+          and(
+            inArray(
+              publication.sittingId,
+              columns.map((one) => one.id),
+            ),
+            isNull(publication.withdrawnAt),
+            eq(publication.preliminary, false),
+          ),
+        )
+        .all()
+        .flatMap((one) => one.attemptIds),
+    );
+    const slots = db
+      .select({
+        attemptId: paperSlot.attemptId,
+        userId: attempt.userId,
+        outOf: paperSlot.points,
+        points: mark.points,
+        kind: mark.kind,
+        reason: mark.reason,
+        code: objective.code,
+        wording: objective.wording,
+      })
+      .from(attempt)
+      .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
+      .innerJoin(questionObjective, eq(questionObjective.questionId, paperSlot.questionId))
+      .innerJoin(objective, eq(objective.id, questionObjective.objectiveId))
+      .innerJoin(mark, newestMark)
       .where(
         and(
           inArray(
-            publication.sittingId,
+            attempt.sittingId,
             columns.map((one) => one.id),
           ),
-          isNull(publication.withdrawnAt),
-          eq(publication.preliminary, false),
+          eq(attempt.state, 'handed-in'),
+          sql`${mark.points} is not null`,
         ),
       )
-      .all()
-      .flatMap((one) => one.attemptIds),
-  );
-  const slots = db
-    .select({
-      attemptId: paperSlot.attemptId,
-      userId: attempt.userId,
-      outOf: paperSlot.points,
-      points: mark.points,
-      kind: mark.kind,
-      reason: mark.reason,
-      code: objective.code,
-      wording: objective.wording,
-    })
-    .from(attempt)
-    .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
-    .innerJoin(questionObjective, eq(questionObjective.questionId, paperSlot.questionId))
-    .innerJoin(objective, eq(objective.id, questionObjective.objectiveId))
-    .innerJoin(mark, newestMark)
-    .where(
-      and(
-        inArray(
-          attempt.sittingId,
-          columns.map((one) => one.id),
-        ),
-        eq(attempt.state, 'handed-in'),
-        sql`${mark.points} is not null`,
-      ),
-    )
-    .all();
-  const wordings = new Map<string, string>();
-  const sums = new Map<string, { earned: number; possible: number }>();
-  for (const slot of slots) {
-    if (!counted.has(slot.attemptId) || slot.kind === 'left-out' || slot.reason === notChosen) continue;
-    wordings.set(slot.code, slot.wording);
-    for (const key of [`${slot.userId}/${slot.code}`, `/${slot.code}`]) {
-      const own = sums.get(key) ?? { earned: 0, possible: 0 };
-      own.earned += slot.points;
-      own.possible += slot.outOf;
-      sums.set(key, own);
+      .all();
+    const wordings = new Map<string, string>();
+    const sums = new Map<string, { earned: number; possible: number }>();
+    for (const slot of slots) {
+      if (!counted.has(slot.attemptId) || slot.kind === 'left-out' || slot.reason === notChosen) continue;
+      wordings.set(slot.code, slot.wording);
+      for (const key of [`${slot.userId}/${slot.code}`, `/${slot.code}`]) {
+        const own = sums.get(key) ?? { earned: 0, possible: 0 };
+        own.earned += slot.points;
+        own.possible += slot.outOf;
+        sums.set(key, own);
+      }
     }
-  }
-  const percent = (key: string) => {
-    const own = sums.get(key);
-    return own && own.possible > 0 ? (own.earned / own.possible) * 100 : null;
-  };
-  const codes = [...wordings.keys()].sort((a, b) => a.localeCompare(b, undefined, { numeric: true }));
-  return ok({
-    objectives: codes.map((code) => ({
-      code,
-      wording: wordings.get(code) ?? '',
-      mean: percent(`/${code}`),
-      asked: students.filter(({ userId }) => sums.has(`${userId}/${code}`)).length,
-    })),
-    rows: students.map(({ userId, name, section }) => ({
-      userId,
-      name,
-      section,
-      percents: codes.map((code) => percent(`${userId}/${code}`)),
-    })),
-  });
-}
+    const percent = (key: string) => {
+      const own = sums.get(key);
+      return own && own.possible > 0 ? (own.earned / own.possible) * 100 : null;
+    };
+    const codes = [...wordings.keys()].sort((a, b) => a.localeCompare(b, undefined, { numeric: true }));
+    return ok({
+      objectives: codes.map((code) => ({
+        code,
+        wording: wordings.get(code) ?? '',
+        mean: percent(`/${code}`),
+        asked: students.filter(({ userId }) => sums.has(`${userId}/${code}`)).length,
+      })),
+      rows: students.map(({ userId, name, section }) => ({
+        userId,
+        name,
+        section,
+        percents: codes.map((code) => percent(`${userId}/${code}`)),
+      })),
+    });
+  },
+});

@@ -1,4 +1,3 @@
-import { parse } from '@/core/base/parse';
 import { ok, type Result } from '@/core/base/result';
 import {
   bestScores,
@@ -9,8 +8,8 @@ import {
 } from '@/core/gradebook/courseTotal';
 import { type GradebookRules, oneGroup } from '@/core/gradebook/gradebookRules';
 import { statisticsOf } from '@/core/gradebook/statistics';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
+import { query } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 import { type BookColumn, type BookData, bookData } from './bookData';
 import { type NumbersInput, numbersInput, numbersRefused } from './bookSettings';
 
@@ -27,28 +26,28 @@ export type Tried = {
 };
 
 /** Works the gradebook out under other numbers. Nothing is stored. */
-export function tryNumbers(context: Context, courseId: string, input: unknown): Result<Tried> {
-  const admitted = admit(context, courseId, 'gradebook.see');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(numbersInput, input);
-  if (!parsed.ok) return parsed;
-  const problems = numbersRefused(parsed.value);
-  if (problems.length) return { ok: false, problems };
-  const data = bookData(context.db, courseId, context.now);
-  const other = underOther(data, parsed.value);
-  const before = totalsUnder(data, data.rules, data.computing, data.cells);
-  const after = totalsUnder(data, other.rules, other.computing, other.cells);
-  return ok({
-    before: summed(before),
-    after: summed(after),
-    moved: before.filter((one, i) => one.text !== after[i]?.text).length,
-    crossing: before.flatMap((one, i) => {
-      const to = after[i]?.band?.label ?? '';
-      const from = one.band?.label ?? '';
-      return from === to ? [] : [{ name: one.name, from, to }];
-    }),
-  });
-}
+export const tryNumbers = query({
+  admits: toCourse('gradebook.see'),
+  takes: [numbersInput],
+  does({ courseId, context }, input): Result<Tried> {
+    const problems = numbersRefused(input);
+    if (problems.length) return { ok: false, problems };
+    const data = bookData(context.db, courseId, context.now);
+    const other = underOther(data, input);
+    const before = totalsUnder(data, data.rules, data.computing, data.cells);
+    const after = totalsUnder(data, other.rules, other.computing, other.cells);
+    return ok({
+      before: summed(before),
+      after: summed(after),
+      moved: before.filter((one, i) => one.text !== after[i]?.text).length,
+      crossing: before.flatMap((one, i) => {
+        const to = after[i]?.band?.label ?? '';
+        const from = one.band?.label ?? '';
+        return from === to ? [] : [{ name: one.name, from, to }];
+      }),
+    });
+  },
+});
 
 /** What a gradebook is computed from, were other numbers set: as {@link bookData} would give it after they are kept. */
 function underOther(

@@ -1,11 +1,12 @@
 import { and, eq, ne } from 'drizzle-orm';
 import { measurementOf } from '@/core/analysis/measurement';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Band } from '@/core/gradebook/bands';
 import { courseTotal } from '@/core/gradebook/courseTotal';
 import { sitting } from '@/db/schema';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
+import { query } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 import { questionGrid } from '../release/questionGrid';
 import { sittingOf } from '../sitting/audience';
 import { bookData, gradebookRulesOf } from './bookData';
@@ -30,64 +31,66 @@ export type Workbench = {
  * Everything that boundaries are set by: results in percent, of the course or of one sitting, and how exactly they measure.
  * Of a sitting the results as the marks stand are looked at, so that a second look is possible before publishing.
  */
-export function workbench(context: Context, courseId: string, sittingId: string | null): Result<Workbench> {
-  const admitted = admit(context, courseId, 'gradebook.see');
-  if (!admitted.ok) return admitted;
-  const { db } = context;
-  const rules = gradebookRulesOf(db, courseId);
-  const sittings = db
-    .select({ id: sitting.id, title: sitting.title })
-    .from(sitting)
-    .where(
-      and(
-        eq(sitting.courseId, courseId),
-        eq(sitting.scored, true),
-        eq(sitting.anonymous, false),
-        ne(sitting.state, 'draft'),
+export const workbench = query({
+  admits: toCourse('gradebook.see'),
+  takes: [id('sitting').nullable()],
+  does({ db, courseId, courseName, context }, sittingId): Result<Workbench> {
+    const rules = gradebookRulesOf(db, courseId);
+    const sittings = db
+      .select({ id: sitting.id, title: sitting.title })
+      .from(sitting)
+      .where(
+        and(
+          eq(sitting.courseId, courseId),
+          eq(sitting.scored, true),
+          eq(sitting.anonymous, false),
+          ne(sitting.state, 'draft'),
+        ),
+      )
+      .orderBy(sitting.opens)
+      .all();
+    if (sittingId === null) {
+      const data = bookData(db, courseId, context.now);
+      return ok({
+        sittingId,
+        title: courseName,
+        bands: rules.bands,
+        own: false,
+        decimals: rules.decimals,
+        results: data.students.flatMap(({ userId, name }) => {
+          const { percent } = courseTotal(data.computing, data.cells.get(userId) ?? []);
+          return percent === null ? [] : [{ userId, name, percent }];
+        }),
+        error: null,
+        whyNoError:
+          'A course total rests on sittings of different kinds: no error of measurement is worked out for it.',
+        sittings,
+      });
+    }
+    const row = sittingOf(db, courseId, sittingId);
+    if (!row || row.anonymous || !row.scored) return notFound('sitting with scores');
+    const grid = questionGrid(context, courseId, sittingId);
+    if (!grid.ok) return grid;
+    const complete = grid.value.rows.filter((one) => one.waiting === 0 && one.percent !== null);
+    const measured = measurementOf(
+      complete.flatMap((one) =>
+        one.credits.flatMap((credit, i) =>
+          credit === null || credit < 0
+            ? []
+            : [{ person: one.userId, question: grid.value.questions[i]?.questionId ?? '', credit: credit / 100 }],
+        ),
       ),
-    )
-    .orderBy(sitting.opens)
-    .all();
-  if (sittingId === null) {
-    const data = bookData(db, courseId, context.now);
+    );
     return ok({
       sittingId,
-      title: admitted.value.courseName,
-      bands: rules.bands,
-      own: false,
+      title: row.title,
+      bands: row.bands ?? rules.bands,
+      own: row.bands !== null,
       decimals: rules.decimals,
-      results: data.students.flatMap(({ userId, name }) => {
-        const { percent } = courseTotal(data.computing, data.cells.get(userId) ?? []);
-        return percent === null ? [] : [{ userId, name, percent }];
-      }),
-      error: null,
-      whyNoError: 'A course total rests on sittings of different kinds: no error of measurement is worked out for it.',
+      results: complete.map(({ userId, name, percent }) => ({ userId, name, percent: percent ?? 0 })),
+      error: measured ? measured.error * 100 : null,
+      whyNoError: measured ? '' : 'With fewer than 20 complete results no error of measurement can be said.',
       sittings,
     });
-  }
-  const row = sittingOf(db, courseId, sittingId);
-  if (!row || row.anonymous || !row.scored) return notFound('sitting with scores');
-  const grid = questionGrid(context, courseId, sittingId);
-  if (!grid.ok) return grid;
-  const complete = grid.value.rows.filter((one) => one.waiting === 0 && one.percent !== null);
-  const measured = measurementOf(
-    complete.flatMap((one) =>
-      one.credits.flatMap((credit, i) =>
-        credit === null || credit < 0
-          ? []
-          : [{ person: one.userId, question: grid.value.questions[i]?.questionId ?? '', credit: credit / 100 }],
-      ),
-    ),
-  );
-  return ok({
-    sittingId,
-    title: row.title,
-    bands: row.bands ?? rules.bands,
-    own: row.bands !== null,
-    decimals: rules.decimals,
-    results: complete.map(({ userId, name, percent }) => ({ userId, name, percent: percent ?? 0 })),
-    error: measured ? measured.error * 100 : null,
-    whyNoError: measured ? '' : 'With fewer than 20 complete results no error of measurement can be said.',
-    sittings,
-  });
-}
+  },
+});

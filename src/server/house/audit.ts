@@ -18,5 +18,6 @@ export function record(tx: Tx, context: Context, entry: AuditEntry): number {
     .values({ at: context.now, actorId: context.actor.userId, ...entry })
     .returning({ id: audit.id })
     .get();
+  if (context.under) context.under.lines += 1;
   return row.id;
 }

@@ -6,6 +6,16 @@ import { serverNow } from './installation';
 /** Who asks. Roles are looked up per course by the use-case. */
 export type Actor = { userId: string; name: string };
 
+/** The outermost transaction under way, which all that is written within it shares. */
+export type Under = {
+  /** What is done once it is committed: telling live pages. */
+  later: (() => void)[];
+  /** What is done when it ends, whether committed or refused: writing down who was refused. */
+  anyway: (() => void)[];
+  /** How many lines of the log were written in it. */
+  lines: number;
+};
+
 /** What every use-case takes: who asks, when it is, and the database. Nothing else reaches it from outside. */
 export type Context = {
   actor: Actor;
@@ -13,6 +23,10 @@ export type Context = {
   db: Db;
   /** The address the request comes from, as the server around the framework saw it; absent where there is no request. */
   address?: string;
+  /** Where files of every kind are kept; the data folder of this process unless a test names another. */
+  files?: string;
+  /** The transaction this is done within, if it is (see `writing`). */
+  under?: Under;
 };
 
 /** A new id: 126 random bits, safe in addresses. */

@@ -1,12 +1,11 @@
 import { eq } from 'drizzle-orm';
-import { ok, type Result, refused } from '@/core/base/result';
+import { ok, type Result } from '@/core/base/result';
 import { emptyRich, type Rich } from '@/core/base/rich';
 import { richSchema } from '@/core/base/richSchema';
 import type { Db, Tx } from '@/db/client';
 import { installation } from '@/db/schema';
-import { admit } from '../people/permission';
-import { record } from './audit';
-import type { Context } from './context';
+import { command, field, query } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 
 const name = 'instructions';
 
@@ -17,27 +16,23 @@ export function houseInstructions(db: Db | Tx): Rich {
 }
 
 /** Sets what the school tells every student. Whoever teaches a course may: there is one school. */
-export function setHouseInstructions(context: Context, courseId: string, input: unknown): Result<null> {
-  const admitted = admit(context, courseId, 'course.create');
-  if (!admitted.ok) return admitted;
-  const parsed = richSchema.safeParse(input);
-  if (!parsed.success) return refused('bad-input', 'These instructions could not be read.', 'instructions');
-  return context.db.transaction(
-    (tx): Result<null> => {
-      const value = JSON.stringify(parsed.data);
-      tx.insert(installation)
-        .values({ name, value })
-        .onConflictDoUpdate({ target: installation.name, set: { value } })
-        .run();
-      record(tx, context, { action: 'house.instructions', courseId, subjectId: 'house' });
-      return ok(null);
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const setHouseInstructions = command({
+  admits: toCourse('course.create'),
+  takes: [field('instructions', richSchema)],
+  logs: 'house.instructions',
+  does({ tx, record }, instructions): Result<null> {
+    const value = JSON.stringify(instructions);
+    tx.insert(installation)
+      .values({ name, value })
+      .onConflictDoUpdate({ target: installation.name, set: { value } })
+      .run();
+    record({ subjectId: 'house' });
+    return ok(null);
+  },
+});
 
 /** The school's instructions as an instructor edits them. */
-export function editHouseInstructions(context: Context, courseId: string): Result<Rich> {
-  const admitted = admit(context, courseId, 'course.create');
-  return admitted.ok ? ok(houseInstructions(context.db)) : admitted;
-}
+export const editHouseInstructions = query({
+  admits: toCourse('course.create'),
+  does: ({ db }): Result<Rich> => ok(houseInstructions(db)),
+});

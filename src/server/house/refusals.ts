@@ -10,7 +10,7 @@ const logged = new WeakMap<Db, Map<string, number>>();
 /** What was asked for and not allowed, for the log. */
 export type Refusal = { action: string; courseId: string | null; subjectId: string; detail?: Record<string, unknown> };
 
-/** Writes a refusal into the log, in a transaction of its own: what was refused has none. */
+/** Writes a refusal into the log, once what was refused has been rolled back. */
 export function logRefusal(context: Context, refusal: Refusal): void {
   const { db, now, actor, address } = context;
   const known = logged.get(db) ?? new Map<string, number>();
@@ -20,13 +20,17 @@ export function logRefusal(context: Context, refusal: Refusal): void {
   if (last !== undefined && now - last < onceIn) return;
   if (known.size > mostKept) known.clear();
   known.set(key, now);
-  db.insert(audit)
-    .values({
-      at: now,
-      actorId: actor.userId,
-      ...refusal,
-      action: `refused.${refusal.action}`,
-      detail: { ...refusal.detail, ...(address ? { address } : {}) },
-    })
-    .run();
+  const write = () =>
+    db
+      .insert(audit)
+      .values({
+        at: now,
+        actorId: actor.userId,
+        ...refusal,
+        action: `refused.${refusal.action}`,
+        detail: { ...refusal.detail, ...(address ? { address } : {}) },
+      })
+      .run();
+  if (context.under) context.under.anyway.push(write);
+  else write();
 }

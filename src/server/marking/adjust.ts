@@ -1,13 +1,13 @@
 import { asc, desc, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import type { MarkKind } from '@/core/marking/marks';
 import { attempt, mark, paperAdjustment, sitting, user } from '@/db/schema';
-import { record } from '../house/audit';
 import type { Context } from '../house/context';
-import { admit } from '../people/permission';
+import { command } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 import { changedMeanwhile, commentInput, judgementRefused, pointsInput, slotsToMark, writeMarks } from './giveMark';
 
 const reasonInput = z
@@ -25,44 +25,33 @@ const markAdjustment = z.object({
 });
 
 /** Sets the points of any answer, also of one that a rule marked, with a reason. No re-mark changes it any more. */
-export function adjustMark(
-  context: Context,
-  courseId: string,
-  slotId: string,
-  input: unknown,
-): Result<{ points: number; markId: number }> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(markAdjustment, input);
-  if (!parsed.ok) return parsed;
-  const { revision, before, points, reason, comment } = parsed.value;
-  return context.db.transaction(
-    (tx): Result<{ points: number; markId: number }> => {
-      const row = slotsToMark(tx, courseId, [slotId]).get(slotId);
-      if (row?.state !== 'handed-in') return notFound('answer');
-      const wrong =
-        judgementRefused(tx, row, { points, comment, rubric: {}, notes: [] }) ??
-        changedMeanwhile(row, { revision, before });
-      if (wrong) return wrong;
-      const given = {
-        points,
-        reason,
-        comment: comment || (row.newest?.comment ?? ''),
-        notes: row.newest?.notes ?? [],
-        kind: 'adjusted' as const,
-      };
-      const markId = writeMarks(tx, context, [{ row, given }]).get(slotId) as number;
-      record(tx, context, {
-        action: 'marking.adjust',
-        courseId,
-        subjectId: slotId,
-        detail: { from: row.newest?.points ?? null, to: points, reason },
-      });
-      return ok({ points, markId });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const adjustMark = command({
+  admits: toCourse('marking.change'),
+  takes: [id('slot'), markAdjustment],
+  logs: 'marking.adjust',
+  does(
+    { tx, courseId, record, context },
+    slotId,
+    { revision, before, points, reason, comment },
+  ): Result<{ points: number; markId: number }> {
+    const row = slotsToMark(tx, courseId, [slotId]).get(slotId);
+    if (row?.state !== 'handed-in') return notFound('answer');
+    const wrong =
+      judgementRefused(tx, row, { points, comment, rubric: {}, notes: [] }) ??
+      changedMeanwhile(row, { revision, before });
+    if (wrong) return wrong;
+    const given = {
+      points,
+      reason,
+      comment: comment || (row.newest?.comment ?? ''),
+      notes: row.newest?.notes ?? [],
+      kind: 'adjusted' as const,
+    };
+    const markId = writeMarks(tx, context, [{ row, given }]).get(slotId) as number;
+    record({ subjectId: slotId, detail: { from: row.newest?.points ?? null, to: points, reason } });
+    return ok({ points, markId });
+  },
+});
 
 const paperInput = z.object({
   points: z
@@ -78,55 +67,40 @@ const paperInput = z.object({
  * Adds points to a whole paper, or takes some away, with a reason. It replaces what was added before; the score stays
  * within 0 and what is possible.
  */
-export function adjustPaper(
-  context: Context,
-  courseId: string,
-  attemptId: string,
-  input: unknown,
-): Result<{ id: number }> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(paperInput, input);
-  if (!parsed.ok) return parsed;
-  const { points, reason, before } = parsed.value;
-  return context.db.transaction(
-    (tx): Result<{ id: number }> => {
-      const row = tx
-        .select({ state: attempt.state, courseId: sitting.courseId, scored: sitting.scored })
-        .from(attempt)
-        .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-        .where(eq(attempt.id, attemptId))
-        .get();
-      if (row?.courseId !== courseId || row.state !== 'handed-in' || !row.scored) return notFound('paper');
-      const last = tx
-        .select({ id: paperAdjustment.id, points: paperAdjustment.points })
-        .from(paperAdjustment)
-        .where(eq(paperAdjustment.attemptId, attemptId))
-        .orderBy(desc(paperAdjustment.id))
-        .get();
-      if ((last?.id ?? null) !== before)
-        return {
-          ok: false,
-          problems: [
-            { code: 'conflict', message: 'Someone else has adjusted this paper meanwhile. Open the page anew.' },
-          ],
-        };
-      const { id } = tx
-        .insert(paperAdjustment)
-        .values({ attemptId, points, reason, by: context.actor.userId, at: context.now })
-        .returning({ id: paperAdjustment.id })
-        .get();
-      record(tx, context, {
-        action: 'marking.adjust-paper',
-        courseId,
-        subjectId: attemptId,
-        detail: { from: last?.points ?? 0, to: points, reason },
-      });
-      return ok({ id });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const adjustPaper = command({
+  admits: toCourse('marking.change'),
+  takes: [id('attempt'), paperInput],
+  logs: 'marking.adjust-paper',
+  does({ tx, courseId, record, context }, attemptId, { points, reason, before }): Result<{ id: number }> {
+    const row = tx
+      .select({ state: attempt.state, courseId: sitting.courseId, scored: sitting.scored })
+      .from(attempt)
+      .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+      .where(eq(attempt.id, attemptId))
+      .get();
+    if (row?.courseId !== courseId || row.state !== 'handed-in' || !row.scored) return notFound('paper');
+    const last = tx
+      .select({ id: paperAdjustment.id, points: paperAdjustment.points })
+      .from(paperAdjustment)
+      .where(eq(paperAdjustment.attemptId, attemptId))
+      .orderBy(desc(paperAdjustment.id))
+      .get();
+    if ((last?.id ?? null) !== before)
+      return {
+        ok: false,
+        problems: [
+          { code: 'conflict', message: 'Someone else has adjusted this paper meanwhile. Open the page anew.' },
+        ],
+      };
+    const { id } = tx
+      .insert(paperAdjustment)
+      .values({ attemptId, points, reason, by: context.actor.userId, at: context.now })
+      .returning({ id: paperAdjustment.id })
+      .get();
+    record({ subjectId: attemptId, detail: { from: last?.points ?? 0, to: points, reason } });
+    return ok({ id });
+  },
+});
 
 /** One mark in the history of an answer. */
 export type MarkInHistory = {

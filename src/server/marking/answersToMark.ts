@@ -1,4 +1,6 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
 import { emptyRich, type Rich } from '@/core/base/rich';
 import { markingOrder } from '@/core/marking/markingOrder';
@@ -14,10 +16,11 @@ import { passageContents } from '../bank/passages';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import type { Context } from '../house/context';
+import { query } from '../house/useCase';
 import { type AnswerBody, answerWords, bodiesOf, isOnPaper } from './answerBodies';
-import { markableSittings } from './markingQueue';
 import { newestMark } from './newestMarks';
 import { type SavedComment, savedComments } from './savedComments';
+import { toMarkedSitting } from './toMarking';
 
 /** In which order answers come: mixed, fixed for each marker; as they were handed in; or alike ones beside one another. */
 export const markingOrders = ['mixed', 'handed-in', 'similar'] as const;
@@ -127,18 +130,13 @@ function inOrder(db: Db, rows: Row[], order: MarkingOrder, markerId: string, key
  * All answers to one written question of a sitting, names left out, in the order asked for; answers on paper by the names
  * on the papers.
  */
-export function answersToMark(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  questionId: string,
-  order: MarkingOrder = 'mixed',
-): Result<MarkingPage> {
-  const mine = markableSittings(context, courseId);
-  if (!mine.ok) return mine;
-  if (mine.value && !mine.value.has(sittingId)) return notFound('marking');
-  return questionPage(context, courseId, sittingId, questionId, order);
-}
+export const answersToMark = query({
+  admits: toMarkedSitting,
+  takes: [id('question'), z.enum(markingOrders).default('mixed')],
+  does({ courseId, sittingId, context }, questionId, order): Result<MarkingPage> {
+    return questionPage(context, courseId, sittingId, questionId, order);
+  },
+});
 
 /**
  * The page of the answers to one question, for whoever has been admitted to it.
@@ -159,18 +157,18 @@ export function questionPage(
 }
 
 /** All answers of a sitting, paper by paper in this marker's own order: for answers that depend on one another. */
-export function papersToMark(context: Context, courseId: string, sittingId: string): Result<MarkingPage> {
-  const mine = markableSittings(context, courseId);
-  if (!mine.ok) return mine;
-  if (mine.value && !mine.value.has(sittingId)) return notFound('marking');
-  const byPaper = new Map<string, Row[]>();
-  for (const row of rowsOf(context.db, courseId, { sittingId }))
-    byPaper.set(row.attemptId, [...(byPaper.get(row.attemptId) ?? []), row]);
-  const ordered = markingOrder([...byPaper.keys()], context.actor.userId, sittingId).flatMap((attemptId) =>
-    (byPaper.get(attemptId) as Row[]).sort((a, b) => a.position - b.position),
-  );
-  return pageOf(context, courseId, ordered, (row) => row.attemptId);
-}
+export const papersToMark = query({
+  admits: toMarkedSitting,
+  does({ courseId, sittingId, context }): Result<MarkingPage> {
+    const byPaper = new Map<string, Row[]>();
+    for (const row of rowsOf(context.db, courseId, { sittingId }))
+      byPaper.set(row.attemptId, [...(byPaper.get(row.attemptId) ?? []), row]);
+    const ordered = markingOrder([...byPaper.keys()], context.actor.userId, sittingId).flatMap((attemptId) =>
+      (byPaper.get(attemptId) as Row[]).sort((a, b) => a.position - b.position),
+    );
+    return pageOf(context, courseId, ordered, (row) => row.attemptId);
+  },
+});
 
 function pageOf(context: Context, courseId: string, rows: Row[], paperOf: (row: Row) => string): Result<MarkingPage> {
   const { db } = context;
@@ -232,21 +230,17 @@ function questionsOf(db: Db, courseId: string, rows: readonly Row[]): QuestionTo
 }
 
 /** Further answers of a page, as the marker walks on. */
-export function moreAnswers(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  slotIds: readonly string[],
-): Result<AnswerBody[]> {
-  const mine = markableSittings(context, courseId);
-  if (!mine.ok) return mine;
-  if (mine.value && !mine.value.has(sittingId)) return notFound('marking');
-  const some = slotIds.slice(0, 10 * answersAtOnce);
-  const own = new Set(rowsOf(context.db, courseId, { sittingId, slotIds: some }).map((row) => row.slotId));
-  return ok(
-    bodiesOf(
-      context.db,
-      some.filter((id) => own.has(id)),
-    ),
-  );
-}
+export const moreAnswers = query({
+  admits: toMarkedSitting,
+  takes: [z.array(id('slot')).max(10_000)],
+  does({ courseId, sittingId, context }, slotIds): Result<AnswerBody[]> {
+    const some = slotIds.slice(0, 10 * answersAtOnce);
+    const own = new Set(rowsOf(context.db, courseId, { sittingId, slotIds: some }).map((row) => row.slotId));
+    return ok(
+      bodiesOf(
+        context.db,
+        some.filter((id) => own.has(id)),
+      ),
+    );
+  },
+});

@@ -1,6 +1,6 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsSaid } from '@/core/base/words';
 import { type MarkKind, pointsProblem } from '@/core/marking/marks';
@@ -9,11 +9,11 @@ import { typesMarkedByHand } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, question, response, sitting, user } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
-import { record } from '../house/audit';
 import type { Context } from '../house/context';
-import { markableSittings } from './markingQueue';
+import { command } from '../house/useCase';
 import { newestMark } from './newestMarks';
 import { countUse } from './savedComments';
+import { toMarking } from './toMarking';
 
 export const commentInput = z.string().max(10_000, 'At most 10,000 characters.');
 export const pointsInput = z
@@ -50,7 +50,7 @@ const markInput = judgementInput.extend({
   /** The mark this marker saw before, null if none: another's mark in between is not overwritten unseen. */
   before: z.number().int().nullable(),
   /** Kept comments that went into it. */
-  used: z.array(z.string().max(40)).max(20).default([]),
+  used: z.array(id('comment')).max(20).default([]),
 });
 
 /** A statement takes so many rows without meeting the limit of bound values. */
@@ -155,37 +155,26 @@ export function writeMarks(
 }
 
 /** Adds a mark to an answer. The newest mark counts; earlier ones stay as history. */
-export function giveMark(
-  context: Context,
-  courseId: string,
-  slotId: string,
-  input: unknown,
-): Result<{ points: number; markId: number }> {
-  const mine = markableSittings(context, courseId);
-  if (!mine.ok) return mine;
-  const parsed = parse(markInput, input);
-  if (!parsed.ok) return parsed;
-  const { revision, before, used, ...judgement } = parsed.value;
-  return context.db.transaction(
-    (tx): Result<{ points: number; markId: number }> => {
-      const row = slotsToMark(tx, courseId, [slotId]).get(slotId);
-      if (row?.state !== 'handed-in' || !typesMarkedByHand.includes(row.type)) return notFound('answer');
-      if (mine.value && !mine.value.has(row.sittingId)) return notFound('answer');
-      const wrong = judgementRefused(tx, row, judgement) ?? changedMeanwhile(row, { revision, before });
-      if (wrong) return wrong;
-      const markId = writeMarks(tx, context, [{ row, given: { ...judgement, kind: 'hand' } }]).get(slotId) as number;
-      countUse(tx, courseId, used);
-      record(tx, context, {
-        action: 'marking.mark',
-        courseId,
-        subjectId: slotId,
-        detail: { points: judgement.points, before: row.newest?.points ?? null },
-      });
-      return ok({ points: judgement.points, markId });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const giveMark = command({
+  admits: toMarking,
+  takes: [id('slot'), markInput],
+  logs: 'marking.mark',
+  does(
+    { tx, courseId, mayMark, record, context },
+    slotId,
+    { revision, before, used, ...judgement },
+  ): Result<{ points: number; markId: number }> {
+    const row = slotsToMark(tx, courseId, [slotId]).get(slotId);
+    if (row?.state !== 'handed-in' || !typesMarkedByHand.includes(row.type)) return notFound('answer');
+    if (!mayMark(row.sittingId)) return notFound('answer');
+    const wrong = judgementRefused(tx, row, judgement) ?? changedMeanwhile(row, { revision, before });
+    if (wrong) return wrong;
+    const markId = writeMarks(tx, context, [{ row, given: { ...judgement, kind: 'hand' } }]).get(slotId) as number;
+    countUse(tx, courseId, used);
+    record({ subjectId: slotId, detail: { points: judgement.points, before: row.newest?.points ?? null } });
+    return ok({ points: judgement.points, markId });
+  },
+});
 
 /**
  * Takes back what was marked in one act: its marks stay in the history and no longer count, and what stood before counts
@@ -193,67 +182,55 @@ export function giveMark(
  *
  * @returns how many marks were taken back, and how many have a later one
  */
-export function takeBackMarks(
-  context: Context,
-  courseId: string,
-  batch: string,
-): Result<{ takenBack: number; later: number }> {
-  const mine = markableSittings(context, courseId);
-  if (!mine.ok) return mine;
-  return context.db.transaction(
-    (tx): Result<{ takenBack: number; later: number }> => {
-      const rows = tx
-        .select({
-          id: mark.id,
-          takenBackAt: mark.takenBackAt,
-          markerId: mark.markerId,
-          sittingId: sitting.id,
-          slotId: mark.slotId,
-        })
-        .from(mark)
-        .innerJoin(paperSlot, eq(paperSlot.id, mark.slotId))
-        .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
-        .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-        .where(and(eq(mark.batch, batch), eq(sitting.courseId, courseId)))
-        .all();
-      const own = (sittingId: string, markerId: string | null) =>
-        mine.value === null || (mine.value.has(sittingId) && markerId === context.actor.userId);
-      if (rows.length === 0 || rows.some((row) => !own(row.sittingId, row.markerId))) return notFound('marks');
-      if (rows.every((row) => row.takenBackAt !== null))
-        return refused('conflict', 'This has been taken back already.');
-      const newest = new Set(
-        tx
-          .select({ id: mark.id })
-          .from(paperSlot)
-          .innerJoin(mark, newestMark)
-          .where(
-            inArray(
-              paperSlot.id,
-              rows.map((row) => row.slotId),
-            ),
-          )
-          .all()
-          .map((row) => row.id),
-      );
-      const stands = rows.filter((row) => newest.has(row.id));
-      if (stands.length)
-        tx.update(mark)
-          .set({ takenBackAt: context.now })
-          .where(
-            inArray(
-              mark.id,
-              stands.map((row) => row.id),
-            ),
-          )
-          .run();
-      record(tx, context, {
-        action: 'marking.taken-back',
-        courseId,
-        subjectId: batch,
-        detail: { marks: stands.length, later: rows.length - stands.length },
-      });
-      return ok({ takenBack: stands.length, later: rows.length - stands.length });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const takeBackMarks = command({
+  admits: toMarking,
+  takes: [id('batch')],
+  logs: 'marking.taken-back',
+  does({ tx, courseId, mayMark, sittings, record, context }, batch): Result<{ takenBack: number; later: number }> {
+    const rows = tx
+      .select({
+        id: mark.id,
+        takenBackAt: mark.takenBackAt,
+        markerId: mark.markerId,
+        sittingId: sitting.id,
+        slotId: mark.slotId,
+      })
+      .from(mark)
+      .innerJoin(paperSlot, eq(paperSlot.id, mark.slotId))
+      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+      .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+      .where(and(eq(mark.batch, batch), eq(sitting.courseId, courseId)))
+      .all();
+    const own = (sittingId: string, markerId: string | null) =>
+      sittings === null || (mayMark(sittingId) && markerId === context.actor.userId);
+    if (rows.length === 0 || rows.some((row) => !own(row.sittingId, row.markerId))) return notFound('marks');
+    if (rows.every((row) => row.takenBackAt !== null)) return refused('conflict', 'This has been taken back already.');
+    const newest = new Set(
+      tx
+        .select({ id: mark.id })
+        .from(paperSlot)
+        .innerJoin(mark, newestMark)
+        .where(
+          inArray(
+            paperSlot.id,
+            rows.map((row) => row.slotId),
+          ),
+        )
+        .all()
+        .map((row) => row.id),
+    );
+    const stands = rows.filter((row) => newest.has(row.id));
+    if (stands.length)
+      tx.update(mark)
+        .set({ takenBackAt: context.now })
+        .where(
+          inArray(
+            mark.id,
+            stands.map((row) => row.id),
+          ),
+        )
+        .run();
+    record({ subjectId: batch, detail: { marks: stands.length, later: rows.length - stands.length } });
+    return ok({ takenBack: stands.length, later: rows.length - stands.length });
+  },
+});

@@ -1,14 +1,14 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
-import { permits } from '@/core/people/policy';
 import { stemLine } from '@/core/question/content';
 import { typesMarkedByHand } from '@/core/question/types';
 import type { Db } from '@/db/client';
 import { attempt, mark, markerAssignment, paperSlot, question, questionVersion, sitting, user } from '@/db/schema';
 import type { Context } from '../house/context';
-import { admit } from '../people/permission';
+import { query } from '../house/useCase';
 import { newestMark } from './newestMarks';
+import { toMarking } from './toMarking';
 
 export type QueueRow = {
   sittingId: string;
@@ -23,62 +23,50 @@ export type QueueRow = {
   markers: string[];
 };
 
-/** The sittings a person may mark; null means all of the course. */
-export function markableSittings(context: Context, courseId: string): Result<Set<string> | null> {
-  const admitted = admit(context, courseId, 'marking.mark', true);
-  if (!admitted.ok) return admitted;
-  if (permits('marking.mark', admitted.value.role, false)) return ok(null);
-  const assigned = context.db
-    .select({ sittingId: markerAssignment.sittingId })
-    .from(markerAssignment)
-    .where(eq(markerAssignment.userId, context.actor.userId))
-    .all();
-  return ok(new Set(assigned.map((row) => row.sittingId)));
-}
-
 /** Every question of the course that has answers to be marked by hand, with how many wait. */
-export function markingQueue(context: Context, courseId: string): Result<QueueRow[]> {
-  const mine = markableSittings(context, courseId);
-  if (!mine.ok) return mine;
-  const rows = context.db
-    .select({
-      sittingId: sitting.id,
-      sittingTitle: sitting.title,
-      questionId: paperSlot.questionId,
-      shortName: question.shortName,
-      content: questionVersion.content,
-      waiting: sql<number>`sum(case when ${mark.id} is null then 1 else 0 end)`,
-      marked: sql<number>`sum(case when ${mark.kind} in ('hand', 'adjusted', 'settled') then 1 else 0 end)`,
-      oldest: sql<number | null>`min(case when ${mark.id} is null then ${attempt.endedAt} end)`,
-    })
-    .from(paperSlot)
-    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
-    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-    .innerJoin(question, eq(question.id, paperSlot.questionId))
-    .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
-    .leftJoin(mark, newestMark)
-    .where(
-      and(
-        eq(sitting.courseId, courseId),
-        eq(sitting.scored, true),
-        eq(attempt.state, 'handed-in'),
-        inArray(question.type, typesMarkedByHand),
-      ),
-    )
-    .groupBy(sitting.id, paperSlot.questionId)
-    .orderBy(sitting.closes, sitting.title, question.createdAt)
-    .all();
-  const markers = markersOf(context.db, courseId);
-  return ok(
-    rows
-      .filter((row) => row.waiting + row.marked > 0 && (mine.value === null || mine.value.has(row.sittingId)))
-      .map(({ shortName, content, ...row }) => ({
-        ...row,
-        questionName: shortName || stemLine(content),
-        markers: markers.get(row.sittingId) ?? [],
-      })),
-  );
-}
+export const markingQueue = query({
+  admits: toMarking,
+  does({ courseId, mayMark, context }): Result<QueueRow[]> {
+    const rows = context.db
+      .select({
+        sittingId: sitting.id,
+        sittingTitle: sitting.title,
+        questionId: paperSlot.questionId,
+        shortName: question.shortName,
+        content: questionVersion.content,
+        waiting: sql<number>`sum(case when ${mark.id} is null then 1 else 0 end)`,
+        marked: sql<number>`sum(case when ${mark.kind} in ('hand', 'adjusted', 'settled') then 1 else 0 end)`,
+        oldest: sql<number | null>`min(case when ${mark.id} is null then ${attempt.endedAt} end)`,
+      })
+      .from(paperSlot)
+      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+      .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+      .innerJoin(question, eq(question.id, paperSlot.questionId))
+      .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+      .leftJoin(mark, newestMark)
+      .where(
+        and(
+          eq(sitting.courseId, courseId),
+          eq(sitting.scored, true),
+          eq(attempt.state, 'handed-in'),
+          inArray(question.type, typesMarkedByHand),
+        ),
+      )
+      .groupBy(sitting.id, paperSlot.questionId)
+      .orderBy(sitting.closes, sitting.title, question.createdAt)
+      .all();
+    const markers = markersOf(context.db, courseId);
+    return ok(
+      rows
+        .filter((row) => row.waiting + row.marked > 0 && mayMark(row.sittingId))
+        .map(({ shortName, content, ...row }) => ({
+          ...row,
+          questionName: shortName || stemLine(content),
+          markers: markers.get(row.sittingId) ?? [],
+        })),
+    );
+  },
+});
 
 /** The names of the markers of each sitting of a course. */
 function markersOf(db: Db, courseId: string): Map<string, string[]> {
@@ -97,8 +85,8 @@ function markersOf(db: Db, courseId: string): Map<string, string[]> {
 
 /** How many answers wait for a mark by hand from this person in a course; 0 for those who do not mark. */
 export function waitingForMarks(context: Context, courseId: string): number {
-  const mine = markableSittings(context, courseId);
-  if (!mine.ok) return 0;
+  const marking = toMarking.open(context, courseId);
+  if (!marking.ok) return 0;
   const rows = context.db
     .select({ sittingId: sitting.id, n: sql<number>`count(*)` })
     .from(paperSlot)
@@ -110,5 +98,5 @@ export function waitingForMarks(context: Context, courseId: string): number {
     )
     .groupBy(sitting.id)
     .all();
-  return rows.reduce((sum, row) => sum + (mine.value === null || mine.value.has(row.sittingId) ? row.n : 0), 0);
+  return rows.reduce((sum, row) => sum + (marking.value.mayMark(row.sittingId) ? row.n : 0), 0);
 }

@@ -44,7 +44,8 @@ const archive = async (layout: 'question' | 'paper' = 'question') =>
   unzipSync(must(await marksArchive(teacher(), school.courseId, sittingId, { layout })).bytes);
 const text = (bytes: Uint8Array | undefined) => new TextDecoder().decode(bytes);
 const look = (bytes: Uint8Array) => previewMarks(teacher(), school.courseId, sittingId, bytes);
-const apply = (bytes: Uint8Array, key: string) => applyMarks(teacher(), school.courseId, sittingId, bytes, key, folder);
+const apply = (bytes: Uint8Array, key: string) =>
+  applyMarks({ ...teacher(), files: folder }, school.courseId, sittingId, bytes, key);
 const head = (slotId: string) =>
   must(answersToMark(teacher(), school.courseId, sittingId, essay)).heads.find((one) => one.slotId === slotId);
 

@@ -3,7 +3,9 @@ import { existsSync, readFileSync } from 'node:fs';
 import { Document, HeadingLevel, Packer, Paragraph } from 'docx';
 import { inArray } from 'drizzle-orm';
 import { strToU8, type Zippable, zipSync } from 'fflate';
+import { z } from 'zod';
 import { csvText, harmless } from '@/core/base/csv';
+import { id } from '@/core/base/id';
 import { ok, type Result } from '@/core/base/result';
 import { richText } from '@/core/base/rich';
 import { type SheetAnswer, sheetColumns } from '@/core/marking/marksSheet';
@@ -12,11 +14,12 @@ import { responseFile } from '@/db/schema';
 import { answerFolder } from '../attempt/answerFiles';
 import { mediaFile } from '../bank/media';
 import { writeXlsx } from '../bringIn/readXlsx';
-import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { tidyFileName } from '../house/keepFile';
+import { command } from '../house/useCase';
 import { type AnswerBody, bodiesOf } from './answerBodies';
 import { answersToMark, type MarkingPage, papersToMark, type QuestionToMark } from './answersToMark';
+import { toMarkedSitting } from './toMarking';
 
 /** A short name of an answer, the same whenever it is asked for: it leads to nobody. */
 export const answerCode = (slotId: string): string => {
@@ -89,61 +92,66 @@ const fileName = (text: string) =>
     .trim()
     .slice(0, 60);
 
-/** How an archive is laid out: a folder for each question, or for each paper. */
-export type Layout = 'question' | 'paper';
+const archiveOrder = z.object({
+  /** Only the answers to one question. */
+  questionId: id('question').nullable().default(null),
+  /** A folder for each question, or for each paper. */
+  layout: z.enum(['question', 'paper']).default('question'),
+});
 
 /**
  * The answers of a sitting as an archive to be marked elsewhere: one file for each answer, as text and as a document, what
  * was handed in with it, the questions, and a sheet for the marks. Nobody's name stands in it.
  */
-export async function marksArchive(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  { questionId = null, layout = 'question' }: { questionId?: string | null; layout?: Layout } = {},
-): Promise<Result<{ name: string; bytes: Uint8Array }>> {
-  const found = gatherOffline(context, courseId, sittingId, questionId);
-  if (!found.ok) return found;
-  const { page, bodies, sheet } = found.value;
-  const files: Zippable = {};
-  const rows = sheet.map(rowOf);
-  files['marks.csv'] = strToU8(csvText(sheetColumns, rows));
-  files['marks.xlsx'] = await writeXlsx('Marks', [[...sheetColumns], ...rows.map((row) => row.map(harmless))]);
-  files['read me.txt'] = strToU8(readMe(page.sittingTitle));
-  const number = new Map(page.questions.map((one, i) => [one.questionId, i + 1]));
-  const folderOf = (question: QuestionToMark) =>
-    `${String(number.get(question.questionId)).padStart(2, '0')} ${fileName(question.name)}`;
-  for (const question of page.questions) {
-    const said = `${richText(question.stem)}\n\nModel answer\n${richText(question.modelAnswer) || '–'}\n`;
-    files[layout === 'question' ? `${folderOf(question)}/question.txt` : `questions/${folderOf(question)}.txt`] =
-      strToU8(said);
-  }
-  const handedIn = filesOf(context, [...bodies.keys()]);
-  for (const one of sheet) {
-    const body = bodies.get(one.slotId) as AnswerBody;
-    const folder =
-      layout === 'question'
-        ? `${folderOf(one.question)}/${one.code}`
-        : `paper ${String(one.paper).padStart(3, '0')}/${folderOf(one.question)} ${one.code}`;
-    files[`${folder}.txt`] = strToU8(`${body.text}\n`);
-    files[`${folder}.docx`] = await answerDocument(one.question.name, richText(one.question.stem), one.text);
-    for (const { id, name, hash } of handedIn.get(one.slotId) ?? []) {
-      const file = mediaFile(hash, answerFolder());
-      if (existsSync(file))
-        files[`${folder} handed in ${id.slice(0, 4)} ${fileName(name.replace(/\.[^.]*$/, ''))}${extension(name)}`] =
-          readFileSync(file);
+export const marksArchive = command({
+  admits: toMarkedSitting,
+  takes: [archiveOrder.prefault({})],
+  logs: 'marking.taken-offline',
+  async prepares({ context, courseId, sittingId }, { questionId, layout }) {
+    const found = gatherOffline(context, courseId, sittingId, questionId);
+    if (!found.ok) return found;
+    const { page, bodies, sheet } = found.value;
+    const files: Zippable = {};
+    const rows = sheet.map(rowOf);
+    files['marks.csv'] = strToU8(csvText(sheetColumns, rows));
+    files['marks.xlsx'] = await writeXlsx('Marks', [[...sheetColumns], ...rows.map((row) => row.map(harmless))]);
+    files['read me.txt'] = strToU8(readMe(page.sittingTitle));
+    const number = new Map(page.questions.map((one, i) => [one.questionId, i + 1]));
+    const folderOf = (question: QuestionToMark) =>
+      `${String(number.get(question.questionId)).padStart(2, '0')} ${fileName(question.name)}`;
+    for (const question of page.questions) {
+      const said = `${richText(question.stem)}\n\nModel answer\n${richText(question.modelAnswer) || '–'}\n`;
+      files[layout === 'question' ? `${folderOf(question)}/question.txt` : `questions/${folderOf(question)}.txt`] =
+        strToU8(said);
     }
-  }
-  context.db.transaction((tx) =>
-    record(tx, context, {
-      action: 'marking.taken-offline',
-      courseId,
-      subjectId: sittingId,
-      detail: { answers: sheet.length, questionId, layout },
-    }),
-  );
-  return ok({ name: `${fileName(page.sittingTitle)} answers.zip`, bytes: zipSync(files, { level: 6 }) });
-}
+    const handedIn = filesOf(context, [...bodies.keys()]);
+    for (const one of sheet) {
+      const body = bodies.get(one.slotId) as AnswerBody;
+      const folder =
+        layout === 'question'
+          ? `${folderOf(one.question)}/${one.code}`
+          : `paper ${String(one.paper).padStart(3, '0')}/${folderOf(one.question)} ${one.code}`;
+      files[`${folder}.txt`] = strToU8(`${body.text}\n`);
+      files[`${folder}.docx`] = await answerDocument(one.question.name, richText(one.question.stem), one.text);
+      for (const { id, name, hash } of handedIn.get(one.slotId) ?? []) {
+        const file = mediaFile(hash, answerFolder());
+        if (existsSync(file))
+          files[`${folder} handed in ${id.slice(0, 4)} ${fileName(name.replace(/\.[^.]*$/, ''))}${extension(name)}`] =
+            readFileSync(file);
+      }
+    }
+    return ok({
+      answers: sheet.length,
+      name: `${fileName(page.sittingTitle)} answers.zip`,
+      bytes: zipSync(files, { level: 6 }),
+    });
+  },
+  does({ sittingId, record, ready }, { questionId, layout }): Result<{ name: string; bytes: Uint8Array }> {
+    const { answers, name, bytes } = ready;
+    record({ subjectId: sittingId, detail: { answers, questionId, layout } });
+    return ok({ name, bytes });
+  },
+});
 
 const extension = (name: string): string => /\.[A-Za-z0-9]{1,8}$/.exec(name)?.[0].toLowerCase() ?? '';
 

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { richText } from '@/core/base/rich';
 import { counted } from '@/core/base/words';
@@ -8,12 +9,12 @@ import { attempt, paperSlot, returnedFile, sitting } from '@/db/schema';
 import { answerFolder, kindOf } from '../attempt/answerFiles';
 import { csvTable, isPacked, xlsxTable } from '../bringIn/readSheet';
 import { unpack } from '../bringIn/unpack';
-import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { keepFile, tidyFileName } from '../house/keepFile';
+import { bytes, command, previewKey, query } from '../house/useCase';
 import { slotsToMark, takeBackMarks, writeMarks } from './giveMark';
-import { markableSittings } from './markingQueue';
 import { answerDocument, gatherOffline, type OfflineAnswer } from './offlineArchive';
+import { toMarkedSitting, toMarking } from './toMarking';
 
 /** The largest upload of marks with annotated files, in bytes. */
 export const largestMarks = 60_000_000;
@@ -88,7 +89,7 @@ async function readUpload(
       same: counts('same'),
       empty: counts('empty'),
       wrong: counts('wrong'),
-      files: files.map(({ code, name, bytes: size }) => ({ code, name, bytes: size })),
+      files: files.map((one) => ({ code: one.code, name: one.name, bytes: one.bytes })),
       strange,
       key,
     },
@@ -178,15 +179,14 @@ function wordsOf(document: Uint8Array): string | null {
 }
 
 /** What an upload of marks would change, and what of it cannot be taken; nothing is changed. */
-export async function previewMarks(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  bytes: Uint8Array,
-): Promise<Result<MarksPreview>> {
-  const read = await readUpload(context, courseId, sittingId, bytes);
-  return read.ok ? ok(read.value.preview) : read;
-}
+export const previewMarks = query({
+  admits: toMarkedSitting,
+  takes: [bytes],
+  async does({ context, courseId, sittingId }, file): Promise<Result<MarksPreview>> {
+    const read = await readUpload(context, courseId, sittingId, file);
+    return read.ok ? ok(read.value.preview) : read;
+  },
+});
 
 /**
  * Takes an upload of marks over as it was looked at: all of it or nothing. Rows that cannot be taken are left out, as the
@@ -194,94 +194,91 @@ export async function previewMarks(
  *
  * @param key of the preview
  */
-export async function applyMarks(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  bytes: Uint8Array,
-  key: string,
-  folder = answerFolder(),
-): Promise<Result<{ marked: number; files: number; batch: string }>> {
-  const read = await readUpload(context, courseId, sittingId, bytes);
-  if (!read.ok) return read;
-  const { changes, files, preview } = read.value;
-  if (preview.key !== key)
-    return refused('conflict', 'Marks or answers have changed since you looked at this. Look at it once more.');
-  if (changes.length === 0 && files.length === 0)
-    return refused('bad-input', 'Nothing in this upload changes anything.');
-  const hashes = new Map(files.map((file) => [file, keepFile(folder, file.content)]));
-  const batch = newId();
-  return context.db.transaction(
-    (tx): Result<{ marked: number; files: number; batch: string }> => {
-      const rows = slotsToMark(
-        tx,
-        courseId,
-        changes.map((one) => one.slotId),
-      );
-      if (changes.some((one) => rows.get(one.slotId)?.sittingId !== sittingId)) return notFound('answer');
-      writeMarks(
-        tx,
-        context,
-        changes.map(({ slotId, points, comment }) => {
-          const row = rows.get(slotId) as NonNullable<ReturnType<typeof rows.get>>;
-          return { row, given: { points, comment, kind: 'hand' as const, notes: row.newest?.notes ?? [], batch } };
-        }),
-      );
-      if (files.length)
-        tx.insert(returnedFile)
-          .values(
-            files.map((file) => ({
-              id: newId(),
-              slotId: file.slotId,
-              name: file.name,
-              type: file.type,
-              bytes: file.bytes,
-              hash: hashes.get(file) as string,
-              batch,
-              at: context.now,
-            })),
-          )
-          .run();
-      record(tx, context, {
-        action: 'marking.brought-back',
-        courseId,
-        subjectId: sittingId,
-        detail: { batch, marks: changes.length, files: files.length, wrong: preview.wrong },
-      });
-      return ok({ marked: changes.length, files: files.length, batch });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const applyMarks = command({
+  admits: toMarkedSitting,
+  takes: [bytes, previewKey],
+  logs: 'marking.brought-back',
+  async prepares({ context, courseId, sittingId }, file, key): Promise<Result<ReadUpload>> {
+    const read = await readUpload(context, courseId, sittingId, file);
+    if (read.ok && read.value.preview.key !== key)
+      return refused('conflict', 'Marks or answers have changed since you looked at this. Look at it once more.');
+    return read;
+  },
+  does({ tx, context, courseId, sittingId, record, ready }): Result<{ marked: number; files: number; batch: string }> {
+    const { changes, files, preview } = ready;
+    if (changes.length === 0 && files.length === 0)
+      return refused('bad-input', 'Nothing in this upload changes anything.');
+    const folder = context.files ?? answerFolder();
+    const hashes = new Map(files.map((file) => [file, keepFile(folder, file.content)]));
+    const batch = newId();
+    const rows = slotsToMark(
+      tx,
+      courseId,
+      changes.map((one) => one.slotId),
+    );
+    if (changes.some((one) => rows.get(one.slotId)?.sittingId !== sittingId)) return notFound('answer');
+    writeMarks(
+      tx,
+      context,
+      changes.map(({ slotId, points, comment }) => {
+        const row = rows.get(slotId) as NonNullable<ReturnType<typeof rows.get>>;
+        return { row, given: { points, comment, kind: 'hand' as const, notes: row.newest?.notes ?? [], batch } };
+      }),
+    );
+    if (files.length)
+      tx.insert(returnedFile)
+        .values(
+          files.map((file) => ({
+            id: newId(),
+            slotId: file.slotId,
+            name: file.name,
+            type: file.type,
+            bytes: file.bytes,
+            hash: hashes.get(file) as string,
+            batch,
+            at: context.now,
+          })),
+        )
+        .run();
+    record({
+      subjectId: sittingId,
+      detail: { batch, marks: changes.length, files: files.length, wrong: preview.wrong },
+    });
+    return ok({ marked: changes.length, files: files.length, batch });
+  },
+});
 
 /** Takes an upload back: its marks, where nobody has marked since, and its files. */
-export function takeBackUpload(context: Context, courseId: string, batch: string): Result<{ said: string }> {
-  const mine = markableSittings(context, courseId);
-  if (!mine.ok) return mine;
-  const files = context.db
-    .select({ id: returnedFile.id, sittingId: sitting.id })
-    .from(returnedFile)
-    .innerJoin(paperSlot, eq(paperSlot.id, returnedFile.slotId))
-    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
-    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-    .where(and(eq(returnedFile.batch, batch), isNull(returnedFile.takenBackAt), eq(sitting.courseId, courseId)))
-    .all();
-  if (files.some((one) => mine.value && !mine.value.has(one.sittingId))) return notFound('upload');
-  const taken = takeBackMarks(context, courseId, batch);
-  if (!taken.ok && files.length === 0) return taken;
-  if (files.length)
-    context.db
-      .update(returnedFile)
-      .set({ takenBackAt: context.now })
-      .where(
-        inArray(
-          returnedFile.id,
-          files.map((one) => one.id),
-        ),
-      )
-      .run();
-  const { takenBack, later } = taken.ok ? taken.value : { takenBack: 0, later: 0 };
-  return ok({
-    said: `${counted(takenBack, 'mark')} and ${counted(files.length, 'file')} taken back${later ? `; ${counted(later, 'answer has', 'answers have')} been marked again since and ${later === 1 ? 'keeps' : 'keep'} that` : ''}.`,
-  });
-}
+export const takeBackUpload = command({
+  admits: toMarking,
+  takes: [id('upload')],
+  logs: 'marking.upload-taken-back',
+  does({ tx, courseId, mayMark, record, context }, batch): Result<{ said: string }> {
+    const files = context.db
+      .select({ id: returnedFile.id, sittingId: sitting.id })
+      .from(returnedFile)
+      .innerJoin(paperSlot, eq(paperSlot.id, returnedFile.slotId))
+      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+      .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+      .where(and(eq(returnedFile.batch, batch), isNull(returnedFile.takenBackAt), eq(sitting.courseId, courseId)))
+      .all();
+    if (files.some((one) => !mayMark(one.sittingId))) return notFound('upload');
+    const taken = takeBackMarks(context, courseId, batch);
+    if (!taken.ok && files.length === 0) return taken;
+    if (files.length)
+      tx.update(returnedFile)
+        .set({ takenBackAt: context.now })
+        .where(
+          inArray(
+            returnedFile.id,
+            files.map((one) => one.id),
+          ),
+        )
+        .run();
+    const { takenBack, later } = taken.ok ? taken.value : { takenBack: 0, later: 0 };
+    record({ subjectId: batch, detail: { marks: takenBack, files: files.length, later } });
+    return ok({
+      said: `${counted(takenBack, 'mark')} and ${counted(files.length, 'file')} taken back${later ? `; ${counted(later, 'answer has', 'answers have')} been marked again since and ${later === 1 ? 'keeps' : 'keep'} that` : ''}.`,
+    });
+  },
+});

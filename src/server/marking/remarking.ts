@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import katex from 'katex';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { typeset } from '@/core/base/typeset';
 import { everyoneEarns, type RemarkPolicy, remarkPolicies } from '@/core/marking/remark';
@@ -13,7 +13,8 @@ import { bank, courseBank, question, questionVersion, remark } from '@/db/schema
 import { changeContent } from '../bank/versions';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
-import { admit } from '../people/permission';
+import { command, previewKey, query } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 import { takeBackMarks, writeMarks } from './giveMark';
 import { type Change, type ChangedResult, effectOf, type SittingEffect, slotsOf, workOut } from './remarkEffect';
 
@@ -39,7 +40,7 @@ export type RemarkPreview = {
 const remarkInput = z.object({
   policy: z.enum(remarkPolicies),
   /** Empty: all. */
-  sittingIds: z.array(z.string().max(40)).max(500).default([]),
+  sittingIds: z.array(id('sitting')).max(500).default([]),
 });
 
 export type RemarkInput = z.output<typeof remarkInput>;
@@ -115,19 +116,14 @@ function prepare(
 }
 
 /** What marking a question anew by a policy would change, without changing anything. */
-export function previewRemark(
-  context: Context,
-  courseId: string,
-  questionId: string,
-  input: unknown,
-): Result<RemarkPreview> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(remarkInput, input);
-  if (!parsed.ok) return parsed;
-  const prepared = prepare(context.db, courseId, questionId, parsed.value);
-  return prepared.ok ? ok(prepared.value.preview) : prepared;
-}
+export const previewRemark = query({
+  admits: toCourse('marking.change'),
+  takes: [id('question'), remarkInput],
+  does({ courseId, context }, questionId, input): Result<RemarkPreview> {
+    const prepared = prepare(context.db, courseId, questionId, input);
+    return prepared.ok ? ok(prepared.value.preview) : prepared;
+  },
+});
 
 const reasonInput = z.string().trim().min(1, 'Say why it is marked anew.').max(1_000, 'At most 1,000 characters.');
 
@@ -189,40 +185,34 @@ const changedSince = () =>
   refused('conflict', 'Marks, answers or the question have changed since you looked at this. Look at it once more.');
 
 /** Marks a question anew, exactly as it was looked at. Published results stay as they are, and are flagged as changed. */
-export function applyRemark(context: Context, courseId: string, questionId: string, input: unknown): Result<Applied> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(remarkInput.extend({ reason: reasonInput, key: z.string().max(100) }), input);
-  if (!parsed.ok) return parsed;
-  return context.db.transaction(
-    (tx): Result<Applied> => {
-      const prepared = prepare(tx, courseId, questionId, parsed.value);
-      if (!prepared.ok) return prepared;
-      if (prepared.value.preview.key !== parsed.value.key) return changedSince();
-      if (prepared.value.preview.changing === 0) return refused('bad-input', 'Nothing would change.');
-      return ok(write(tx, context, courseId, questionId, prepared.value, parsed.value));
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const applyRemark = command({
+  admits: toCourse('marking.change'),
+  takes: [id('question'), remarkInput.extend({ reason: reasonInput, key: previewKey })],
+  logs: 'marking.remark',
+  does({ tx, courseId, context }, questionId, input): Result<Applied> {
+    const prepared = prepare(tx, courseId, questionId, input);
+    if (!prepared.ok) return prepared;
+    if (prepared.value.preview.key !== input.key) return changedSince();
+    if (prepared.value.preview.changing === 0) return refused('bad-input', 'Nothing would change.');
+    return ok(write(tx, context, courseId, questionId, prepared.value, input));
+  },
+});
 
 /** Takes a re-mark back: the marks from before count again, where nobody has marked since. */
-export function takeBackRemark(
-  context: Context,
-  courseId: string,
-  remarkId: string,
-): Result<{ takenBack: number; later: number }> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const taken = takeBackMarks(context, courseId, remarkId);
-  if (taken.ok)
-    context.db
-      .update(remark)
-      .set({ takenBackAt: context.now })
-      .where(and(eq(remark.id, remarkId), eq(remark.courseId, courseId)))
-      .run();
-  return taken;
-}
+export const takeBackRemark = command({
+  admits: toCourse('marking.change'),
+  takes: [id('remarking')],
+  logs: 'marking.taken-back',
+  does({ tx, courseId, context }, remarkId): Result<{ takenBack: number; later: number }> {
+    const taken = takeBackMarks(context, courseId, remarkId);
+    if (taken.ok)
+      tx.update(remark)
+        .set({ takenBackAt: context.now })
+        .where(and(eq(remark.id, remarkId), eq(remark.courseId, courseId)))
+        .run();
+    return taken;
+  },
+});
 
 const acceptInput = z.object({
   text: z.string().trim().min(1).max(200, 'At most 200 characters.'),
@@ -237,61 +227,41 @@ function withAnswer(content: QuestionContent, { text, credit }: z.output<typeof 
 }
 
 /** What accepting an answer from now on would change. */
-export function previewAccept(
-  context: Context,
-  courseId: string,
-  questionId: string,
-  input: unknown,
-): Result<RemarkPreview> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(acceptInput, input);
-  if (!parsed.ok) return parsed;
-  const found = questionInCourse(context.db, courseId, questionId);
-  const content = found && withAnswer(found.version.content, parsed.value);
-  if (!content) return notFound('short text with a key that does not accept this');
-  const prepared = prepare(context.db, courseId, questionId, { policy: 'new-key', sittingIds: [] }, content);
-  return prepared.ok ? ok(prepared.value.preview) : prepared;
-}
+export const previewAccept = query({
+  admits: toCourse('marking.change'),
+  takes: [id('question'), acceptInput],
+  does({ courseId, context }, questionId, input): Result<RemarkPreview> {
+    const found = questionInCourse(context.db, courseId, questionId);
+    const content = found && withAnswer(found.version.content, input);
+    if (!content) return notFound('short text with a key that does not accept this');
+    const prepared = prepare(context.db, courseId, questionId, { policy: 'new-key', sittingIds: [] }, content);
+    return prepared.ok ? ok(prepared.value.preview) : prepared;
+  },
+});
 
 /** Adds an answer to a question's key from now on, and marks anew by it: both or neither. */
-export function acceptAnswer(context: Context, courseId: string, questionId: string, input: unknown): Result<Applied> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(acceptInput.extend({ key: z.string().max(100) }), input);
-  if (!parsed.ok) return parsed;
-  return context.db.transaction(
-    (tx): Result<Applied> => {
-      const found = questionInCourse(tx, courseId, questionId);
-      const content = found && withAnswer(found.version.content, parsed.value);
-      if (!found || !content) return notFound('short text with a key that does not accept this');
-      const asked = { policy: 'new-key' as const, sittingIds: [] };
-      const prepared = prepare(tx, courseId, questionId, asked, content);
-      if (!prepared.ok) return prepared;
-      if (prepared.value.preview.key !== parsed.value.key) return changedSince();
-      const { shortName, currentVersionId, edit } = found.question;
-      const version = changeContent(
-        tx,
-        context,
-        { id: questionId, currentVersionId, shortName },
-        found.version,
-        content,
-      );
-      tx.update(question)
-        .set({ edit: edit + 1, updatedAt: context.now })
-        .where(eq(question.id, questionId))
-        .run();
-      record(tx, context, {
-        action: 'question.accept',
-        courseId,
-        subjectId: questionId,
-        detail: { text: parsed.value.text, version: version.number },
-      });
-      const reason = `“${parsed.value.text}” is accepted`;
-      return ok(
-        write(tx, context, courseId, questionId, { ...prepared.value, versionId: version.id }, { ...asked, reason }),
-      );
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const acceptAnswer = command({
+  admits: toCourse('marking.change'),
+  takes: [id('question'), acceptInput.extend({ key: previewKey })],
+  logs: 'question.accept',
+  does({ tx, courseId, record, context }, questionId, input): Result<Applied> {
+    const found = questionInCourse(tx, courseId, questionId);
+    const content = found && withAnswer(found.version.content, input);
+    if (!found || !content) return notFound('short text with a key that does not accept this');
+    const asked = { policy: 'new-key' as const, sittingIds: [] };
+    const prepared = prepare(tx, courseId, questionId, asked, content);
+    if (!prepared.ok) return prepared;
+    if (prepared.value.preview.key !== input.key) return changedSince();
+    const { shortName, currentVersionId, edit } = found.question;
+    const version = changeContent(tx, context, { id: questionId, currentVersionId, shortName }, found.version, content);
+    tx.update(question)
+      .set({ edit: edit + 1, updatedAt: context.now })
+      .where(eq(question.id, questionId))
+      .run();
+    record({ subjectId: questionId, detail: { text: input.text, version: version.number } });
+    const reason = `“${input.text}” is accepted`;
+    return ok(
+      write(tx, context, courseId, questionId, { ...prepared.value, versionId: version.id }, { ...asked, reason }),
+    );
+  },
+});

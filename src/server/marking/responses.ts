@@ -1,4 +1,6 @@
 import { and, asc, desc, eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
@@ -10,9 +12,8 @@ import { responseText, rightResponse } from '@/core/question/score';
 import type { QuestionType } from '@/core/question/types';
 import { attempt, mark, paperAdjustment, paperSlot, question, response, sitting, user } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { sittingOf } from '../sitting/audience';
+import { query } from '../house/useCase';
+import { toSitting } from '../sitting/toSitting';
 import { historyOf, type MarkInHistory } from './adjust';
 import { newestMark, scoredAttempts } from './newestMarks';
 import { type ReturnedFile, returnedFiles } from './returnedFiles';
@@ -48,74 +49,72 @@ export type ResponsesPage = {
 };
 
 /** Every answer to one question of a sitting, with what it earned and how often the same was said. */
-export function responsesTo(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  questionId: string,
-): Result<ResponsesPage> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const row = sittingOf(context.db, courseId, sittingId);
-  if (!row || row.anonymous) return notFound('sitting with names');
-  const rows = context.db
-    .select({
-      slot: paperSlot,
-      userId: attempt.userId,
-      student: user.name,
-      attempt: attempt.number,
-      value: response.value,
-      revision: response.revision,
-      newest: mark,
-      shortName: question.shortName,
-    })
-    .from(paperSlot)
-    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
-    .innerJoin(user, eq(user.id, attempt.userId))
-    .innerJoin(question, eq(question.id, paperSlot.questionId))
-    .leftJoin(response, eq(response.slotId, paperSlot.id))
-    .leftJoin(mark, newestMark)
-    .where(and(eq(attempt.sittingId, sittingId), eq(paperSlot.questionId, questionId), eq(attempt.state, 'handed-in')))
-    .orderBy(asc(user.name), asc(attempt.number))
-    .all();
-  const [first] = rows;
-  if (!first) return notFound('answers');
-  const contents = frozenContents(
-    context.db,
-    rows.map((one) => one.slot.versionId),
-  );
-  const content = contents.get(first.slot.versionId) as QuestionContent;
-  const texts = rows.map(({ slot, value }) =>
-    responseText(contents.get(slot.versionId) as QuestionContent, slot.presentation, value),
-  );
-  const counts = new Map<string, number>();
-  for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1);
-  const byHand = content.type === 'written' || (content.type === 'short-text' && content.accepted.length === 0);
-  return ok({
-    sittingTitle: row.title,
-    questionId,
-    name: first.shortName || stemLine(content),
-    type: content.type,
-    stem: content.stem,
-    right: byHand
-      ? ''
-      : responseText(content, first.slot.presentation, rightResponse(content, first.slot.presentation)),
-    mayAccept: content.type === 'short-text' && !byHand,
-    answers: rows.map(({ slot, userId, student, attempt: number, revision, newest }, i) => ({
-      slotId: slot.id,
-      userId,
-      student,
-      attempt: number,
-      text: texts[i] as string,
-      same: counts.get(texts[i] as string) as number,
-      outOf: slot.points,
-      points: newest && newest.kind !== 'left-out' ? newest.points : null,
-      kind: newest?.kind ?? null,
-      markId: newest?.id ?? null,
-      revision: revision ?? 0,
-    })),
-  });
-}
+export const responsesTo = query({
+  admits: toSitting('marking.change'),
+  takes: [id('question')],
+  does({ context, sittingId, sitting: row }, questionId): Result<ResponsesPage> {
+    if (row.anonymous) return notFound('sitting with names');
+    const rows = context.db
+      .select({
+        slot: paperSlot,
+        userId: attempt.userId,
+        student: user.name,
+        attempt: attempt.number,
+        value: response.value,
+        revision: response.revision,
+        newest: mark,
+        shortName: question.shortName,
+      })
+      .from(paperSlot)
+      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+      .innerJoin(user, eq(user.id, attempt.userId))
+      .innerJoin(question, eq(question.id, paperSlot.questionId))
+      .leftJoin(response, eq(response.slotId, paperSlot.id))
+      .leftJoin(mark, newestMark)
+      .where(
+        and(eq(attempt.sittingId, sittingId), eq(paperSlot.questionId, questionId), eq(attempt.state, 'handed-in')),
+      )
+      .orderBy(asc(user.name), asc(attempt.number))
+      .all();
+    const [first] = rows;
+    if (!first) return notFound('answers');
+    const contents = frozenContents(
+      context.db,
+      rows.map((one) => one.slot.versionId),
+    );
+    const content = contents.get(first.slot.versionId) as QuestionContent;
+    const texts = rows.map(({ slot, value }) =>
+      responseText(contents.get(slot.versionId) as QuestionContent, slot.presentation, value),
+    );
+    const counts = new Map<string, number>();
+    for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1);
+    const byHand = content.type === 'written' || (content.type === 'short-text' && content.accepted.length === 0);
+    return ok({
+      sittingTitle: row.title,
+      questionId,
+      name: first.shortName || stemLine(content),
+      type: content.type,
+      stem: content.stem,
+      right: byHand
+        ? ''
+        : responseText(content, first.slot.presentation, rightResponse(content, first.slot.presentation)),
+      mayAccept: content.type === 'short-text' && !byHand,
+      answers: rows.map(({ slot, userId, student, attempt: number, revision, newest }, i) => ({
+        slotId: slot.id,
+        userId,
+        student,
+        attempt: number,
+        text: texts[i] as string,
+        same: counts.get(texts[i] as string) as number,
+        outOf: slot.points,
+        points: newest && newest.kind !== 'left-out' ? newest.points : null,
+        kind: newest?.kind ?? null,
+        markId: newest?.id ?? null,
+        revision: revision ?? 0,
+      })),
+    });
+  },
+});
 
 /** One question of a marked paper. */
 export type MarkedQuestion = {
@@ -155,96 +154,90 @@ export type MarkedPaper = {
  *
  * @param number of the attempt; the latest where none is named
  */
-export function markedPaper(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  userId: string,
-  number: number | null = null,
-): Result<MarkedPaper> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const { db } = context;
-  const row = sittingOf(db, courseId, sittingId);
-  if (!row || row.anonymous) return notFound('sitting with names');
-  const taken = db
-    .select({ attempt, student: user.name })
-    .from(attempt)
-    .innerJoin(user, eq(user.id, attempt.userId))
-    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-    .where(and(eq(attempt.sittingId, sittingId), eq(attempt.userId, userId), eq(attempt.state, 'handed-in')))
-    .orderBy(desc(attempt.number))
-    .all();
-  const one = number === null ? taken[0] : taken.find((other) => other.attempt.number === number);
-  if (!one) return notFound('paper that has been handed in');
-  const { id: attemptId } = one.attempt;
-  const slots = db
-    .select({
-      slot: paperSlot,
-      value: response.value,
-      revision: response.revision,
-      newest: mark,
-      shortName: question.shortName,
-    })
-    .from(paperSlot)
-    .innerJoin(question, eq(question.id, paperSlot.questionId))
-    .leftJoin(response, eq(response.slotId, paperSlot.id))
-    .leftJoin(mark, newestMark)
-    .where(eq(paperSlot.attemptId, attemptId))
-    .orderBy(asc(paperSlot.position))
-    .all();
-  const contents = frozenContents(
-    db,
-    slots.map(({ slot }) => slot.versionId),
-  );
-  const history = historyOf(
-    db,
-    slots.map(({ slot }) => slot.id),
-  );
-  const files = returnedFiles(
-    db,
-    slots.map(({ slot }) => slot.id),
-  );
-  const score = scoredAttempts(db, { sittingId }).find((other) => other.attemptId === attemptId)?.score;
-  return ok({
-    sittingTitle: row.title,
-    student: one.student,
-    attemptId,
-    attempt: one.attempt.number,
-    attempts: taken.map((other) => other.attempt.number).sort((a, b) => a - b),
-    timeZone: admitted.value.timeZone,
-    endedAt: one.attempt.endedAt,
-    score: score ?? { earned: 0, possible: 0, marked: 0, waiting: 0 },
-    questions: slots.map(({ slot, value, revision, newest, shortName }) => {
-      const content = contents.get(slot.versionId) as QuestionContent;
-      return {
-        slotId: slot.id,
-        questionId: slot.questionId,
-        number: slot.position + 1,
-        name: shortName || stemLine(content),
-        text: responseText(content, slot.presentation, value),
-        outOf: slot.points,
-        points: newest && newest.kind !== 'left-out' ? newest.points : null,
-        kind: newest?.kind ?? null,
-        comment: newest?.comment ?? '',
-        markId: newest?.id ?? null,
-        revision: revision ?? 0,
-        history: history.get(slot.id) ?? [],
-        files: files.get(slot.id) ?? [],
-      };
-    }),
-    adjustments: db
+export const markedPaper = query({
+  admits: toSitting('marking.change'),
+  takes: [id('user'), z.int().nullable().default(null)],
+  does({ db, timeZone, sittingId, sitting: row }, userId, number): Result<MarkedPaper> {
+    if (row.anonymous) return notFound('sitting with names');
+    const taken = db
+      .select({ attempt, student: user.name })
+      .from(attempt)
+      .innerJoin(user, eq(user.id, attempt.userId))
+      .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+      .where(and(eq(attempt.sittingId, sittingId), eq(attempt.userId, userId), eq(attempt.state, 'handed-in')))
+      .orderBy(desc(attempt.number))
+      .all();
+    const one = number === null ? taken[0] : taken.find((other) => other.attempt.number === number);
+    if (!one) return notFound('paper that has been handed in');
+    const { id: attemptId } = one.attempt;
+    const slots = db
       .select({
-        id: paperAdjustment.id,
-        points: paperAdjustment.points,
-        reason: paperAdjustment.reason,
-        by: user.name,
-        at: paperAdjustment.at,
+        slot: paperSlot,
+        value: response.value,
+        revision: response.revision,
+        newest: mark,
+        shortName: question.shortName,
       })
-      .from(paperAdjustment)
-      .leftJoin(user, eq(user.id, paperAdjustment.by))
-      .where(eq(paperAdjustment.attemptId, attemptId))
-      .orderBy(desc(paperAdjustment.id))
-      .all(),
-  });
-}
+      .from(paperSlot)
+      .innerJoin(question, eq(question.id, paperSlot.questionId))
+      .leftJoin(response, eq(response.slotId, paperSlot.id))
+      .leftJoin(mark, newestMark)
+      .where(eq(paperSlot.attemptId, attemptId))
+      .orderBy(asc(paperSlot.position))
+      .all();
+    const contents = frozenContents(
+      db,
+      slots.map(({ slot }) => slot.versionId),
+    );
+    const history = historyOf(
+      db,
+      slots.map(({ slot }) => slot.id),
+    );
+    const files = returnedFiles(
+      db,
+      slots.map(({ slot }) => slot.id),
+    );
+    const score = scoredAttempts(db, { sittingId }).find((other) => other.attemptId === attemptId)?.score;
+    return ok({
+      sittingTitle: row.title,
+      student: one.student,
+      attemptId,
+      attempt: one.attempt.number,
+      attempts: taken.map((other) => other.attempt.number).sort((a, b) => a - b),
+      timeZone: timeZone,
+      endedAt: one.attempt.endedAt,
+      score: score ?? { earned: 0, possible: 0, marked: 0, waiting: 0 },
+      questions: slots.map(({ slot, value, revision, newest, shortName }) => {
+        const content = contents.get(slot.versionId) as QuestionContent;
+        return {
+          slotId: slot.id,
+          questionId: slot.questionId,
+          number: slot.position + 1,
+          name: shortName || stemLine(content),
+          text: responseText(content, slot.presentation, value),
+          outOf: slot.points,
+          points: newest && newest.kind !== 'left-out' ? newest.points : null,
+          kind: newest?.kind ?? null,
+          comment: newest?.comment ?? '',
+          markId: newest?.id ?? null,
+          revision: revision ?? 0,
+          history: history.get(slot.id) ?? [],
+          files: files.get(slot.id) ?? [],
+        };
+      }),
+      adjustments: db
+        .select({
+          id: paperAdjustment.id,
+          points: paperAdjustment.points,
+          reason: paperAdjustment.reason,
+          by: user.name,
+          at: paperAdjustment.at,
+        })
+        .from(paperAdjustment)
+        .leftJoin(user, eq(user.id, paperAdjustment.by))
+        .where(eq(paperAdjustment.attemptId, attemptId))
+        .orderBy(desc(paperAdjustment.id))
+        .all(),
+    });
+  },
+});

@@ -1,10 +1,12 @@
 import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Db } from '@/db/client';
 import { attempt, paperSlot, returnedFile, sitting } from '@/db/schema';
-import type { Context } from '../house/context';
+import { askedWithin } from '../house/askedWithin';
+import { query } from '../house/useCase';
 import { releaseFactsFor, shownTo, whomIn } from '../release/releaseFacts';
-import { markableSittings } from './markingQueue';
+import { toMarking } from './toMarking';
 
 export type ReturnedFile = { id: string; name: string };
 
@@ -25,28 +27,26 @@ export function returnedFiles(db: Db, slotIds: readonly string[]): Map<string, R
  * An annotated file: for those who mark the sitting, and for its student once the marker's comments are released. To
  * everyone else it does not exist.
  */
-export function openReturnedFile(
-  context: Context,
-  fileId: string,
-): Result<{ name: string; bytes: number; hash: string }> {
-  const { db, actor, now } = context;
-  const row = db
-    .select({ file: returnedFile, userId: attempt.userId, sitting })
-    .from(returnedFile)
-    .innerJoin(paperSlot, eq(paperSlot.id, returnedFile.slotId))
-    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
-    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-    .where(and(eq(returnedFile.id, fileId), isNull(returnedFile.takenBackAt)))
-    .get();
-  if (!row) return notFound('file');
-  const { name, bytes, hash } = row.file;
-  if (row.userId === actor.userId) {
-    const whom = whomIn(db, row.sitting, actor.userId);
-    const shown = whom && shownTo(db, row.sitting, releaseFactsFor(db, row.sitting, whom, whom.timeZone, now), now);
-    return shown?.visible.has('comments') ? ok({ name, bytes, hash }) : notFound('file');
-  }
-  const mine = markableSittings(context, row.sitting.courseId);
-  return mine.ok && (mine.value === null || mine.value.has(row.sitting.id))
-    ? ok({ name, bytes, hash })
-    : notFound('file');
-}
+export const openReturnedFile = query({
+  admits: askedWithin('who marks its sitting, and the student whose answer it belongs to'),
+  takes: [id('file')],
+  does({ context, db, actor, now }, fileId): Result<{ name: string; bytes: number; hash: string }> {
+    const row = db
+      .select({ file: returnedFile, userId: attempt.userId, sitting })
+      .from(returnedFile)
+      .innerJoin(paperSlot, eq(paperSlot.id, returnedFile.slotId))
+      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+      .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+      .where(and(eq(returnedFile.id, fileId), isNull(returnedFile.takenBackAt)))
+      .get();
+    if (!row) return notFound('file');
+    const { name, bytes, hash } = row.file;
+    if (row.userId === actor.userId) {
+      const whom = whomIn(db, row.sitting, actor.userId);
+      const shown = whom && shownTo(db, row.sitting, releaseFactsFor(db, row.sitting, whom, whom.timeZone, now), now);
+      return shown?.visible.has('comments') ? ok({ name, bytes, hash }) : notFound('file');
+    }
+    const marking = toMarking.open(context, row.sitting.courseId);
+    return marking.ok && marking.value.mayMark(row.sitting.id) ? ok({ name, bytes, hash }) : notFound('file');
+  },
+});

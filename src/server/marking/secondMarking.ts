@@ -1,6 +1,6 @@
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { stemLine } from '@/core/question/content';
@@ -18,48 +18,41 @@ import {
   sitting,
   user,
 } from '@/db/schema';
-import { record } from '../house/audit';
 import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { sittingOf } from '../sitting/audience';
+import { command, type Door, query } from '../house/useCase';
+import { toNamedSitting } from '../sitting/toSitting';
 import { type AnswerBody, bodiesOf } from './answerBodies';
 import { type MarkingPage, questionPage } from './answersToMark';
 import { judgementInput, judgementRefused, slotsToMark } from './giveMark';
 import { newestMark } from './newestMarks';
+import { type Marking, toMarking } from './toMarking';
 
 export type SecondMarkingRule = { markerId: string; share: number; threshold: number };
 
 const ruleInput = z
   .object({
-    markerId: z.string().min(1, 'Choose who marks a second time.').max(40),
+    markerId: id('user', 'Choose who marks a second time.'),
     share: z.number({ message: 'Give a percentage.' }).gt(0, 'More than 0 %.').max(1, 'At most 100 %.'),
     threshold: z.number({ message: 'Give the points as a number.' }).min(0, 'Not below 0.').max(1_000),
   })
   .nullable();
 
 /** Sets who marks a share of a sitting's answers a second time; null ends it. What was marked stays. */
-export function setSecondMarking(context: Context, courseId: string, sittingId: string, input: unknown): Result<null> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(ruleInput, input);
-  if (!parsed.ok) return parsed;
-  return context.db.transaction(
-    (tx): Result<null> => {
-      const row = sittingOf(tx, courseId, sittingId);
-      if (!row || row.anonymous) return notFound('sitting with names');
-      const rule = parsed.value;
-      if (rule && !staffOf(tx, courseId).some((one) => one.userId === rule.markerId)) return notFound('marker');
-      tx.delete(secondMarking).where(eq(secondMarking.sittingId, sittingId)).run();
-      if (rule)
-        tx.insert(secondMarking)
-          .values({ sittingId, ...rule, at: context.now })
-          .run();
-      record(tx, context, { action: 'marking.second', courseId, subjectId: sittingId, detail: { rule } });
-      return ok(null);
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const setSecondMarking = command({
+  admits: toNamedSitting('marking.change'),
+  takes: [ruleInput],
+  logs: 'marking.second',
+  does({ tx, courseId, record, context, sittingId }, rule): Result<null> {
+    if (rule && !staffOf(tx, courseId).some((one) => one.userId === rule.markerId)) return notFound('marker');
+    tx.delete(secondMarking).where(eq(secondMarking.sittingId, sittingId)).run();
+    if (rule)
+      tx.insert(secondMarking)
+        .values({ sittingId, ...rule, at: context.now })
+        .run();
+    record({ subjectId: sittingId, detail: { rule } });
+    return ok(null);
+  },
+});
 
 /** Instructors and markers of a course. */
 export const staffOf = (db: Db | Tx, courseId: string): { userId: string; name: string }[] =>
@@ -82,17 +75,27 @@ export const isInShare = (slotId: string, sittingId: string, share: number): boo
   seededRandom(slotId, `${sittingId}/second marking`).below(1_000_000) < share * 1_000_000;
 
 /** The rule of a sitting of the course, where the person is its second marker. */
-function ownRule(context: Context, courseId: string, sittingId: string): Result<SecondMarkingRule> {
-  const admitted = admit(context, courseId, 'marking.mark', true);
-  if (!admitted.ok) return admitted;
+function ownRule(context: Context, courseId: string, sittingId: string): SecondMarkingRule | null {
   const rule = context.db
     .select({ markerId: secondMarking.markerId, share: secondMarking.share, threshold: secondMarking.threshold })
     .from(secondMarking)
     .innerJoin(sitting, eq(sitting.id, secondMarking.sittingId))
     .where(and(eq(secondMarking.sittingId, sittingId), eq(sitting.courseId, courseId)))
     .get();
-  return rule?.markerId === context.actor.userId ? ok(rule) : notFound('second marking');
+  return rule?.markerId === context.actor.userId ? rule : null;
 }
+
+/** To the second marking of a sitting, for the one person who was asked to do it. */
+export const toSecondMarking: Door<readonly ['courseId', 'sittingId'], Marking & { rule: SecondMarkingRule }> = {
+  ids: ['courseId', 'sittingId'],
+  action: 'marking.mark',
+  open(context, courseId, sittingId) {
+    const admitted = toMarking.open(context, courseId);
+    if (!admitted.ok) return admitted;
+    const rule = ownRule(context, courseId, sittingId);
+    return rule ? ok({ ...admitted.value, rule }) : notFound('second marking');
+  },
+};
 
 /** The newest second mark of each slot by one marker. */
 export function secondMarksOf(db: Db | Tx, slotIds: readonly string[], markerId?: string) {
@@ -132,100 +135,79 @@ function blind(db: Db, bodies: readonly AnswerBody[], markerId: string): AnswerB
 }
 
 /** The answers to one question that this person marks a second time, without anything the first marker gave. */
-export function answersToSecond(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  questionId: string,
-): Result<MarkingPage> {
-  const rule = ownRule(context, courseId, sittingId);
-  if (!rule.ok) return rule;
-  const page = questionPage(context, courseId, sittingId, questionId, 'mixed', (slotId) =>
-    isInShare(slotId, sittingId, rule.value.share),
-  );
-  if (!page.ok) return page;
-  const { heads, bodies } = page.value;
-  const own = secondMarksOf(
-    context.db,
-    heads.map((head) => head.slotId),
-    context.actor.userId,
-  );
-  return ok({
-    ...page.value,
-    heads: heads.map((head) => ({ ...head, points: own.get(head.slotId)?.points ?? null })),
-    bodies: blind(context.db, bodies, context.actor.userId),
-  });
-}
+export const answersToSecond = query({
+  admits: toSecondMarking,
+  takes: [id('question')],
+  does({ context, courseId, sittingId, rule }, questionId): Result<MarkingPage> {
+    const page = questionPage(context, courseId, sittingId, questionId, 'mixed', (slotId) =>
+      isInShare(slotId, sittingId, rule.share),
+    );
+    if (!page.ok) return page;
+    const { heads, bodies } = page.value;
+    const own = secondMarksOf(
+      context.db,
+      heads.map((head) => head.slotId),
+      context.actor.userId,
+    );
+    return ok({
+      ...page.value,
+      heads: heads.map((head) => ({ ...head, points: own.get(head.slotId)?.points ?? null })),
+      bodies: blind(context.db, bodies, context.actor.userId),
+    });
+  },
+});
 
 /** Further answers for the second marker. */
-export function moreToSecond(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  slotIds: readonly string[],
-): Result<AnswerBody[]> {
-  const rule = ownRule(context, courseId, sittingId);
-  if (!rule.ok) return rule;
-  const rows = slotsToMark(context.db, courseId, slotIds.slice(0, 200));
-  const own = slotIds.filter(
-    (id) => rows.get(id)?.sittingId === sittingId && isInShare(id, sittingId, rule.value.share),
-  );
-  return ok(blind(context.db, bodiesOf(context.db, own), context.actor.userId));
-}
+export const moreToSecond = query({
+  admits: toSecondMarking,
+  takes: [z.array(id('slot')).max(10_000)],
+  does({ context, courseId, sittingId, rule }, slotIds): Result<AnswerBody[]> {
+    const rows = slotsToMark(context.db, courseId, slotIds.slice(0, 200));
+    const own = slotIds.filter((id) => rows.get(id)?.sittingId === sittingId && isInShare(id, sittingId, rule.share));
+    return ok(blind(context.db, bodiesOf(context.db, own), context.actor.userId));
+  },
+});
 
 /** Gives a second mark. It never counts by itself. */
-export function giveSecondMark(
-  context: Context,
-  courseId: string,
-  slotId: string,
-  input: unknown,
-): Result<{ points: number; markId: number }> {
-  const admitted = admit(context, courseId, 'marking.mark', true);
-  if (!admitted.ok) return admitted;
-  const parsed = parse(
-    judgementInput.extend({ revision: z.number().int(), before: z.number().int().nullable() }),
-    input,
-  );
-  if (!parsed.ok) return parsed;
-  const { revision, before, points, comment, rubric, notes } = parsed.value;
-  return context.db.transaction(
-    (tx): Result<{ points: number; markId: number }> => {
-      const row = slotsToMark(tx, courseId, [slotId]).get(slotId);
-      const rule = row && ownRule(context, courseId, row.sittingId);
-      if (!row || !rule?.ok || row.state !== 'handed-in' || !typesMarkedByHand.includes(row.type))
-        return notFound('answer');
-      if (!isInShare(slotId, row.sittingId, rule.value.share)) return notFound('answer');
-      const wrong = judgementRefused(tx, row, parsed.value);
-      if (wrong) return wrong;
-      if (revision !== (row.revision ?? 0))
-        return refused('conflict', 'The answer has changed since you opened it. Open the page anew.');
-      const last = secondMarksOf(tx, [slotId], context.actor.userId).get(slotId);
-      if ((last?.id ?? null) !== before)
-        return refused(
-          'conflict',
-          'You have marked this answer in another window meanwhile. Open the page anew.',
-          'points',
-        );
-      const { id } = tx
-        .insert(secondMark)
-        .values({
-          slotId,
-          responseRevision: revision,
-          points,
-          comment,
-          rubric: Object.keys(rubric).length ? rubric : null,
-          notes: notes.length ? notes : null,
-          markerId: context.actor.userId,
-          at: context.now,
-        })
-        .returning({ id: secondMark.id })
-        .get();
-      record(tx, context, { action: 'marking.second-mark', courseId, subjectId: slotId, detail: { points } });
-      return ok({ points, markId: id });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const giveSecondMark = command({
+  admits: toMarking,
+  takes: [id('slot'), judgementInput.extend({ revision: z.number().int(), before: z.number().int().nullable() })],
+  logs: 'marking.second-mark',
+  does({ tx, courseId, record, context }, slotId, input): Result<{ points: number; markId: number }> {
+    const { revision, before, points, comment, rubric, notes } = input;
+    const row = slotsToMark(tx, courseId, [slotId]).get(slotId);
+    const rule = row && ownRule(context, courseId, row.sittingId);
+    if (!row || !rule || row.state !== 'handed-in' || !typesMarkedByHand.includes(row.type)) return notFound('answer');
+    if (!isInShare(slotId, row.sittingId, rule.share)) return notFound('answer');
+    const wrong = judgementRefused(tx, row, input);
+    if (wrong) return wrong;
+    if (revision !== (row.revision ?? 0))
+      return refused('conflict', 'The answer has changed since you opened it. Open the page anew.');
+    const last = secondMarksOf(tx, [slotId], context.actor.userId).get(slotId);
+    if ((last?.id ?? null) !== before)
+      return refused(
+        'conflict',
+        'You have marked this answer in another window meanwhile. Open the page anew.',
+        'points',
+      );
+    const { id } = tx
+      .insert(secondMark)
+      .values({
+        slotId,
+        responseRevision: revision,
+        points,
+        comment,
+        rubric: Object.keys(rubric).length ? rubric : null,
+        notes: notes.length ? notes : null,
+        markerId: context.actor.userId,
+        at: context.now,
+      })
+      .returning({ id: secondMark.id })
+      .get();
+    record({ subjectId: slotId, detail: { points } });
+    return ok({ points, markId: id });
+  },
+});
 
 /** The answers of a sitting that a person marks, with the mark that counts. */
 export function handSlots(db: Db, sittingId: string) {
@@ -270,29 +252,29 @@ export type SecondQueueRow = {
 };
 
 /** What waits for this person as the second marker. */
-export function secondQueue(context: Context, courseId: string): Result<SecondQueueRow[]> {
-  const admitted = admit(context, courseId, 'marking.mark', true);
-  if (!admitted.ok) return admitted;
-  const { db } = context;
-  const rules = db
-    .select({ sittingId: secondMarking.sittingId, share: secondMarking.share, title: sitting.title })
-    .from(secondMarking)
-    .innerJoin(sitting, eq(sitting.id, secondMarking.sittingId))
-    .where(and(eq(sitting.courseId, courseId), eq(secondMarking.markerId, context.actor.userId)))
-    .all();
-  return ok(
-    rules.flatMap(({ sittingId, share, title }) => {
-      const slots = handSlots(db, sittingId).filter((one) => isInShare(one.slotId, sittingId, share));
-      const done = secondMarksOf(
-        db,
-        slots.map((one) => one.slotId),
-        context.actor.userId,
-      );
-      return [...new Map(slots.map((one) => [one.questionId, one.name]))].map(([questionId, questionName]) => {
-        const own = slots.filter((one) => one.questionId === questionId);
-        const marked = own.filter((one) => done.get(one.slotId)?.responseRevision === one.revision).length;
-        return { sittingId, sittingTitle: title, questionId, questionName, waiting: own.length - marked, marked };
-      });
-    }),
-  );
-}
+export const secondQueue = query({
+  admits: toMarking,
+  does({ db, courseId, context }): Result<SecondQueueRow[]> {
+    const rules = db
+      .select({ sittingId: secondMarking.sittingId, share: secondMarking.share, title: sitting.title })
+      .from(secondMarking)
+      .innerJoin(sitting, eq(sitting.id, secondMarking.sittingId))
+      .where(and(eq(sitting.courseId, courseId), eq(secondMarking.markerId, context.actor.userId)))
+      .all();
+    return ok(
+      rules.flatMap(({ sittingId, share, title }) => {
+        const slots = handSlots(db, sittingId).filter((one) => isInShare(one.slotId, sittingId, share));
+        const done = secondMarksOf(
+          db,
+          slots.map((one) => one.slotId),
+          context.actor.userId,
+        );
+        return [...new Map(slots.map((one) => [one.questionId, one.name]))].map(([questionId, questionName]) => {
+          const own = slots.filter((one) => one.questionId === questionId);
+          const marked = own.filter((one) => done.get(one.slotId)?.responseRevision === one.revision).length;
+          return { sittingId, sittingTitle: title, questionId, questionName, waiting: own.length - marked, marked };
+        });
+      }),
+    );
+  },
+});

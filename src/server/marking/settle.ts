@@ -1,14 +1,13 @@
 import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
 import { type Agreement, agreement, differTooMuch } from '@/core/marking/agreement';
 import type { Db } from '@/db/client';
 import { mark, membership, secondMarking, user } from '@/db/schema';
-import { record } from '../house/audit';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { sittingOf } from '../sitting/audience';
+import { command, query } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
+import { toSitting } from '../sitting/toSitting';
 import { answerWords } from './answerBodies';
 import { changedMeanwhile, commentInput, judgementRefused, pointsInput, slotsToMark, writeMarks } from './giveMark';
 import { handSlots, isInShare, type SecondMarkingRule, secondMarksOf, staffOf } from './secondMarking';
@@ -41,79 +40,87 @@ export type SecondMarkingPage = {
 };
 
 /** How far first and second marker agree over a sitting, and which differences are to be settled. */
-export function secondMarkingOf(context: Context, courseId: string, sittingId: string): Result<SecondMarkingPage> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const { db } = context;
-  const row = sittingOf(db, courseId, sittingId);
-  if (!row || row.anonymous) return notFound('sitting with names');
-  const rule =
-    db
-      .select({ markerId: secondMarking.markerId, share: secondMarking.share, threshold: secondMarking.threshold })
-      .from(secondMarking)
-      .where(eq(secondMarking.sittingId, sittingId))
-      .get() ?? null;
-  const slots = handSlots(db, sittingId);
-  const names = new Map(
-    db
-      .select({ id: user.id, name: user.name })
-      .from(user)
-      .innerJoin(membership, eq(membership.userId, user.id))
-      .where(eq(membership.courseId, courseId))
-      .all()
-      .map((one) => [one.id, one.name]),
-  );
-  const seconds = secondMarksOf(
-    db,
-    slots.map((one) => one.slotId),
-  );
-  const firsts = firstMarks(db, [...seconds.keys()]);
-  const twice = slots.flatMap((slot) => {
-    const [first, second] = [firsts.get(slot.slotId), seconds.get(slot.slotId)];
-    if (!first || !second || first.markerId === second.markerId || second.responseRevision !== slot.revision) return [];
-    return [{ slot, first, second }];
-  });
-  const threshold = rule?.threshold ?? 0;
-  const apart = twice.filter(({ first, second }) => differTooMuch(first.points, second.points, threshold));
-  const words = answerWords(
-    db,
-    apart.map(({ slot }) => slot),
-  );
-  const pairs = (some: typeof twice) => some.map(({ first, second }) => [first.points, second.points] as const);
-  return ok({
-    sittingTitle: row.title,
-    rule,
-    staff: staffOf(db, courseId),
-    answers: slots.length,
-    inShare: rule ? slots.filter((one) => isInShare(one.slotId, sittingId, rule.share)).length : 0,
-    questions: [...new Map(slots.map((one) => [one.questionId, one.name]))].map(([questionId, name]) => ({
-      questionId,
-      name,
-      agreement: agreement(pairs(twice.filter(({ slot }) => slot.questionId === questionId))),
-    })),
-    whole: agreement(pairs(twice)),
-    differences: apart
-      .map(({ slot, first, second }): MarkedTwice => {
-        const said = ({ markerId, points, comment }: { markerId: string | null; points: number; comment: string }) => ({
-          by: names.get(markerId ?? '') ?? '',
-          points,
-          comment,
-        });
-        return {
-          slotId: slot.slotId,
-          questionId: slot.questionId,
-          text: words.get(slot.slotId) ?? '',
-          outOf: slot.outOf,
-          revision: slot.revision,
-          markId: slot.markId ?? 0,
-          first: said(first),
-          second: said(second),
-          settled: slot.kind === 'settled' ? slot.points : null,
-        };
-      })
-      .sort((a, b) => Number(a.settled !== null) - Number(b.settled !== null)),
-  });
-}
+export const secondMarkingOf = query({
+  admits: toSitting('marking.change'),
+  does({ db, courseId, sittingId, sitting: row }): Result<SecondMarkingPage> {
+    if (row.anonymous) return notFound('sitting with names');
+    const rule =
+      db
+        .select({ markerId: secondMarking.markerId, share: secondMarking.share, threshold: secondMarking.threshold })
+        .from(secondMarking)
+        .where(eq(secondMarking.sittingId, sittingId))
+        .get() ?? null;
+    const slots = handSlots(db, sittingId);
+    const names = new Map(
+      db
+        .select({ id: user.id, name: user.name })
+        .from(user)
+        .innerJoin(membership, eq(membership.userId, user.id))
+        .where(eq(membership.courseId, courseId))
+        .all()
+        .map((one) => [one.id, one.name]),
+    );
+    const seconds = secondMarksOf(
+      db,
+      slots.map((one) => one.slotId),
+    );
+    const firsts = firstMarks(db, [...seconds.keys()]);
+    const twice = slots.flatMap((slot) => {
+      const [first, second] = [firsts.get(slot.slotId), seconds.get(slot.slotId)];
+      if (!first || !second || first.markerId === second.markerId || second.responseRevision !== slot.revision)
+        return [];
+      return [{ slot, first, second }];
+    });
+    const threshold = rule?.threshold ?? 0;
+    const apart = twice.filter(({ first, second }) => differTooMuch(first.points, second.points, threshold));
+    const words = answerWords(
+      db,
+      apart.map(({ slot }) => slot),
+    );
+    const pairs = (some: typeof twice) => some.map(({ first, second }) => [first.points, second.points] as const);
+    return ok({
+      sittingTitle: row.title,
+      rule,
+      staff: staffOf(db, courseId),
+      answers: slots.length,
+      inShare: rule ? slots.filter((one) => isInShare(one.slotId, sittingId, rule.share)).length : 0,
+      questions: [...new Map(slots.map((one) => [one.questionId, one.name]))].map(([questionId, name]) => ({
+        questionId,
+        name,
+        agreement: agreement(pairs(twice.filter(({ slot }) => slot.questionId === questionId))),
+      })),
+      whole: agreement(pairs(twice)),
+      differences: apart
+        .map(({ slot, first, second }): MarkedTwice => {
+          const said = ({
+            markerId,
+            points,
+            comment,
+          }: {
+            markerId: string | null;
+            points: number;
+            comment: string;
+          }) => ({
+            by: names.get(markerId ?? '') ?? '',
+            points,
+            comment,
+          });
+          return {
+            slotId: slot.slotId,
+            questionId: slot.questionId,
+            text: words.get(slot.slotId) ?? '',
+            outOf: slot.outOf,
+            revision: slot.revision,
+            markId: slot.markId ?? 0,
+            first: said(first),
+            second: said(second),
+            settled: slot.kind === 'settled' ? slot.points : null,
+          };
+        })
+        .sort((a, b) => Number(a.settled !== null) - Number(b.settled !== null)),
+    });
+  },
+});
 
 /** The newest mark by hand of each slot, before any settling. */
 function firstMarks(db: Db, slotIds: readonly string[]) {
@@ -143,42 +150,31 @@ const settleInput = z.object({
 });
 
 /** Settles two marks that differ: what is agreed on counts from now on. */
-export function settle(
-  context: Context,
-  courseId: string,
-  slotId: string,
-  input: unknown,
-): Result<{ points: number; markId: number }> {
-  const admitted = admit(context, courseId, 'marking.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(settleInput, input);
-  if (!parsed.ok) return parsed;
-  const { points, comment, revision, before } = parsed.value;
-  return context.db.transaction(
-    (tx): Result<{ points: number; markId: number }> => {
-      const row = slotsToMark(tx, courseId, [slotId]).get(slotId);
-      if (row?.state !== 'handed-in' || !row.newest || !secondMarksOf(tx, [slotId]).has(slotId))
-        return notFound('answer');
-      const wrong =
-        judgementRefused(tx, row, { points, comment, rubric: {}, notes: [] }) ??
-        changedMeanwhile(row, { revision, before });
-      if (wrong) return wrong;
-      const given = {
-        points,
-        comment: comment || row.newest.comment,
-        notes: row.newest.notes ?? [],
-        kind: 'settled' as const,
-        reason: 'settled between two markers',
-      };
-      const markId = writeMarks(tx, context, [{ row, given }]).get(slotId) as number;
-      record(tx, context, {
-        action: 'marking.settle',
-        courseId,
-        subjectId: slotId,
-        detail: { from: row.newest.points, to: points },
-      });
-      return ok({ points, markId });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const settle = command({
+  admits: toCourse('marking.change'),
+  takes: [id('slot'), settleInput],
+  logs: 'marking.settle',
+  does(
+    { tx, courseId, record, context },
+    slotId,
+    { points, comment, revision, before },
+  ): Result<{ points: number; markId: number }> {
+    const row = slotsToMark(tx, courseId, [slotId]).get(slotId);
+    if (row?.state !== 'handed-in' || !row.newest || !secondMarksOf(tx, [slotId]).has(slotId))
+      return notFound('answer');
+    const wrong =
+      judgementRefused(tx, row, { points, comment, rubric: {}, notes: [] }) ??
+      changedMeanwhile(row, { revision, before });
+    if (wrong) return wrong;
+    const given = {
+      points,
+      comment: comment || row.newest.comment,
+      notes: row.newest.notes ?? [],
+      kind: 'settled' as const,
+      reason: 'settled between two markers',
+    };
+    const markId = writeMarks(tx, context, [{ row, given }]).get(slotId) as number;
+    record({ subjectId: slotId, detail: { from: row.newest.points, to: points } });
+    return ok({ points, markId });
+  },
+});

@@ -1,15 +1,18 @@
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
-import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { notFound, ok, type Result } from '@/core/base/result';
 import { isTimeZone } from '@/core/base/time';
-import { permits, type Role } from '@/core/people/policy';
+import type { Role } from '@/core/people/policy';
 import { termInput } from '@/core/sitting/term';
 import type { Db } from '@/db/client';
 import { bank, category, course, courseBank, membership } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
-import { type Admission, admit } from './permission';
+import { command, query } from '../house/useCase';
+import { writing } from '../house/writing';
+import type { Admission } from './permission';
+import { toAnyCourse } from './toAnyCourse';
+import { toCourse } from './toCourse';
 
 export type MyCourse = { id: string; name: string; term: string; role: Role };
 
@@ -25,9 +28,10 @@ export function myCourses(db: Db, userId: string): MyCourse[] {
 }
 
 /** Admits to a course for the bar on top of every page: what it is called and what one is there. */
-export function seeCourse(context: Context, courseId: string): Result<Admission> {
-  return admit(context, courseId, 'course.see');
-}
+export const seeCourse = query({
+  admits: toCourse('course.see'),
+  does: ({ courseId, role, timeZone, courseName }): Result<Admission> => ok({ courseId, role, timeZone, courseName }),
+});
 
 const courseInput = z.object({
   name: z.string().trim().min(1, 'Give the course a name.').max(120),
@@ -36,38 +40,34 @@ const courseInput = z.object({
 });
 
 /** Begins a course: the actor becomes its instructor, and it gets a bank of its own. */
-export function createCourse(context: Context, input: unknown): Result<{ courseId: string; bankId: string }> {
-  const parsed = parse(courseInput, input);
-  if (!parsed.ok) return parsed;
-  const teaches = myCourses(context.db, context.actor.userId).some((one) => permits('course.create', one.role));
-  if (!teaches) return refused('not-allowed', 'Only people who teach a course can begin another.');
-  return ok(beginCourse(context, parsed.value));
-}
+export const createCourse = command({
+  admits: toAnyCourse('course.create', 'Only people who teach a course can begin another.'),
+  takes: [courseInput],
+  logs: 'course.create',
+  does: ({ context }, fields): Result<Begun> => ok(beginCourse(context, fields)),
+});
+
+type Begun = { courseId: string; bankId: string };
 
 /** The part of {@link createCourse} that needs no permission: also used when a new installation is set up. */
-export function beginCourse(
-  context: Context,
-  fields: z.output<typeof courseInput>,
-): { courseId: string; bankId: string } {
+export function beginCourse(context: Context, fields: z.output<typeof courseInput>): Begun {
   const courseId = newId();
   const bankId = newId();
-  context.db.transaction(
-    (tx) => {
-      tx.insert(course)
-        .values({ id: courseId, ...fields, createdAt: context.now })
-        .run();
-      tx.insert(membership)
-        .values({ id: newId(), courseId, userId: context.actor.userId, role: 'instructor', addedAt: context.now })
-        .run();
-      tx.insert(bank)
-        .values({ id: bankId, name: fields.name, createdBy: context.actor.userId, createdAt: context.now })
-        .run();
-      tx.insert(courseBank).values({ courseId, bankId }).run();
-      tx.insert(category).values({ id: newId(), bankId, parentId: null, name: 'General', position: 0 }).run();
-      record(tx, context, { action: 'course.create', courseId, subjectId: courseId, detail: fields });
-    },
-    { behavior: 'immediate' },
-  );
+  writing(context, (tx, within) => {
+    tx.insert(course)
+      .values({ id: courseId, ...fields, createdAt: context.now })
+      .run();
+    tx.insert(membership)
+      .values({ id: newId(), courseId, userId: context.actor.userId, role: 'instructor', addedAt: context.now })
+      .run();
+    tx.insert(bank)
+      .values({ id: bankId, name: fields.name, createdBy: context.actor.userId, createdAt: context.now })
+      .run();
+    tx.insert(courseBank).values({ courseId, bankId }).run();
+    tx.insert(category).values({ id: newId(), bankId, parentId: null, name: 'General', position: 0 }).run();
+    record(tx, within, { action: 'course.create', courseId, subjectId: courseId, detail: fields });
+    return ok(null);
+  });
   return { courseId, bankId };
 }
 
@@ -80,30 +80,28 @@ const changeInput = courseInput.extend({
 export type CourseFields = z.output<typeof changeInput>;
 
 /** Name, term and time zone of a course, and when it teaches. */
-export function courseFields(context: Context, courseId: string): Result<CourseFields> {
-  const admitted = admit(context, courseId, 'people.change');
-  if (!admitted.ok) return admitted;
-  const row = context.db.select().from(course).where(eq(course.id, courseId)).get();
-  if (!row) return notFound('course');
-  const { name, term, timeZone, firstDay, freeDays } = row;
-  return ok({ name, term, timeZone, firstDay: firstDay ?? '', freeDays: freeDays ?? [] });
-}
+export const courseFields = query({
+  admits: toCourse('people.change'),
+  does({ courseId, context }): Result<CourseFields> {
+    const row = context.db.select().from(course).where(eq(course.id, courseId)).get();
+    if (!row) return notFound('course');
+    const { name, term, timeZone, firstDay, freeDays } = row;
+    return ok({ name, term, timeZone, firstDay: firstDay ?? '', freeDays: freeDays ?? [] });
+  },
+});
 
 /** Changes name, term and time zone, and when the course teaches. */
-export function changeCourse(context: Context, courseId: string, input: unknown): Result<null> {
-  const admitted = admit(context, courseId, 'people.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(changeInput, input);
-  if (!parsed.ok) return parsed;
-  context.db.transaction(
-    (tx) => {
-      tx.update(course)
-        .set({ ...parsed.value, firstDay: parsed.value.firstDay || null })
-        .where(eq(course.id, courseId))
-        .run();
-      record(tx, context, { action: 'course.change', courseId, subjectId: courseId, detail: parsed.value });
-    },
-    { behavior: 'immediate' },
-  );
-  return ok(null);
-}
+export const changeCourse = command({
+  admits: toCourse('people.change'),
+  takes: [changeInput],
+  logs: 'course.change',
+  does({ tx, courseId, record }, input): Result<null> {
+    tx.update(course)
+      .set({ ...input, firstDay: input.firstDay || null })
+      .where(eq(course.id, courseId))
+      .run();
+    record({ subjectId: courseId, detail: input });
+
+    return ok(null);
+  },
+});

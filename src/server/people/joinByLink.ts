@@ -7,6 +7,7 @@ import { record } from '../house/audit';
 import { tell } from '../house/bus';
 import { newId } from '../house/context';
 import { limitTries } from '../house/limitTries';
+import { afterwards, writing } from '../house/writing';
 
 /** A link found on the street must not fill the house: so many may come by one link. */
 const mostByLink = 2_000;
@@ -43,36 +44,23 @@ export function joinByLink(db: Db, secret: string, typed: string, address: strin
     return refused('busy', 'Too many have come by this link at once. Try again in a few minutes.');
   const userId = newId();
   const email = `${userId.toLowerCase().replace(/[^a-z0-9]/g, 'x')}@by-link.invalid`;
-  const taken = db.transaction(
-    (tx): Result<null> => {
-      const so = tx.select({ n: count() }).from(membership).where(eq(membership.onlySitting, found.sittingId)).get();
-      if ((so?.n ?? 0) >= mostByLink) return refused('conflict', 'This exam takes nobody more by its link.');
-      const at = new Date(now);
-      tx.insert(user).values({ id: userId, name, email, emailVerified: false, createdAt: at, updatedAt: at }).run();
-      tx.insert(membership)
-        .values({
-          id: newId(),
-          courseId: found.courseId,
-          userId,
-          role: 'student',
-          onlySitting: found.sittingId,
-          addedAt: now,
-        })
-        .run();
-      record(
-        tx,
-        { db, now, actor: { userId, name } },
-        {
-          action: 'people.join-by-link',
-          courseId: found.courseId,
-          subjectId: found.sittingId,
-        },
-      );
-      return ok(null);
-    },
-    { behavior: 'immediate' },
-  );
-  if (!taken.ok) return taken;
-  tell({ sittingId: found.sittingId, what: 'attempt', userId });
-  return ok({ userId, sittingId: found.sittingId });
+  return writing({ db, now, actor: { userId, name } }, (tx, within): Result<Joined> => {
+    const so = tx.select({ n: count() }).from(membership).where(eq(membership.onlySitting, found.sittingId)).get();
+    if ((so?.n ?? 0) >= mostByLink) return refused('conflict', 'This exam takes nobody more by its link.');
+    const at = new Date(now);
+    tx.insert(user).values({ id: userId, name, email, emailVerified: false, createdAt: at, updatedAt: at }).run();
+    tx.insert(membership)
+      .values({
+        id: newId(),
+        courseId: found.courseId,
+        userId,
+        role: 'student',
+        onlySitting: found.sittingId,
+        addedAt: now,
+      })
+      .run();
+    record(tx, within, { action: 'people.join-by-link', courseId: found.courseId, subjectId: found.sittingId });
+    afterwards(within, () => tell({ sittingId: found.sittingId, what: 'attempt', userId }));
+    return ok({ userId, sittingId: found.sittingId });
+  });
 }

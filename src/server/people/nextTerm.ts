@@ -1,6 +1,5 @@
 import { randomBytes } from 'node:crypto';
 import { and, asc, eq, isNull, ne } from 'drizzle-orm';
-import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import type { ExamDesign } from '@/core/exam/design';
@@ -21,8 +20,9 @@ import {
 import { copyDesign } from '../exam/keepExams';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
-import { admit } from './permission';
+import { command, query } from '../house/useCase';
 import { gatherTerm, type MovedMoment, nextTermInput, type ShiftedSitting } from './termBefore';
+import { toCourse } from './toCourse';
 
 export type NextTermPlan = {
   exams: { id: string; title: string; looks: string[] }[];
@@ -35,121 +35,115 @@ export type NextTermPlan = {
 };
 
 /** What the next term of a course would be: every date before and after, and what will need a look. Nothing is made. */
-export function planNextTerm(context: Context, courseId: string, input: unknown): Result<NextTermPlan> {
-  const admitted = admit(context, courseId, 'people.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(nextTermInput, input);
-  if (!parsed.ok) return parsed;
-  const found = gatherTerm(context.db, courseId, admitted.value.timeZone, parsed.value, context.now);
-  const exams = found.exams.map((one) => ({ id: one.exam.id, title: one.exam.title, looks: one.looks }));
-  const sittings = found.sittings.map(({ row, moved, looks }) => ({
-    id: row.id,
-    title: row.title,
-    moments: moved,
-    looks,
-  }));
-  return ok({
-    exams,
-    sittings,
-    sections: found.sections.map((one) => one.name),
-    staff: found.people.filter((one) => one.role !== 'student' && one.userId !== context.actor.userId).length,
-    leftBehind: {
-      students: found.people.filter((one) => one.role === 'student').length,
-      archivedExams: found.archivedExams,
-      cancelledSittings: found.cancelledSittings,
-    },
-    looks: [...exams, ...sittings].reduce((sum, one) => sum + one.looks.length, 0) + 1,
-  });
-}
+export const planNextTerm = query({
+  admits: toCourse('people.change'),
+  takes: [nextTermInput],
+  does({ courseId, timeZone, context }, input): Result<NextTermPlan> {
+    const found = gatherTerm(context.db, courseId, timeZone, input, context.now);
+    const exams = found.exams.map((one) => ({ id: one.exam.id, title: one.exam.title, looks: one.looks }));
+    const sittings = found.sittings.map(({ row, moved, looks }) => ({
+      id: row.id,
+      title: row.title,
+      moments: moved,
+      looks,
+    }));
+    return ok({
+      exams,
+      sittings,
+      sections: found.sections.map((one) => one.name),
+      staff: found.people.filter((one) => one.role !== 'student' && one.userId !== context.actor.userId).length,
+      leftBehind: {
+        students: found.people.filter((one) => one.role === 'student').length,
+        archivedExams: found.archivedExams,
+        cancelledSittings: found.cancelledSittings,
+      },
+      looks: [...exams, ...sittings].reduce((sum, one) => sum + one.looks.length, 0) + 1,
+    });
+  },
+});
 
 /**
  * Begins the next term of a course in one step: a course of its own with the same banks, sections and, if wanted,
  * colleagues; copies of its exams; and its sittings as drafts with their dates shifted by teaching week. Students and what
  * they did stay behind. What needs a look is listed in the new course.
  */
-export function beginNextTerm(context: Context, courseId: string, input: unknown): Result<{ courseId: string }> {
-  const admitted = admit(context, courseId, 'people.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(nextTermInput, input);
-  if (!parsed.ok) return parsed;
-  const asked = parsed.value;
-  const { timeZone } = admitted.value;
-  return context.db.transaction(
-    (tx): Result<{ courseId: string }> => {
-      const taken = tx
-        .select({ id: course.id })
-        .from(course)
-        .innerJoin(membership, eq(membership.courseId, course.id))
-        .where(
-          and(
-            eq(course.name, asked.name),
-            eq(course.term, asked.term),
-            eq(membership.userId, context.actor.userId),
-            isNull(course.archivedAt),
-          ),
-        )
-        .get();
-      if (taken)
-        return refused(
-          'conflict',
-          `You have a course ${asked.name}, ${asked.term} already. Name the new term otherwise.`,
-          'term',
-        );
-      const found = gatherTerm(tx, courseId, timeZone, asked, context.now);
-      const next = newId();
-      tx.update(course)
-        .set({ firstDay: asked.before.firstDay, freeDays: asked.before.freeDays })
-        .where(eq(course.id, courseId))
-        .run();
-      tx.insert(course)
-        .values({
-          id: next,
-          name: asked.name,
-          term: asked.term,
-          timeZone,
-          firstDay: asked.after.firstDay,
-          freeDays: asked.after.freeDays,
-          createdAt: context.now,
-        })
-        .run();
-      const sectionIds = new Map(found.sections.map((one) => [one.id, newId()]));
-      for (const { id, name, position } of found.sections)
-        tx.insert(section)
-          .values({ id: sectionIds.get(id) as string, courseId: next, name, position })
-          .run();
-      const staff = found.people.filter(
-        (one) => one.userId === context.actor.userId || (asked.staff && one.role !== 'student'),
+export const beginNextTerm = command({
+  admits: toCourse('people.change'),
+  takes: [nextTermInput],
+  logs: 'course.next-term',
+  does({ tx, courseId, context, timeZone }, asked): Result<{ courseId: string }> {
+    const taken = tx
+      .select({ id: course.id })
+      .from(course)
+      .innerJoin(membership, eq(membership.courseId, course.id))
+      .where(
+        and(
+          eq(course.name, asked.name),
+          eq(course.term, asked.term),
+          eq(membership.userId, context.actor.userId),
+          isNull(course.archivedAt),
+        ),
+      )
+      .get();
+    if (taken)
+      return refused(
+        'conflict',
+        `You have a course ${asked.name}, ${asked.term} already. Name the new term otherwise.`,
+        'term',
       );
-      for (const { userId, role } of staff)
-        tx.insert(membership).values({ id: newId(), courseId: next, userId, role, addedAt: context.now }).run();
-      for (const { bankId } of tx.select().from(courseBank).where(eq(courseBank.courseId, courseId)).all())
-        tx.insert(courseBank).values({ courseId: next, bankId }).run();
-      const exams = copyExams(tx, context, next, asked.term, found.exams);
-      const sittings = copySittings(tx, context, { from: courseId, to: next }, found.sittings, exams, sectionIds);
-      const notes = [
-        { about: 'course' as const, subjectId: next, text: 'It has no students yet: add the class list.' },
-        ...found.exams.flatMap(({ exam: row, looks }) =>
-          looks.map((text) => ({ about: 'exam' as const, subjectId: exams.get(row.id)?.examId ?? '', text })),
-        ),
-        ...found.sittings.flatMap(({ row, looks }) =>
-          looks.map((text) => ({ about: 'sitting' as const, subjectId: sittings.get(row.id) ?? '', text })),
-        ),
-      ];
-      for (const note of notes)
-        tx.insert(courseNote)
-          .values({ id: newId(), courseId: next, ...note, createdAt: context.now })
-          .run();
-      record(tx, context, {
-        action: 'course.next-term',
-        courseId: next,
-        subjectId: courseId,
-        detail: { exams: exams.size, sittings: sittings.size, notes: notes.length },
-      });
-      return ok({ courseId: next });
-    },
-    { behavior: 'immediate' },
-  );
-}
+    const found = gatherTerm(tx, courseId, timeZone, asked, context.now);
+    const next = newId();
+    tx.update(course)
+      .set({ firstDay: asked.before.firstDay, freeDays: asked.before.freeDays })
+      .where(eq(course.id, courseId))
+      .run();
+    tx.insert(course)
+      .values({
+        id: next,
+        name: asked.name,
+        term: asked.term,
+        timeZone,
+        firstDay: asked.after.firstDay,
+        freeDays: asked.after.freeDays,
+        createdAt: context.now,
+      })
+      .run();
+    const sectionIds = new Map(found.sections.map((one) => [one.id, newId()]));
+    for (const { id, name, position } of found.sections)
+      tx.insert(section)
+        .values({ id: sectionIds.get(id) as string, courseId: next, name, position })
+        .run();
+    const staff = found.people.filter(
+      (one) => one.userId === context.actor.userId || (asked.staff && one.role !== 'student'),
+    );
+    for (const { userId, role } of staff)
+      tx.insert(membership).values({ id: newId(), courseId: next, userId, role, addedAt: context.now }).run();
+    for (const { bankId } of tx.select().from(courseBank).where(eq(courseBank.courseId, courseId)).all())
+      tx.insert(courseBank).values({ courseId: next, bankId }).run();
+    const exams = copyExams(tx, context, next, asked.term, found.exams);
+    const sittings = copySittings(tx, context, { from: courseId, to: next }, found.sittings, exams, sectionIds);
+    const notes = [
+      { about: 'course' as const, subjectId: next, text: 'It has no students yet: add the class list.' },
+      ...found.exams.flatMap(({ exam: row, looks }) =>
+        looks.map((text) => ({ about: 'exam' as const, subjectId: exams.get(row.id)?.examId ?? '', text })),
+      ),
+      ...found.sittings.flatMap(({ row, looks }) =>
+        looks.map((text) => ({ about: 'sitting' as const, subjectId: sittings.get(row.id) ?? '', text })),
+      ),
+    ];
+    for (const note of notes)
+      tx.insert(courseNote)
+        .values({ id: newId(), courseId: next, ...note, createdAt: context.now })
+        .run();
+    record(tx, context, {
+      action: 'course.next-term',
+      courseId: next,
+      subjectId: courseId,
+      detail: { exams: exams.size, sittings: sittings.size, notes: notes.length },
+    });
+    return ok({ courseId: next });
+  },
+});
 
 type CopiedExam = { examId: string; revisionId: string; design: ExamDesign };
 
@@ -256,34 +250,32 @@ function copySittings(
 }
 
 /** What the form of the next term begins with: the terms as far as they are known. */
-export function nextTermBeginning(
-  context: Context,
-  courseId: string,
-): Result<{
-  name: string;
-  term: string;
-  firstDay: string;
-  freeDays: Term['freeDays'];
-  earliest: Instant | null;
-  timeZone: string;
-}> {
-  const admitted = admit(context, courseId, 'people.change');
-  if (!admitted.ok) return admitted;
-  const row = context.db.select().from(course).where(eq(course.id, courseId)).get();
-  if (!row) return notFound('course');
-  const first = context.db
-    .select({ opens: sitting.opens })
-    .from(sitting)
-    .where(and(eq(sitting.courseId, courseId), ne(sitting.state, 'cancelled')))
-    .orderBy(asc(sitting.opens))
-    .all()
-    .find((one) => one.opens !== null);
-  return ok({
-    name: row.name,
-    term: row.term,
-    firstDay: row.firstDay ?? '',
-    freeDays: row.freeDays ?? [],
-    earliest: first?.opens ?? null,
-    timeZone: row.timeZone,
-  });
-}
+export const nextTermBeginning = query({
+  admits: toCourse('people.change'),
+  does({ courseId, context }): Result<{
+    name: string;
+    term: string;
+    firstDay: string;
+    freeDays: Term['freeDays'];
+    earliest: Instant | null;
+    timeZone: string;
+  }> {
+    const row = context.db.select().from(course).where(eq(course.id, courseId)).get();
+    if (!row) return notFound('course');
+    const first = context.db
+      .select({ opens: sitting.opens })
+      .from(sitting)
+      .where(and(eq(sitting.courseId, courseId), ne(sitting.state, 'cancelled')))
+      .orderBy(asc(sitting.opens))
+      .all()
+      .find((one) => one.opens !== null);
+    return ok({
+      name: row.name,
+      term: row.term,
+      firstDay: row.firstDay ?? '',
+      freeDays: row.freeDays ?? [],
+      earliest: first?.opens ?? null,
+      timeZone: row.timeZone,
+    });
+  },
+});

@@ -1,8 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { audit, membership, outbox, user } from '@/db/schema';
 import { limitTries } from '../house/limitTries';
-import { undoChange } from '../house/undo';
 import { begins, must, refusal, School } from '../testing/school';
+import { undoChange } from '../undoChange';
 import { acceptInvitation, invitedPerson } from './invitations';
 import { addPerson, addRoster, changePerson, listPeople, previewRoster, removePerson } from './roster';
 

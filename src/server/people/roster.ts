@@ -1,16 +1,17 @@
 import { and, asc, count, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { type Role, roles } from '@/core/people/policy';
 import { type BadRosterRow, type RosterRow, readRoster } from '@/core/people/readRoster';
 import type { Tx } from '@/db/client';
 import { course, membership, section, user } from '@/db/schema';
-import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { type Message, send } from '../house/outbox';
+import { undoable } from '../house/undoable';
+import { command, field, query } from '../house/useCase';
 import { invite } from './invitations';
-import { admit } from './permission';
+import { toCourse } from './toCourse';
 
 export type Person = {
   membershipId: string;
@@ -27,43 +28,44 @@ export type Person = {
 export type People = { people: Person[]; sections: { id: string; name: string; students: number }[] };
 
 /** Everybody in a course, with the sections and how many students each has. */
-export function listPeople(context: Context, courseId: string): Result<People> {
-  const admitted = admit(context, courseId, 'people.see');
-  if (!admitted.ok) return admitted;
-  const people = context.db
-    .select({
-      membershipId: membership.id,
-      userId: user.id,
-      name: user.name,
-      email: user.email,
-      role: membership.role,
-      section: section.name,
-      sectionId: section.id,
-      studentNumber: membership.studentNumber,
-      standing: membership.standing,
-    })
-    .from(membership)
-    .innerJoin(user, eq(user.id, membership.userId))
-    .leftJoin(section, eq(section.id, membership.sectionId))
-    .where(and(eq(membership.courseId, courseId), isNull(membership.removedAt), isNull(membership.onlySitting)))
-    .orderBy(asc(user.name))
-    .all();
-  const sections = context.db
-    .select({ id: section.id, name: section.name, students: count(membership.id) })
-    .from(section)
-    .leftJoin(
-      membership,
-      and(eq(membership.sectionId, section.id), isNull(membership.removedAt), eq(membership.role, 'student')),
-    )
-    .where(eq(section.courseId, courseId))
-    .groupBy(section.id)
-    .orderBy(asc(section.position))
-    .all();
-  return ok({
-    people: people.map(({ standing, ...person }) => ({ ...person, extraPercent: standing?.extraPercent ?? 0 })),
-    sections,
-  });
-}
+export const listPeople = query({
+  admits: toCourse('people.see'),
+  does({ courseId, context }): Result<People> {
+    const people = context.db
+      .select({
+        membershipId: membership.id,
+        userId: user.id,
+        name: user.name,
+        email: user.email,
+        role: membership.role,
+        section: section.name,
+        sectionId: section.id,
+        studentNumber: membership.studentNumber,
+        standing: membership.standing,
+      })
+      .from(membership)
+      .innerJoin(user, eq(user.id, membership.userId))
+      .leftJoin(section, eq(section.id, membership.sectionId))
+      .where(and(eq(membership.courseId, courseId), isNull(membership.removedAt), isNull(membership.onlySitting)))
+      .orderBy(asc(user.name))
+      .all();
+    const sections = context.db
+      .select({ id: section.id, name: section.name, students: count(membership.id) })
+      .from(section)
+      .leftJoin(
+        membership,
+        and(eq(membership.sectionId, section.id), isNull(membership.removedAt), eq(membership.role, 'student')),
+      )
+      .where(eq(section.courseId, courseId))
+      .groupBy(section.id)
+      .orderBy(asc(section.position))
+      .all();
+    return ok({
+      people: people.map(({ standing, ...person }) => ({ ...person, extraPercent: standing?.extraPercent ?? 0 })),
+      sections,
+    });
+  },
+});
 
 const personInput = z.object({
   name: z.string().trim().min(1, 'The name is missing.').max(120),
@@ -74,28 +76,20 @@ const personInput = z.object({
 });
 
 /** Adds one person. Someone who is new to Wuzzen gets an invitation. */
-export function addPerson(context: Context, courseId: string, input: unknown): Result<{ userId: string }> {
-  const admitted = admit(context, courseId, 'people.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(personInput, input);
-  if (!parsed.ok) return parsed;
-  const { role, ...row } = parsed.value;
-  const problem = alreadyThere(context, courseId, [{ line: 1, ...row }])[0];
-  if (problem) return refused('conflict', problem.message, problem.field);
-  return context.db.transaction(
-    (tx) => {
-      const [userId] = enrol(tx, context, courseId, role, [{ line: 1, ...row }]);
-      record(tx, context, {
-        action: 'people.add',
-        courseId,
-        subjectId: userId as string,
-        detail: { email: row.email, role },
-      });
-      return ok({ userId: userId as string });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const addPerson = command({
+  admits: toCourse('people.change'),
+  takes: [personInput],
+  logs: 'people.add',
+  does({ tx, courseId, record, context }, { role, ...row }): Result<{ userId: string }> {
+    const problem = alreadyThere(context, courseId, [{ line: 1, ...row }])[0];
+    if (problem) return refused('conflict', problem.message, problem.field);
+    const [userId] = enrol(tx, context, courseId, role, [{ line: 1, ...row }]);
+    record({ subjectId: userId as string, detail: { email: row.email, role } });
+    return ok({ userId: userId as string });
+  },
+});
+
+const rosterText = z.string().max(2_000_000, 'This list is too long to be read at once.');
 
 export type RosterPreview = {
   ready: RosterRow[];
@@ -107,45 +101,42 @@ export type RosterPreview = {
 };
 
 /** Reads a class list and says what would happen; nothing is changed. */
-export function previewRoster(context: Context, courseId: string, text: string): Result<RosterPreview> {
-  const admitted = admit(context, courseId, 'people.change');
-  if (!admitted.ok) return admitted;
-  const reading = readRoster(text);
-  const there = new Map(alreadyThere(context, courseId, reading.rows).map((one) => [one.line, one.message]));
-  const ready = reading.rows.filter((row) => !there.has(row.line));
-  const bad = [
-    ...reading.bad,
-    ...reading.rows.flatMap((row) => {
-      const message = there.get(row.line);
-      return message ? [{ line: row.line, text: `${row.name}, ${row.email}`, message }] : [];
-    }),
-  ].sort((a, b) => a.line - b.line);
-  const known = new Set(sectionNames(context, courseId).keys());
-  const newSections = [...new Set(ready.map((row) => row.section).filter((name) => name && !known.has(name)))];
-  return ok({ ready, bad, newSections, unread: reading.unread, problem: reading.problem });
-}
+export const previewRoster = query({
+  admits: toCourse('people.change'),
+  takes: [field('text', rosterText)],
+  does({ courseId, context }, text): Result<RosterPreview> {
+    const reading = readRoster(text);
+    const there = new Map(alreadyThere(context, courseId, reading.rows).map((one) => [one.line, one.message]));
+    const ready = reading.rows.filter((row) => !there.has(row.line));
+    const bad = [
+      ...reading.bad,
+      ...reading.rows.flatMap((row) => {
+        const message = there.get(row.line);
+        return message ? [{ line: row.line, text: `${row.name}, ${row.email}`, message }] : [];
+      }),
+    ].sort((a, b) => a.line - b.line);
+    const known = new Set(sectionNames(context, courseId).keys());
+    const newSections = [...new Set(ready.map((row) => row.section).filter((name) => name && !known.has(name)))];
+    return ok({ ready, bad, newSections, unread: reading.unread, problem: reading.problem });
+  },
+});
 
 /** Adds every readable row of a class list as a student, all or none. */
-export function addRoster(context: Context, courseId: string, text: string): Result<{ added: number; left: number }> {
-  const preview = previewRoster(context, courseId, text);
-  if (!preview.ok) return preview;
-  if (preview.value.problem) return refused('bad-input', preview.value.problem, 'text');
-  const { ready, bad } = preview.value;
-  if (ready.length === 0) return refused('bad-input', 'No row of the list can be added.', 'text');
-  context.db.transaction(
-    (tx) => {
-      enrol(tx, context, courseId, 'student', ready);
-      record(tx, context, {
-        action: 'people.add-list',
-        courseId,
-        subjectId: courseId,
-        detail: { added: ready.length },
-      });
-    },
-    { behavior: 'immediate' },
-  );
-  return ok({ added: ready.length, left: bad.length });
-}
+export const addRoster = command({
+  admits: toCourse('people.change'),
+  takes: [field('text', rosterText)],
+  logs: 'people.add-list',
+  does({ tx, context, courseId, record }, text): Result<{ added: number; left: number }> {
+    const preview = previewRoster(context, courseId, text);
+    if (!preview.ok) return preview;
+    if (preview.value.problem) return refused('bad-input', preview.value.problem, 'text');
+    const { ready, bad } = preview.value;
+    if (ready.length === 0) return refused('bad-input', 'No row of the list can be added.', 'text');
+    enrol(tx, context, courseId, 'student', ready);
+    record({ subjectId: courseId, detail: { added: ready.length } });
+    return ok({ added: ready.length, left: bad.length });
+  },
+});
 
 const changeInput = z.object({
   section: z.string().trim().max(80),
@@ -158,53 +149,55 @@ const changeInput = z.object({
 });
 
 /** Changes section, student number and standing extra time of one person. */
-export function changePerson(context: Context, courseId: string, membershipId: string, input: unknown): Result<null> {
-  const admitted = admit(context, courseId, 'people.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(changeInput, input);
-  if (!parsed.ok) return parsed;
-  const { section: name, studentNumber, extraPercent } = parsed.value;
-  return context.db.transaction(
-    (tx) => {
-      const sections = ensureSections(tx, context, courseId, [name]);
-      const changed = tx
-        .update(membership)
-        .set({
-          sectionId: sections.get(name) ?? null,
-          studentNumber: studentNumber || null,
-          standing: { extraPercent },
-        })
-        .where(and(eq(membership.id, membershipId), eq(membership.courseId, courseId), isNull(membership.removedAt)))
-        .run();
-      if (changed.changes === 0) return notFound('person');
-      record(tx, context, { action: 'people.change', courseId, subjectId: membershipId, detail: parsed.value });
-      return ok(null);
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const changePerson = command({
+  admits: toCourse('people.change'),
+  takes: [id('membership'), changeInput],
+  logs: 'people.change',
+  does({ tx, courseId, record, context }, membershipId, input): Result<null> {
+    const { section: name, studentNumber, extraPercent } = input;
+    const sections = ensureSections(tx, context, courseId, [name]);
+    const changed = tx
+      .update(membership)
+      .set({
+        sectionId: sections.get(name) ?? null,
+        studentNumber: studentNumber || null,
+        standing: { extraPercent },
+      })
+      .where(and(eq(membership.id, membershipId), eq(membership.courseId, courseId), isNull(membership.removedAt)))
+      .run();
+    if (changed.changes === 0) return notFound('person');
+    record({ subjectId: membershipId, detail: input });
+    return ok(null);
+  },
+});
+
+/** A person was taken out. */
+export const personRemoved = undoable('people.remove', {
+  action: 'people.change',
+  apply(tx, _context, { membershipId }: { membershipId: string }) {
+    tx.update(membership).set({ removedAt: null }).where(eq(membership.id, membershipId)).run();
+  },
+});
 
 /** Takes a person out of a course. What they have written stays; adding them again brings them back. */
-export function removePerson(context: Context, courseId: string, membershipId: string): Result<{ auditId: number }> {
-  const admitted = admit(context, courseId, 'people.change');
-  if (!admitted.ok) return admitted;
-  return context.db.transaction(
-    (tx) => {
-      const found = tx
-        .select({ userId: membership.userId })
-        .from(membership)
-        .where(and(eq(membership.id, membershipId), eq(membership.courseId, courseId), isNull(membership.removedAt)))
-        .get();
-      if (!found) return notFound('person');
-      if (found.userId === context.actor.userId)
-        return refused('conflict', 'You cannot take yourself out of the course.');
-      tx.update(membership).set({ removedAt: context.now }).where(eq(membership.id, membershipId)).run();
-      const undo = { kind: 'people.remove', membershipId };
-      return ok({ auditId: record(tx, context, { action: 'people.remove', courseId, subjectId: membershipId, undo }) });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const removePerson = command({
+  admits: toCourse('people.change'),
+  takes: [id('membership')],
+  logs: 'people.remove',
+  does({ tx, courseId, record, context }, membershipId): Result<{ auditId: number }> {
+    const found = tx
+      .select({ userId: membership.userId })
+      .from(membership)
+      .where(and(eq(membership.id, membershipId), eq(membership.courseId, courseId), isNull(membership.removedAt)))
+      .get();
+    if (!found) return notFound('person');
+    if (found.userId === context.actor.userId)
+      return refused('conflict', 'You cannot take yourself out of the course.');
+    tx.update(membership).set({ removedAt: context.now }).where(eq(membership.id, membershipId)).run();
+    const undo = personRemoved.of({ membershipId });
+    return ok({ auditId: record({ subjectId: membershipId, undo }) });
+  },
+});
 
 function sectionNames(context: Context, courseId: string): Map<string, string> {
   const rows = context.db.select().from(section).where(eq(section.courseId, courseId)).all();

@@ -7,6 +7,7 @@ import { type Instant, isTimeZone } from '@/core/base/time';
 import type { Db } from '@/db/client';
 import { installation, user } from '@/db/schema';
 import { newId } from '../house/context';
+import { writing } from '../house/writing';
 import { setPassword } from './auth';
 import { beginCourse } from './courses';
 
@@ -49,15 +50,13 @@ export async function setUp(
   const { name, email, password, course, timeZone } = parsed.value;
   const userId = newId();
   const at = new Date(now);
-  const created = db.transaction(
-    (tx) => {
-      if (tx.delete(installation).where(eq(installation.name, 'set-up')).run().changes === 0) return null;
-      tx.insert(user).values({ id: userId, name, email, createdAt: at, updatedAt: at }).run();
-      return beginCourse({ actor: { userId, name }, now, db }, { name: course, term: '', timeZone });
-    },
-    { behavior: 'immediate' },
-  );
-  if (!created) return refused('not-found', 'This address has been used.');
+  const created = writing({ actor: { userId, name }, now, db }, (tx, within) => {
+    if (tx.delete(installation).where(eq(installation.name, 'set-up')).run().changes === 0)
+      return refused('not-found', 'This address has been used.');
+    tx.insert(user).values({ id: userId, name, email, createdAt: at, updatedAt: at }).run();
+    return ok(beginCourse(within, { name: course, term: '', timeZone }));
+  });
+  if (!created.ok) return created;
   await setPassword(db, userId, password);
-  return ok({ userId, courseId: created.courseId });
+  return ok({ userId, courseId: created.value.courseId });
 }

@@ -1,57 +1,47 @@
+import { z } from 'zod';
 import { notFound, ok, type Result } from '@/core/base/result';
-import { record } from '../house/audit';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { sittingOf } from '../sitting/audience';
-import { beginPrint, endPrint, type PrintState, printedBytes, printOf } from './printJobs';
+import type { PrintOrder } from '@/core/exam/printedPaper';
+import { command, query } from '../house/useCase';
+import { toSitting } from '../sitting/toSitting';
+import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from './printJobs';
 import { orderOf, papersOfSitting } from './printOrder';
 
 const kind = 'print-papers';
 
 /** Begins to print every student's own paper of a sitting into one PDF. What this person printed of it before goes. */
-export async function printSitting(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  withKey: boolean,
-): Promise<Result<PrintState>> {
-  const papers = papersOfSitting(context, courseId, sittingId, withKey);
-  if (!papers.ok) return papers;
-  const total = papers.value.length;
-  return beginPrint(
-    context,
-    kind,
-    { sittingId, withKey },
-    total,
-    () => orderOf(papers.value),
-    (tx) =>
-      record(tx, context, {
-        action: 'sitting.print',
-        courseId,
-        subjectId: sittingId,
-        detail: { papers: total, withKey },
-      }),
-  );
-}
+export const printSitting = command({
+  admits: toSitting('sitting.change'),
+  takes: [z.boolean()],
+  logs: 'sitting.print',
+  async prepares({ context, courseId, sittingId }, withKey): Promise<Result<PrintOrder>> {
+    const papers = papersOfSitting(context, courseId, sittingId, withKey);
+    return papers.ok ? ok(await orderOf(papers.value)) : papers;
+  },
+  does({ tx, context, sittingId, record, ready }, withKey): Result<PrintState> {
+    const begun = beginPrint(tx, context, kind, { sittingId, withKey }, ready);
+    if (begun.ok) record({ subjectId: sittingId, detail: { papers: begun.value.total, withKey } });
+    return begun;
+  },
+});
 
 /** How far this person's print of a sitting is; null when there is none. */
-export function printState(context: Context, courseId: string, sittingId: string): Result<PrintState | null> {
-  const admitted = admit(context, courseId, 'sitting.change');
-  if (!admitted.ok) return admitted;
-  if (!sittingOf(context.db, courseId, sittingId)) return notFound('sitting');
-  return ok(printOf(context, kind, sittingId));
-}
+export const printState = query({
+  admits: toSitting('sitting.change'),
+  does: ({ sittingId, context }): Result<PrintState | null> => ok(printOf(context, kind, sittingId)),
+});
 
 /** Ends a print that runs. */
-export function cancelPrint(context: Context, courseId: string, sittingId: string): Result<null> {
-  const state = printState(context, courseId, sittingId);
-  return state.ok ? endPrint(context, kind, sittingId) : state;
-}
+export const cancelPrint = command({
+  admits: toSitting('sitting.change'),
+  unlogged: printsAreTheirOwn,
+  does: ({ tx, context, sittingId }): Result<null> => endPrint(tx, context, kind, sittingId),
+});
 
 /** The printed papers of a sitting, once they are done. */
-export function printedFile(context: Context, courseId: string, sittingId: string): Result<{ bytes: Uint8Array }> {
-  const state = printState(context, courseId, sittingId);
-  if (!state.ok) return state;
-  const bytes = printedBytes(context, kind, sittingId);
-  return bytes ? ok({ bytes }) : notFound('print');
-}
+export const printedFile = query({
+  admits: toSitting('sitting.change'),
+  does({ context, sittingId }): Result<{ bytes: Uint8Array }> {
+    const printed = printedBytes(context, kind, sittingId);
+    return printed ? ok({ bytes: printed }) : notFound('print');
+  },
+});

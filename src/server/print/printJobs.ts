@@ -2,10 +2,12 @@ import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync 
 import { dirname, join } from 'node:path';
 import { and, desc, eq } from 'drizzle-orm';
 import { ok, type Result, refused } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
 import type { PrintOrder } from '@/core/exam/printedPaper';
 import type { Db, Tx } from '@/db/client';
 import { job } from '@/db/schema';
 import { type Context, newId } from '../house/context';
+import { afterwards } from '../house/writing';
 import { type Printing, printInThread } from './printInThread';
 
 /** What a print is about: of the same thing the same person has one at a time. */
@@ -65,64 +67,68 @@ export function printOf({ db, actor }: Context, kind: PrintKind, sittingId: stri
   return row ? stateOf(row) : null;
 }
 
-/**
- * Begins to print. What this person printed of it before goes.
- *
- * @param order made ready only once nothing stands in the way
- * @param log written in the same transaction
- */
-export async function beginPrint(
+/** Why a print does not stand in the log again when it ends. */
+export const printsAreTheirOwn = 'a print is its printer’s own, and its beginning stands in the log';
+
+/** How many pieces a print has. */
+const totalOf = (order: PrintOrder): number => ('papers' in order ? order.papers : order.sheets).length;
+
+/** Begins to print what is ready. What this person printed of it before goes. */
+export function beginPrint(
+  tx: Tx,
   context: Context,
   kind: PrintKind,
   input: PrintInput,
-  total: number,
-  order: () => Promise<PrintOrder>,
-  log: (tx: Tx) => void,
-): Promise<Result<PrintState>> {
+  order: PrintOrder,
+): Result<PrintState> {
   const { db, actor, now } = context;
   const before = latest(db, kind, input.sittingId, actor.userId);
   if (before && stateOf(before).state === 'running') return refused('conflict', 'This is being printed already.');
   const id = newId();
-  const row = { id, kind, state: 'running' as const, total, input, startedBy: actor.userId, createdAt: now };
-  db.transaction(
-    (tx) => {
-      if (before) tx.delete(job).where(eq(job.id, before.id)).run();
-      tx.insert(job).values(row).run();
-      log(tx);
-    },
-    { behavior: 'immediate' },
-  );
-  if (before) rmSync(fileOf(kind, before.id), { force: true });
-  const printing = printInThread(await order(), (done) => db.update(job).set({ done }).where(eq(job.id, id)).run());
+  const total = totalOf(order);
+  if (before) tx.delete(job).where(eq(job.id, before.id)).run();
+  tx.insert(job).values({ id, kind, state: 'running', total, input, startedBy: actor.userId, createdAt: now }).run();
+  afterwards(context, () => {
+    if (before) rmSync(fileOf(kind, before.id), { force: true });
+    print(db, kind, id, order, now);
+  });
+  return ok({ id, state: 'running', done: 0, total, input, problem: null });
+}
+
+/** Prints in a thread, and writes down how far it is and how it ended. */
+function print(db: Db, kind: PrintKind, id: string, order: PrintOrder, endedAt: Instant): void {
+  const printing = printInThread(order, (done) => db.update(job).set({ done }).where(eq(job.id, id)).run());
   running.set(id, printing);
   void printing.bytes
-    .then((bytes) => {
+    .then((printed) => {
       const file = fileOf(kind, id);
       mkdirSync(dirname(file), { recursive: true });
       const half = `${file}.half`;
-      writeFileSync(half, bytes);
+      writeFileSync(half, printed);
       renameSync(half, file);
-      db.update(job).set({ state: 'done', done: total, endedAt: now }).where(eq(job.id, id)).run();
+      db.update(job)
+        .set({ state: 'done', done: totalOf(order), endedAt })
+        .where(eq(job.id, id))
+        .run();
     })
     .catch((why: unknown) => {
       console.error(why);
       const cancelled = db.select({ state: job.state }).from(job).where(eq(job.id, id)).get()?.state === 'cancelled';
       if (!cancelled)
         db.update(job)
-          .set({ state: 'failed', problem: 'It could not be printed. Try again.', endedAt: now })
+          .set({ state: 'failed', problem: 'It could not be printed. Try again.', endedAt })
           .where(eq(job.id, id))
           .run();
     })
     .finally(() => running.delete(id));
-  return ok(stateOf({ ...row, done: 0, output: null, problem: null, endedAt: null }));
 }
 
 /** Ends a print that runs. */
-export function endPrint(context: Context, kind: PrintKind, sittingId: string): Result<null> {
+export function endPrint(tx: Tx, context: Context, kind: PrintKind, sittingId: string): Result<null> {
   const state = printOf(context, kind, sittingId);
   if (state?.state !== 'running') return refused('conflict', 'Nothing is being printed.');
-  context.db.update(job).set({ state: 'cancelled', endedAt: context.now }).where(eq(job.id, state.id)).run();
-  running.get(state.id)?.end();
+  tx.update(job).set({ state: 'cancelled', endedAt: context.now }).where(eq(job.id, state.id)).run();
+  afterwards(context, () => running.get(state.id)?.end());
   return ok(null);
 }
 

@@ -1,5 +1,5 @@
 import { and, asc, eq } from 'drizzle-orm';
-import { notFound, ok, type Result } from '@/core/base/result';
+import { ok, type Result } from '@/core/base/result';
 import { type ExamDesign, linesOf } from '@/core/exam/design';
 import { type AnswerTally, tallyAnswers } from '@/core/marking/answerTally';
 import type { QuestionContent } from '@/core/question/content';
@@ -11,8 +11,8 @@ import { frozenContents } from '../attempt/paperContent';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { sittingOf } from '../sitting/audience';
+import { query } from '../house/useCase';
+import { toSitting } from '../sitting/toSitting';
 
 /** From how many hand-ins on the answers of an anonymous sitting are shown: fewer could tell whose they are. */
 export const fewestShown = 5;
@@ -34,40 +34,39 @@ export type AnswersPage = {
  * What was answered to each question of a sitting, and how often, from handed-in attempts. Answers stand in the order of
  * their number and then of the alphabet, never in the order in which they came.
  */
-export function sittingAnswers(context: Context, courseId: string, sittingId: string): Result<AnswersPage> {
-  const admitted = admit(context, courseId, 'results.see');
-  if (!admitted.ok) return admitted;
-  const row = sittingOf(context.db, courseId, sittingId);
-  if (!row) return notFound('sitting');
-  const given = row.anonymous ? anonymousAnswers(context, sittingId) : namedAnswers(context, sittingId);
-  const sheets = new Set(given.map((one) => one.sheet)).size;
-  const design = pinnedDesign(context.db, row.revisionId);
-  const page = { title: row.title, document: documentOf(row.examId, design), anonymous: row.anonymous, sheets };
-  if (row.anonymous && sheets < fewestShown) return ok({ ...page, questions: null });
-  const contents = frozenContents(context.db, [...new Set(given.map((one) => one.versionId))]);
-  const byQuestion = new Map<string, typeof given>();
-  for (const one of given) {
-    const own = byQuestion.get(one.questionId);
-    if (own) own.push(one);
-    else byQuestion.set(one.questionId, [one]);
-  }
-  return ok({
-    ...page,
-    questions: inPlanOrder(byQuestion, design).map(([questionId, own]) => {
-      const last = own[own.length - 1] as (typeof own)[number];
-      const content = contents.get(last.versionId) as QuestionContent;
-      return {
-        questionId,
-        name: last.shortName || stemLine(content),
-        type: content.type,
-        partTitle: last.partTitle,
-        ...tallyAnswers(
-          own.map((one) => responseText(contents.get(one.versionId) as QuestionContent, one.presentation, one.value)),
-        ),
-      };
-    }),
-  });
-}
+export const sittingAnswers = query({
+  admits: toSitting('results.see'),
+  does({ sittingId, sitting: row, context }): Result<AnswersPage> {
+    const given = row.anonymous ? anonymousAnswers(context, sittingId) : namedAnswers(context, sittingId);
+    const sheets = new Set(given.map((one) => one.sheet)).size;
+    const design = pinnedDesign(context.db, row.revisionId);
+    const page = { title: row.title, document: documentOf(row.examId, design), anonymous: row.anonymous, sheets };
+    if (row.anonymous && sheets < fewestShown) return ok({ ...page, questions: null });
+    const contents = frozenContents(context.db, [...new Set(given.map((one) => one.versionId))]);
+    const byQuestion = new Map<string, typeof given>();
+    for (const one of given) {
+      const own = byQuestion.get(one.questionId);
+      if (own) own.push(one);
+      else byQuestion.set(one.questionId, [one]);
+    }
+    return ok({
+      ...page,
+      questions: inPlanOrder(byQuestion, design).map(([questionId, own]) => {
+        const last = own[own.length - 1] as (typeof own)[number];
+        const content = contents.get(last.versionId) as QuestionContent;
+        return {
+          questionId,
+          name: last.shortName || stemLine(content),
+          type: content.type,
+          partTitle: last.partTitle,
+          ...tallyAnswers(
+            own.map((one) => responseText(contents.get(one.versionId) as QuestionContent, one.presentation, one.value)),
+          ),
+        };
+      }),
+    });
+  },
+});
 
 /** Fixed questions in the order of their lines, drawn ones behind them. */
 function inPlanOrder<Given>(byQuestion: ReadonlyMap<string, Given>, design: ExamDesign): [string, Given][] {

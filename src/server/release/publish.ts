@@ -1,7 +1,7 @@
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
-import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { id } from '@/core/base/id';
+import { ok, type Result, refused } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { SittingResult } from '@/core/marking/sittingResult';
@@ -9,13 +9,13 @@ import { leakKey } from '@/core/release/leakCheck';
 import { tellsScoreOnPublishing } from '@/core/release/visibleTo';
 import type { Tx } from '@/db/client';
 import { publication, sitting } from '@/db/schema';
-import { record } from '../house/audit';
 import type { Context } from '../house/context';
 import { send } from '../house/outbox';
-import { admit } from '../people/permission';
-import { audienceOf, type SittingRow, sittingOf } from '../sitting/audience';
+import { command } from '../house/useCase';
+import { audienceOf, type SittingRow } from '../sitting/audience';
 import { leaksOfPublishing } from '../sitting/leaksOf';
 import { isNobodysAddress } from '../sitting/tellStudents';
+import { toSitting } from '../sitting/toSitting';
 import { differs, standingPublications } from './published';
 import { resultsOf } from './results';
 
@@ -92,7 +92,7 @@ const publishInput = z.strictObject({
   /** How many the page said it would publish. */
   expected: z.int().min(0),
   /** Only these students; all that are ready where nobody is named. */
-  userIds: z.array(z.string().max(40)).max(2000).optional(),
+  userIds: z.array(id('user')).max(2000).optional(),
   /** Whether what gives away keys is shown at once, although somebody may still be writing the same questions. */
   showAtOnce: z.boolean().optional(),
 });
@@ -101,49 +101,38 @@ const publishInput = z.strictObject({
  * Publishes every result that is completely marked and not yet published as it stands, or of those the students named, and
  * tells the students. If it would publish another number than the page said, nothing is done, and it is said.
  */
-export function publishReady(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  input: unknown,
-): Result<{ published: number }> {
-  const admitted = admit(context, courseId, 'results.publish');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(publishInput, input);
-  if (!parsed.ok) return parsed;
-  const { expected, userIds, showAtOnce } = parsed.value;
-  const named = userIds ? new Set(userIds) : null;
-  return context.db.transaction(
-    (tx) => {
-      const row = sittingOf(tx, courseId, sittingId);
-      if (!row) return notFound('sitting');
-      const standing = standingPublications(tx, sittingId);
-      const people = new Map(audienceOf(tx, row).map((student) => [student.userId, student.email]));
-      const due = [...resultsOf(tx, row)].flatMap(([userId, { result }]): Entry[] => {
-        const before = standing.get(userId);
-        const email = people.get(userId);
-        const wanted = email !== undefined && (!named || named.has(userId));
-        return wanted && result.ready && (!before || differs(before, result)) ? [{ userId, email, result }] : [];
-      });
-      if (due.length !== expected)
-        return refused(
-          'conflict',
-          `Meanwhile the numbers have changed: ${counted(due.length, 'result is', 'results are')} ready now. Look again and publish.`,
-        );
-      if (due.length === 0) return refused('conflict', 'There is nothing to publish.');
-      writePublications(tx, context, row, due, { preliminary: false });
-      if (showAtOnce) takeOnLeaks(tx, context, row);
-      record(tx, context, {
-        action: 'results.publish',
-        courseId,
-        subjectId: sittingId,
-        detail: { published: due.length, ...(named ? { chosen: true } : {}), ...(showAtOnce ? { showAtOnce } : {}) },
-      });
-      return ok({ published: due.length });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const publishReady = command({
+  admits: toSitting('results.publish'),
+  takes: [publishInput],
+  logs: 'results.publish',
+  does(
+    { tx, sittingId, sitting: row, record, context },
+    { expected, userIds, showAtOnce },
+  ): Result<{ published: number }> {
+    const named = userIds ? new Set(userIds) : null;
+    const standing = standingPublications(tx, sittingId);
+    const people = new Map(audienceOf(tx, row).map((student) => [student.userId, student.email]));
+    const due = [...resultsOf(tx, row)].flatMap(([userId, { result }]): Entry[] => {
+      const before = standing.get(userId);
+      const email = people.get(userId);
+      const wanted = email !== undefined && (!named || named.has(userId));
+      return wanted && result.ready && (!before || differs(before, result)) ? [{ userId, email, result }] : [];
+    });
+    if (due.length !== expected)
+      return refused(
+        'conflict',
+        `Meanwhile the numbers have changed: ${counted(due.length, 'result is', 'results are')} ready now. Look again and publish.`,
+      );
+    if (due.length === 0) return refused('conflict', 'There is nothing to publish.');
+    writePublications(tx, context, row, due, { preliminary: false });
+    if (showAtOnce) takeOnLeaks(tx, context, row);
+    record({
+      subjectId: sittingId,
+      detail: { published: due.length, ...(named ? { chosen: true } : {}), ...(showAtOnce ? { showAtOnce } : {}) },
+    });
+    return ok({ published: due.length });
+  },
+});
 
 /** Takes on by name that what is published gives away keys while somebody may still be writing. */
 function takeOnLeaks(tx: Tx, context: Context, row: SittingRow): void {
@@ -167,40 +156,24 @@ function takeOnLeaks(tx: Tx, context: Context, row: SittingRow): void {
  * Takes back what was published of a sitting, of everyone or of the students named. The rows stay, marked as withdrawn, and
  * nothing publishes itself again for these students.
  */
-export function withdrawPublished(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  userIds?: unknown,
-): Result<{ withdrawn: number }> {
-  const admitted = admit(context, courseId, 'results.publish');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(publishInput.shape.userIds, userIds);
-  if (!parsed.ok) return parsed;
-  return context.db.transaction(
-    (tx) => {
-      const row = sittingOf(tx, courseId, sittingId);
-      if (!row) return notFound('sitting');
-      const taken = tx
-        .update(publication)
-        .set({ withdrawnAt: context.now })
-        .where(
-          and(
-            eq(publication.sittingId, sittingId),
-            isNull(publication.withdrawnAt),
-            eq(publication.preliminary, false),
-            parsed.value ? inArray(publication.userId, parsed.value) : undefined,
-          ),
-        )
-        .run();
-      record(tx, context, {
-        action: 'results.withdraw',
-        courseId,
-        subjectId: sittingId,
-        detail: { withdrawn: taken.changes },
-      });
-      return ok({ withdrawn: taken.changes });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const withdrawPublished = command({
+  admits: toSitting('results.publish'),
+  takes: [publishInput.shape.userIds],
+  logs: 'results.withdraw',
+  does({ tx, sittingId, record, context }, userIds): Result<{ withdrawn: number }> {
+    const taken = tx
+      .update(publication)
+      .set({ withdrawnAt: context.now })
+      .where(
+        and(
+          eq(publication.sittingId, sittingId),
+          isNull(publication.withdrawnAt),
+          eq(publication.preliminary, false),
+          userIds ? inArray(publication.userId, userIds) : undefined,
+        ),
+      )
+      .run();
+    record({ subjectId: sittingId, detail: { withdrawn: taken.changes } });
+    return ok({ withdrawn: taken.changes });
+  },
+});

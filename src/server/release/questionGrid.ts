@@ -8,9 +8,10 @@ import { attempt, mark, objective, paperSlot, question, questionObjective } from
 import { frozenContents } from '../attempt/paperContent';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
+import { query } from '../house/useCase';
 import { newestMark } from '../marking/newestMarks';
-import { admit } from '../people/permission';
-import { audienceOf, sittingOf } from '../sitting/audience';
+import { audienceOf } from '../sitting/audience';
+import { toSitting } from '../sitting/toSitting';
 import { resultsOf } from './results';
 
 /** A question of a sitting with how it did. */
@@ -52,79 +53,78 @@ const isHere = <T>(row: T | null): row is T => row !== null;
  * latest. What a student did not choose in a choose-part, and what was taken out of the total, is as if it were not on the
  * paper. A guest sees no names.
  */
-export function questionGrid(context: Context, courseId: string, sittingId: string): Result<QuestionGrid> {
-  const admitted = admit(context, courseId, 'results.see');
-  if (!admitted.ok) return admitted;
-  const { db } = context;
-  const row = sittingOf(db, courseId, sittingId);
-  if (!row || row.anonymous) return notFound('sitting with names');
-  const withNames = admitted.value.role === 'instructor';
-  const results = resultsOf(db, row);
-  const counting = new Map([...results].map(([userId, { result }]) => [userId, result.from.at(-1) ?? '']));
-  const slots = db
-    .select({
-      attemptId: paperSlot.attemptId,
-      questionId: paperSlot.questionId,
-      versionId: paperSlot.versionId,
-      outOf: paperSlot.points,
-      points: mark.points,
-      kind: mark.kind,
-      reason: mark.reason,
-      shortName: question.shortName,
-    })
-    .from(paperSlot)
-    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
-    .innerJoin(question, eq(question.id, paperSlot.questionId))
-    .leftJoin(mark, newestMark)
-    .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'handed-in')))
-    .orderBy(asc(question.createdAt), asc(question.id))
-    .all();
-  const used = new Set(counting.values());
-  const design = pinnedDesign(db, row.revisionId);
-  const place = new Map(linesOf(design).map(({ line }, i) => [line.kind === 'fixed' ? line.questionId : line.id, i]));
-  const versions = new Map<string, { versionId: string; shortName: string }>();
-  const credits = new Map<string, Map<string, number>>();
-  for (const slot of slots) {
-    if (!used.has(slot.attemptId) || slot.kind === 'left-out' || slot.reason === notChosen) continue;
-    versions.set(slot.questionId, slot);
-    const own = credits.get(slot.attemptId) ?? new Map<string, number>();
-    own.set(slot.questionId, slot.points === null ? -1 : slot.outOf > 0 ? (slot.points / slot.outOf) * 100 : 100);
-    credits.set(slot.attemptId, own);
-  }
-  const contents = frozenContents(
-    db,
-    [...versions.values()].map((one) => one.versionId),
-  );
-  const ids = [...versions.keys()].sort((a, b) => (place.get(a) ?? place.size) - (place.get(b) ?? place.size));
-  const rows = audienceOf(db, row)
-    .map((student, i): GridRow | null => {
-      const result: SittingResult | undefined = results.get(student.userId)?.result;
-      const own = credits.get(counting.get(student.userId) ?? '');
-      if (!result || !own) return null;
+export const questionGrid = query({
+  admits: toSitting('results.see'),
+  does({ db, role, context, sittingId, sitting: row }): Result<QuestionGrid> {
+    if (row.anonymous) return notFound('sitting with names');
+    const withNames = role === 'instructor';
+    const results = resultsOf(db, row);
+    const counting = new Map([...results].map(([userId, { result }]) => [userId, result.from.at(-1) ?? '']));
+    const slots = db
+      .select({
+        attemptId: paperSlot.attemptId,
+        questionId: paperSlot.questionId,
+        versionId: paperSlot.versionId,
+        outOf: paperSlot.points,
+        points: mark.points,
+        kind: mark.kind,
+        reason: mark.reason,
+        shortName: question.shortName,
+      })
+      .from(paperSlot)
+      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+      .innerJoin(question, eq(question.id, paperSlot.questionId))
+      .leftJoin(mark, newestMark)
+      .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'handed-in')))
+      .orderBy(asc(question.createdAt), asc(question.id))
+      .all();
+    const used = new Set(counting.values());
+    const design = pinnedDesign(db, row.revisionId);
+    const place = new Map(linesOf(design).map(({ line }, i) => [line.kind === 'fixed' ? line.questionId : line.id, i]));
+    const versions = new Map<string, { versionId: string; shortName: string }>();
+    const credits = new Map<string, Map<string, number>>();
+    for (const slot of slots) {
+      if (!used.has(slot.attemptId) || slot.kind === 'left-out' || slot.reason === notChosen) continue;
+      versions.set(slot.questionId, slot);
+      const own = credits.get(slot.attemptId) ?? new Map<string, number>();
+      own.set(slot.questionId, slot.points === null ? -1 : slot.outOf > 0 ? (slot.points / slot.outOf) * 100 : 100);
+      credits.set(slot.attemptId, own);
+    }
+    const contents = frozenContents(
+      db,
+      [...versions.values()].map((one) => one.versionId),
+    );
+    const ids = [...versions.keys()].sort((a, b) => (place.get(a) ?? place.size) - (place.get(b) ?? place.size));
+    const rows = audienceOf(db, row)
+      .map((student, i): GridRow | null => {
+        const result: SittingResult | undefined = results.get(student.userId)?.result;
+        const own = credits.get(counting.get(student.userId) ?? '');
+        if (!result || !own) return null;
+        return {
+          userId: withNames ? student.userId : '',
+          name: withNames ? student.name : `Student ${i + 1}`,
+          section: student.section,
+          percent: result.possible > 0 ? (result.earned / result.possible) * 100 : null,
+          waiting: result.waiting,
+          credits: ids.map((id) => own.get(id) ?? null),
+        };
+      })
+      .filter(isHere);
+    const questions = ids.map((questionId, i): GridQuestion => {
+      const given = rows.flatMap((one) => one.credits[i] ?? []);
+      const marked = given.filter((credit) => credit >= 0);
+      const version = versions.get(questionId);
       return {
-        userId: withNames ? student.userId : '',
-        name: withNames ? student.name : `Student ${i + 1}`,
-        section: student.section,
-        percent: result.possible > 0 ? (result.earned / result.possible) * 100 : null,
-        waiting: result.waiting,
-        credits: ids.map((id) => own.get(id) ?? null),
+        questionId,
+        name: version?.shortName || stemLine(contents.get(version?.versionId ?? '') as QuestionContent),
+        asked: given.length,
+        marked: marked.length,
+        mean: marked.length ? marked.reduce((sum, credit) => sum + credit, 0) / marked.length : null,
       };
-    })
-    .filter(isHere);
-  const questions = ids.map((questionId, i): GridQuestion => {
-    const given = rows.flatMap((one) => one.credits[i] ?? []);
-    const marked = given.filter((credit) => credit >= 0);
-    const version = versions.get(questionId);
-    return {
-      questionId,
-      name: version?.shortName || stemLine(contents.get(version?.versionId ?? '') as QuestionContent),
-      asked: given.length,
-      marked: marked.length,
-      mean: marked.length ? marked.reduce((sum, credit) => sum + credit, 0) / marked.length : null,
-    };
-  });
-  return ok({ title: row.title, questions, rows, objectives: objectivesOf(context, ids, rows) });
-}
+    });
+    return ok({ title: row.title, questions, rows, objectives: objectivesOf(context, ids, rows) });
+  },
+});
 
 /** How questions of each objective did, over all students. */
 function objectivesOf({ db }: Context, ids: readonly string[], rows: readonly GridRow[]): GridObjective[] {

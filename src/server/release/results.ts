@@ -3,7 +3,7 @@ import { receiptCode } from '@/core/attempt/receiptCode';
 import { longestRuler, type Stroke } from '@/core/attempt/strokes';
 import { type StrokesInShort, strokesInShort } from '@/core/attempt/strokesInShort';
 import { grouped } from '@/core/base/grouped';
-import { notFound, ok, type Result } from '@/core/base/result';
+import { ok, type Result } from '@/core/base/result';
 import { designPoints, type ExamPurpose } from '@/core/exam/design';
 import { bandOf } from '@/core/gradebook/bands';
 import { isDone } from '@/core/gradebook/completion';
@@ -16,11 +16,11 @@ import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, question, response } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
-import type { Context } from '../house/context';
+import { query } from '../house/useCase';
 import { type AttemptInSitting, newestMark, scoredAttempts } from '../marking/newestMarks';
-import { admit } from '../people/permission';
-import { audienceOf, phaseOf, type SittingPhase, type SittingRow, sittingOf } from '../sitting/audience';
+import { audienceOf, phaseOf, type SittingPhase, type SittingRow } from '../sitting/audience';
 import { leaksOfPublishing } from '../sitting/leaksOf';
+import { toSitting } from '../sitting/toSitting';
 import { differs, type Published, standingPublications } from './published';
 import { planOf, writingsNow } from './releaseFacts';
 import { bandsFor } from './scoreShown';
@@ -115,78 +115,76 @@ function takingPart(db: Db | Tx, row: SittingRow): Map<string, StudentResult> {
 }
 
 /** The results of a sitting, a row for each student it is given to. A guest sees no names. */
-export function sittingResults(context: Context, courseId: string, sittingId: string): Result<ResultsPage> {
-  const admitted = admit(context, courseId, 'results.see');
-  if (!admitted.ok) return admitted;
-  const row = sittingOf(context.db, courseId, sittingId);
-  if (!row) return notFound('sitting');
-  const withNames = admitted.value.role === 'instructor';
-  const results = resultsOf(context.db, row);
-  const publications = standingPublications(context.db, sittingId);
-  const shownEarly = standingPublications(context.db, sittingId, { preliminary: true });
-  const { bands, decimals } = bandsFor(context.db, row);
-  const attempts = context.db
-    .select()
-    .from(attempt)
-    .where(and(eq(attempt.sittingId, sittingId), ne(attempt.state, 'voided')))
-    .orderBy(asc(attempt.number))
-    .all();
-  const handedIn = new Map<string, typeof attempts>();
-  for (const one of attempts)
-    if (one.state === 'handed-in') handedIn.set(one.userId, [...(handedIn.get(one.userId) ?? []), one]);
-  const running = new Set(attempts.filter((one) => one.state === 'running').map((one) => one.userId));
-  const strokes = strokesOf(context.db, row);
-  const rows = audienceOf(context.db, row).map((student, i): ResultRow => {
-    const found = results.get(student.userId);
-    const published = publications.get(student.userId) ?? null;
-    const own = handedIn.get(student.userId) ?? [];
-    const counted = own.find((one) => one.id === found?.result.from[0]) ?? own.at(-1);
-    return {
-      userId: withNames ? student.userId : '',
-      name: withNames ? student.name : `Student ${i + 1}`,
-      section: student.section,
-      state: student.arrangement.excused
-        ? 'excused'
-        : running.has(student.userId)
-          ? 'running'
-          : own.length
-            ? 'handed-in'
-            : 'not-started',
-      attempts: own.length,
-      result: found?.result ?? null,
-      published,
-      changed: published !== null && found !== undefined && differs(published, found.result),
-      preliminary: published === null && shownEarly.has(student.userId),
-      band:
-        found?.result.ready && found.result.possible > 0
-          ? (bandOf(bands, (found.result.earned / found.result.possible) * 100, decimals)?.label ?? '')
-          : '',
-      done: isDone(row.completion, published),
-      counts:
-        found?.result.from.length === 1 ? (own.find((one) => one.id === found.result.from[0])?.number ?? null) : null,
-      minutes: counted?.endedAt ? Math.round((counted.endedAt - counted.startedAt) / 60_000) : null,
-      receipt: counted?.seed ? receiptCode(counted.seed) : null,
-      ...paperOf(counted ? strokes.get(counted.id) : undefined),
-    };
-  });
-  const { scored, counts, anonymous } = row;
-  return ok({
-    title: row.title,
-    phase: phaseOf(row, context.now),
-    timeZone: admitted.value.timeZone,
-    purpose: { scored, counts, anonymous },
-    document: documentOf(row.examId, pinnedDesign(context.db, row.revisionId)),
-    planSaid: planSaid(planOf(row), admitted.value.timeZone, false),
-    selfSaid:
-      row.selfPublish && row.selfPublish.kind !== 'no' ? selfPublishSaid(row.selfPublish, admitted.value.timeZone) : '',
-    leaks: withNames
-      ? leaksOfPublishing(context.db, row, context.now, () => writingsNow(context.db, row, context.now)).map((leak) =>
-          leakSaid(leak, admitted.value.timeZone),
-        )
-      : [],
-    rows,
-  });
-}
+export const sittingResults = query({
+  admits: toSitting('results.see'),
+  does({ sittingId, role, timeZone, sitting: row, context }): Result<ResultsPage> {
+    const withNames = role === 'instructor';
+    const results = resultsOf(context.db, row);
+    const publications = standingPublications(context.db, sittingId);
+    const shownEarly = standingPublications(context.db, sittingId, { preliminary: true });
+    const { bands, decimals } = bandsFor(context.db, row);
+    const attempts = context.db
+      .select()
+      .from(attempt)
+      .where(and(eq(attempt.sittingId, sittingId), ne(attempt.state, 'voided')))
+      .orderBy(asc(attempt.number))
+      .all();
+    const handedIn = new Map<string, typeof attempts>();
+    for (const one of attempts)
+      if (one.state === 'handed-in') handedIn.set(one.userId, [...(handedIn.get(one.userId) ?? []), one]);
+    const running = new Set(attempts.filter((one) => one.state === 'running').map((one) => one.userId));
+    const strokes = strokesOf(context.db, row);
+    const rows = audienceOf(context.db, row).map((student, i): ResultRow => {
+      const found = results.get(student.userId);
+      const published = publications.get(student.userId) ?? null;
+      const own = handedIn.get(student.userId) ?? [];
+      const counted = own.find((one) => one.id === found?.result.from[0]) ?? own.at(-1);
+      return {
+        userId: withNames ? student.userId : '',
+        name: withNames ? student.name : `Student ${i + 1}`,
+        section: student.section,
+        state: student.arrangement.excused
+          ? 'excused'
+          : running.has(student.userId)
+            ? 'running'
+            : own.length
+              ? 'handed-in'
+              : 'not-started',
+        attempts: own.length,
+        result: found?.result ?? null,
+        published,
+        changed: published !== null && found !== undefined && differs(published, found.result),
+        preliminary: published === null && shownEarly.has(student.userId),
+        band:
+          found?.result.ready && found.result.possible > 0
+            ? (bandOf(bands, (found.result.earned / found.result.possible) * 100, decimals)?.label ?? '')
+            : '',
+        done: isDone(row.completion, published),
+        counts:
+          found?.result.from.length === 1 ? (own.find((one) => one.id === found.result.from[0])?.number ?? null) : null,
+        minutes: counted?.endedAt ? Math.round((counted.endedAt - counted.startedAt) / 60_000) : null,
+        receipt: counted?.seed ? receiptCode(counted.seed) : null,
+        ...paperOf(counted ? strokes.get(counted.id) : undefined),
+      };
+    });
+    const { scored, counts, anonymous } = row;
+    return ok({
+      title: row.title,
+      phase: phaseOf(row, context.now),
+      timeZone: timeZone,
+      purpose: { scored, counts, anonymous },
+      document: documentOf(row.examId, pinnedDesign(context.db, row.revisionId)),
+      planSaid: planSaid(planOf(row), timeZone, false),
+      selfSaid: row.selfPublish && row.selfPublish.kind !== 'no' ? selfPublishSaid(row.selfPublish, timeZone) : '',
+      leaks: withNames
+        ? leaksOfPublishing(context.db, row, context.now, () => writingsNow(context.db, row, context.now)).map((leak) =>
+            leakSaid(leak, timeZone),
+          )
+        : [],
+      rows,
+    });
+  },
+});
 
 function paperOf(strokes: Stroke[] | undefined): Pick<ResultRow, 'strokes' | 'paper'> {
   if (!strokes) return { strokes: [], paper: null };

@@ -4,18 +4,21 @@ import type { Instant } from '@/core/base/time';
 import { preference } from '@/db/schema';
 import type { Context } from '../house/context';
 import { prefer } from '../house/preferences';
+import { command } from '../house/useCase';
 import type { MyResult } from './myResults';
-import { ownSitting } from './ownSitting';
+import { toOwnResult } from './toOwnResult';
 
 const nameOf = (sittingId: string) => `result-seen/${sittingId}`;
 
 /** Remembers when a student last looked at a result of theirs. */
-export function noteSeen(context: Context, sittingId: string): Result<null> {
-  const own = ownSitting(context, sittingId);
-  if (!own.ok) return own;
-  prefer(context.db, context.actor.userId, nameOf(sittingId), context.now);
-  return ok(null);
-}
+export const noteSeen = command({
+  admits: toOwnResult,
+  unlogged: 'when somebody last looked is only remembered for them',
+  does({ tx, actor, now, sittingId }): Result<null> {
+    prefer(tx, actor.userId, nameOf(sittingId), now);
+    return ok(null);
+  },
+});
 
 /** Of some results, those that were put in front of the student after they last looked. */
 export function newResults(context: Context, results: readonly MyResult[]): MyResult[] {

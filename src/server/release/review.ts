@@ -1,5 +1,7 @@
 import { and, desc, eq } from 'drizzle-orm';
+import { z } from 'zod';
 import type { Stroke } from '@/core/attempt/strokes';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
 import { type Instant, minute } from '@/core/base/time';
@@ -9,17 +11,16 @@ import { planSaid } from '@/core/release/planSaid';
 import { comingFacts, type ReleaseFacts } from '@/core/release/visibleTo';
 import type { Db } from '@/db/client';
 import { attempt, releaseView, user } from '@/db/schema';
-import { record } from '../house/audit';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { type SittingRow, sittingOf } from '../sitting/audience';
-import { type Looked, ownSitting } from './ownSitting';
+import { command, query } from '../house/useCase';
+import type { SittingRow } from '../sitting/audience';
+import { toSitting } from '../sitting/toSitting';
 import { differs, type Published, standingPublications } from './published';
 import { onceTo, planOf, releaseFactsFor, shownTo, whomIn } from './releaseFacts';
 import { mayReply, type Reply, repliesOf } from './replies';
 import { resultsOf } from './results';
 import { isMissed, type ReviewQuestion, reviewPaper, strokeOf } from './reviewPaper';
 import { bandsFor, type ReviewScore, scoreShown } from './scoreShown';
+import { type Looked, toOwnResult } from './toOwnResult';
 
 export type ReviewedAttempt = { number: number; endedAt: Instant; counts: boolean };
 
@@ -54,11 +55,11 @@ export type Review = {
 };
 
 /** What a student may see of one sitting now. Unknown and foreign sittings are answered alike. */
-export function myReview(context: Context, sittingId: string, number: number | null = null): Result<Review> {
-  const looked = ownSitting(context, sittingId);
-  if (!looked.ok) return looked;
-  return ok(reviewOf(context.db, looked.value, context.now, context.now, number));
-}
+export const myReview = query({
+  admits: toOwnResult,
+  takes: [z.int().nullable().default(null)],
+  does: ({ db, now, ...looked }, number): Result<Review> => ok(reviewOf(db, looked, now, now, number)),
+});
 
 /** What can be pretended when a sitting is looked at as a student. */
 export type Pretence = {
@@ -66,28 +67,33 @@ export type Pretence = {
   published: boolean;
 };
 
+const lookAsInput = z.object({
+  userId: id('user'),
+  at: z.int(),
+  number: z.int().nullable(),
+  published: z.boolean(),
+});
+
 /**
  * What a student would see at a moment: the same as on their own page. What is known today is looked at as if it were that
  * moment; for a moment ahead, as if nothing more happened until then.
  */
-export function reviewAs(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  { userId, at, number, published }: { userId: string; at: Instant; number: number | null } & Pretence,
-): Result<Review & { student: string }> {
-  const admitted = admit(context, courseId, 'results.publish');
-  if (!admitted.ok) return admitted;
-  const row = sittingOf(context.db, courseId, sittingId);
-  const whom = row && whomIn(context.db, row, userId);
-  if (!row || !whom) return notFound('student of this sitting');
-  const { timeZone, courseName } = admitted.value;
-  const student = context.db.select({ name: user.name }).from(user).where(eq(user.id, userId)).get()?.name ?? '';
-  return ok({
-    student,
-    ...reviewOf(context.db, { row, whom, timeZone, courseName }, context.now, at, number, published),
-  });
-}
+export const reviewAs = query({
+  admits: toSitting('results.publish'),
+  takes: [lookAsInput],
+  does(
+    { context, timeZone, courseName, sitting: row },
+    { userId, at, number, published },
+  ): Result<Review & { student: string }> {
+    const whom = whomIn(context.db, row, userId);
+    if (!whom) return notFound('student of this sitting');
+    const student = context.db.select({ name: user.name }).from(user).where(eq(user.id, userId)).get()?.name ?? '';
+    return ok({
+      student,
+      ...reviewOf(context.db, { row, whom, timeZone, courseName }, context.now, at, number, published),
+    });
+  },
+});
 
 /** Of what stands published to a student, as it stood at a moment. */
 function publishedAt(db: Db, row: SittingRow, userId: string, at: Instant, now: Instant): Published | null {
@@ -167,27 +173,21 @@ function reviewOf(
 }
 
 /** Opens what the plan shows once. From now on its time runs. */
-export function openOnce(context: Context, sittingId: string): Result<{ until: Instant }> {
-  const looked = ownSitting(context, sittingId);
-  if (!looked.ok) return looked;
-  const { row, whom, timeZone } = looked.value;
-  return context.db.transaction(
-    (tx): Result<{ until: Instant }> => {
-      const released = releaseFactsFor(tx, row, whom, timeZone, context.now);
-      const { once } = onceTo(context.db, row, released, context.now);
-      if (once.length === 0) return refused('conflict', 'There is nothing to open now.');
-      tx.insert(releaseView)
-        .values(once.map(({ fact }) => ({ sittingId, userId: whom.userId, fact, openedAt: context.now })))
-        .onConflictDoNothing()
-        .run();
-      record(tx, context, {
-        action: 'results.open-once',
-        courseId: row.courseId,
-        subjectId: sittingId,
-        detail: { facts: once.map((one) => one.fact) },
-      });
-      return ok({ until: context.now + Math.min(...once.map((one) => one.for)) });
-    },
-    { behavior: 'immediate' },
-  );
-}
+export const openOnce = command({
+  admits: toOwnResult,
+  logs: 'results.open-once',
+  does({ tx, context, sittingId, row, whom, timeZone, record }): Result<{ until: Instant }> {
+    const released = releaseFactsFor(tx, row, whom, timeZone, context.now);
+    const { once } = onceTo(context.db, row, released, context.now);
+    if (once.length === 0) return refused('conflict', 'There is nothing to open now.');
+    tx.insert(releaseView)
+      .values(once.map(({ fact }) => ({ sittingId, userId: whom.userId, fact, openedAt: context.now })))
+      .onConflictDoNothing()
+      .run();
+    record({
+      subjectId: sittingId,
+      detail: { facts: once.map((one) => one.fact) },
+    });
+    return ok({ until: context.now + Math.min(...once.map((one) => one.for)) });
+  },
+});

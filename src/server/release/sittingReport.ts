@@ -1,19 +1,18 @@
 import { and, countDistinct, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
+import type { PrintOrder } from '@/core/exam/printedPaper';
 import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
 import { statisticsOf } from '@/core/gradebook/statistics';
-import { type ReportKind, reportKinds, reportNames } from '@/core/release/reports';
+import { reportKinds, reportNames } from '@/core/release/reports';
 import { attempt } from '@/db/schema';
-import { record } from '../house/audit';
 import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { beginPrint, endPrint, type PrintState, printedBytes, printOf } from '../print/printJobs';
-import { type SittingRow, sittingOf } from '../sitting/audience';
+import { command, query } from '../house/useCase';
+import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
+import { toNamedSitting } from '../sitting/toSitting';
 import { sittingAnswers } from './answerTally';
 import { questionGrid } from './questionGrid';
 import { sittingResults } from './results';
@@ -31,53 +30,49 @@ const questionsInPiece = 20;
  * A report of a sitting to be printed: the class with each student's result on a line; a sheet for each student with the
  * credit of each question; or questions with how they did and what was answered, in pieces of {@link questionsInPiece}.
  */
-export function sittingReport(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  kind: ReportKind,
-): Result<SheetDocument[]> {
-  const admitted = admit(context, courseId, 'results.publish');
-  if (!admitted.ok) return admitted;
-  const results = sittingResults(context, courseId, sittingId);
-  if (!results.ok) return results;
-  const grid = questionGrid(context, courseId, sittingId);
-  if (!grid.ok) return notFound('sitting with names');
-  const { title, rows } = results.value;
-  const { courseName, timeZone } = admitted.value;
-  const date = inZone(context.now, timeZone, 'd MMMM yyyy');
-  const name = reportNames[kind].name.toLowerCase();
-  const sheet = (blocks: SheetBlock[], more: Partial<SheetDocument> = {}): SheetDocument => ({
-    fileName: 'report.pdf',
-    title: `${title}: ${name}`,
-    note: `${courseName} · ${date}`,
-    foot: `${title} · ${name} · ${date}`,
-    blocks,
-    ...more,
-  });
-  switch (kind) {
-    case 'class':
-      return ok([sheet(classBlocks(rows))]);
-    case 'students': {
-      const results = new Map(rows.map((row) => [row.userId, row]));
-      return ok(
-        grid.value.rows.map((row) =>
-          sheet(studentBlocks(grid.value, row, results.get(row.userId)), {
-            title,
-            note: [row.name, row.section, courseName, date].filter(Boolean).join(' · '),
-            foot: `${title} · ${row.name} · ${date}`,
-          }),
-        ),
-      );
+export const sittingReport = query({
+  admits: toNamedSitting('results.publish'),
+  takes: [z.enum(reportKinds)],
+  does({ courseId, context, courseName, timeZone, sittingId }, kind): Result<SheetDocument[]> {
+    const results = sittingResults(context, courseId, sittingId);
+    if (!results.ok) return results;
+    const grid = questionGrid(context, courseId, sittingId);
+    if (!grid.ok) return notFound('sitting with names');
+    const { title, rows } = results.value;
+    const date = inZone(context.now, timeZone, 'd MMMM yyyy');
+    const name = reportNames[kind].name.toLowerCase();
+    const sheet = (blocks: SheetBlock[], more: Partial<SheetDocument> = {}): SheetDocument => ({
+      fileName: 'report.pdf',
+      title: `${title}: ${name}`,
+      note: `${courseName} · ${date}`,
+      foot: `${title} · ${name} · ${date}`,
+      blocks,
+      ...more,
+    });
+    switch (kind) {
+      case 'class':
+        return ok([sheet(classBlocks(rows))]);
+      case 'students': {
+        const results = new Map(rows.map((row) => [row.userId, row]));
+        return ok(
+          grid.value.rows.map((row) =>
+            sheet(studentBlocks(grid.value, row, results.get(row.userId)), {
+              title,
+              note: [row.name, row.section, courseName, date].filter(Boolean).join(' · '),
+              foot: `${title} · ${row.name} · ${date}`,
+            }),
+          ),
+        );
+      }
+      case 'questions':
+        return ok(
+          chunked(questionBlocks(context, courseId, sittingId, grid.value), questionsInPiece).map((piece) =>
+            sheet(piece.flat()),
+          ),
+        );
     }
-    case 'questions':
-      return ok(
-        chunked(questionBlocks(context, courseId, sittingId, grid.value), questionsInPiece).map((piece) =>
-          sheet(piece.flat()),
-        ),
-      );
-  }
-}
+  },
+});
 
 const chunked = <T>(all: readonly T[], size: number): T[][] =>
   Array.from({ length: Math.ceil(all.length / size) }, (_, i) => all.slice(i * size, (i + 1) * size));
@@ -180,73 +175,62 @@ const kind = 'print-report';
 export type ReportsPage = { title: string; students: number; state: PrintState | null };
 
 /** The reports of a sitting that can be printed, and how far the last one is. */
-export function reportsPage(context: Context, courseId: string, sittingId: string): Result<ReportsPage> {
-  const row = named(context, courseId, sittingId);
-  if (!row.ok) return row;
-  const handedIn = context.db
-    .select({ students: countDistinct(attempt.userId) })
-    .from(attempt)
-    .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'handed-in')))
-    .get();
-  return ok({
-    title: row.value.title,
-    students: handedIn?.students ?? 0,
-    state: printOf(context, kind, sittingId),
-  });
-}
-
-function named(context: Context, courseId: string, sittingId: string): Result<SittingRow> {
-  const admitted = admit(context, courseId, 'results.publish');
-  if (!admitted.ok) return admitted;
-  const row = sittingOf(context.db, courseId, sittingId);
-  return row && !row.anonymous ? ok(row) : notFound('sitting with names');
-}
+export const reportsPage = query({
+  admits: toNamedSitting('results.publish'),
+  does({ context, db, sittingId, sitting }): Result<ReportsPage> {
+    const handedIn = db
+      .select({ students: countDistinct(attempt.userId) })
+      .from(attempt)
+      .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'handed-in')))
+      .get();
+    return ok({
+      title: sitting.title,
+      students: handedIn?.students ?? 0,
+      state: printOf(context, kind, sittingId),
+    });
+  },
+});
 
 /** Begins to print a report. The one this person printed of the sitting before goes. */
-export async function printReport(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  input: unknown,
-): Promise<Result<PrintState>> {
-  const asked = parse(z.enum(reportKinds), input);
-  if (!asked.ok) return asked;
-  const report = asked.value;
-  const sheets = sittingReport(context, courseId, sittingId, report);
-  if (!sheets.ok) return sheets;
-  if (sheets.value.length === 0) return refused('conflict', 'Nothing has been handed in yet that could stand in it.');
-  return beginPrint(
-    context,
-    kind,
-    { sittingId, report },
-    sheets.value.length,
-    async () => ({ sheets: sheets.value, format: 'pdf', into: 'one-pdf', pictures: {} }),
-    (tx) => record(tx, context, { action: 'results.print', courseId, subjectId: sittingId, detail: { report } }),
-  );
-}
+export const printReport = command({
+  admits: toNamedSitting('results.publish'),
+  takes: [z.enum(reportKinds)],
+  logs: 'results.print',
+  prepares({ context, courseId, sittingId }, report): Result<PrintOrder> {
+    const sheets = sittingReport(context, courseId, sittingId, report);
+    if (!sheets.ok) return sheets;
+    if (sheets.value.length === 0) return refused('conflict', 'Nothing has been handed in yet that could stand in it.');
+    return ok({ sheets: sheets.value, format: 'pdf', into: 'one-pdf', pictures: {} });
+  },
+  does({ tx, context, sittingId, record, ready }, report): Result<PrintState> {
+    const begun = beginPrint(tx, context, kind, { sittingId, report }, ready);
+    if (begun.ok) record({ subjectId: sittingId, detail: { report } });
+    return begun;
+  },
+});
 
 /** How far the report is; null when this person has none. */
-export function reportState(context: Context, courseId: string, sittingId: string): Result<PrintState | null> {
-  const row = named(context, courseId, sittingId);
-  return row.ok ? ok(printOf(context, kind, sittingId)) : row;
-}
+export const reportState = query({
+  admits: toNamedSitting('results.publish'),
+  does: ({ context, sittingId }): Result<PrintState | null> => ok(printOf(context, kind, sittingId)),
+});
 
 /** Ends a report that is being printed. */
-export function cancelReport(context: Context, courseId: string, sittingId: string): Result<null> {
-  const row = named(context, courseId, sittingId);
-  return row.ok ? endPrint(context, kind, sittingId) : row;
-}
+export const cancelReport = command({
+  admits: toNamedSitting('results.publish'),
+  unlogged: printsAreTheirOwn,
+  does: ({ tx, context, sittingId }): Result<null> => endPrint(tx, context, kind, sittingId),
+});
 
 /** The report, once it is printed. */
-export function reportFile(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-): Result<{ bytes: Uint8Array; name: string }> {
-  const row = named(context, courseId, sittingId);
-  if (!row.ok) return row;
-  const bytes = printedBytes(context, kind, sittingId);
-  const report = reportKinds.find((one) => one === printOf(context, kind, sittingId)?.input.report) ?? 'class';
-  const title = row.value.title.replace(/[^\p{L}\p{N} .-]+/gu, ' ').trim();
-  return bytes ? ok({ bytes, name: `${title}, ${reportNames[report].name.toLowerCase()}.pdf` }) : notFound('report');
-}
+export const reportFile = query({
+  admits: toNamedSitting('results.publish'),
+  does({ context, sittingId, sitting }): Result<{ bytes: Uint8Array; name: string }> {
+    const printed = printedBytes(context, kind, sittingId);
+    const report = reportKinds.find((one) => one === printOf(context, kind, sittingId)?.input.report) ?? 'class';
+    const title = sitting.title.replace(/[^\p{L}\p{N} .-]+/gu, ' ').trim();
+    return printed
+      ? ok({ bytes: printed, name: `${title}, ${reportNames[report].name.toLowerCase()}.pdf` })
+      : notFound('report');
+  },
+});

@@ -1,17 +1,16 @@
 import { z } from 'zod';
-import { parse } from '@/core/base/parse';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { type Instant, instantFromLocal } from '@/core/base/time';
 import { closesFor, lastStartFor, opensFor } from '@/core/sitting/clock';
 import { mergeArrangements, noArrangement } from '@/core/sitting/rules';
 import { arrangement } from '@/db/schema';
-import { record } from '../house/audit';
 import { tell } from '../house/bus';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { audienceOf, rulesOf, sittingOf } from './audience';
+import { command } from '../house/useCase';
+import { audienceOf, rulesOf } from './audience';
 import { entryCode, networks } from './rulesInput';
 import { tellArranged } from './tellStudents';
+import { toSitting } from './toSitting';
 
 const wholeNumber = z.number({ message: 'Give a whole number.' }).int('Give a whole number.');
 const localMoment = z.string().max(16).default('');
@@ -32,56 +31,46 @@ const arrangementInput = z.object({
 });
 
 /** Sets what differs for one student in one sitting. Open pages hear of it, and the student is told. */
-export function arrange(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  userId: string,
-  input: unknown,
-): Result<null> {
-  const admitted = admit(context, courseId, 'sitting.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(arrangementInput, input);
-  if (!parsed.ok) return parsed;
-  const { timeZone } = admitted.value;
-  const { opens, lastStart, due, closes, entryCode: code, networks: ranges, ...rest } = parsed.value;
-  const moments: Record<'opens' | 'lastStart' | 'due' | 'closes', Instant | null> = {
-    opens: null,
-    lastStart: null,
-    due: null,
-    closes: null,
-  };
-  for (const [name, text] of Object.entries({ opens, lastStart, due, closes }) as [keyof typeof moments, string][]) {
-    moments[name] = text === '' ? null : instantFromLocal(text, timeZone);
-    if (text !== '' && moments[name] === null) return refused('bad-input', 'This is not a date and time.', name);
-  }
-  const next = { ...rest, ...moments, entryCode: code || null, networks: ranges.length ? ranges : null };
-  const arranged = context.db.transaction(
-    (tx): Result<null> => {
-      const row = sittingOf(tx, courseId, sittingId);
-      if (!row) return notFound('sitting');
-      const student = audienceOf(tx, row).find((one) => one.userId === userId);
-      if (!student) return notFound('student');
-      const rules = rulesOf(row);
-      const merged = mergeArrangements({ ...noArrangement, ...next }, noArrangement);
-      const ownOpens = opensFor(rules, merged);
-      const ownCloses = closesFor(rules, merged);
-      if (ownOpens !== null && ownCloses !== null && ownOpens >= ownCloses)
-        return refused('bad-input', 'It would close for this student before it opens.', 'closes');
-      const ownLast = lastStartFor(rules, merged);
-      if (moments.lastStart !== null && ownCloses !== null && ownLast !== null && ownLast > ownCloses)
-        return refused('bad-input', 'The last start lies after the closing.', 'lastStart');
-      tx.insert(arrangement)
-        .values({ sittingId, userId, ...next })
-        .onConflictDoUpdate({ target: [arrangement.sittingId, arrangement.userId], set: next })
-        .run();
-      const after = audienceOf(tx, row).find((one) => one.userId === userId);
-      if (row.state === 'scheduled' && after) tellArranged(tx, context, { row, student: after, ...admitted.value });
-      record(tx, context, { action: 'sitting.arrange', courseId, subjectId: sittingId, detail: { userId, ...next } });
-      return ok(null);
-    },
-    { behavior: 'immediate' },
-  );
-  if (arranged.ok) tell({ sittingId, what: 'rules', userId });
-  return arranged;
-}
+export const arrange = command({
+  admits: toSitting('sitting.change'),
+  takes: [id('user'), arrangementInput],
+  logs: 'sitting.arrange',
+  does(
+    { tx, sittingId, sitting: row, record, afterwards, context, timeZone, courseName, courseId },
+    userId,
+    { opens, lastStart, due, closes, entryCode: code, networks: ranges, ...rest },
+  ): Result<null> {
+    const moments: Record<'opens' | 'lastStart' | 'due' | 'closes', Instant | null> = {
+      opens: null,
+      lastStart: null,
+      due: null,
+      closes: null,
+    };
+    for (const [name, text] of Object.entries({ opens, lastStart, due, closes }) as [keyof typeof moments, string][]) {
+      moments[name] = text === '' ? null : instantFromLocal(text, timeZone);
+      if (text !== '' && moments[name] === null) return refused('bad-input', 'This is not a date and time.', name);
+    }
+    const next = { ...rest, ...moments, entryCode: code || null, networks: ranges.length ? ranges : null };
+    afterwards(() => tell({ sittingId, what: 'rules', userId }));
+    const student = audienceOf(tx, row).find((one) => one.userId === userId);
+    if (!student) return notFound('student');
+    const rules = rulesOf(row);
+    const merged = mergeArrangements({ ...noArrangement, ...next }, noArrangement);
+    const ownOpens = opensFor(rules, merged);
+    const ownCloses = closesFor(rules, merged);
+    if (ownOpens !== null && ownCloses !== null && ownOpens >= ownCloses)
+      return refused('bad-input', 'It would close for this student before it opens.', 'closes');
+    const ownLast = lastStartFor(rules, merged);
+    if (moments.lastStart !== null && ownCloses !== null && ownLast !== null && ownLast > ownCloses)
+      return refused('bad-input', 'The last start lies after the closing.', 'lastStart');
+    tx.insert(arrangement)
+      .values({ sittingId, userId, ...next })
+      .onConflictDoUpdate({ target: [arrangement.sittingId, arrangement.userId], set: next })
+      .run();
+    const after = audienceOf(tx, row).find((one) => one.userId === userId);
+    if (row.state === 'scheduled' && after)
+      tellArranged(tx, context, { row, student: after, courseId, timeZone, courseName });
+    record({ subjectId: sittingId, detail: { userId, ...next } });
+    return ok(null);
+  },
+});

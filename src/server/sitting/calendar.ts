@@ -6,7 +6,8 @@ import { closesFor, limitFor, opensFor } from '@/core/sitting/clock';
 import { type Arrangement, noArrangement } from '@/core/sitting/rules';
 import { course, sitting } from '@/db/schema';
 import type { Context } from '../house/context';
-import { admit } from '../people/permission';
+import { query } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 import { rulesOf, type SittingRow, sittingsFor } from './audience';
 
 /** What has no opening, or no closing, is entered as an hour at the moment it does have. */
@@ -65,15 +66,15 @@ export function myCalendar(context: Context): string {
 }
 
 /** The windows of all scheduled sittings of a course, as a calendar file. */
-export function courseCalendar(context: Context, courseId: string): Result<string> {
-  const admitted = admit(context, courseId, 'sitting.see');
-  if (!admitted.ok) return admitted;
-  const { courseName, timeZone } = admitted.value;
-  const rows = context.db
-    .select()
-    .from(sitting)
-    .where(and(eq(sitting.courseId, courseId), eq(sitting.state, 'scheduled')))
-    .orderBy(asc(sitting.opens))
-    .all();
-  return ok(calendarOf(rows.map((row) => eventOf(row, noArrangement, courseName, timeZone))));
-}
+export const courseCalendar = query({
+  admits: toCourse('sitting.see'),
+  does({ courseId, context, courseName, timeZone }): Result<string> {
+    const rows = context.db
+      .select()
+      .from(sitting)
+      .where(and(eq(sitting.courseId, courseId), eq(sitting.state, 'scheduled')))
+      .orderBy(asc(sitting.opens))
+      .all();
+    return ok(calendarOf(rows.map((row) => eventOf(row, noArrangement, courseName, timeZone))));
+  },
+});

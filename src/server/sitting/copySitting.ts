@@ -1,15 +1,16 @@
 import { randomBytes } from 'node:crypto';
 import { and, eq } from 'drizzle-orm';
+import { z } from 'zod';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { planLater, selfLater } from '@/core/release/planShift';
 import { dayOf, laterByDays, localDay, sittingLater } from '@/core/sitting/teachingWeeks';
 import type { Tx } from '@/db/client';
 import { attempt, markerAssignment, section, sitting, sittingAudience } from '@/db/schema';
-import { examWithRevision } from '../exam/exams';
-import { record } from '../house/audit';
-import { type Context, newId } from '../house/context';
-import { admit } from '../people/permission';
-import { audienceOf, type SittingRow, sittingOf } from './audience';
+import { examWithRevision } from '../exam/toExam';
+import { newId } from '../house/context';
+import { command } from '../house/useCase';
+import { audienceOf, type SittingRow } from './audience';
+import { toSitting } from './toSitting';
 
 /**
  * Begins a sitting from an earlier one: the same exam in its newest revision, the same people, rules and markers, and every
@@ -18,61 +19,55 @@ import { audienceOf, type SittingRow, sittingOf } from './audience';
  * @param whom the same people; one section; or those of them who have handed nothing in, for a make-up
  * @param firstDay the day on which the new one opens (or, without an opening, its first date falls), `2027-02-15`
  */
-export function giveAgain(
-  context: Context,
-  courseId: string,
-  sittingId: string,
-  firstDay: string,
-  whom: string = 'same',
-): Result<{ sittingId: string }> {
-  const admitted = admit(context, courseId, 'sitting.change');
-  if (!admitted.ok) return admitted;
-  const { timeZone } = admitted.value;
-  const day = dayOf(firstDay);
-  if (day === null) return refused('bad-input', 'Say on which day it opens.', 'firstDay');
-  return context.db.transaction(
-    (tx): Result<{ sittingId: string }> => {
-      const row = sittingOf(tx, courseId, sittingId);
-      const found = row && examWithRevision(tx, courseId, row.examId);
-      if (!row || !found) return notFound('sitting');
-      if (found.exam.archivedAt !== null)
-        return refused('conflict', 'This exam is archived: bring it back before it is given.');
-      const { opens, lastStart, due, closes } = row;
-      const set = [opens, lastStart, due, closes].filter((at) => at !== null);
-      const days = set.length ? day - localDay(opens ?? Math.min(...set), timeZone) : 0;
-      const id = newId();
-      tx.insert(sitting)
-        .values({
-          ...row,
-          ...sittingLater({ opens, lastStart, due, closes }, days, timeZone),
-          id,
-          revisionId: found.revision.id,
-          state: 'draft',
-          acknowledged: null,
-          releasePlan: planLater(row.releasePlan, (at) => laterByDays(at, days, timeZone)),
-          selfPublish: selfLater(row.selfPublish, (at) => laterByDays(at, days, timeZone)),
-          ...(whom === 'same'
-            ? {}
-            : {
-                title: `${row.title}, ${whom === 'missing' ? 'make-up' : (sectionName(tx, courseId, whom) ?? 'another section')}`,
-              }),
-          createdBy: context.actor.userId,
-          createdAt: context.now,
-        })
+export const giveAgain = command({
+  admits: toSitting('sitting.change'),
+  takes: [z.string(), z.string().default('same')],
+  logs: 'sitting.again',
+  does(
+    { tx, courseId, record, context, timeZone, sittingId, sitting: row },
+    firstDay,
+    whom,
+  ): Result<{ sittingId: string }> {
+    const day = dayOf(firstDay);
+    if (day === null) return refused('bad-input', 'Say on which day it opens.', 'firstDay');
+    const found = examWithRevision(tx, courseId, row.examId);
+    if (!found) return notFound('sitting');
+    if (found.exam.archivedAt !== null)
+      return refused('conflict', 'This exam is archived: bring it back before it is given.');
+    const { opens, lastStart, due, closes } = row;
+    const set = [opens, lastStart, due, closes].filter((at) => at !== null);
+    const days = set.length ? day - localDay(opens ?? Math.min(...set), timeZone) : 0;
+    const id = newId();
+    tx.insert(sitting)
+      .values({
+        ...row,
+        ...sittingLater({ opens, lastStart, due, closes }, days, timeZone),
+        id,
+        revisionId: found.revision.id,
+        state: 'draft',
+        acknowledged: null,
+        releasePlan: planLater(row.releasePlan, (at) => laterByDays(at, days, timeZone)),
+        selfPublish: selfLater(row.selfPublish, (at) => laterByDays(at, days, timeZone)),
+        ...(whom === 'same'
+          ? {}
+          : {
+              title: `${row.title}, ${whom === 'missing' ? 'make-up' : (sectionName(tx, courseId, whom) ?? 'another section')}`,
+            }),
+        createdBy: context.actor.userId,
+        createdAt: context.now,
+      })
+      .run();
+    const given = audienceFor(tx, row, whom, id);
+    if (!given.ok) return given;
+    if (given.value.length) tx.insert(sittingAudience).values(given.value).run();
+    for (const one of tx.select().from(markerAssignment).where(eq(markerAssignment.sittingId, sittingId)).all())
+      tx.insert(markerAssignment)
+        .values({ ...one, sittingId: id })
         .run();
-      const given = audienceFor(tx, row, whom, id);
-      if (!given.ok) return given;
-      if (given.value.length) tx.insert(sittingAudience).values(given.value).run();
-      for (const one of tx.select().from(markerAssignment).where(eq(markerAssignment.sittingId, sittingId)).all())
-        tx.insert(markerAssignment)
-          .values({ ...one, sittingId: id })
-          .run();
-      record(tx, context, { action: 'sitting.again', courseId, subjectId: id, detail: { from: sittingId, days } });
-      return ok({ sittingId: id });
-    },
-    { behavior: 'immediate' },
-  );
-}
+    record({ subjectId: id, detail: { from: sittingId, days } });
+    return ok({ sittingId: id });
+  },
+});
 
 const sectionName = (tx: Tx, courseId: string, sectionId: string): string | undefined =>
   tx

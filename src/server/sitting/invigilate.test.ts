@@ -2,7 +2,8 @@ import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { hour, minute } from '@/core/base/time';
 import { attempt, attemptEvent, audit, mark, paperSlot, sittingNote } from '@/db/schema';
-import { handIn, handInExpired, seeReceipt } from '../attempt/handIn';
+import { handInExpired } from '../attempt/endAttempt';
+import { handIn, seeReceipt } from '../attempt/handIn';
 import { saveResponses } from '../attempt/saveResponses';
 import { startAttempt } from '../attempt/startAttempt';
 import { lookAtPulse, openForWriting, pulse } from '../attempt/takeAttempt';
@@ -99,6 +100,7 @@ describe('more time', () => {
     for (const minutes of [0, -5, Number.NaN, 100_000])
       expect(refusal(addTime(teacher(), school.courseId, sittingId, [a], minutes))).toBe('bad-input');
     expect(refusal(addTime(teacher(62 * minute), school.courseId, sittingId, [a], 5))).toBe('conflict');
+    handInExpired({ db: school.db, now: begins + 62 * minute });
     expect(rowOf(a)).toMatchObject({ state: 'handed-in', endedBy: 'clock', endedAt: begins + 61 * minute });
   });
 });

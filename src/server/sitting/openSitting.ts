@@ -8,14 +8,14 @@ import type { PreflightFinding } from '@/core/sitting/preflight';
 import type { Arrangement } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
 import { exam, examRevision, markerAssignment, membership, section, sittingAudience, user } from '@/db/schema';
-import { examWithRevision } from '../exam/exams';
 import { type LookState, looksAt, openRemarks } from '../exam/lookState';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { phaseOf, rulesOf, type SittingPhase, type SittingRow, sittingOf } from './audience';
+import { examWithRevision } from '../exam/toExam';
+import { query } from '../house/useCase';
+import { phaseOf, rulesOf, type SittingPhase, type SittingRow } from './audience';
 import { preflightOf } from './preflightOf';
 import type { Who } from './rulesInput';
 import { standingsOf } from './standings';
+import { toSitting } from './toSitting';
 
 export type SittingStudent = {
   userId: string;
@@ -78,95 +78,92 @@ const withoutCode = (row: SittingRow): SittingRow =>
   row.further?.entryCode ? { ...row, further: { ...row.further, entryCode: '…' } } : row;
 
 /** A sitting with all that decides who takes it, when and under which rules. */
-export function openSitting(context: Context, courseId: string, sittingId: string): Result<OpenSitting> {
-  const admitted = admit(context, courseId, 'sitting.see');
-  if (!admitted.ok) return admitted;
-  const { db, now } = context;
-  const { timeZone, role } = admitted.value;
-  const row = sittingOf(db, courseId, sittingId);
-  if (!row) return notFound('sitting');
-  const found = designOf(db, row);
-  if (!found) return notFound('exam');
-  const { examRow, revision } = found;
-  const assigned = new Set(
-    db
-      .select()
-      .from(markerAssignment)
-      .where(eq(markerAssignment.sittingId, sittingId))
-      .all()
-      .map((one) => one.userId),
-  );
-  const people = db
-    .select({
-      userId: user.id,
-      name: user.name,
-      role: membership.role,
-      section: section.name,
-      standing: membership.standing,
-    })
-    .from(membership)
-    .innerJoin(user, eq(user.id, membership.userId))
-    .leftJoin(section, eq(section.id, membership.sectionId))
-    .where(and(eq(membership.courseId, courseId), isNull(membership.removedAt), isNull(membership.onlySitting)))
-    .orderBy(user.name)
-    .all();
-  const standing = new Set(people.filter((one) => one.standing).map((one) => one.userId));
-  const students = standingsOf(db, row);
-  const { who, link } = whoOf(db, sittingId);
-  const hidden = role === 'guest';
-  const current = examWithRevision(db, courseId, row.examId)?.revision.design ?? revision.design;
-  return ok({
-    sitting: hidden ? withoutCode(row) : row,
-    phase: phaseOf(row, now),
-    timeZone,
-    examTitle: examRow.title,
-    points: designPoints(revision.design),
-    questions: designCount(revision.design),
-    purpose: revision.design.purpose ?? usualPurpose,
-    who,
-    link: hidden ? null : link,
-    sections: db
-      .select({ id: section.id, name: section.name })
-      .from(section)
-      .where(eq(section.courseId, courseId))
-      .all(),
-    course: hidden
-      ? []
-      : people
-          .filter((one) => one.role === 'student')
-          .map(({ userId, name, section: own }) => ({ id: userId, name, section: own })),
-    audience: hidden
-      ? []
-      : students.map(({ userId, name, section: own, arrangement, soFar }) => ({
-          userId,
-          name,
-          section: own,
-          arrangement,
-          standing: standing.has(userId),
-          attempts: soFar.used,
-          running: soFar.running !== null,
-        })),
-    markers: hidden
-      ? []
-      : people
-          .filter((one) => one.role === 'marker')
-          .map(({ userId, name }) => ({ userId, name, assigned: assigned.has(userId) })),
-    findings: hidden
-      ? []
-      : preflightOf(
-          db,
-          {
-            row,
-            design: revision.design,
-            timeZone,
-            students: link === null ? students.length : null,
-            markers: assigned.size,
-          },
-          now,
-        ),
-    overAt: overForEveryone(rulesOf(row), timeZone, students, now),
-    looks: looksAt(db, row.examId, current),
-    remarks: openRemarks(db, row.examId),
-    unusual: !sameUsual(usualFrom(rulesOf(row), row.releasePlan), current.usual ?? noUsualRules),
-  });
-}
+export const openSitting = query({
+  admits: toSitting('sitting.see'),
+  does({ db, now, courseId, sittingId, sitting: row, timeZone, role }): Result<OpenSitting> {
+    const found = designOf(db, row);
+    if (!found) return notFound('exam');
+    const { examRow, revision } = found;
+    const assigned = new Set(
+      db
+        .select()
+        .from(markerAssignment)
+        .where(eq(markerAssignment.sittingId, sittingId))
+        .all()
+        .map((one) => one.userId),
+    );
+    const people = db
+      .select({
+        userId: user.id,
+        name: user.name,
+        role: membership.role,
+        section: section.name,
+        standing: membership.standing,
+      })
+      .from(membership)
+      .innerJoin(user, eq(user.id, membership.userId))
+      .leftJoin(section, eq(section.id, membership.sectionId))
+      .where(and(eq(membership.courseId, courseId), isNull(membership.removedAt), isNull(membership.onlySitting)))
+      .orderBy(user.name)
+      .all();
+    const standing = new Set(people.filter((one) => one.standing).map((one) => one.userId));
+    const students = standingsOf(db, row);
+    const { who, link } = whoOf(db, sittingId);
+    const hidden = role === 'guest';
+    const current = examWithRevision(db, courseId, row.examId)?.revision.design ?? revision.design;
+    return ok({
+      sitting: hidden ? withoutCode(row) : row,
+      phase: phaseOf(row, now),
+      timeZone,
+      examTitle: examRow.title,
+      points: designPoints(revision.design),
+      questions: designCount(revision.design),
+      purpose: revision.design.purpose ?? usualPurpose,
+      who,
+      link: hidden ? null : link,
+      sections: db
+        .select({ id: section.id, name: section.name })
+        .from(section)
+        .where(eq(section.courseId, courseId))
+        .all(),
+      course: hidden
+        ? []
+        : people
+            .filter((one) => one.role === 'student')
+            .map(({ userId, name, section: own }) => ({ id: userId, name, section: own })),
+      audience: hidden
+        ? []
+        : students.map(({ userId, name, section: own, arrangement, soFar }) => ({
+            userId,
+            name,
+            section: own,
+            arrangement,
+            standing: standing.has(userId),
+            attempts: soFar.used,
+            running: soFar.running !== null,
+          })),
+      markers: hidden
+        ? []
+        : people
+            .filter((one) => one.role === 'marker')
+            .map(({ userId, name }) => ({ userId, name, assigned: assigned.has(userId) })),
+      findings: hidden
+        ? []
+        : preflightOf(
+            db,
+            {
+              row,
+              design: revision.design,
+              timeZone,
+              students: link === null ? students.length : null,
+              markers: assigned.size,
+            },
+            now,
+          ),
+      overAt: overForEveryone(rulesOf(row), timeZone, students, now),
+      looks: looksAt(db, row.examId, current),
+      remarks: openRemarks(db, row.examId),
+      unusual: !sameUsual(usualFrom(rulesOf(row), row.releasePlan), current.usual ?? noUsualRules),
+    });
+  },
+});

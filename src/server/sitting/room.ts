@@ -12,11 +12,11 @@ import type { Db, Tx } from '@/db/client';
 import { attempt, paperSlot, response } from '@/db/schema';
 import { lastContactOf } from '../attempt/contacts';
 import { pinnedDesign } from '../exam/pinnedDesign';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { type AudienceMember, audienceOf, rulesOf, type SittingRow, sittingOf } from './audience';
+import { query } from '../house/useCase';
+import { type AudienceMember, audienceOf, rulesOf, type SittingRow } from './audience';
 import { leaksOf } from './leaksOf';
 import { soFarOf } from './standings';
+import { toSitting } from './toSitting';
 
 /** One student as their invigilator sees them. */
 export type RoomRow = {
@@ -190,21 +190,20 @@ export function openLeaks(db: Db, row: SittingRow, timeZone: string, now: Instan
 }
 
 /** The room of a sitting as it is now. */
-export function seeRoom(context: Context, courseId: string, sittingId: string): Result<Room> {
-  const admitted = admit(context, courseId, 'sitting.invigilate');
-  if (!admitted.ok) return admitted;
-  const row = sittingOf(context.db, courseId, sittingId);
-  if (!row || row.state === 'draft') return notFound('sitting');
-  const { timeZone, courseName } = admitted.value;
-  return ok({
-    title: row.title,
-    timeZone,
-    courseName,
-    now: context.now,
-    closes: row.closes,
-    timeLimit: row.timeLimit,
-    anonymous: row.anonymous,
-    rows: roomRows(context.db, row, timeZone, context.now),
-    leaks: openLeaks(context.db, row, timeZone, context.now),
-  });
-}
+export const seeRoom = query({
+  admits: toSitting('sitting.invigilate'),
+  does({ context, timeZone, courseName, sitting: row }): Result<Room> {
+    if (row.state === 'draft') return notFound('sitting');
+    return ok({
+      title: row.title,
+      timeZone,
+      courseName,
+      now: context.now,
+      closes: row.closes,
+      timeLimit: row.timeLimit,
+      anonymous: row.anonymous,
+      rows: roomRows(context.db, row, timeZone, context.now),
+      leaks: openLeaks(context.db, row, timeZone, context.now),
+    });
+  },
+});

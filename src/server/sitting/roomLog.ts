@@ -1,11 +1,10 @@
 import { and, desc, eq, inArray, like, or, sql } from 'drizzle-orm';
 import { type AttemptEventKind, attemptEventNames } from '@/core/attempt/attemptEvents';
-import { notFound, ok, type Result } from '@/core/base/result';
+import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import { attempt, attemptEvent, audit, sittingNote, user } from '@/db/schema';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { sittingOf } from './audience';
+import { query } from '../house/useCase';
+import { toSitting } from './toSitting';
 
 /** One line of the log of a sitting. */
 export type LogLine = {
@@ -32,100 +31,102 @@ const refusedSaid: Record<string, string> = {
 };
 
 /** The newest of everything that happened in a sitting: events of attempts, incidents, messages, and what was refused. */
-export function roomLog(context: Context, courseId: string, sittingId: string): Result<LogLine[]> {
-  const admitted = admit(context, courseId, 'sitting.invigilate');
-  if (!admitted.ok) return admitted;
-  const { db } = context;
-  if (!sittingOf(db, courseId, sittingId)) return notFound('sitting');
-  const events = db
-    .select({
-      id: attemptEvent.id,
-      at: attemptEvent.at,
-      kind: attemptEvent.kind,
-      detail: attemptEvent.detail,
-      actorId: attemptEvent.actorId,
-      userId: attempt.userId,
-    })
-    .from(attemptEvent)
-    .innerJoin(attempt, eq(attempt.id, attemptEvent.attemptId))
-    .where(and(eq(attempt.sittingId, sittingId), sql`${attemptEvent.kind} not in ${quiet}`))
-    .orderBy(desc(attemptEvent.at), desc(attemptEvent.id))
-    .limit(mostLines)
-    .all();
-  const notes = db
-    .select()
-    .from(sittingNote)
-    .where(eq(sittingNote.sittingId, sittingId))
-    .orderBy(desc(sittingNote.id))
-    .limit(mostLines)
-    .all();
-  const refusals = db
-    .select()
-    .from(audit)
-    .where(
-      and(
-        like(audit.action, 'refused.%'),
-        or(
-          eq(audit.subjectId, sittingId),
-          inArray(audit.subjectId, db.select({ id: attempt.id }).from(attempt).where(eq(attempt.sittingId, sittingId))),
+export const roomLog = query({
+  admits: toSitting('sitting.invigilate'),
+  does({ db, sittingId }): Result<LogLine[]> {
+    const events = db
+      .select({
+        id: attemptEvent.id,
+        at: attemptEvent.at,
+        kind: attemptEvent.kind,
+        detail: attemptEvent.detail,
+        actorId: attemptEvent.actorId,
+        userId: attempt.userId,
+      })
+      .from(attemptEvent)
+      .innerJoin(attempt, eq(attempt.id, attemptEvent.attemptId))
+      .where(and(eq(attempt.sittingId, sittingId), sql`${attemptEvent.kind} not in ${quiet}`))
+      .orderBy(desc(attemptEvent.at), desc(attemptEvent.id))
+      .limit(mostLines)
+      .all();
+    const notes = db
+      .select()
+      .from(sittingNote)
+      .where(eq(sittingNote.sittingId, sittingId))
+      .orderBy(desc(sittingNote.id))
+      .limit(mostLines)
+      .all();
+    const refusals = db
+      .select()
+      .from(audit)
+      .where(
+        and(
+          like(audit.action, 'refused.%'),
+          or(
+            eq(audit.subjectId, sittingId),
+            inArray(
+              audit.subjectId,
+              db.select({ id: attempt.id }).from(attempt).where(eq(attempt.sittingId, sittingId)),
+            ),
+          ),
         ),
+      )
+      .orderBy(desc(audit.id))
+      .limit(mostLines)
+      .all();
+    const ids = [
+      ...events.flatMap((one) => [one.userId, one.actorId ?? '']),
+      ...notes.flatMap((one) => [one.userId ?? '', one.by]),
+      ...refusals.map((one) => one.actorId ?? ''),
+    ];
+    const names = new Map(
+      db
+        .select({ id: user.id, name: user.name })
+        .from(user)
+        .where(inArray(user.id, [...new Set(ids)]))
+        .all()
+        .map((one) => [one.id, one.name]),
+    );
+    const name = (id: string | null) => (id === null ? null : (names.get(id) ?? null));
+    const lines: LogLine[] = [
+      ...events.map((one): LogLine => {
+        const { reason, minutes, by } = (one.detail ?? {}) as { reason?: string; minutes?: number; by?: string };
+        const said =
+          one.kind === 'handed-in' && by === 'clock'
+            ? 'handed in by the clock'
+            : one.kind === 'handed-in' && by === 'invigilator'
+              ? 'handed in for them'
+              : attemptEventNames[one.kind];
+        return {
+          key: `e${one.id}`,
+          at: one.at,
+          about: name(one.userId),
+          by: one.actorId === one.userId ? null : name(one.actorId),
+          what: `${said}${minutes ? `: ${minutes} min` : ''}${reason ? ` — ${reason}` : ''}`,
+          kind: 'event',
+        };
+      }),
+      ...notes.map(
+        (one): LogLine => ({
+          key: `n${one.id}`,
+          at: one.at,
+          about: name(one.userId),
+          by: name(one.by),
+          what: one.text,
+          kind: one.kind,
+        }),
       ),
-    )
-    .orderBy(desc(audit.id))
-    .limit(mostLines)
-    .all();
-  const ids = [
-    ...events.flatMap((one) => [one.userId, one.actorId ?? '']),
-    ...notes.flatMap((one) => [one.userId ?? '', one.by]),
-    ...refusals.map((one) => one.actorId ?? ''),
-  ];
-  const names = new Map(
-    db
-      .select({ id: user.id, name: user.name })
-      .from(user)
-      .where(inArray(user.id, [...new Set(ids)]))
-      .all()
-      .map((one) => [one.id, one.name]),
-  );
-  const name = (id: string | null) => (id === null ? null : (names.get(id) ?? null));
-  const lines: LogLine[] = [
-    ...events.map((one): LogLine => {
-      const { reason, minutes, by } = (one.detail ?? {}) as { reason?: string; minutes?: number; by?: string };
-      const said =
-        one.kind === 'handed-in' && by === 'clock'
-          ? 'handed in by the clock'
-          : one.kind === 'handed-in' && by === 'invigilator'
-            ? 'handed in for them'
-            : attemptEventNames[one.kind];
-      return {
-        key: `e${one.id}`,
-        at: one.at,
-        about: name(one.userId),
-        by: one.actorId === one.userId ? null : name(one.actorId),
-        what: `${said}${minutes ? `: ${minutes} min` : ''}${reason ? ` — ${reason}` : ''}`,
-        kind: 'event',
-      };
-    }),
-    ...notes.map(
-      (one): LogLine => ({
-        key: `n${one.id}`,
-        at: one.at,
-        about: name(one.userId),
-        by: name(one.by),
-        what: one.text,
-        kind: one.kind,
-      }),
-    ),
-    ...refusals.map(
-      (one): LogLine => ({
-        key: `r${one.id}`,
-        at: one.at,
-        about: name(one.actorId),
-        by: null,
-        what: `${refusedSaid[one.action] ?? 'something was refused'}${one.detail?.address ? ` (from ${String(one.detail.address)})` : ''}`,
-        kind: 'refused',
-      }),
-    ),
-  ];
-  return ok(lines.sort((a, b) => b.at - a.at).slice(0, mostLines));
-}
+      ...refusals.map(
+        (one): LogLine => ({
+          key: `r${one.id}`,
+          at: one.at,
+          about: name(one.actorId),
+          by: null,
+          what: `${refusedSaid[one.action] ?? 'something was refused'}${one.detail?.address ? ` (from ${String(one.detail.address)})` : ''}`,
+          kind: 'refused',
+        }),
+      ),
+    ];
+    return ok(lines.sort((a, b) => b.at - a.at).slice(0, mostLines));
+  },
+});

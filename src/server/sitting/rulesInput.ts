@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { id } from '@/core/base/id';
 import { releasePlanSchema, selfPublishSchema } from '@/core/release/planSchema';
 import { attemptsLimit, lastingRules, limitMinutes } from '@/core/sitting/lastingRules';
 import { readNetwork } from '@/core/sitting/networks';
@@ -6,7 +7,6 @@ import { attemptCountings } from '@/core/sitting/rules';
 import { dayOf } from '@/core/sitting/teachingWeeks';
 
 const localMoment = z.string().max(16);
-const ids = (most: number) => z.array(z.string().max(40)).max(most);
 
 export const entryCode = z.string().trim().max(40, 'At most 40 characters.');
 export const networks = z
@@ -30,7 +30,11 @@ const further = lastingRules
 
 const who = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('course') }),
-  z.object({ kind: z.literal('some'), sectionIds: ids(200), studentIds: ids(600) }),
+  z.object({
+    kind: z.literal('some'),
+    sectionIds: z.array(id('section')).max(200),
+    studentIds: z.array(id('user')).max(600),
+  }),
   z.object({ kind: z.literal('link') }),
 ]);
 
@@ -60,7 +64,7 @@ export const rulesInput = z
     further,
     nextTask: z.string().trim().max(600, 'At most 600 characters.'),
     who,
-    markerIds: ids(50),
+    markerIds: z.array(id('user')).max(50),
     releasePlan: releasePlanSchema,
     selfPublish: selfPublishSchema,
     completion: completion.nullable(),

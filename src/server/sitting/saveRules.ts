@@ -1,78 +1,68 @@
 import { randomBytes } from 'node:crypto';
 import { and, eq, inArray, isNull } from 'drizzle-orm';
-import { parse } from '@/core/base/parse';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import { type Instant, instantFromLocal, minute } from '@/core/base/time';
 import { preflight } from '@/core/sitting/preflight';
 import type { Tx } from '@/db/client';
 import { markerAssignment, membership, section, sitting, sittingAudience } from '@/db/schema';
-import { record } from '../house/audit';
 import { tell } from '../house/bus';
-import type { Context } from '../house/context';
-import { admit } from '../people/permission';
-import { rulesOf, type SittingRow, sittingOf } from './audience';
+import { command } from '../house/useCase';
+import { rulesOf, type SittingRow } from './audience';
 import { whoOf } from './openSitting';
 import { type RulesInput, rulesInput, type Who } from './rulesInput';
 import { tellMoved } from './tellStudents';
+import { toSitting } from './toSitting';
 
 /**
  * Changes rules of a sitting; what the input does not name stays. Those of a scheduled sitting may be changed too, also
  * while students write: deadlines are worked out anew for everyone from then on, and open pages hear of it.
  */
-export function saveSitting(context: Context, courseId: string, sittingId: string, input: unknown): Result<null> {
-  const admitted = admit(context, courseId, 'sitting.change');
-  if (!admitted.ok) return admitted;
-  const parsed = parse(rulesInput, input);
-  if (!parsed.ok) return parsed;
-  const read = readMoments(parsed.value, admitted.value.timeZone);
-  if (!read.ok) return read;
-  const {
-    timeLimitMinutes,
-    who,
-    markerIds,
-    further,
-    opens: _o,
-    lastStart: _l,
-    due: _d,
-    closes: _c,
-    ...fields
-  } = parsed.value;
-  const saved = context.db.transaction(
-    (tx): Result<null> => {
-      const row = sittingOf(tx, courseId, sittingId);
-      if (!row) return notFound('sitting');
-      const next = {
-        ...fields,
-        ...read.value,
-        ...(timeLimitMinutes === undefined
-          ? {}
-          : { timeLimit: timeLimitMinutes === null ? null : timeLimitMinutes * minute }),
-        ...(further ? { further: { ...row.further, ...further } } : {}),
-      };
-      const merged = { ...row, ...next };
-      const problems = row.state === 'scheduled' ? blocking(merged, row, admitted.value.timeZone, context.now) : [];
-      if (problems.length) return { ok: false, problems };
-      if (!allBelong(tx, courseId, who, markerIds ?? [])) return notFound('section, student or marker');
-      if (Object.keys(next).length) tx.update(sitting).set(next).where(eq(sitting.id, sittingId)).run();
-      if (who) giveTo(tx, courseId, sittingId, who);
-      if (markerIds) {
-        tx.delete(markerAssignment).where(eq(markerAssignment.sittingId, sittingId)).run();
-        for (const userId of new Set(markerIds)) tx.insert(markerAssignment).values({ sittingId, userId }).run();
-      }
-      if (row.state === 'scheduled') tellMoved(tx, context, { before: row, after: merged, ...admitted.value });
-      record(tx, context, {
-        action: 'sitting.save',
-        courseId,
-        subjectId: sittingId,
-        detail: { ...next, ...(who ? { who } : {}), ...(markerIds ? { markerIds } : {}) },
-      });
-      return ok(null);
-    },
-    { behavior: 'immediate' },
-  );
-  if (saved.ok) tell({ sittingId, what: 'rules' });
-  return saved;
-}
+export const saveSitting = command({
+  admits: toSitting('sitting.change'),
+  takes: [rulesInput],
+  logs: 'sitting.save',
+  does(
+    { tx, courseId, sittingId, timeZone, sitting: row, record, afterwards, context, courseName },
+    input,
+  ): Result<null> {
+    const read = readMoments(input, timeZone);
+    if (!read.ok) return read;
+    const {
+      timeLimitMinutes,
+      who,
+      markerIds,
+      further,
+      opens: _o,
+      lastStart: _l,
+      due: _d,
+      closes: _c,
+      ...fields
+    } = input;
+    afterwards(() => tell({ sittingId, what: 'rules' }));
+    const next = {
+      ...fields,
+      ...read.value,
+      ...(timeLimitMinutes === undefined
+        ? {}
+        : { timeLimit: timeLimitMinutes === null ? null : timeLimitMinutes * minute }),
+      ...(further ? { further: { ...row.further, ...further } } : {}),
+    };
+    const merged = { ...row, ...next };
+    const problems = row.state === 'scheduled' ? blocking(merged, row, timeZone, context.now) : [];
+    if (problems.length) return { ok: false, problems };
+    if (!allBelong(tx, courseId, who, markerIds ?? [])) return notFound('section, student or marker');
+    if (Object.keys(next).length) tx.update(sitting).set(next).where(eq(sitting.id, sittingId)).run();
+    if (who) giveTo(tx, courseId, sittingId, who);
+    if (markerIds) {
+      tx.delete(markerAssignment).where(eq(markerAssignment.sittingId, sittingId)).run();
+      for (const userId of new Set(markerIds)) tx.insert(markerAssignment).values({ sittingId, userId }).run();
+    }
+    if (row.state === 'scheduled')
+      tellMoved(tx, context, { before: row, after: merged, courseId, timeZone, courseName });
+    record({ subjectId: sittingId, detail: { ...next, ...(who ? { who } : {}), ...(markerIds ? { markerIds } : {}) } });
+    return ok(null);
+  },
+});
 
 /** The errors of the rules of a scheduled sitting. What has closed meanwhile may stay closed. */
 function blocking(after: SittingRow, before: SittingRow, zone: string, now: Instant): Problem[] {

@@ -1,13 +1,13 @@
-import { notFound, ok, type Result } from '@/core/base/result';
+import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import type { Watch } from '../attempt/watchAttempt';
 import { listen } from '../house/bus';
-import type { Context } from '../house/context';
 import { serverNow } from '../house/installation';
-import { admit } from '../people/permission';
+import { query } from '../house/useCase';
 import { sittingOf } from './audience';
 import { openLeaks, type RoomRow, roomRows } from './room';
 import { type LogLine, roomLog } from './roomLog';
+import { toSitting } from './toSitting';
 
 /** What has changed in a room since the last look. */
 export type RoomNews = {
@@ -24,41 +24,40 @@ export type RoomNews = {
 const gatherFor = 1_000;
 
 /** Watches the room of a sitting: everyone at once, and then those about whom something is new. */
-export function watchRoom(context: Context, courseId: string, sittingId: string): Result<Watch<RoomNews>> {
-  const admitted = admit(context, courseId, 'sitting.invigilate');
-  if (!admitted.ok) return admitted;
-  if (!sittingOf(context.db, courseId, sittingId)) return notFound('sitting');
-  const { timeZone } = admitted.value;
-  return ok((see) => {
-    let about = new Set<string>();
-    let everyone = true;
-    let logged = true;
-    let timer: ReturnType<typeof setTimeout> | null = null;
-    let stopped = false;
-    const look = () => {
-      timer = null;
-      const row = stopped ? undefined : sittingOf(context.db, courseId, sittingId);
-      if (!row) return;
-      const now = serverNow();
-      const rows = roomRows(context.db, row, timeZone, now, everyone ? undefined : about);
-      const leaks = everyone || logged ? openLeaks(context.db, row, timeZone, now) : null;
-      const log = logged ? roomLog({ ...context, now }, courseId, sittingId) : null;
-      about = new Set();
-      everyone = false;
-      logged = false;
-      see({ now, rows, log: log?.ok ? log.value : null, leaks });
-    };
-    const stop = listen(sittingId, (news) => {
-      if (news.userId) about.add(news.userId);
-      else everyone = true;
-      if (news.what !== 'progress') logged = true;
-      timer ??= setTimeout(look, gatherFor);
+export const watchRoom = query({
+  admits: toSitting('sitting.invigilate'),
+  does({ courseId, sittingId, context, timeZone }): Result<Watch<RoomNews>> {
+    return ok((see) => {
+      let about = new Set<string>();
+      let everyone = true;
+      let logged = true;
+      let timer: ReturnType<typeof setTimeout> | null = null;
+      let stopped = false;
+      const look = () => {
+        timer = null;
+        const row = stopped ? undefined : sittingOf(context.db, courseId, sittingId);
+        if (!row) return;
+        const now = serverNow();
+        const rows = roomRows(context.db, row, timeZone, now, everyone ? undefined : about);
+        const leaks = everyone || logged ? openLeaks(context.db, row, timeZone, now) : null;
+        const log = logged ? roomLog({ ...context, now }, courseId, sittingId) : null;
+        about = new Set();
+        everyone = false;
+        logged = false;
+        see({ now, rows, log: log?.ok ? log.value : null, leaks });
+      };
+      const stop = listen(sittingId, (news) => {
+        if (news.userId) about.add(news.userId);
+        else everyone = true;
+        if (news.what !== 'progress') logged = true;
+        timer ??= setTimeout(look, gatherFor);
+      });
+      look();
+      return () => {
+        stopped = true;
+        if (timer) clearTimeout(timer);
+        stop();
+      };
     });
-    look();
-    return () => {
-      stopped = true;
-      if (timer) clearTimeout(timer);
-      stop();
-    };
-  });
-}
+  },
+});

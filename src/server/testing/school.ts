@@ -103,6 +103,13 @@ export class School {
     this.elsewhere = { teacher: other, ...this.begin(other, 'Elsewhere') };
   }
 
+  /** The other course, as if it were the school's own. */
+  elsewhereAsSchool(): School {
+    const { teacher, courseId, bankId } = this.elsewhere;
+    const categoryId = must(seeCategories(this.as(teacher), courseId, bankId))[0]?.id ?? '';
+    return Object.assign(Object.create(School.prototype) as School, this, { teacher, courseId, bankId, categoryId });
+  }
+
   /** The context of a person at a moment, given as time since the beginning. */
   as(actor: Actor, later = 0): Context {
     return { db: this.db, actor, now: begins + later };

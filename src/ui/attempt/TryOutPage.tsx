@@ -1,24 +1,25 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { Result } from '@/core/base/result';
 import { counted } from '@/core/base/words';
 import type { TryOutOutcome } from '@/server/attempt/tryOut';
+import type { Commands } from '../kit/commands';
 import { Sheet } from '../kit/Page';
-import type { Opening } from './opening';
 import { pagePort } from './pagePort';
 import { TakingPage } from './TakingPage';
 
-type Props = {
-  open: () => Promise<Result<Opening>>;
-  score: (answers: { slotId: string; value: unknown }[]) => Promise<Result<TryOutOutcome>>;
-};
+type Props = Commands<'openTryOut' | 'scoreTryOut', never>;
 
 /** An exam of one question of each type that can be taken at any time; nothing of it is kept. */
-export function TryOutPage(commands: Props) {
+export function TryOutPage({ openTryOut, scoreTryOut }: Props) {
   const [outcome, setOutcome] = useState<TryOutOutcome | null>(null);
   const [port] = useState(() =>
-    pagePort('try-out', commands, 'The try-out keeps no files. In an exam you could hand one in here.', setOutcome),
+    pagePort(
+      'try-out',
+      { open: openTryOut, score: scoreTryOut },
+      'The try-out keeps no files. In an exam you could hand one in here.',
+      setOutcome,
+    ),
   );
   if (outcome) {
     const { questions, answered, right, byHand } = outcome;

@@ -13,7 +13,7 @@ import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { useLeaving } from '../kit/useLeaving';
 import { usePerform } from '../kit/usePerform';
-import { BulkBar } from './BulkBar';
+import { type BulkAsked, BulkBar } from './BulkBar';
 import { CategoryTools, NewCategory } from './CategoryTools';
 import { FilterBar } from './FilterBar';
 import type { BankPageProps } from './model';
@@ -28,7 +28,7 @@ export function BankPage(props: BankPageProps) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState<{ auditId: number | null; text: string } | null>(null);
-  const rows = useRows(list, filter, commands.more);
+  const rows = useRows(list, filter, commands.listQuestions);
   const selection = useSelection(filter, list.total, rows.row);
   const openCategory = filter.categories[0] ?? null;
 
@@ -52,7 +52,7 @@ export function BankPage(props: BankPageProps) {
   const onSheet = question;
   const addCategory = (name: string, parentId: string | null) =>
     perform(
-      () => commands.addCategory(name, parentId),
+      () => commands.createCategory({ name, parentId }),
       ({ categoryId }) => router.push(address({ category: categoryId })),
     );
   const moveQuestions = (dragged: string, categoryId: string) => {
@@ -74,7 +74,7 @@ export function BankPage(props: BankPageProps) {
         ? { parentId: target, place: Number.MAX_SAFE_INTEGER }
         : { parentId: at.parentId, place: beside.findIndex((one) => one.id === target) };
     void perform(
-      () => commands.putCategory(dragged, place),
+      () => commands.moveCategory(dragged, place),
       ({ auditId }) => setDone({ auditId, text: 'Category moved.' }),
     );
   };
@@ -153,7 +153,7 @@ export function BankPage(props: BankPageProps) {
               }
               onCopy={(to) =>
                 void perform(
-                  () => commands.copyTo(selection.value, to),
+                  () => commands.copyQuestions(selection.value, to),
                   ({ copied, auditId }) => {
                     setDone({ auditId, text: `${said(copied)} copied.` });
                     selection.clear();
@@ -172,19 +172,19 @@ export function BankPage(props: BankPageProps) {
                 onAdd={addCategory}
                 onName={(name) =>
                   perform(
-                    () => commands.nameCategory(openCategory, name),
+                    () => commands.renameCategory(openCategory, name),
                     ({ auditId }) => setDone({ auditId, text: `Renamed to ${name}.` }),
                   )
                 }
                 onMove={(target) =>
                   perform(
-                    () => commands.putCategory(openCategory, target),
+                    () => commands.moveCategory(openCategory, target),
                     ({ auditId }) => setDone({ auditId, text: 'Moved.' }),
                   )
                 }
                 onDrop={() =>
                   perform(
-                    () => commands.dropCategory(openCategory),
+                    () => commands.deleteCategory(openCategory),
                     ({ auditId }) => {
                       setDone({ auditId, text: 'Category deleted.' });
                       router.push(base);
@@ -193,7 +193,7 @@ export function BankPage(props: BankPageProps) {
                 }
                 onEmpty={(targetId) =>
                   perform(
-                    () => commands.emptyCategory(openCategory, targetId),
+                    () => commands.emptyCategoryInto(openCategory, targetId),
                     ({ auditId, questions }) => {
                       setDone({ auditId, text: `Category deleted; ${said(questions)} moved.` });
                       router.push(`${base}?category=${targetId}`);
@@ -214,7 +214,7 @@ export function BankPage(props: BankPageProps) {
                   ? null
                   : () =>
                       void perform(
-                        () => commands.undo(done.auditId ?? 0),
+                        () => commands.undoChange(done.auditId ?? 0),
                         () => setDone(null),
                       )
               }
@@ -270,9 +270,8 @@ export function BankPage(props: BankPageProps) {
 const said = (count: number) => counted(count, 'question');
 
 /** What was done to the questions of a bulk change, in words. */
-function doneTo(change: object, categories: BankPageProps['categories']): string {
-  const { kind, categoryId } = change as { kind: string; categoryId?: string };
-  if (kind === 'retire') return 'retired';
-  if (kind !== 'move') return 'changed';
-  return `moved to ${categories.find((one) => one.id === categoryId)?.name ?? 'the category'}`;
+function doneTo(change: BulkAsked, categories: BankPageProps['categories']): string {
+  if (change.kind === 'retire') return 'retired';
+  if (change.kind !== 'move') return 'changed';
+  return `moved to ${categories.find((one) => one.id === change.categoryId)?.name ?? 'the category'}`;
 }

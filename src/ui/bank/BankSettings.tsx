@@ -3,11 +3,12 @@ import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { type QuestionType, questionTypeNames, questionTypes, usualPoints } from '@/core/question/types';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import type { Objective } from './model';
 
 type Props = {
@@ -15,24 +16,22 @@ type Props = {
   bankName: string;
   points: Partial<Record<QuestionType, number>>;
   objectives: Objective[];
-  setPoints: Command<[points: unknown], null>;
-  addObjective: Command<[input: unknown], { objectiveId: string }>;
-};
+} & Commands<'setUsualPoints' | 'createObjective', 'courseId' | 'bankId'>;
 
 /** What holds for a whole bank: the points that questions of each type begin with, and its objectives. */
-export function BankSettings({ base, bankName, points, objectives, setPoints, addObjective }: Props) {
+export function BankSettings({ base, bankName, points, objectives, setUsualPoints, createObjective }: Props) {
   return (
     <div className="max-w-[1000px]">
       <PageTitle title={`Points and objectives of ${bankName}`} back={{ href: base, name: bankName }} />
       <div className="grid items-start gap-4 lg:grid-cols-2">
-        <Points points={points} setPoints={setPoints} />
-        <Objectives objectives={objectives} addObjective={addObjective} />
+        <Points points={points} setUsualPoints={setUsualPoints} />
+        <Objectives objectives={objectives} createObjective={createObjective} />
       </div>
     </div>
   );
 }
 
-function Points({ points, setPoints }: Pick<Props, 'points' | 'setPoints'>) {
+function Points({ points, setUsualPoints }: Pick<Props, 'points' | 'setUsualPoints'>) {
   const { perform, problems, busy } = usePerform();
   const [texts, setTexts] = useState(
     () =>
@@ -56,7 +55,7 @@ function Points({ points, setPoints }: Pick<Props, 'points' | 'setPoints'>) {
             return text === '' ? [] : [[type, numberIn(text)]];
           });
           void perform(
-            () => setPoints(Object.fromEntries(given)),
+            () => setUsualPoints(Object.fromEntries(given)),
             () => setNote('Saved.'),
           );
         }}
@@ -89,7 +88,7 @@ function Points({ points, setPoints }: Pick<Props, 'points' | 'setPoints'>) {
   );
 }
 
-function Objectives({ objectives, addObjective }: Pick<Props, 'objectives' | 'addObjective'>) {
+function Objectives({ objectives, createObjective }: Pick<Props, 'objectives' | 'createObjective'>) {
   const { perform, problems, busy } = usePerform();
   const [code, setCode] = useState('');
   const [wording, setWording] = useState('');
@@ -112,7 +111,7 @@ function Objectives({ objectives, addObjective }: Pick<Props, 'objectives' | 'ad
         onSubmit={(event) => {
           event.preventDefault();
           void perform(
-            () => addObjective({ code, wording }),
+            () => createObjective({ code, wording }),
             () => {
               setCode('');
               setWording('');

@@ -9,11 +9,12 @@ import type { Problem } from '@/core/base/result';
 import { counted } from '@/core/base/words';
 import type { Preview } from '@/server/bringIn/bringIn';
 import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { SelectField, TextArea } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { QuestionReview } from '../question/QuestionReview';
 import { pastedLines } from './pastedLines';
 
@@ -21,11 +22,7 @@ type Props = {
   base: string;
   categories: CategoryNode[];
   otherBanks: { name: string; href: string }[];
-  commands: {
-    previewText: Command<[input: unknown], Preview>;
-    bringIn: Command<[input: unknown], { added: number; auditId: number }>;
-    undo: Command<[auditId: number], null>;
-  };
+  commands: Commands<'previewText' | 'bringIn' | 'undoChange', 'courseId' | 'bankId'>;
 };
 
 const example = `1. Which side of the boat shows a green light?
@@ -80,7 +77,9 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
     const next = fields.map((one, i) => (i === at ? field : one));
     void perform(() => commands.previewText({ kind: 'table', headings, rows, fields: next }), show);
   };
-  const chosen = preview?.items.filter((item, i) => item.content && !left.has(i)) ?? [];
+  const chosen =
+    preview?.items.flatMap((item, i) => (item.content && !left.has(i) ? [{ ...item, content: item.content }] : [])) ??
+    [];
   const takenOf = (items: Preview['items']) =>
     items.map((item, i) => ({ at: item.at, taken: item.state === 'there' || (item.content !== null && !left.has(i)) }));
   const take = () =>
@@ -133,7 +132,7 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
           className="mb-3 border border-line"
           onUndo={() =>
             void perform(
-              () => commands.undo(done.auditId),
+              () => commands.undoChange(done.auditId),
               () => setDone(null),
             )
           }

@@ -3,9 +3,13 @@ import { useState } from 'react';
 import type { CategoryNode } from '@/core/bank/categoryTree';
 import { difficulties } from '@/core/question/types';
 import { Button } from '../kit/Button';
+import type { InputOf } from '../kit/commands';
 import { SelectField, TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import type { Objective } from './model';
+
+/** A change of many questions, as it is asked for. */
+export type BulkAsked = InputOf<'editMany'>['change'];
 
 type Props = {
   /** How many are selected, and how many match altogether. */
@@ -20,7 +24,7 @@ type Props = {
   problem: string | null;
   onAll: () => void;
   onNone: () => void;
-  onChange: (change: object) => void;
+  onChange: (change: BulkAsked) => void;
   onCopy: (bankId: string) => void;
 };
 
@@ -81,7 +85,7 @@ export function BulkBar(props: Props) {
       case 'points':
         return onChange({ kind: act, points: numberIn(value) });
       case 'difficulty':
-        return onChange({ kind: act, difficulty: value === 'none' ? null : value });
+        return onChange({ kind: act, difficulty: difficulties.find((one) => one === value) ?? null });
       case 'move':
         return onChange({ kind: act, categoryId: value });
       case 'add-tags':

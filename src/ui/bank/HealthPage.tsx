@@ -12,16 +12,21 @@ import { Done } from '../kit/Done';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
+import type { BulkAsked } from './BulkBar';
 import type { BankCommands } from './model';
 
-type Props = { base: string; health: Health; commands: Pick<BankCommands, 'editMany' | 'retire' | 'undo'> };
+type Props = {
+  base: string;
+  health: Health;
+  commands: Pick<BankCommands, 'editMany' | 'retireQuestion' | 'undoChange'>;
+};
 
 /** What a look through the whole bank found, each with the way to mend it. */
 export function HealthPage({ base, health, commands }: Props) {
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState<{ auditId: number | null; text: string } | null>(null);
   const [spreading, setSpreading] = useState(false);
-  const edit = (change: object, said: (changed: number) => string, ids?: string[]) =>
+  const edit = (change: BulkAsked, said: (changed: number) => string, ids?: string[]) =>
     perform(
       () => commands.editMany({ selection: ids ? { ids } : { filter: everyQuestion, but: [] }, change }),
       ({ changed, auditId }) => setDone({ auditId, text: said(changed) }),
@@ -62,7 +67,7 @@ export function HealthPage({ base, health, commands }: Props) {
               ? null
               : () =>
                   void perform(
-                    () => commands.undo(done.auditId ?? 0),
+                    () => commands.undoChange(done.auditId ?? 0),
                     () => setDone(null),
                   )
           }
@@ -115,7 +120,7 @@ export function HealthPage({ base, health, commands }: Props) {
                     disabled={busy}
                     onClick={() =>
                       void perform(
-                        () => commands.retire(one.id),
+                        () => commands.retireQuestion(one.id),
                         ({ auditId }) => setDone({ auditId, text: `${one.name} retired.` }),
                       )
                     }

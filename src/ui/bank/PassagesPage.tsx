@@ -7,15 +7,16 @@ import { counted } from '@/core/base/words';
 import { type QuestionType, questionTypeNames } from '@/core/question/types';
 import type { PassageRow } from '@/server/bank/passages';
 import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { type Authoring, AuthoringProvider } from '../question/authoring';
 import { RichEditor } from '../question/rich/RichEditor';
 import { storeMedia } from './storeMedia';
 
-type Save = Command<[passageId: string | null, input: unknown], { passageId: string; version: number }>;
+type Save = Commands<'savePassage', 'courseId' | 'bankId'>['savePassage'];
 type Props = {
   base: string;
   passages: PassageRow[];

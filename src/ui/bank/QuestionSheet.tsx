@@ -32,8 +32,8 @@ import { useDraft } from './useDraft';
 
 /** The bank around a question. A new question needs no more commands than to be added and drafted. */
 export type SheetBank = Pick<BankPageProps, 'categories' | 'objectives' | 'tags' | 'passages' | 'base'> & {
-  commands: Pick<BankCommands, 'addQuestion' | 'keepDraft' | 'giveUpDraft'> &
-    Partial<Pick<BankCommands, 'changeQuestion' | 'retire' | 'current'>>;
+  commands: Pick<BankCommands, 'createQuestion' | 'keepDraft' | 'giveUpDraft'> &
+    Partial<Pick<BankCommands, 'saveQuestion' | 'retireQuestion' | 'openQuestion'>>;
 };
 
 type Props = {
@@ -56,7 +56,7 @@ const feedbackParts = [
 /** One question, edited in place. What is typed is kept, in this browser and on the server, until it is saved. */
 export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onRetired }: Props) {
   const { commands, categories } = bank;
-  const { retire } = commands;
+  const { retireQuestion } = commands;
   const { perform, problems, busy, setProblems } = usePerform();
   const isNew = question.id === '';
   const [fields, setFields] = useState<Fields>(fieldsOf(question));
@@ -132,7 +132,7 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
     };
     if (isNew) {
       await perform(
-        () => commands.addQuestion(input),
+        () => commands.createQuestion(input),
         ({ questionId }) => {
           draft.forget(false);
           if (!andNext) return onSaved(questionId);
@@ -152,11 +152,11 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
       );
       return;
     }
-    const { changeQuestion, current } = commands;
-    if (!changeQuestion) return;
+    const { saveQuestion, openQuestion } = commands;
+    if (!saveQuestion) return;
     const sent = over ?? edit;
     const saved = await perform(
-      () => changeQuestion(question.id, { ...input, edit: sent }),
+      () => saveQuestion(question.id, { ...input, edit: sent }),
       (done) => {
         draft.forget(false);
         setEdit(done.edit);
@@ -171,7 +171,7 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
       },
     );
     if (!saved) {
-      const found = await current?.(question.id).catch(() => null);
+      const found = await openQuestion?.(question.id).catch(() => null);
       if (found?.ok && found.value.edit !== sent) setTheirs(found.value);
     }
   };
@@ -354,13 +354,13 @@ export function QuestionSheet({ question, bank, onSaved, onAdded, onNext, onReti
               Give up the changes
             </Button>
           )}
-          {!isNew && retire && (
+          {!isNew && retireQuestion && (
             <Button
               look="quiet"
               disabled={busy}
               onClick={() =>
                 void perform(
-                  () => retire(question.id),
+                  () => retireQuestion(question.id),
                   ({ auditId }) => onRetired?.(auditId),
                 )
               }

@@ -45,10 +45,10 @@ describe('questions brought in from a text', () => {
         commands={{
           previewText: async () => ({ ok: true, value: preview }),
           bringIn: async (input) => {
-            taken.push((input as { items: { title: string }[] }).items.map((item) => item.title));
+            taken.push((input as unknown as { items: { title: string }[] }).items.map((item) => item.title));
             return { ok: true, value: { added: 1, auditId: 7 } };
           },
-          undo: async () => ({ ok: true, value: null }),
+          undoChange: async () => ({ ok: true, value: null }),
         }}
       />,
     );

@@ -2,38 +2,36 @@ import type { QuestionRow as QuestionLine } from '@/server/bank/questionList';
 import type { OpenQuestion } from '@/server/bank/questions';
 import type { QuestionUsage as Usage } from '@/server/bank/questionUsage';
 import type { Selection } from '@/server/bank/selection';
+import type { Commands } from '../kit/commands';
 
 export type { OpenQuestion, QuestionLine, Selection, Usage };
 
 import type { CategoryNode } from '@/core/bank/categoryTree';
 import type { QuestionFilter } from '@/core/bank/questionFilter';
-import type { Result } from '@/core/base/result';
 import type { QuestionType } from '@/core/question/types';
-import type { Command } from '../kit/usePerform';
 
 export type Objective = { id: string; code: string; wording: string };
 
-type Undoable = { auditId: number };
-
-export type BankCommands = {
-  addCategory: Command<[name: string, parentId: string | null], { categoryId: string }>;
-  nameCategory: Command<[categoryId: string, name: string], Undoable>;
-  putCategory: Command<[categoryId: string, target: { parentId: string | null; place: number }], Undoable>;
-  dropCategory: Command<[categoryId: string], Undoable>;
-  emptyCategory: Command<[categoryId: string, targetId: string], Undoable & { questions: number; categories: number }>;
-  addQuestion: Command<[input: unknown], { questionId: string }>;
-  changeQuestion: Command<[questionId: string, input: unknown], { edit: number; version: number; newVersion: boolean }>;
-  retire: Command<[questionId: string], Undoable>;
-  undo: Command<[auditId: number], null>;
-  more: (filter: QuestionFilter, from: number) => Promise<Result<{ total: number; rows: QuestionLine[] }>>;
-  editMany: Command<[input: unknown], { selected: number; changed: number; auditId: number | null }>;
-  copyTo: Command<[selection: Selection, bankId: string], { copied: number; auditId: number | null }>;
-  keepDraft: (input: unknown) => Promise<Result<{ savedAt: number }>>;
-  giveUpDraft: (subject: string) => Promise<Result<null>>;
-  saveFilter: Command<[input: unknown], { id: string; name: string; query: string }>;
-  dropFilter: Command<[filterId: string], null>;
-  current: (questionId: string) => Promise<Result<OpenQuestion>>;
-};
+export type BankCommands = Commands<
+  | 'createCategory'
+  | 'renameCategory'
+  | 'moveCategory'
+  | 'deleteCategory'
+  | 'emptyCategoryInto'
+  | 'createQuestion'
+  | 'saveQuestion'
+  | 'retireQuestion'
+  | 'undoChange'
+  | 'listQuestions'
+  | 'editMany'
+  | 'copyQuestions'
+  | 'keepDraft'
+  | 'giveUpDraft'
+  | 'saveFilter'
+  | 'dropFilter'
+  | 'openQuestion',
+  'courseId' | 'bankId'
+>;
 
 export type BankPageProps = {
   base: string;

@@ -8,7 +8,7 @@ type Kept<Fields> = { edit: number; at: number; fields: Fields };
  * Keeps what is typed: at once in this browser, and after a short pause on the server, where any browser of its author
  * finds it. The browser's copy bridges a lost connection.
  */
-export function useDraft<Fields>(
+export function useDraft<Fields extends Record<string, unknown>>(
   subject: string,
   commands: Pick<BankCommands, 'keepDraft' | 'giveUpDraft'>,
   onKept: (where: 'server' | 'browser') => void,
@@ -42,7 +42,7 @@ export function useDraft<Fields>(
       if (waiting.current) clearTimeout(waiting.current.timer);
       const send = () => {
         waiting.current = null;
-        commands.keepDraft({ subject, edit, fields }).then(
+        commands.keepDraft({ subject, edit, fields: { ...fields } }).then(
           (answer) => kept.current(answer.ok ? 'server' : 'browser'),
           () => kept.current('browser'),
         );

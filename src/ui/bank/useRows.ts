@@ -13,7 +13,7 @@ type List = { total: number; rows: QuestionLine[] };
  *
  * @returns `row(i)` gives a row, or undefined while it is on its way
  */
-export function useRows(first: List, filter: QuestionFilter, more: BankCommands['more']) {
+export function useRows(first: List, filter: QuestionFilter, more: BankCommands['listQuestions']) {
   const [rows, setRows] = useState<Map<number, QuestionLine>>(() => new Map(first.rows.entries()));
   const asked = useRef(new Set<number>([0]));
   const shown = useRef(first);

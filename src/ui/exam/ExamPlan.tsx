@@ -14,10 +14,9 @@ import {
 } from '@/core/exam/design';
 import type { OpenExam } from '@/server/exam/exams';
 import { Button, ButtonLink } from '../kit/Button';
-import type { Command } from '../kit/usePerform';
+import type { Commands } from '../kit/commands';
 import { HardnessFields } from './HardnessFields';
 import { InstructionsSheet } from './InstructionsSheet';
-import type { ExamLabels } from './LabelPieces';
 import { LookPieces } from './LookPieces';
 import { PartSheet } from './PartSheet';
 import { PlanAside } from './PlanAside';
@@ -26,18 +25,16 @@ import { PlanHead } from './PlanHead';
 import type { Choosable } from './PoolPieces';
 import { type ExamQuestionLook, QuestionLookSection } from './QuestionLookSection';
 import { SpreadTable } from './SpreadTable';
-import { type SaveCommand, usePlan } from './usePlan';
+import { usePlan } from './usePlan';
 
 type Props = {
   base: string;
   exam: OpenExam;
-  choose: Command<[], Choosable[]>;
   mayChange: boolean;
-  save: SaveCommand;
-  give: Command<[], { sittingId: string }>;
-  label: Command<[labels: ExamLabels], null>;
-  lookThrough: Command<[], ExamQuestionLook>;
-};
+} & Commands<
+  'saveExam' | 'choosableQuestions' | 'createSitting' | 'labelExam' | 'lookThroughQuestions',
+  'courseId' | 'examId'
+>;
 
 let made = 0;
 /** An id for a part or line made in this browser. */
@@ -47,15 +44,24 @@ const freshId = () => {
 };
 
 /** The plan of an exam: parts and lines as sentences, and beside them the plan check. Every change saves itself. */
-export function ExamPlan({ base, exam, choose, mayChange, save, give, label, lookThrough }: Props) {
-  const plan = usePlan(exam, save);
+export function ExamPlan({
+  base,
+  exam,
+  choosableQuestions,
+  mayChange,
+  saveExam,
+  createSitting,
+  labelExam,
+  lookThroughQuestions,
+}: Props) {
+  const plan = usePlan(exam, saveExam);
   const { design, setDesign, problems, state } = plan;
   const { check, fixed } = plan.stored;
   const [look, setLook] = useState<ExamQuestionLook | null>(null);
 
   // The questions are looked through once the plan stands saved: it reads all their texts, which a save need not wait for.
-  const seeAnew = useRef(lookThrough);
-  seeAnew.current = lookThrough;
+  const seeAnew = useRef(lookThroughQuestions);
+  seeAnew.current = lookThroughQuestions;
   const isSaved = state === 'saved';
   useEffect(() => {
     if (!mayChange || !isSaved) return;
@@ -69,7 +75,7 @@ export function ExamPlan({ base, exam, choose, mayChange, save, give, label, loo
     };
   }, [mayChange, isSaved]);
 
-  const { choosable, needChoosable } = useChoosable(choose);
+  const { choosable, needChoosable } = useChoosable(choosableQuestions);
   const namesQuestions =
     check.problems.some((problem) => problem.questionIds?.length) ||
     linesOf(design).some(({ line }) => line.kind !== 'fixed' && line.pool.questions?.length);
@@ -100,7 +106,14 @@ export function ExamPlan({ base, exam, choose, mayChange, save, give, label, loo
 
   return (
     <div className="min-w-0">
-      <PlanHead base={base} exam={exam} plan={plan} mayChange={mayChange} give={give} label={label}>
+      <PlanHead
+        base={base}
+        exam={exam}
+        plan={plan}
+        mayChange={mayChange}
+        createSitting={createSitting}
+        labelExam={labelExam}
+      >
         <ButtonLink href={`${base}/exams/${exam.id}/rehearsal`}>Rehearse</ButtonLink>
         <ButtonLink href={`/trial${base.slice(2)}/${exam.id}`}>Try it</ButtonLink>
         <ButtonLink href={`${base}/exams/${exam.id}/sample`}>Sample papers</ButtonLink>
@@ -160,7 +173,7 @@ export function ExamPlan({ base, exam, choose, mayChange, save, give, label, loo
 }
 
 /** The questions that can be put on the exam, fetched once and only when someone asks for them. */
-function useChoosable(choose: Props['choose']) {
+function useChoosable(choose: Props['choosableQuestions']) {
   const [choosable, setChoosable] = useState<Choosable[]>([]);
   const asked = useRef(false);
   const ask = useRef(choose);

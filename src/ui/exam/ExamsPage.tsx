@@ -7,11 +7,12 @@ import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { ExamRow } from '@/server/exam/exams';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
 const tool = 'p-1.5 text-ink-2 hover:text-prussian disabled:opacity-30';
 
@@ -19,13 +20,10 @@ type Props = {
   base: string;
   exams: ExamRow[];
   mayChange: boolean;
-  begin: Command<[title: string, offScreen: boolean], { examId: string }>;
-  duplicate: Command<[examId: string], { examId: string }>;
-  archive: Command<[examId: string, archived: boolean], null>;
-};
+} & Commands<'createExam' | 'duplicateExam' | 'archiveExam', 'courseId'>;
 
 /** The exams of the course: designs without dates, used again year after year. */
-export function ExamsPage({ base, exams, mayChange, begin, duplicate, archive }: Props) {
+export function ExamsPage({ base, exams, mayChange, createExam, duplicateExam, archiveExam }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [title, setTitle] = useState('');
@@ -34,7 +32,7 @@ export function ExamsPage({ base, exams, mayChange, begin, duplicate, archive }:
     event.preventDefault();
     const offScreen = (event.nativeEvent as SubmitEvent).submitter?.getAttribute('value') === 'off-screen';
     await perform(
-      () => begin(title, offScreen),
+      () => createExam({ title, offScreen }),
       ({ examId }) => router.push(`${base}/${examId}`),
     );
   };
@@ -51,7 +49,7 @@ export function ExamsPage({ base, exams, mayChange, begin, duplicate, archive }:
   const away = exams.filter((exam) => exam.archived).length;
   const put = (exam: { id: string; title: string }, to: boolean) =>
     perform(
-      () => archive(exam.id, to),
+      () => archiveExam(exam.id, to),
       () => {
         setDone({ id: exam.id, title: exam.title, archived: to });
         if (away <= 1 && !to) setArchived(false);
@@ -162,7 +160,7 @@ export function ExamsPage({ base, exams, mayChange, begin, duplicate, archive }:
                       title="Duplicate"
                       onClick={() =>
                         void perform(
-                          () => duplicate(exam.id),
+                          () => duplicateExam(exam.id),
                           ({ examId }) => router.push(`${base}/${examId}`),
                         )
                       }

@@ -1,9 +1,10 @@
 'use client';
 import { useState } from 'react';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
 import { SentencePiece } from '../kit/SentencePiece';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
 export type ExamLabels = { year: string; subject: string; level: string };
 
@@ -17,11 +18,11 @@ const names: [keyof ExamLabels, string][] = [
 export function LabelPieces({
   labels: begun,
   mayChange,
-  label,
+  labelExam,
 }: {
   labels: ExamLabels;
   mayChange: boolean;
-  label: Command<[labels: ExamLabels], null>;
+  labelExam: Commands<'labelExam', 'courseId' | 'examId'>['labelExam'];
 }) {
   const [labels, setLabels] = useState(begun);
   const { perform, problems } = usePerform();
@@ -46,7 +47,7 @@ export function LabelPieces({
                 problem={problems[0]?.message ?? null}
                 onSet={(text) =>
                   perform(
-                    () => label({ ...labels, [key]: text }),
+                    () => labelExam({ ...labels, [key]: text }),
                     () => {
                       setLabels({ ...labels, [key]: text });
                       close();

@@ -5,21 +5,19 @@ import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { LookPage as Look, Remark } from '@/server/exam/looks';
 import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { SelectField, TextArea } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { Phase } from '../sitting/phase';
 import { LookSaid } from './LooksSaid';
 
-export type LookCommands = {
-  ask: Command<[input: unknown], { lookId: string }>;
-  withdraw: Command<[lookId: string], null>;
-  remark: Command<[input: unknown], { remarkId: string }>;
-  settle: Command<[remarkId: string, settled: boolean], null>;
-  signOff: Command<[signed: boolean], null>;
-};
+export type LookCommands = Commands<
+  'askForLook' | 'withdrawLook' | 'remark' | 'settleRemark' | 'signOff',
+  'courseId' | 'examId'
+>;
 
 type Props = {
   base: string;
@@ -52,7 +50,7 @@ export function LookPage({ base, examId, look, commands }: Props) {
           () => setAbout(undefined),
         )
       }
-      onSettle={(one) => void perform(() => commands.settle(one.id, !one.settled))}
+      onSettle={(one) => void perform(() => commands.settleRemark(one.id, !one.settled))}
     />
   );
   const gone = remarks.filter(
@@ -168,7 +166,7 @@ export function LookPage({ base, examId, look, commands }: Props) {
                       type="button"
                       disabled={busy}
                       className="text-sm text-prussian underline"
-                      onClick={() => void perform(() => commands.withdraw(one.id))}
+                      onClick={() => void perform(() => commands.withdrawLook(one.id))}
                     >
                       Ask no longer<span className="sr-only"> {one.colleague}</span>
                     </button>
@@ -176,7 +174,7 @@ export function LookPage({ base, examId, look, commands }: Props) {
                 </li>
               ))}
             </ul>
-            {composes && <Ask colleagues={look.colleagues} ask={commands.ask} />}
+            {composes && <Ask colleagues={look.colleagues} ask={commands.askForLook} />}
           </Sheet>
         </aside>
       </div>
@@ -184,7 +182,7 @@ export function LookPage({ base, examId, look, commands }: Props) {
   );
 }
 
-function Ask({ colleagues, ask }: { colleagues: Props['look']['colleagues']; ask: LookCommands['ask'] }) {
+function Ask({ colleagues, ask }: { colleagues: Props['look']['colleagues']; ask: LookCommands['askForLook'] }) {
   const { perform, problems, busy } = usePerform();
   const [colleagueId, setColleagueId] = useState('');
   const [note, setNote] = useState('');

@@ -5,9 +5,10 @@ import type { ReactNode } from 'react';
 import { oneOrMany } from '@/core/base/words';
 import type { OpenExam } from '@/server/exam/exams';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Problems } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
-import { type ExamLabels, LabelPieces } from './LabelPieces';
+import { usePerform } from '../kit/usePerform';
+import { LabelPieces } from './LabelPieces';
 import { LooksSaid } from './LooksSaid';
 import type { Plan } from './usePlan';
 
@@ -16,16 +17,14 @@ type Props = {
   exam: OpenExam;
   plan: Plan;
   mayChange: boolean;
-  give: Command<[], { sittingId: string }>;
-  label: Command<[labels: ExamLabels], null>;
   /** Further ways to try the exam. */
   children?: ReactNode;
-};
+} & Commands<'createSitting' | 'labelExam', 'courseId' | 'examId'>;
 
 const stateSaid = { saved: 'saved', waiting: 'not saved yet', saving: 'saving …', failed: 'not saved' };
 
 /** The head of an exam's plan: its title, how it stands stored, its labels, and what can be done with it. */
-export function PlanHead({ base, exam, plan, mayChange, give, label, children }: Props) {
+export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam, children }: Props) {
   const router = useRouter();
   const { perform, problems: giveProblems, busy } = usePerform();
   const { revision, behind } = plan.stored;
@@ -59,7 +58,7 @@ export function PlanHead({ base, exam, plan, mayChange, give, label, children }:
               </Link>
             </p>
           )}
-          <LabelPieces labels={exam.labels} mayChange={mayChange} label={label} />
+          <LabelPieces labels={exam.labels} mayChange={mayChange} labelExam={labelExam} />
           {mayChange && (
             <LooksSaid href={`${base}/exams/${exam.id}/look`} looks={exam.looks} remarks={exam.remarks} mayAsk />
           )}
@@ -71,7 +70,12 @@ export function PlanHead({ base, exam, plan, mayChange, give, label, children }:
               look="main"
               whyNot={plan.design.parts.some((part) => part.lines.length > 0) ? null : 'The exam has no questions yet.'}
               disabled={busy || plan.state !== 'saved'}
-              onClick={() => void perform(give, ({ sittingId }) => router.push(`${base}/sittings/${sittingId}`))}
+              onClick={() =>
+                void perform(
+                  () => createSitting({ examId: exam.id }),
+                  ({ sittingId }) => router.push(`${base}/sittings/${sittingId}`),
+                )
+              }
             >
               Give as a sitting
             </Button>

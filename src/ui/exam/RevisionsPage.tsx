@@ -5,10 +5,11 @@ import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { ExamRevisions, Revision } from '@/server/exam/revisions';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { Phase } from '../sitting/phase';
 
 type Props = {
@@ -16,11 +17,10 @@ type Props = {
   examId: string;
   exam: ExamRevisions;
   mayChange: boolean;
-  takeUp: Command<[sittingId: string], { revision: number }>;
-};
+} & Commands<'takeUpRevision', 'courseId' | 'examId'>;
 
 /** Every revision of an exam with what changed, and the sittings that keep it: each can take up the newest. */
-export function RevisionsPage({ base, examId, exam, mayChange, takeUp }: Props) {
+export function RevisionsPage({ base, examId, exam, mayChange, takeUpRevision }: Props) {
   const { perform, problems, busy } = usePerform();
   const [asked, setAsked] = useState<Revision['sittings'][number] | null>(null);
   const [done, setDone] = useState('');
@@ -88,7 +88,7 @@ export function RevisionsPage({ base, examId, exam, mayChange, takeUp }: Props) 
           onAct={() => {
             setAsked(null);
             void perform(
-              () => takeUp(asked.id),
+              () => takeUpRevision(asked.id),
               ({ revision }) => setDone(`${asked.title} takes its papers from revision ${revision} now.`),
             );
           }}

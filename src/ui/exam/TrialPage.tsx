@@ -3,33 +3,40 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
-import type { ShownQuestion } from '@/core/question/student';
 import type { TrialResult } from '@/server/exam/trial';
-import type { Opening } from '../attempt/opening';
 import { pagePort } from '../attempt/pagePort';
 import { TakingPage } from '../attempt/TakingPage';
 import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { State } from '../kit/Page';
-import type { Command } from '../kit/usePerform';
 
-type Answers = { slotId: string; value: unknown }[];
-
-type Commands = {
-  open: Command<[], Opening>;
-  show: Command<[slotId: string], { view: ShownQuestion; until: number | null }>;
-  right: Command<[], Answers>;
-  score: Command<[answers: Answers], TrialResult>;
+type Props = Commands<'openTrial' | 'openTrialQuestion' | 'rightAnswers' | 'scoreTrial', 'courseId' | 'examId'> & {
+  /** Names the paper that is drawn. */
+  seed: string;
+  base: string;
+  exam: string;
+  title: string;
+  next: string;
 };
-
-type Props = Commands & { base: string; exam: string; title: string; next: string };
 
 const noFiles = 'A trial keeps no files. A student could hand one in here.';
 
 /** An exam tried by its instructor on the page on which students take it, and then what it would have earned. */
 export function TrialPage(props: Props) {
-  const { base, exam, title, next, right } = props;
+  const { base, exam, title, next, seed, openTrial, openTrialQuestion, rightAnswers, scoreTrial } = props;
   const [result, setResult] = useState<TrialResult | null>(null);
-  const [port] = useState(() => pagePort('trial', props, noFiles, setResult));
+  const [port] = useState(() =>
+    pagePort(
+      'trial',
+      {
+        open: () => openTrial(seed),
+        show: (slotId) => openTrialQuestion(seed, slotId),
+        score: (answers) => scoreTrial(seed, answers),
+      },
+      noFiles,
+      setResult,
+    ),
+  );
   const [state, setState] = useState<'ready' | 'filling' | 'failed' | 'filled'>('ready');
   if (result)
     return (
@@ -58,7 +65,7 @@ export function TrialPage(props: Props) {
               disabled={state === 'filling'}
               onClick={async () => {
                 setState('filling');
-                const answer = await right().catch(() => null);
+                const answer = await rightAnswers(seed).catch(() => null);
                 if (answer?.ok) fill(answer.value);
                 setState(answer?.ok ? 'filled' : 'failed');
               }}

@@ -5,14 +5,14 @@ import type { ExamDesign } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import type { QuestionType } from '@/core/question/types';
 import type { OpenExam } from '@/server/exam/exams';
-import type { Command } from '../kit/usePerform';
+import type { Commands } from '../kit/commands';
 
 export type Fixed = Record<string, { name: string; type: QuestionType }>;
 
 /** What the server says after every change of an exam. */
 export type Stored = { edit: number; revision: number; behind: number; check: PlanCheck };
 
-export type SaveCommand = Command<[input: unknown], Stored & { fixed: Fixed }>;
+export type SaveCommand = Commands<'saveExam', 'courseId' | 'examId'>['saveExam'];
 
 const pauseBeforeSaving = 500;
 

@@ -8,19 +8,20 @@ import { type Band, bandCounts, bandProblems, crossings, nearBoundaries } from '
 import { distribution } from '@/core/gradebook/statistics';
 import type { Workbench } from '@/server/gradebook/workbench';
 import { Button, RemoveButton } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { SelectField, TextArea, TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemsBesides } from '../kit/Problems';
 import { Unkept } from '../kit/Unkept';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
 type Props = {
   base: string;
   bench: Workbench;
   /** Keeps the course's bands, or a sitting's own; null for those of the course again. */
-  save: Command<[bands: Band[] | null], null>;
+  commands: Commands<'saveNumbers' | 'saveSittingBands', 'courseId'>;
 };
 
 type Entered = { label: string; from: string; comment: string };
@@ -33,7 +34,7 @@ const started: Entered[] = [
 ];
 
 /** Bands with their boundaries, moved on the distribution: who crosses, and who lies so near that chance could decide. */
-export function BandsPage({ base, bench, save }: Props) {
+export function BandsPage({ base, bench, commands }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState('');
@@ -65,7 +66,10 @@ export function BandsPage({ base, bench, save }: Props) {
     faults.find((one) => one.index === i && one.field === field)?.message ?? null;
   const keep = (next: Band[] | null, said: string) =>
     void perform(
-      () => save(next),
+      () =>
+        bench.sittingId === null
+          ? commands.saveNumbers({ rules: { bands: next ?? [] } })
+          : commands.saveSittingBands(bench.sittingId, next),
       () => {
         setDone(said);
         setChanged(false);

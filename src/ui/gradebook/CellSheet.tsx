@@ -5,26 +5,25 @@ import { pointsText } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
 import type { CellHistory } from '@/server/gradebook/entries';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { Tick } from '../kit/Tick';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
 type Props = {
   base: string;
   columnId: string;
   userId: string;
   decimals: number;
-  history: Command<[columnId: string, userId: string], CellHistory>;
-  enter: Command<[columnId: string, userId: string, input: unknown], { entryId: number }>;
   onDone: (said: string) => void;
   onClose: () => void;
-};
+} & Commands<'cellHistory' | 'enterCell', 'courseId'>;
 
 /** One cell: what stands in it, what stood in it before, and what can be entered. */
-export function CellSheet({ base, columnId, userId, history, enter, onDone, onClose }: Props) {
+export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDone, onClose }: Props) {
   const { perform, problems, busy, setProblems } = usePerform();
   const [cell, setCell] = useState<CellHistory | null>(null);
   const [failed, setFailed] = useState('');
@@ -33,7 +32,7 @@ export function CellSheet({ base, columnId, userId, history, enter, onDone, onCl
   const [excused, setExcused] = useState(false);
   useEffect(() => {
     let gone = false;
-    void history(columnId, userId).then((answer) => {
+    void cellHistory(columnId, userId).then((answer) => {
       if (gone) return;
       if (!answer.ok) return setFailed(answer.problems[0]?.message ?? 'This could not be read.');
       setCell(answer.value);
@@ -43,7 +42,7 @@ export function CellSheet({ base, columnId, userId, history, enter, onDone, onCl
     return () => {
       gone = true;
     };
-  }, [history, columnId, userId]);
+  }, [cellHistory, columnId, userId]);
   if (failed)
     return (
       <Sheet label="Cell" className="px-5 py-4">
@@ -63,7 +62,7 @@ export function CellSheet({ base, columnId, userId, history, enter, onDone, onCl
       return setProblems([{ code: 'bad-input', field: 'points', message: 'Give the points as a number.' }]);
     void perform(
       () =>
-        enter(columnId, userId, {
+        enterCell(columnId, userId, {
           points: cell.kind === 'manual' && !excused ? value : null,
           excused,
           reason,

@@ -4,27 +4,26 @@ import { pointsText } from '@/core/base/rounding';
 import { courseTotal, displayedTotal, type GradebookCell, totalSaid } from '@/core/gradebook/courseTotal';
 import type { Explained } from '@/server/gradebook/gradebook';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
-import type { Command } from '../kit/usePerform';
 
 type Props = {
   userId: string;
   name: string;
-  explain: Command<[userId: string], Explained>;
   onClose: () => void;
-};
+} & Commands<'explained', 'courseId'>;
 
 /** How a student's total was computed, step by step in numbers; and what it would be with other numbers. */
-export function ExplanationSheet({ userId, name, explain, onClose }: Props) {
+export function ExplanationSheet({ userId, name, explained, onClose }: Props) {
   const [given, setGiven] = useState<Explained | null>(null);
   const [failed, setFailed] = useState('');
   const [trying, setTrying] = useState(false);
   const [other, setOther] = useState<Record<string, string>>({});
   useEffect(() => {
     let gone = false;
-    void explain(userId).then((answer) => {
+    void explained(userId).then((answer) => {
       if (gone) return;
       if (answer.ok) setGiven(answer.value);
       else setFailed(answer.problems[0]?.message ?? 'This could not be read.');
@@ -32,7 +31,7 @@ export function ExplanationSheet({ userId, name, explain, onClose }: Props) {
     return () => {
       gone = true;
     };
-  }, [explain, userId]);
+  }, [explained, userId]);
   const title = (
     <div className="flex items-baseline justify-between gap-3">
       <h2 className="text-lg">{name}</h2>

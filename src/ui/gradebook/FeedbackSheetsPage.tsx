@@ -10,8 +10,8 @@ import {
 } from '@/core/gradebook/feedbackSheet';
 import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
 import type { SheetsPage } from '@/server/gradebook/feedbackSheets';
-import type { PrintState } from '@/server/print/printJobs';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { SelectField, TextArea } from '../kit/Field';
 import { MoveButtons } from '../kit/MoveButtons';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
@@ -20,15 +20,12 @@ import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
 import { Tick } from '../kit/Tick';
 import { Unkept } from '../kit/Unkept';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
-export type SheetsCommands = {
-  save: Command<[layout: SheetLayout], null>;
-  sample: Command<[userId: string, layout: SheetLayout], SheetDocument>;
-  print: Command<[order: { format: 'pdf' | 'docx'; userIds?: string[] }], PrintState>;
-  progress: Command<[], PrintState | null>;
-  end: Command<[], null>;
-};
+export type SheetsCommands = Commands<
+  'saveLayout' | 'sampleSheet' | 'printFeedback' | 'sheetsState' | 'cancelSheets',
+  'courseId' | 'sittingId'
+>;
 
 type Props = { back: string; file: string; page: SheetsPage; commands: SheetsCommands };
 
@@ -46,7 +43,7 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
     setLayout({ ...layout, ...part });
     setKept(false);
   };
-  const { sample: askSample } = commands;
+  const { sampleSheet: askSample } = commands;
   useEffect(() => {
     if (!sampleOf) return;
     let gone = false;
@@ -136,7 +133,7 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
                   whyNot={kept ? 'It is kept as it is.' : null}
                   onClick={() =>
                     void perform(
-                      () => commands.save(layout),
+                      () => commands.saveLayout(layout),
                       () => setKept(true),
                     )
                   }
@@ -190,10 +187,10 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
               <PrintProgress
                 state={page.state}
                 begin={() =>
-                  commands.print({ format, ...(picked.size < ready.length ? { userIds: [...picked] } : {}) })
+                  commands.printFeedback({ format, ...(picked.size < ready.length ? { userIds: [...picked] } : {}) })
                 }
-                progress={commands.progress}
-                end={commands.end}
+                progress={commands.sheetsState}
+                end={commands.cancelSheets}
                 what="sheets"
                 whyNot={
                   !kept

@@ -2,24 +2,19 @@
 import Link from 'next/link';
 import { useCallback, useState } from 'react';
 import { counted } from '@/core/base/words';
-import type { CellHistory } from '@/server/gradebook/entries';
-import type { Explained, Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
+import type { Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
 import { ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { SelectField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import type { Sorted } from '../kit/RowTable';
-import type { Command } from '../kit/usePerform';
 import { CellSheet } from './CellSheet';
 import { ExplanationSheet } from './ExplanationSheet';
 import { GradebookGrid, legendOf, type OpenCell } from './GradebookGrid';
 
-export type GradebookCommands = {
-  history: Command<[columnId: string, userId: string], CellHistory>;
-  enter: Command<[columnId: string, userId: string, input: unknown], { entryId: number }>;
-  explain: Command<[userId: string], Explained>;
-};
+export type GradebookCommands = Commands<'cellHistory' | 'enterCell' | 'explained', 'courseId'>;
 
 type Props = { base: string; book: Gradebook; commands: GradebookCommands };
 
@@ -149,8 +144,8 @@ export function GradebookPage({ base, book, commands }: Props) {
               columnId={openColumn.id}
               userId={openRow.userId}
               decimals={rules.decimals}
-              history={commands.history}
-              enter={commands.enter}
+              cellHistory={commands.cellHistory}
+              enterCell={commands.enterCell}
               onDone={setDone}
               onClose={close}
             />
@@ -160,7 +155,7 @@ export function GradebookPage({ base, book, commands }: Props) {
               key={openRow.userId}
               userId={openRow.userId}
               name={openRow.name}
-              explain={commands.explain}
+              explained={commands.explained}
               onClose={close}
             />
           )}

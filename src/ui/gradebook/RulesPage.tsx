@@ -5,8 +5,8 @@ import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { Curve, LateRule } from '@/core/gradebook/courseTotal';
 import type { ColumnShown, Gradebook } from '@/server/gradebook/gradebook';
-import type { Tried } from '@/server/gradebook/tryNumbers';
 import { Button, RemoveButton } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { MoveButtons } from '../kit/MoveButtons';
@@ -18,18 +18,15 @@ import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { SentencePiece } from '../kit/SentencePiece';
 import { TextPiece } from '../kit/TextPiece';
 import { Unkept } from '../kit/Unkept';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { enteredOf, GroupsSheet } from './GroupsSheet';
 import { TriedBar } from './TriedBar';
-import { type ColumnPart, type NumbersSent, useOtherNumbers, withPart } from './useOtherNumbers';
+import { type ColumnPart, useOtherNumbers, withPart } from './useOtherNumbers';
 
-export type RulesCommands = {
-  keep: Command<[input: unknown], null>;
-  tryOther: Command<[input: NumbersSent], Tried>;
-  newColumn: Command<[input: { title: string; worth: number }], { columnId: string }>;
-  takeColumn: Command<[columnId: string, removed: boolean], null>;
-  placeColumn: Command<[columnId: string, to: number], null>;
-};
+export type RulesCommands = Commands<
+  'saveNumbers' | 'tryNumbers' | 'addColumn' | 'removeColumn' | 'moveColumn',
+  'courseId'
+>;
 
 type Props = { base: string; book: Gradebook; commands: RulesCommands };
 
@@ -41,7 +38,7 @@ export function RulesPage({ base, book, commands }: Props) {
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState('');
   const [removed, setRemoved] = useState<ColumnShown | null>(null);
-  const numbers = useOtherNumbers(commands.tryOther);
+  const numbers = useOtherNumbers(commands.tryNumbers);
   const { other } = numbers;
   const columns = book.columns.map((column) => withPart(column, other.columns[column.id]));
   const rules = { ...book.rules, ...other.rules };
@@ -52,7 +49,7 @@ export function RulesPage({ base, book, commands }: Props) {
   const wrong = [...problems, ...numbers.problems];
   const keep = () =>
     void perform(
-      () => commands.keep(numbers.sent()),
+      () => commands.saveNumbers(numbers.sent()),
       () => {
         numbers.leave();
         setDone(
@@ -76,7 +73,7 @@ export function RulesPage({ base, book, commands }: Props) {
           onUndo={
             removed
               ? async () => {
-                  await perform(() => commands.takeColumn(removed.id, false));
+                  await perform(() => commands.removeColumn(removed.id, false));
                   setRemoved(null);
                   setDone('');
                 }
@@ -127,7 +124,7 @@ export function RulesPage({ base, book, commands }: Props) {
                     value={column.title}
                     none="untitled"
                     problem={null}
-                    onSet={(title) => void perform(() => commands.keep({ columns: { [column.id]: { title } } }))}
+                    onSet={(title) => void perform(() => commands.saveNumbers({ columns: { [column.id]: { title } } }))}
                   />
                 ) : (
                   <span className="font-medium">{column.title}</span>
@@ -194,17 +191,15 @@ export function RulesPage({ base, book, commands }: Props) {
               </div>
               <MoveButtons
                 name={column.title}
-                onUp={i > 0 ? () => void perform(() => commands.placeColumn(column.id, i - 1)) : null}
-                onDown={
-                  i < columns.length - 1 ? () => void perform(() => commands.placeColumn(column.id, i + 1)) : null
-                }
+                onUp={i > 0 ? () => void perform(() => commands.moveColumn(column.id, i - 1)) : null}
+                onDown={i < columns.length - 1 ? () => void perform(() => commands.moveColumn(column.id, i + 1)) : null}
               />
               {column.kind === 'manual' && (
                 <RemoveButton
                   label={`Remove ${column.title}`}
                   onClick={() =>
                     void perform(
-                      () => commands.takeColumn(column.id, true),
+                      () => commands.removeColumn(column.id, true),
                       () => {
                         setRemoved(column);
                         setDone(
@@ -218,7 +213,7 @@ export function RulesPage({ base, book, commands }: Props) {
             </li>
           ))}
         </ol>
-        <NewColumn busy={busy} problems={problems} onAdd={(input) => perform(() => commands.newColumn(input))} />
+        <NewColumn busy={busy} problems={problems} onAdd={(input) => perform(() => commands.addColumn(input))} />
       </Sheet>
       {numbers.changed && <TriedBar tried={numbers.tried} busy={busy} onKeep={keep} onLeave={numbers.leave} />}
       <Unkept on={numbers.changed} />

@@ -5,21 +5,21 @@ import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { GradesPreview } from '@/server/gradebook/gradeSheets';
 import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { PageTitle, Sheet, State } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { Tick } from '../kit/Tick';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
 type Props = {
   base: string;
   courseId: string;
   manual: { id: string; title: string; worth: number }[];
-  takeBack: Command<[batch: string], { taken: number }>;
-};
+} & Commands<'takeBackGrades', 'courseId'>;
 
 /** The gradebook taken out as a table, and scores of manual columns brought in, after a look at what they would change. */
-export function SheetsPage({ base, courseId, manual, takeBack }: Props) {
+export function SheetsPage({ base, courseId, manual, takeBackGrades }: Props) {
   const { perform, problems: undoProblems } = usePerform();
   const [names, setNames] = useState(true);
   const [file, setFile] = useState<File | null>(null);
@@ -69,7 +69,7 @@ export function SheetsPage({ base, courseId, manual, takeBack }: Props) {
           className="mb-3"
           onUndo={() =>
             void perform(
-              () => takeBack(done.batch),
+              () => takeBackGrades(done.batch),
               () => setDone(null),
             )
           }

@@ -69,7 +69,7 @@ describe('the gradebook', () => {
         base="/c/1"
         book={book}
         commands={{
-          history: async () =>
+          cellHistory: async () =>
             ok({
               column: 'Logbook',
               student: 'Ada',
@@ -82,11 +82,11 @@ describe('the gradebook', () => {
               changes: [{ at: 0, by: 'Tove', what: '5 entered', reason: 'first look', fallen: false }],
               ...history,
             }),
-          enter: async (columnId, userId, input) => {
+          enterCell: async (columnId, userId, input) => {
             entered.push([columnId, userId, input]);
             return ok({ entryId: 8 });
           },
-          explain: async () =>
+          explained: async () =>
             ok({
               student: 'Ada',
               percent: '80.0',
@@ -197,9 +197,15 @@ describe('the boundary workbench', () => {
       <BandsPage
         base="/c/1"
         bench={bench}
-        save={async (bands) => {
-          kept.push(bands);
-          return ok(null);
+        commands={{
+          saveNumbers: async (input) => {
+            kept.push(input.rules?.bands);
+            return ok(null);
+          },
+          saveSittingBands: async (_, bands) => {
+            kept.push(bands);
+            return ok(null);
+          },
         }}
       />,
     );
@@ -224,9 +230,15 @@ describe('the boundary workbench', () => {
       <BandsPage
         base="/c/1"
         bench={bench}
-        save={async (bands) => {
-          kept.push(bands);
-          return ok(null);
+        commands={{
+          saveNumbers: async (input) => {
+            kept.push(input.rules?.bands);
+            return ok(null);
+          },
+          saveSittingBands: async (_, bands) => {
+            kept.push(bands);
+            return ok(null);
+          },
         }}
       />,
     );
@@ -256,14 +268,14 @@ describe('columns and weights', () => {
           base="/c/1"
           book={{ ...book, groups: [{ ...oneGroup, id: 'g', title: 'Tests', weight: 60 }] }}
           commands={{
-            keep: take('keep'),
-            newColumn: async (input) => {
+            saveNumbers: take('keep'),
+            addColumn: async (input) => {
               sent.push(['new', input]);
               return ok({ columnId: 'n' });
             },
-            takeColumn: take('take'),
-            placeColumn: take('place'),
-            tryOther: async (input) => {
+            removeColumn: take('take'),
+            moveColumn: take('place'),
+            tryNumbers: async (input) => {
               sent.push(['try', input]);
               return ok({
                 before: { mean: 60, bands: {} },
@@ -325,7 +337,7 @@ describe('columns and weights', () => {
 
   it('say a fault at its field while it is typed', async () => {
     const { user } = open({
-      tryOther: async () => ({
+      tryNumbers: async () => ({
         ok: false,
         problems: [{ code: 'bad-input', field: 'groups.0.weight', message: 'A number from 0 up.' }],
       }),

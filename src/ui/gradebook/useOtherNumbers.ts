@@ -5,8 +5,8 @@ import type { GradebookColumn, GradeGroup } from '@/core/gradebook/courseTotal';
 import type { GradebookRules } from '@/core/gradebook/gradebookRules';
 import type { Gradebook } from '@/server/gradebook/gradebook';
 import type { Tried } from '@/server/gradebook/tryNumbers';
+import type { Commands } from '../kit/commands';
 import { numberIn } from '../kit/numberIn';
-import type { Command } from '../kit/usePerform';
 
 /** A group as it is being typed. */
 export type EnteredGroup = Omit<GradeGroup, 'weight' | 'drop'> & { weight: string; drop: string };
@@ -51,7 +51,7 @@ export function withPart<Column extends Gradebook['columns'][number]>(column: Co
  * Numbers of a gradebook that are changed and not kept yet, with what they would make of the totals, worked out by the
  * server as they change.
  */
-export function useOtherNumbers(tryOther: Command<[input: NumbersSent], Tried>) {
+export function useOtherNumbers(tryOther: Commands<'tryNumbers', 'courseId'>['tryNumbers']) {
   const [other, setOther] = useState(none);
   const [tried, setTried] = useState<Tried | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);

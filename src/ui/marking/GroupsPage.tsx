@@ -6,20 +6,18 @@ import { counted, pointsSaid } from '@/core/base/words';
 import { rubricPoints } from '@/core/marking/marks';
 import type { AnswersTogether, GroupedAnswer } from '@/server/marking/groups';
 import { Button } from '../kit/Button';
+import type { Commands, InputOf } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextArea, TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { PageTitle, Sheet, State } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { Tick } from '../kit/Tick';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { QuestionBeside } from './QuestionBeside';
 import { RubricMarks } from './RubricMarks';
 
-export type GroupCommands = {
-  group: Command<[input: unknown], { marked: number; points: number; batch: string; markIds: Record<string, number> }>;
-  takeBack: Command<[batch: string], { takenBack: number; later: number }>;
-};
+export type GroupCommands = Commands<'markGroup' | 'takeBackMarks', 'courseId' | 'sittingId'>;
 
 type Props = { back: { href: string; name: string }; together: AnswersTogether; commands: GroupCommands };
 
@@ -45,7 +43,7 @@ export function GroupsPage({ back, together, commands }: Props) {
   const open = groups.find((one) => one.text === picked) ?? groups.find((one) => one.answers.some(waits)) ?? groups[0];
   const takeBack = (batch: string) =>
     perform(
-      () => commands.takeBack(batch),
+      () => commands.takeBackMarks(batch),
       () => setDone(null),
     );
   return (
@@ -119,7 +117,7 @@ export function GroupsPage({ back, together, commands }: Props) {
             problems={problems}
             onMark={(input, said) =>
               void perform(
-                () => commands.group(input),
+                () => commands.markGroup(input),
                 ({ batch }) => {
                   setPicked(null);
                   setDone({ said, batch });
@@ -145,7 +143,7 @@ type GroupProps = {
   rubric: AnswersTogether['question']['rubric'];
   busy: boolean;
   problems: ReturnType<typeof usePerform>['problems'];
-  onMark: (input: unknown, said: string) => void;
+  onMark: (input: InputOf<'markGroup'>, said: string) => void;
 };
 
 /** The answers of a group, those that wait ticked, and the mark that all ticked ones get. */

@@ -6,17 +6,14 @@ import { momentText } from '@/core/base/time';
 import { pointsSaid } from '@/core/base/words';
 import type { MarkInHistory } from '@/server/marking/adjust';
 import type { MarkedPaper, MarkedQuestion } from '@/server/marking/responses';
+import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { PageTitle, Sheet, State } from '../kit/Page';
 import { ReturnedFiles } from '../kit/ReturnedFiles';
-import type { Command } from '../kit/usePerform';
 import { AdjustForm } from './AdjustForm';
 import { earnedSaid, kindSaid } from './markSaid';
 
-export type MarkedPaperCommands = {
-  adjust: Command<[slotId: string, input: unknown], { points: number; markId: number }>;
-  adjustWhole: Command<[attemptId: string, input: unknown], { id: number }>;
-};
+export type MarkedPaperCommands = Commands<'adjustMark' | 'adjustPaper', 'courseId' | 'sittingId'>;
 
 type Props = {
   back: { href: string; name: string };
@@ -94,7 +91,7 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
             label="Points added (− takes away)"
             points={latest?.points ?? null}
             act="Adjust the paper"
-            adjust={(input) => commands.adjustWhole(paper.attemptId, { ...input, before: latest?.id ?? null })}
+            adjust={(input) => commands.adjustPaper(paper.attemptId, { ...input, before: latest?.id ?? null })}
             onDone={() =>
               said('The paper is adjusted. A published result stays as it was until the change is published.')
             }
@@ -156,7 +153,7 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
                     points={question.points}
                     act="Adjust the mark"
                     adjust={(input) =>
-                      commands.adjust(question.slotId, {
+                      commands.adjustMark(question.slotId, {
                         ...input,
                         revision: question.revision,
                         before: question.markId,

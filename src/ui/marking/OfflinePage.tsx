@@ -6,11 +6,12 @@ import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { MarksPreview } from '@/server/marking/offlineUpload';
 import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { PageTitle, Sheet, State } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RowTable, tableRow } from '../kit/RowTable';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
 type Props = {
   back: { href: string; name: string };
@@ -18,8 +19,7 @@ type Props = {
   title: string;
   answers: number;
   waiting: number;
-  takeBack: Command<[batch: string], { said: string }>;
-};
+} & Commands<'takeBackUpload', 'courseId' | 'sittingId'>;
 
 type Applied = { marked: number; files: number; batch: string };
 
@@ -38,7 +38,7 @@ async function send<Value>(address: string, file: File): Promise<Result<Value>> 
 }
 
 /** Answers taken away to be marked elsewhere, and their marks brought back after a look at what would change. */
-export function OfflinePage({ back, here, title, answers, waiting, takeBack }: Props) {
+export function OfflinePage({ back, here, title, answers, waiting, takeBackUpload }: Props) {
   const router = useRouter();
   const { perform } = usePerform();
   const [file, setFile] = useState<File | null>(null);
@@ -91,7 +91,7 @@ export function OfflinePage({ back, here, title, answers, waiting, takeBack }: P
               ? null
               : () =>
                   void perform(
-                    () => takeBack(done.batch ?? ''),
+                    () => takeBackUpload(done.batch ?? ''),
                     ({ said }) => setDone({ said, batch: null }),
                   )
           }

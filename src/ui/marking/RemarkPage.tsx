@@ -6,20 +6,19 @@ import { counted } from '@/core/base/words';
 import type { RemarkPolicy } from '@/core/marking/remark';
 import type { RemarkPreview } from '@/server/marking/remarking';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { Tick } from '../kit/Tick';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { RemarkTable } from './RemarkTable';
 
-export type RemarkCommands = {
-  apply: Command<[input: unknown], { remarkId: string; changed: number }>;
-  takeBack: Command<[remarkId: string], { takenBack: number; later: number }>;
-};
+export type RemarkCommands = Commands<'applyRemark' | 'takeBackRemark', 'courseId'>;
 
 type Props = {
+  questionId: string;
   back: { href: string; name: string };
   /** The question where its key is mended. */
   edit: string;
@@ -54,7 +53,7 @@ const policies: { value: RemarkPolicy; says: string; means: string }[] = [
 ];
 
 /** A question marked anew: how, where, exactly what that changes, and only then the act. */
-export function RemarkPage({ back, edit, preview, only, commands }: Props) {
+export function RemarkPage({ questionId, back, edit, preview, only, commands }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [reason, setReason] = useState('');
@@ -80,7 +79,7 @@ export function RemarkPage({ back, edit, preview, only, commands }: Props) {
           className="mb-3"
           onUndo={() =>
             void perform(
-              () => commands.takeBack(done.remarkId),
+              () => commands.takeBackRemark(done.remarkId),
               () => setDone(null),
             )
           }
@@ -138,7 +137,7 @@ export function RemarkPage({ back, edit, preview, only, commands }: Props) {
               onSubmit={(event) => {
                 event.preventDefault();
                 void perform(
-                  () => commands.apply({ policy, sittingIds: only, reason, key: preview.key }),
+                  () => commands.applyRemark(questionId, { policy, sittingIds: only, reason, key: preview.key }),
                   (value) => {
                     setDone(value);
                     setReason('');

@@ -5,6 +5,7 @@ import { counted } from '@/core/base/words';
 import type { RemarkPreview } from '@/server/marking/remarking';
 import type { GivenAnswer, ResponsesPage as Page } from '@/server/marking/responses';
 import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
 import { Done } from '../kit/Done';
 import { Find, holds } from '../kit/Find';
@@ -12,15 +13,11 @@ import { PageTitle, Sheet, State } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { creditSaid, earnedSaid, kindSaid } from './markSaid';
 import { RemarkTable } from './RemarkTable';
 
-export type ResponsesCommands = {
-  lookAtAccepting: Command<[input: { text: string }], RemarkPreview>;
-  accept: Command<[input: { text: string; key: string }], { remarkId: string; changed: number }>;
-  takeBack: Command<[remarkId: string], { takenBack: number; later: number }>;
-};
+export type ResponsesCommands = Commands<'previewAccept' | 'acceptAnswer' | 'takeBackRemark', 'courseId' | 'sittingId'>;
 
 type Props = {
   back: { href: string; name: string };
@@ -72,7 +69,7 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
   shown.sort((a, b) => (by[sorted.by]?.(a, b) ?? 0) * (sorted.down ? -1 : 1));
   const look = (text: string) =>
     perform(
-      () => commands.lookAtAccepting({ text }),
+      () => commands.previewAccept(page.questionId, { text }),
       (preview) => setAccepting({ text, preview }),
     );
   return (
@@ -85,7 +82,7 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
           className="mb-3"
           onUndo={() =>
             void perform(
-              () => commands.takeBack(done.remarkId),
+              () => commands.takeBackRemark(done.remarkId),
               () => setDone(null),
             )
           }
@@ -187,7 +184,7 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
           }}
           onAct={() =>
             void perform(
-              () => commands.accept({ text: accepting.text, key: accepting.preview.key }),
+              () => commands.acceptAnswer(page.questionId, { text: accepting.text, key: accepting.preview.key }),
               ({ remarkId, changed }) => {
                 setDone({
                   said: `“${accepting.text}” is accepted from now on; ${counted(changed, 'answer earns', 'answers earn')} otherwise. Undo takes back the marks, not the key.`,

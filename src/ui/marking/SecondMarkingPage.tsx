@@ -6,6 +6,7 @@ import type { Agreement } from '@/core/marking/agreement';
 import type { SecondMarkingRule } from '@/server/marking/secondMarking';
 import type { MarkedTwice, SecondMarkingPage as Page } from '@/server/marking/settle';
 import { Button } from '../kit/Button';
+import type { Commands, InputOf } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { NumberPiece } from '../kit/NumberPiece';
@@ -14,12 +15,9 @@ import { PageTitle, Sheet, State } from '../kit/Page';
 import { PickPiece } from '../kit/PickPiece';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { SentencePiece } from '../kit/SentencePiece';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
-export type SecondMarkingCommands = {
-  set: Command<[rule: SecondMarkingRule | null], null>;
-  settle: Command<[slotId: string, input: unknown], { points: number; markId: number }>;
-};
+export type SecondMarkingCommands = Commands<'setSecondMarking' | 'settle', 'courseId' | 'sittingId'>;
 
 type Props = { back: { href: string; name: string }; page: Page; commands: SecondMarkingCommands };
 
@@ -31,7 +29,7 @@ export function SecondMarkingPage({ back, page, commands }: Props) {
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState('');
   const { rule, staff, whole, differences } = page;
-  const set = (next: SecondMarkingRule | null) => void perform(() => commands.set(next));
+  const set = (next: SecondMarkingRule | null) => void perform(() => commands.setSecondMarking(next));
   const open = differences.filter((one) => one.settled === null);
   const settled = differences.filter((one) => one.settled !== null);
   return (
@@ -153,7 +151,7 @@ function ToSettle({
   onDone,
 }: {
   one: MarkedTwice;
-  settle: Command<[input: unknown], { points: number; markId: number }>;
+  settle: (input: InputOf<'settle'>) => ReturnType<SecondMarkingCommands['settle']>;
   onDone: (points: number) => void;
 }) {
   const { perform, problems, busy, setProblems } = usePerform();

@@ -59,11 +59,11 @@ describe('alike answers together', () => {
         back={back}
         together={together}
         commands={{
-          group: async (input) => {
+          markGroup: async (input) => {
             sent.push(input);
             return { ok: true, value: { marked: 1, points: 3, batch: 'b', markIds: {} } };
           },
-          takeBack: async (batch) => {
+          takeBackMarks: async (batch) => {
             taken.push(batch);
             return { ok: true, value: { takenBack: 1, later: 0 } };
           },
@@ -144,7 +144,7 @@ describe('marking offline', () => {
         title="Paper"
         answers={6}
         waiting={1}
-        takeBack={async () => ({ ok: true, value: { said: '1 mark and 1 file taken back.' } })}
+        takeBackUpload={async () => ({ ok: true, value: { said: '1 mark and 1 file taken back.' } })}
       />,
     );
     return userEvent.setup();
@@ -210,7 +210,7 @@ describe('the second marker', () => {
         back={back}
         page={page}
         commands={{
-          set: async (rule) => {
+          setSecondMarking: async (rule) => {
             sent.push(rule);
             return { ok: true, value: null };
           },

@@ -72,12 +72,12 @@ function open(
 ) {
   const sent: [string, Record<string, unknown>][] = [];
   const commands: MarkingCommands = {
-    mark: async (slotId, input) => {
+    giveMark: async (slotId, input) => {
       const { points, comment, revision, before } = input as Record<string, unknown>;
       sent.push([slotId, { points, comment, revision, before }]);
       return { ok: true, value: { points: points as number, markId: 9 } };
     },
-    more: async () => ({ ok: true, value: [] }),
+    moreAnswers: async () => ({ ok: true, value: [] }),
     keepComment: async (_, text) => ({ ok: true, value: { id: 'new', text, used: 0 } }),
     dropComment: async () => ({ ok: true, value: null }),
     ...more,
@@ -150,7 +150,7 @@ describe('marking by keyboard alone', () => {
     const going: (() => void)[] = [];
     const sent: unknown[] = [];
     const { user } = open(undefined, {
-      mark: async (slotId, input) => {
+      giveMark: async (slotId, input) => {
         sent.push([slotId, (input as { points: number }).points]);
         await new Promise<void>((resolve) => going.push(resolve));
         return { ok: true, value: { points: 0, markId: 9 } };
@@ -168,7 +168,7 @@ describe('marking by keyboard alone', () => {
 
   it('keeps what was typed when a mark is refused because of another’s', async () => {
     const { user } = open(undefined, {
-      mark: async () => ({
+      giveMark: async () => ({
         ok: false,
         problems: [{ code: 'conflict', field: 'points', message: 'Ada has given this answer 4 points meanwhile.' }],
       }),
@@ -190,7 +190,7 @@ describe('a rubric', () => {
   it('makes the points by its weights, unrounded, and says where they were typed otherwise', async () => {
     const sent: unknown[] = [];
     const { user } = open(pageOf([body(1), body(2)], { rubric }), {
-      mark: async (_, input) => {
+      giveMark: async (_, input) => {
         sent.push(input);
         return { ok: true, value: { points: 0, markId: 1 } };
       },
@@ -221,7 +221,7 @@ describe('comments that are used again', () => {
   it('are found by a few letters and put in by their key, and counted', async () => {
     const sent: unknown[] = [];
     const { user } = open(pageOf([body(1)], { comments }), {
-      mark: async (_, input) => {
+      giveMark: async (_, input) => {
         sent.push(input);
         return { ok: true, value: { points: 0, markId: 1 } };
       },
@@ -311,8 +311,8 @@ describe('what stands around an answer', () => {
         by="question"
         order="mixed"
         commands={{
-          mark: async () => ({ ok: true, value: { points: 2, markId: 9 } }),
-          more: async () => ({ ok: true, value: [] }),
+          giveMark: async () => ({ ok: true, value: { points: 2, markId: 9 } }),
+          moreAnswers: async () => ({ ok: true, value: [] }),
           keepComment: async () => ({ ok: true, value: { id: 'k', text: '', used: 0 } }),
           dropComment: async () => ({ ok: true, value: null }),
         }}

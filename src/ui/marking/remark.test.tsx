@@ -69,18 +69,19 @@ describe('marking a question anew', () => {
     const taken: string[] = [];
     render(
       <RemarkPage
+        questionId="q"
         back={back}
         edit="/edit"
         preview={preview}
         only={[]}
         commands={{
-          apply: async (input) => {
+          applyRemark: async (_, input) => {
             sent.push(input);
             return sent.length === 1
               ? refusedWith('Say why it is marked anew.', 'reason')
               : { ok: true, value: { remarkId: 'r', changed: 2 } };
           },
-          takeBack: async (id) => {
+          takeBackRemark: async (id) => {
             taken.push(id);
             return { ok: true, value: { takenBack: 2, later: 0 } };
           },
@@ -103,11 +104,12 @@ describe('marking a question anew', () => {
   it('asks anew for another policy or fewer sittings', async () => {
     render(
       <RemarkPage
+        questionId="q"
         back={back}
         edit="/edit"
         preview={preview}
         only={[]}
-        commands={{ apply: async () => refusedWith('no'), takeBack: async () => refusedWith('no') }}
+        commands={{ applyRemark: async () => refusedWith('no'), takeBackRemark: async () => refusedWith('no') }}
       />,
     );
     const user = userEvent.setup();
@@ -161,12 +163,12 @@ describe('every answer to a question', () => {
           ],
         }}
         commands={{
-          lookAtAccepting: async () => ({ ok: true, value: preview }),
-          accept: async (input) => {
+          previewAccept: async () => ({ ok: true, value: preview }),
+          acceptAnswer: async (_, input) => {
             accepted.push(input);
             return { ok: true, value: { remarkId: 'r', changed: 2 } };
           },
-          takeBack: async () => ({ ok: true, value: { takenBack: 2, later: 0 } }),
+          takeBackRemark: async () => ({ ok: true, value: { takenBack: 2, later: 0 } }),
         }}
       />,
     );
@@ -228,11 +230,11 @@ describe('a marked paper', () => {
         responses="/responses"
         paper={paper}
         commands={{
-          adjust: async (slotId, input) => {
+          adjustMark: async (slotId, input) => {
             sent.push([slotId, input]);
             return { ok: true, value: { points: 2, markId: 9 } };
           },
-          adjustWhole: async (id, input) => {
+          adjustPaper: async (id, input) => {
             sent.push([id, input]);
             return refusedWith('Give a reason: it stays with the mark.', 'reason');
           },

@@ -49,7 +49,11 @@ function keepDraft(slotId: string, second: boolean, entered: Entered | null): vo
  * The answers of a marking page: which have come, what was typed for each, and what is saved. What was typed and not saved
  * stays in this browser, so that leaving the page loses nothing.
  */
-export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'mark' | 'more'>, second = false) {
+export function useMarking(
+  page: MarkingPage,
+  commands: Pick<MarkingCommands, 'giveMark' | 'moreAnswers'>,
+  second = false,
+) {
   /** What was given on this page; of every other answer its head says it. */
   const [given, setGiven] = useState<Record<string, number | null>>({});
   const points: Record<string, number | null> = {
@@ -78,7 +82,7 @@ export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'm
       const lacking = heads.map((head) => head.slotId).filter((id) => !bodies[id] && !asked.current.has(id));
       if (lacking.length === 0) return;
       for (const id of lacking) asked.current.add(id);
-      const answer = await commands.more(lacking).catch(() => null);
+      const answer = await commands.moreAnswers(lacking).catch(() => null);
       if (answer?.ok)
         setBodies((before) => ({ ...Object.fromEntries(answer.value.map((one) => [one.slotId, one])), ...before }));
       else for (const id of lacking) asked.current.delete(id);
@@ -141,7 +145,7 @@ export function useMarking(page: MarkingPage, commands: Pick<MarkingCommands, 'm
     setGiven((all) => ({ ...all, [slotId]: value }));
     const saved = (async () => {
       const answer = await commands
-        .mark(slotId, { points: value, comment, rubric, notes, used, revision, before: markId })
+        .giveMark(slotId, { points: value, comment, rubric, notes, used, revision, before: markId })
         .catch(() => null);
       setSaving((all) => all.filter((one) => one !== slotId));
       if (!answer?.ok) {

@@ -18,7 +18,7 @@ export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone
   const [preview, setPreview] = useState<RosterPreview | null>(null);
   const [fileProblem, setFileProblem] = useState<string | null>(null);
 
-  const look = (list: string) => perform(() => commands.previewList(list), setPreview);
+  const look = (list: string) => perform(() => commands.previewRoster(list), setPreview);
   const fromFile = async (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0];
     if (!file) return;
@@ -39,7 +39,7 @@ export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone
   };
   const add = () =>
     perform(
-      () => commands.addList(text),
+      () => commands.addRoster(text),
       ({ added, left }) =>
         onDone(
           `${counted(added, 'student has', 'students have')} been added and invited.${left ? ` ${counted(left, 'row was', 'rows were')} left out.` : ''}`,

@@ -1,18 +1,20 @@
 'use client';
 import { type FormEvent, useState } from 'react';
-import { roles } from '@/core/people/policy';
+import { type Role, roles } from '@/core/people/policy';
 import { Button } from '../kit/Button';
 import { SelectField, TextField } from '../kit/Field';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
+
+import type { PeopleCommands } from './model';
 
 type Props = {
   sections: { id: string; name: string }[];
-  add: Command<[unknown], unknown>;
+  add: PeopleCommands['addPerson'];
   onDone: (name: string) => void;
 };
 
-const blank = { name: '', email: '', role: 'student', studentNumber: '', section: '' };
+const blank = { name: '', email: '', role: 'student' as Role, studentNumber: '', section: '' };
 
 /** Adds one person; what was chosen last (part, section) is where the next one starts. */
 export function AddPerson({ sections, add, onDone }: Props) {
@@ -45,7 +47,7 @@ export function AddPerson({ sections, add, onDone }: Props) {
         <SelectField
           label="Part"
           value={entered.role}
-          onChange={(event) => setEntered({ ...entered, role: event.target.value })}
+          onChange={(event) => setEntered({ ...entered, role: event.target.value as Role })}
         >
           {roles.map((role) => (
             <option key={role}>{role}</option>

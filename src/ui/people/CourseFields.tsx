@@ -1,11 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
+import type { Result } from '@/core/base/result';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TimeZoneField } from '../kit/TimeZoneField';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { type TermEntered, TermFields } from './TermFields';
 
 type Fields = { name: string; term: string; timeZone: string } & Partial<TermEntered>;
@@ -14,7 +15,7 @@ type Props = {
   title: string;
   fields: Fields;
   act: string;
-  submit: Command<[input: unknown], { courseId: string } | null>;
+  submit: (input: Required<Fields>) => Promise<Result<{ courseId: string } | null>>;
   /** Where one goes without, and after, doing it; a new course has its own address. */
   back: string;
   onward?: string;
@@ -28,7 +29,7 @@ export function CourseFields({ title, fields, act, submit, back, onward }: Props
   const send = async (event: FormEvent) => {
     event.preventDefault();
     await perform(
-      () => submit(entered),
+      () => submit({ firstDay: '', freeDays: [], ...entered }),
       (made) => router.push(onward ?? (made ? `/c/${made.courseId}` : back)),
     );
   };

@@ -1,11 +1,12 @@
 'use client';
 import Link from 'next/link';
 import type { CourseNoteRow as Note } from '@/server/people/courseNotes';
+import type { Commands } from '../kit/commands';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
-type Props = { base: string; notes: Note[]; tick: Command<[noteId: string, done: boolean], null> };
+type Props = { base: string; notes: Note[]; tickNote: Commands<'tickNote', 'courseId'>['tickNote'] };
 
 const wayTo = (base: string, note: Note) =>
   note.about === 'exam'
@@ -15,7 +16,7 @@ const wayTo = (base: string, note: Note) =>
       : `${base}/people`;
 
 /** What needs a look since the course was begun from an earlier one, to be ticked off one by one. */
-export function CourseNotes({ base, notes, tick }: Props) {
+export function CourseNotes({ base, notes, tickNote }: Props) {
   const { perform, problems, busy } = usePerform();
   const open = notes.filter((note) => !note.done).length;
   return (
@@ -41,7 +42,7 @@ export function CourseNotes({ base, notes, tick }: Props) {
                   aria-label={`Looked at: ${note.title}: ${note.text}`}
                   checked={note.done}
                   disabled={busy}
-                  onChange={() => void perform(() => tick(note.id, !note.done))}
+                  onChange={() => void perform(() => tickNote(note.id, !note.done))}
                 />
                 <Link href={wayTo(base, note)} className="w-56 shrink-0 truncate font-medium text-prussian underline">
                   {note.title}

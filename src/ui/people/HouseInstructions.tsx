@@ -2,13 +2,20 @@
 import { useState } from 'react';
 import type { Rich } from '@/core/base/rich';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { RichEditor } from '../question/rich/RichEditor';
 
 /** What the school tells every student before every exam, of whatever course. */
-export function HouseInstructions({ begun, save }: { begun: Rich; save: Command<[input: unknown], null> }) {
+export function HouseInstructions({
+  begun,
+  setHouseInstructions,
+}: {
+  begun: Rich;
+  setHouseInstructions: Commands<'setHouseInstructions', 'courseId'>['setHouseInstructions'];
+}) {
   const { perform, problems, busy } = usePerform();
   const [value, setValue] = useState(begun);
   const [state, setState] = useState<'as stored' | 'changed' | 'saved'>('as stored');
@@ -32,7 +39,7 @@ export function HouseInstructions({ begun, save }: { begun: Rich; save: Command<
           whyNot={state === 'changed' ? null : 'Nothing has been changed.'}
           onClick={() =>
             void perform(
-              () => save(value),
+              () => setHouseInstructions(value),
               () => setState('saved'),
             )
           }

@@ -4,18 +4,17 @@ import { type FormEvent, useState } from 'react';
 import { counted } from '@/core/base/words';
 import type { NextTermPlan as Plan } from '@/server/people/nextTerm';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { type TermEntered, TermFields } from './TermFields';
 
 type Props = {
   base: string;
   begun: { name: string; term: string; before: TermEntered };
-  plan: Command<[input: unknown], Plan>;
-  begin: Command<[input: unknown], { courseId: string }>;
-};
+} & Commands<'planNextTerm' | 'beginNextTerm', 'courseId'>;
 
 const whats: Record<string, string> = {
   opens: 'opens',
@@ -26,7 +25,7 @@ const whats: Record<string, string> = {
 const fields = ['name', 'term', 'firstDay', 'freeDays'];
 
 /** The next term of a course in one step: what it is called and when it teaches, then every date before and after. */
-export function NextTermPage({ base, begun, plan, begin }: Props) {
+export function NextTermPage({ base, begun, planNextTerm, beginNextTerm }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [name, setName] = useState(begun.name);
@@ -41,7 +40,7 @@ export function NextTermPage({ base, begun, plan, begin }: Props) {
   const look = (event: FormEvent) => {
     event.preventDefault();
     void perform(
-      () => plan(input),
+      () => planNextTerm(input),
       (value) => setPlanned({ plan: value, for: now }),
     );
   };
@@ -116,7 +115,7 @@ export function NextTermPage({ base, begun, plan, begin }: Props) {
           term={term}
           onBegin={() =>
             void perform(
-              () => begin(input),
+              () => beginNextTerm(input),
               ({ courseId }) => router.push(`/c/${courseId}/people/notes`),
             )
           }

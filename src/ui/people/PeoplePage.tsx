@@ -81,7 +81,11 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
         </Button>
       </PageTitle>
       {adding === 'one' && (
-        <AddPerson sections={sections} add={commands.addOne} onDone={(name) => setAdded(`${name} has been added.`)} />
+        <AddPerson
+          sections={sections}
+          add={commands.addPerson}
+          onDone={(name) => setAdded(`${name} has been added.`)}
+        />
       )}
       {adding === 'list' && (
         <AddList
@@ -103,7 +107,7 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
           className="mb-3"
           onUndo={() =>
             void perform(
-              () => commands.undo(removed.auditId),
+              () => commands.undoChange(removed.auditId),
               () => setRemoved(null),
             )
           }
@@ -126,10 +130,10 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
               person={person}
               sections={sections}
               busy={busy}
-              onChange={(input) => perform(() => commands.changeOne(person.membershipId, input))}
+              onChange={(input) => perform(() => commands.changePerson(person.membershipId, input))}
               onRemove={() =>
                 void perform(
-                  () => commands.removeOne(person.membershipId),
+                  () => commands.removePerson(person.membershipId),
                   ({ auditId }) => setRemoved({ auditId, name: person.name }),
                 )
               }

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { Button } from '../kit/Button';
+import type { InputOf } from '../kit/commands';
 import { inputShape } from '../kit/Field';
 import { tableRow } from '../kit/RowTable';
 import type { Person } from './model';
@@ -9,7 +10,7 @@ type Props = {
   person: Person;
   sections: { id: string; name: string }[];
   busy: boolean;
-  onChange: (input: unknown) => Promise<unknown>;
+  onChange: (input: InputOf<'changePerson'>) => Promise<unknown>;
   onRemove: () => void;
 };
 

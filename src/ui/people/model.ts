@@ -1,14 +1,9 @@
-import type { Person, RosterPreview } from '@/server/people/roster';
+import type { Person } from '@/server/people/roster';
+import type { Commands } from '../kit/commands';
 
 export type { Person };
 
-import type { Command } from '../kit/usePerform';
-
-export type PeopleCommands = {
-  addOne: Command<[unknown], { userId: string }>;
-  previewList: Command<[string], RosterPreview>;
-  addList: Command<[string], { added: number; left: number }>;
-  changeOne: Command<[string, unknown], null>;
-  removeOne: Command<[string], { auditId: number }>;
-  undo: Command<[number], null>;
-};
+export type PeopleCommands = Commands<
+  'addPerson' | 'previewRoster' | 'addRoster' | 'changePerson' | 'removePerson' | 'undoChange',
+  'courseId'
+>;

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
 import { SelectField, TextArea, TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
@@ -24,14 +25,13 @@ type Props = {
   picked: ReadonlySet<string>;
   onPick: (userIds: Set<string>) => void;
   title: string;
-  write: Command<[input: unknown], { sent: number }>;
   onDone: (said: string) => void;
-};
+} & Commands<'writeToStudents', 'courseId' | 'sittingId'>;
 
 type Rule = 'under' | 'from' | 'missed' | 'waiting' | 'none';
 
 /** Picks students by a rule, to write to them or to take the list away. */
-export function PickStudents({ students, questions, picked, onPick, title, write, onDone }: Props) {
+export function PickStudents({ students, questions, picked, onPick, title, writeToStudents, onDone }: Props) {
   const [rule, setRule] = useState<Rule>('under');
   const [percent, setPercent] = useState('60');
   const [questionId, setQuestionId] = useState(questions[0]?.questionId ?? '');
@@ -128,7 +128,7 @@ export function PickStudents({ students, questions, picked, onPick, title, write
         <WriteTo
           count={picked.size}
           title={title}
-          write={(input) => write({ userIds: [...picked], ...input })}
+          write={(input) => writeToStudents({ userIds: [...picked], ...input })}
           onClose={() => setWriting(false)}
           onDone={onDone}
         />

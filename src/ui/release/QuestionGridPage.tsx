@@ -4,12 +4,12 @@ import { useState } from 'react';
 import { roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { QuestionGrid } from '@/server/release/questionGrid';
+import type { Commands } from '../kit/commands';
 import { Find, holds } from '../kit/Find';
 import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
 import { ShareBar } from '../kit/ShareBar';
-import type { Command } from '../kit/usePerform';
 import { PickStudents } from './PickStudents';
 import { ResultViews } from './ResultViews';
 
@@ -18,8 +18,7 @@ type Props = {
   sittingId: string;
   results: QuestionGrid;
   mayPick: boolean;
-  write: Command<[input: unknown], { sent: number }>;
-};
+} & Commands<'writeToStudents', 'courseId' | 'sittingId'>;
 
 /** In pixels. */
 const columnWidth = 56;
@@ -35,7 +34,7 @@ const shadeOf = (credit: number): string =>
         : 'text-plum';
 
 /** Students × questions: the credit of each answer, in percent. */
-export function QuestionGridPage({ base, sittingId, results, mayPick, write }: Props) {
+export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStudents }: Props) {
   const { questions, rows, objectives } = results;
   const [find, setFind] = useState('');
   const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
@@ -82,7 +81,7 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, write }: P
               picked={picked}
               onPick={setPicked}
               title={results.title}
-              write={write}
+              writeToStudents={writeToStudents}
               onDone={setDone}
             />
           )}

@@ -4,20 +4,16 @@ import { counted } from '@/core/base/words';
 import { type ReportKind, reportKinds, reportNames } from '@/core/release/reports';
 import type { PrintState } from '@/server/print/printJobs';
 import type { ReportsPage as Page } from '@/server/release/sittingReport';
+import type { Commands } from '../kit/commands';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { PrintProgress } from '../kit/PrintProgress';
 import { Tick } from '../kit/Tick';
-import type { Command } from '../kit/usePerform';
 
 type Props = {
   back: string;
   file: string;
   page: Page;
-  commands: {
-    print: Command<[report: ReportKind], PrintState>;
-    progress: Command<[], PrintState | null>;
-    end: Command<[], null>;
-  };
+  commands: Commands<'printReport' | 'reportState' | 'cancelReport', 'courseId' | 'sittingId'>;
 };
 
 const reportOf = (state: PrintState | null) => reportKinds.find((kind) => kind === state?.input.report) ?? null;
@@ -50,9 +46,9 @@ export function ReportsPage({ back, file, page, commands }: Props) {
           </fieldset>
           <PrintProgress
             state={page.state}
-            begin={() => commands.print(report)}
-            progress={commands.progress}
-            end={commands.end}
+            begin={() => commands.printReport(report)}
+            progress={commands.reportState}
+            end={commands.cancelReport}
             what={report === 'students' ? 'students' : 'pieces'}
             act={() => `Print “${reportNames[report].name}”`}
             file={file}

@@ -10,11 +10,12 @@ import { publishingNumbers } from '@/core/release/publishingNumbers';
 import type { ReplyToRead } from '@/server/release/replies';
 import type { ResultsPage as Results, ResultRow as Row } from '@/server/release/results';
 import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
 import { PageTitle, Sheet } from '../kit/Page';
 import { PaperDocument } from '../kit/PaperDocument';
 import { Problems } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { Phase } from '../sitting/phase';
 import { numbersSentence, PublishDecision } from './Publishing';
 import { percentOf, ResultsTable } from './ResultsTable';
@@ -22,12 +23,10 @@ import { ResultViews } from './ResultViews';
 
 const DistributionChart = dynamic(() => import('./DistributionChart'), { ssr: false });
 
-export type ResultsCommands = {
-  publish: Command<[input: unknown], { published: number }>;
-  withdraw: Command<[userIds?: string[]], { withdrawn: number }>;
-  write: Command<[input: unknown], { sent: number }>;
-  read: Command<[], { read: number }>;
-};
+export type ResultsCommands = Commands<
+  'publishReady' | 'withdrawPublished' | 'writeToStudents' | 'readReplies',
+  'courseId' | 'sittingId'
+>;
 
 type Props = {
   base: string;
@@ -55,7 +54,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
   const publish = (some: readonly Row[] | null, showAtOnce: boolean) =>
     perform(
       () =>
-        commands.publish({
+        commands.publishReady({
           expected: some ? pickedNumbers.ready : numbers.ready,
           ...(some ? { userIds: some.map((row) => row.userId) } : {}),
           ...(showAtOnce ? { showAtOnce } : {}),
@@ -135,7 +134,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
             className="my-1"
             onClick={() =>
               void perform(
-                () => commands.read(),
+                () => commands.readReplies(),
                 () => setDone('Marked as read; the students see that.'),
               )
             }
@@ -173,7 +172,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
         results={results}
         picked={mayPublish ? picked : null}
         onPick={setPicked}
-        write={commands.write}
+        writeToStudents={commands.writeToStudents}
         onDone={setDone}
       >
         {picked.size > 0 && (pickedNumbers.ready > 0 || pickedNumbers.published > 0) && (
@@ -213,7 +212,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
           onClose={() => setAsking(null)}
           onAct={() =>
             void perform(
-              () => commands.withdraw(asking === 'withdraw' ? undefined : [...picked]),
+              () => commands.withdrawPublished(asking === 'withdraw' ? undefined : [...picked]),
               ({ withdrawn }) => setDone(`${counted(withdrawn, 'result has', 'results have')} been withdrawn.`),
             ).then(() => setAsking(null))
           }

@@ -6,12 +6,12 @@ import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { ResultsPage as Results, ResultRow as Row } from '@/server/release/results';
+import type { Commands } from '../kit/commands';
 import { SelectField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
 import { Sheet, State } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
-import type { Command } from '../kit/usePerform';
 import { PickStudents } from './PickStudents';
 
 const columns = [
@@ -61,14 +61,13 @@ type Props = {
   /** Who is picked; null for those who may not act on anybody. */
   picked: ReadonlySet<string> | null;
   onPick: (userIds: Set<string>) => void;
-  write: Command<[input: unknown], { sent: number }>;
   onDone: (said: string) => void;
   /** What can be done with those picked. */
   children: ReactNode;
-};
+} & Commands<'writeToStudents', 'courseId' | 'sittingId'>;
 
 /** The results of a sitting, a row for each student: found, shown by their state, sorted, and picked. */
-export function ResultsTable({ base, sittingId, results, picked, onPick, write, onDone, children }: Props) {
+export function ResultsTable({ base, sittingId, results, picked, onPick, writeToStudents, onDone, children }: Props) {
   const [find, setFind] = useState('');
   const [only, setOnly] = useState<ResultState | 'all'>('all');
   const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
@@ -128,7 +127,7 @@ export function ResultsTable({ base, sittingId, results, picked, onPick, write, 
           picked={picked}
           onPick={onPick}
           title={results.title}
-          write={write}
+          writeToStudents={writeToStudents}
           onDone={onDone}
         />
       )}

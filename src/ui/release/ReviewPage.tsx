@@ -8,26 +8,20 @@ import { counted } from '@/core/base/words';
 import { completionSaid } from '@/core/gradebook/completion';
 import { factNames } from '@/core/release/plan';
 import { inARow } from '@/core/release/planSaid';
-import type { Reply } from '@/server/release/replies';
 import type { Review } from '@/server/release/review';
 import { ReportQuestion } from '../attempt/ReportQuestion';
 import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { TextArea } from '../kit/Field';
 import { Sheet, State } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
 import { Problems, problemAt } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
 import { Tick } from '../kit/Tick';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { ReviewedQuestion } from './ReviewedQuestion';
 
-export type ReviewCommands = {
-  reply: Command<[text: string], Reply>;
-  openOnce: Command<[], { until: number }>;
-  report: Command<[attemptId: string, slotId: string, text: string], { at: number }>;
-  /** Tells the server that the student has seen it. */
-  seen: Command<[], null>;
-};
+export type ReviewCommands = Commands<'replyToFeedback' | 'openOnce' | 'reportQuestion' | 'noteSeen', 'sittingId'>;
 
 type Props = {
   review: Review;
@@ -45,7 +39,7 @@ export function ReviewPage({ review, here, commands, cardsHref }: Props) {
   const [onlyMissed, setOnlyMissed] = useState(false);
   const missed = questions.filter((one) => one.outcome === 'wrong' || one.outcome === 'partly');
   const shown = onlyMissed ? missed : questions;
-  const seen = commands?.seen;
+  const seen = commands?.noteSeen;
   useEffect(() => {
     if (visible.length > 0) void seen?.().catch(() => null);
   }, [seen, visible.length]);
@@ -128,7 +122,7 @@ export function ReviewPage({ review, here, commands, cardsHref }: Props) {
                       number={question.number}
                       onReport={async (text) => {
                         const answer = await commands
-                          .report(review.attemptId as string, question.slotId, text)
+                          .reportQuestion(review.attemptId as string, question.slotId, text)
                           .catch(() => null);
                         if (answer?.ok) return null;
                         return answer?.problems[0]?.message ?? 'The server could not be reached. Try again.';
@@ -142,7 +136,7 @@ export function ReviewPage({ review, here, commands, cardsHref }: Props) {
         </>
       )}
       {(review.mayReply || review.replies.length > 0) && (
-        <Replies review={review} reply={review.mayReply ? (commands?.reply ?? null) : null} />
+        <Replies review={review} reply={review.mayReply ? (commands?.replyToFeedback ?? null) : null} />
       )}
     </article>
   );
@@ -255,7 +249,7 @@ function Once({ once, openOnce }: { once: NonNullable<Review['once']>; openOnce:
 }
 
 /** What the student has to say to it. */
-function Replies({ review, reply }: { review: Review; reply: ReviewCommands['reply'] | null }) {
+function Replies({ review, reply }: { review: Review; reply: ReviewCommands['replyToFeedback'] | null }) {
   const { perform, problems, busy } = usePerform();
   const [text, setText] = useState('');
   return (

@@ -24,12 +24,12 @@ function open(students: number, now: PrintState | null, progress: PrintState[] =
       file="/pdf"
       page={{ title: 'Knots', students, state: now }}
       commands={{
-        print: async (report) => {
+        printReport: async (report) => {
           asked.push(report);
           return { ok: true, value: state({ input: { sittingId: 's', report } }) };
         },
-        progress: async () => ({ ok: true, value: progress.shift() ?? null }),
-        end: async () => {
+        reportState: async () => ({ ok: true, value: progress.shift() ?? null }),
+        cancelReport: async () => {
           asked.push('end');
           return { ok: true, value: null };
         },

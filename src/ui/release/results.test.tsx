@@ -52,13 +52,13 @@ function open(rows: ResultRow[], more: Partial<Results> = {}) {
       replies={[]}
       mayPublish
       commands={{
-        publish: async (input) => {
+        publishReady: async (input) => {
           published.push(input);
           return { ok: true, value: { published: (input as { expected: number }).expected } };
         },
-        withdraw: async () => taken,
-        read: async () => taken,
-        write: async (input) => {
+        withdrawPublished: async () => taken,
+        readReplies: async () => taken,
+        writeToStudents: async (input) => {
           written.push(input);
           return { ok: true, value: { sent: (input as { userIds: string[] }).userIds.length } };
         },

@@ -12,7 +12,7 @@ import type { RoomCommands } from './roomCommands';
 type Props = {
   /** How many are writing now. */
   writing: number;
-  commands: Pick<RoomCommands, 'giveTime' | 'note'>;
+  commands: Pick<RoomCommands, 'addTime' | 'addNote'>;
   onDone: (said: string) => void;
 };
 
@@ -25,7 +25,7 @@ export function ForEveryone({ writing, commands, onDone }: Props) {
           <NoteFields
             label="What happened"
             act="Write it down"
-            onSend={(text) => commands.note('incident', null, text)}
+            onSend={(text) => commands.addNote({ kind: 'incident', userId: null, text })}
             onSent={() => {
               onDone('Written down in the log.');
               close();
@@ -39,7 +39,7 @@ export function ForEveryone({ writing, commands, onDone }: Props) {
             label="What they are to read"
             hint="It stands above the paper of everyone who is writing, within seconds."
             act="Send"
-            onSend={(text) => commands.note('message', null, text)}
+            onSend={(text) => commands.addNote({ kind: 'message', userId: null, text })}
             onSent={() => {
               onDone('The room has been told.');
               close();
@@ -51,7 +51,7 @@ export function ForEveryone({ writing, commands, onDone }: Props) {
         {(close) => (
           <MinutesFields
             hint={`${counted(writing, 'student is', 'students are')} writing. Their clocks follow within seconds.`}
-            onGive={(minutes) => commands.giveTime(null, minutes)}
+            onGive={(minutes) => commands.addTime(null, minutes)}
             onGiven={(given, minutes) => {
               onDone(`${counted(given, 'student has', 'students have')} ${minutes} min more.`);
               close();
@@ -87,7 +87,7 @@ export function MinutesFields({
   onGiven,
 }: {
   hint?: string;
-  onGive: (minutes: number) => ReturnType<RoomCommands['giveTime']>;
+  onGive: (minutes: number) => ReturnType<RoomCommands['addTime']>;
   onGiven: (given: number, minutes: number) => void;
 }) {
   const { perform, problems, busy } = usePerform();
@@ -134,7 +134,7 @@ export function NoteFields({
   act: string;
   /** Where problems with the words stand. */
   field?: string;
-  onSend: (text: string) => ReturnType<RoomCommands['note']>;
+  onSend: (text: string) => ReturnType<RoomCommands['addNote']>;
   onSent: () => void;
 }) {
   const { perform, problems, busy } = usePerform();

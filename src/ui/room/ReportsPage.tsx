@@ -5,6 +5,7 @@ import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { ReportedQuestion } from '@/server/sitting/reports';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextArea } from '../kit/Field';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
@@ -16,13 +17,10 @@ type Props = {
   sitting: string;
   zone: string;
   questions: ReportedQuestion[];
-  correct: Command<[versionId: string, text: string], { papers: number }>;
-  takeBack: Command<[correctionId: string], null>;
-  answer: Command<[versionId: string, text: string], { answered: number }>;
-};
+} & Commands<'correct' | 'withdrawCorrection' | 'answerReports', 'courseId' | 'sittingId'>;
 
 /** What students have reported, gathered by question: a correction on every paper that holds it, one answer to all. */
-export function ReportsPage({ base, sitting, zone, questions, correct, takeBack, answer }: Props) {
+export function ReportsPage({ base, sitting, zone, questions, correct, withdrawCorrection, answerReports }: Props) {
   const open = questions.reduce((sum, one) => sum + one.reports.filter((report) => report.answer === null).length, 0);
   return (
     <div className="min-w-0">
@@ -39,7 +37,10 @@ export function ReportsPage({ base, sitting, zone, questions, correct, takeBack,
       ) : (
         <div className="space-y-4">
           {questions.map((question) => (
-            <ReportedSheet key={question.versionId} {...{ base, zone, question, correct, takeBack, answer }} />
+            <ReportedSheet
+              key={question.versionId}
+              {...{ base, zone, question, correct, withdrawCorrection, answerReports }}
+            />
           ))}
         </div>
       )}
@@ -52,8 +53,8 @@ function ReportedSheet({
   zone,
   question,
   correct,
-  takeBack,
-  answer,
+  withdrawCorrection,
+  answerReports,
 }: Omit<Props, 'questions' | 'sitting'> & { question: ReportedQuestion }) {
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState('');
@@ -105,7 +106,7 @@ function ReportedSheet({
               disabled={busy}
               onClick={() =>
                 void perform(
-                  () => takeBack(one.id),
+                  () => withdrawCorrection(one.id),
                   () => setDone('The correction is gone from every paper.'),
                 )
               }
@@ -128,7 +129,7 @@ function ReportedSheet({
             label={`An answer to ${waiting === 1 ? 'the one who' : `all ${waiting} who`} reported it`}
             hint="It goes to each by message."
             act="Answer"
-            onSend={(text) => answer(question.versionId, text)}
+            onSend={(text) => answerReports(question.versionId, text)}
             onSent={({ answered }) => setDone(`${counted(answered, 'report is', 'reports are')} answered.`)}
           />
         )}

@@ -103,7 +103,7 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
             disabled={busy}
             onClick={() =>
               void perform(
-                () => commands.restore(attempt.id),
+                () => commands.restoreAttempt(attempt.id),
                 () => done(`The attempt of ${row.name} is no longer voided.`),
               )
             }
@@ -116,7 +116,7 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
       {attempt?.phase === 'running' && attempt.deadline !== null && (
         <section className="mt-4 border-t border-line pt-3" aria-label="More time">
           <MinutesFields
-            onGive={(minutes) => commands.giveTime([attempt.id], minutes)}
+            onGive={(minutes) => commands.addTime([attempt.id], minutes)}
             onGiven={(_, minutes) => done(`${row.name} has ${minutes} min more.`)}
           />
         </section>
@@ -125,7 +125,7 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
         <NoteFields
           label={`An incident with ${row.name}`}
           act="Write it down"
-          onSend={(text) => commands.note('incident', row.userId, text)}
+          onSend={(text) => commands.addNote({ kind: 'incident', userId: row.userId, text })}
           onSent={() => done('Written down in the log.')}
         />
       </section>
@@ -134,7 +134,7 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
           <NoteFields
             label={`A message to ${row.name} alone`}
             act="Send to them"
-            onSend={(text) => commands.note('message', row.userId, text)}
+            onSend={(text) => commands.addNote({ kind: 'message', userId: row.userId, text })}
             onSent={() => done(`${row.name} has been told.`)}
           />
         </section>
@@ -147,7 +147,7 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
           onClose={() => setAsking(null)}
           onAct={() =>
             void perform(
-              () => commands.handIn(attempt.id),
+              () => commands.handInFor(attempt.id),
               () => done(`The attempt of ${row.name} is handed in.`),
             )
           }
@@ -167,7 +167,7 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
           title={`Void the attempt of ${row.name}?`}
           says={`Its ${counted(attempt.answered, 'answer')} and what they earned count nowhere any more; the student may make another attempt in its place. It can be taken back.`}
           act="Void it"
-          onAct={(reason) => commands.voidOne(attempt.id, reason)}
+          onAct={(reason) => commands.voidAttempt(attempt.id, reason)}
           onDone={() => done(`The attempt of ${row.name} is voided.`)}
           onClose={() => setAsking(null)}
         />
@@ -178,7 +178,7 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
           says="The student goes on where they were. The time it was closed for is given back; marks given by hand stay where answers stay."
           act="Open again"
           minutes={attempt.endedBy === 'clock' || attempt.phase === 'not-handed-in' ? '10' : '0'}
-          onAct={(reason, minutes) => commands.reopen(attempt.id, minutes, reason)}
+          onAct={(reason, minutes) => commands.reopen(attempt.id, { minutes, reason })}
           onDone={() => done(`${row.name} may go on.`)}
           onClose={() => setAsking(null)}
         />
@@ -201,7 +201,7 @@ function ReasonDecision({
   says: string;
   act: string;
   minutes?: string;
-  onAct: (reason: string, minutes: number) => ReturnType<RoomCommands['voidOne']>;
+  onAct: (reason: string, minutes: number) => ReturnType<RoomCommands['voidAttempt']>;
   onDone: () => void;
   onClose: () => void;
 }) {
@@ -255,7 +255,7 @@ function Aside({
   const [answers, setAnswers] = useState<AsideAnswer[] | null>(null);
   useEffect(() => {
     let gone = false;
-    void commands.aside(row.userId).then((answer) => {
+    void commands.seeAside(row.userId).then((answer) => {
       if (!gone && answer.ok) setAnswers(answer.value);
     });
     return () => {
@@ -264,7 +264,7 @@ function Aside({
   }, [commands, row.userId]);
   const decide = (answer: AsideAnswer, take: boolean) =>
     void perform(
-      () => commands.decide({ slotId: answer.slotId, epoch: answer.epoch, sequence: answer.sequence }, take),
+      () => commands.decideAside({ slotId: answer.slotId, epoch: answer.epoch, sequence: answer.sequence }, take),
       () => {
         setAnswers((before) => before?.filter((one) => one !== answer) ?? null);
         onDone(take ? `The answer to question ${answer.number} counts now.` : 'The answer is left out.');

@@ -70,22 +70,23 @@ function open(rows: RoomRow[], aside: AsideAnswer[] = []) {
       return { ok: true as const, value: null };
     };
   const commands: RoomCommands = {
-    giveTime: async (...input) => {
+    addTime: async (...input) => {
       done.push(['giveTime', ...input]);
       return { ok: true, value: { given: 1 } };
     },
-    handIn: noted('handIn'),
+    handInFor: noted('handIn'),
     reopen: noted('reopen'),
-    voidOne: noted('void'),
-    restore: noted('restore'),
+    voidAttempt: noted('void'),
+    restoreAttempt: noted('restore'),
     letThrough: noted('letThrough'),
-    note: async (...input) => {
-      if (input[2] === '') return { ok: false, problems: [{ code: 'bad-input', field: 'text', message: 'Write it.' }] };
-      done.push(['note', ...input]);
+    addNote: async (note) => {
+      if (note.text === '')
+        return { ok: false, problems: [{ code: 'bad-input', field: 'text', message: 'Write it.' }] };
+      done.push(['note', note.kind, note.userId, note.text]);
       return { ok: true, value: null };
     },
-    aside: async () => ({ ok: true, value: aside }),
-    decide: noted('decide'),
+    seeAside: async () => ({ ok: true, value: aside }),
+    decideAside: noted('decide'),
   };
   render(
     <RoomPage
@@ -199,7 +200,7 @@ describe('the room', () => {
     await user.click(button('Void it'));
     expect(done).toEqual([
       ['handIn', 'a'],
-      ['reopen', 'a', 10, 'the light went out'],
+      ['reopen', 'a', { minutes: 10, reason: 'the light went out' }],
       ['void', 'a', 'wrong room'],
     ]);
   });
@@ -285,8 +286,8 @@ it('a reported question shows what was said of it; a correction and an answer go
         sent.push([versionId, text]);
         return { ok: true, value: { papers: 3 } };
       }}
-      takeBack={async () => ({ ok: true, value: null })}
-      answer={async (versionId, text) => {
+      withdrawCorrection={async () => ({ ok: true, value: null })}
+      answerReports={async (versionId, text) => {
         sent.push([versionId, text]);
         return { ok: true, value: { answered: 1 } };
       }}

@@ -3,18 +3,18 @@ import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { Button } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { SelectField, TextField } from '../kit/Field';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
 type Props = {
   base: string;
   sections: { id: string; name: string }[];
-  again: Command<[firstDay: string, whom: string], { sittingId: string }>;
-};
+} & Commands<'giveAgain', 'courseId' | 'sittingId'>;
 
 /** Begins a new sitting from this one: its rules and people, its dates as many days later as the first one is to be. */
-export function GiveAgain({ base, sections, again }: Props) {
+export function GiveAgain({ base, sections, giveAgain }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [day, setDay] = useState('');
@@ -22,7 +22,7 @@ export function GiveAgain({ base, sections, again }: Props) {
   const submit = (event: FormEvent) => {
     event.preventDefault();
     void perform(
-      () => again(day, whom),
+      () => giveAgain(day, whom),
       ({ sittingId }) => router.push(`${base}/sittings/${sittingId}`),
     );
   };

@@ -2,23 +2,20 @@
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
 import type { PrintState as State } from '@/server/print/printJobs';
+import type { Commands } from '../kit/commands';
 import { PageTitle, Sheet } from '../kit/Page';
 import { PrintProgress } from '../kit/PrintProgress';
 import { Tick } from '../kit/Tick';
-import type { Command } from '../kit/usePerform';
 
 type Props = {
   sitting: { href: string; title: string; students: number };
   /** Where the printed papers lie once they are done. */
   file: string;
   state: State | null;
-  print: Command<[withKey: boolean], State>;
-  progress: Command<[], State | null>;
-  end: Command<[], null>;
-};
+} & Commands<'printSitting' | 'printState' | 'cancelPrint', 'courseId' | 'sittingId'>;
 
 /** Every student’s own paper as one PDF: for the day on which the network fails. */
-export function PrintPage({ sitting, file, state, print, progress, end }: Props) {
+export function PrintPage({ sitting, file, state, printSitting, printState, cancelPrint }: Props) {
   const [withKey, setWithKey] = useState(state?.input.withKey ?? false);
   const [running, setRunning] = useState(false);
   return (
@@ -34,9 +31,9 @@ export function PrintPage({ sitting, file, state, print, progress, end }: Props)
         </Tick>
         <PrintProgress
           state={state}
-          begin={() => print(withKey)}
-          progress={progress}
-          end={end}
+          begin={() => printSitting(withKey)}
+          progress={printState}
+          end={cancelPrint}
           what="papers"
           act={(now) => `Print ${counted(sitting.students, 'paper')}${now ? ' anew' : ''}`}
           file={file}

@@ -14,11 +14,12 @@ import { rulesSaid } from '@/core/sitting/rulesSaid';
 import type { OpenSitting } from '@/server/sitting/openSitting';
 import { LooksSaid } from '../exam/LooksSaid';
 import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { Timeline } from '../kit/Timeline';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 import { GiveAgain } from './GiveAgain';
 import { PreflightList } from './PreflightList';
 import { Phase } from './phase';
@@ -26,15 +27,10 @@ import { ReleaseSentences } from './ReleaseSentences';
 import { type EnteredRules, RulesSentences } from './RulesSentences';
 import { SittingStudents } from './SittingStudents';
 
-export type SittingCommands = {
-  save: Command<[input: unknown], null>;
-  schedule: Command<[acknowledged: string[]], { students: number }>;
-  acknowledge: Command<[key: string], null>;
-  /** Keeps its rules as those the exam is usually given under. */
-  keepRules: Command<[], null>;
-  arrange: Command<[userId: string, input: unknown], null>;
-  again: Command<[firstDay: string, whom: string], { sittingId: string }>;
-};
+export type SittingCommands = Commands<
+  'saveSitting' | 'scheduleSitting' | 'acknowledge' | 'keepAsUsual' | 'arrange' | 'giveAgain',
+  'courseId' | 'sittingId'
+>;
 
 type Props = {
   base: string;
@@ -103,12 +99,12 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
     setEntered((before) => ({ ...before, ...part }));
     setDone('');
     // A draft saves itself. What is scheduled changes for people who may be writing: that takes a decision.
-    if (isDraft) void perform(() => commands.save(part));
+    if (isDraft) void perform(() => commands.saveSitting(part));
     else setChanged((before) => ({ ...before, ...part }));
   };
   const apply = () =>
     perform(
-      () => commands.save(changed),
+      () => commands.saveSitting(changed),
       () => {
         setChanged({});
         setDone('The changes hold from now on. Whoever’s times differ has been told.');
@@ -121,12 +117,12 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
   };
   const schedule = () =>
     perform(
-      () => commands.schedule(ticked),
+      () => commands.scheduleSitting(ticked),
       ({ students }) => setDone(`It is scheduled, and ${counted(students, 'student has', 'students have')} been told.`),
     );
   const keepRules = () =>
     perform(
-      () => commands.keepRules(),
+      () => commands.keepAsUsual(),
       () => setDone('Kept with the exam: its next sitting begins with these rules.'),
     );
   const acknowledged = sitting.acknowledged ?? [];
@@ -169,7 +165,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
           </>
         }
       >
-        {mayChange && !isDraft && <GiveAgain base={base} sections={open.sections} again={commands.again} />}
+        {mayChange && !isDraft && <GiveAgain base={base} sections={open.sections} giveAgain={commands.giveAgain} />}
         {!isDraft && !sitting.anonymous && <ButtonLink href={`${here}/print`}>Print papers</ButtonLink>}
         {!isDraft && <ButtonLink href={`${here}/results`}>Results</ButtonLink>}
         {mayChange && !isDraft && (

@@ -7,22 +7,22 @@ import { closesFor, limitFor } from '@/core/sitting/clock';
 import type { Arrangement, SittingRules } from '@/core/sitting/rules';
 import type { SittingStudent as Student } from '@/server/sitting/openSitting';
 import { Button } from '../kit/Button';
+import type { Commands, InputOf } from '../kit/commands';
 import { TextField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { Tick } from '../kit/Tick';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
 type Props = {
   rules: SittingRules;
   students: Student[];
   timeZone: string;
   mayChange: boolean;
-  arrange: Command<[userId: string, input: unknown], null>;
   /** Where the students' papers can be read; null where nobody has one. */
   papers: string | null;
-};
+} & Commands<'arrange', 'courseId' | 'sittingId'>;
 
 /** Who takes the sitting, each with the time they really have, and what is arranged for one. */
 export function SittingStudents({ rules, students, timeZone, mayChange, arrange, papers }: Props) {
@@ -134,7 +134,7 @@ function ArrangeOne({
   arrangement: Arrangement;
   standing: boolean;
   zone: string;
-  arrange: Command<[input: unknown], null>;
+  arrange: (input: InputOf<'arrange'>) => ReturnType<Props['arrange']>;
   onDone: () => void;
 }) {
   const { perform, problems, busy } = usePerform();

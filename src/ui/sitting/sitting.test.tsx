@@ -106,16 +106,16 @@ function open(
         ...more,
       }}
       commands={{
-        save: async (input) => {
+        saveSitting: async (input) => {
           sent.push(input as Record<string, unknown>);
           return { ok: true, value: null };
         },
-        schedule: async (keys) => {
+        scheduleSitting: async (keys = []) => {
           scheduled.push(keys);
           return { ok: true, value: { students: 2 } };
         },
         acknowledge: async () => ({ ok: true, value: null }),
-        keepRules: async () => {
+        keepAsUsual: async () => {
           kept.push('kept');
           return { ok: true, value: null };
         },
@@ -123,7 +123,7 @@ function open(
           arranged.push(input);
           return { ok: true, value: null };
         },
-        again: async () => ({ ok: true, value: { sittingId: 't' } }),
+        giveAgain: async () => ({ ok: true, value: { sittingId: 't' } }),
       }}
     />,
   );

@@ -5,7 +5,7 @@ import { bodyOf, isOwnOrigin, refuse, reply } from '../reply';
 
 /** Takes in whoever comes by a sitting's link and types a name, and signs them in. */
 export async function POST(request: Request) {
-  if (!isOwnOrigin(request)) return refuse('not-allowed', 'This request does not come from a page of Wuzzen.');
+  if (!isOwnOrigin(request.headers)) return refuse('not-allowed', 'This request does not come from a page of Wuzzen.');
   const { secret, name } = ((await bodyOf(request)) ?? {}) as { secret?: unknown; name?: unknown };
   if (typeof secret !== 'string' || typeof name !== 'string') return refuse('bad-input', 'Type your name.');
   const { db, now } = contextFor(house);

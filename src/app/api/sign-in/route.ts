@@ -2,7 +2,7 @@ import { signIn } from '@/server/people/auth';
 import { bodyOf, isOwnOrigin, refuse, reply } from '../reply';
 
 export async function POST(request: Request) {
-  if (!isOwnOrigin(request)) return refuse('not-allowed', 'This request does not come from a page of Wuzzen.');
+  if (!isOwnOrigin(request.headers)) return refuse('not-allowed', 'This request does not come from a page of Wuzzen.');
   const { email, password } = ((await bodyOf(request)) ?? {}) as { email?: unknown; password?: unknown };
   if (typeof email !== 'string' || typeof password !== 'string' || email.length > 200 || password.length > 200)
     return refuse('bad-input', 'Give your email and password.');

@@ -2,38 +2,49 @@
 import { type Item, mostItems } from '@/core/exam/items/item';
 import type { OpenExam } from '@/server/exam/exams';
 import { ButtonLink } from '../../kit/Button';
+import type { Commands } from '../../kit/commands';
 import { Empty, Sheet } from '../../kit/Page';
-import type { Command } from '../../kit/usePerform';
 import { InstructionsSheet } from '../InstructionsSheet';
-import type { ExamLabels } from '../LabelPieces';
 import { LookPieces } from '../LookPieces';
 import { PlanAside } from '../PlanAside';
 import { PlanHead } from '../PlanHead';
-import { type SaveCommand, usePlan } from '../usePlan';
+import { usePlan } from '../usePlan';
 import { DocumentSection } from './DocumentSection';
 import { ItemRows } from './ItemRows';
 import { ItemTools } from './ItemTools';
-import { type ChangeCommand, useItems } from './useItems';
+import { useItems } from './useItems';
 
 type Props = {
   base: string;
   exam: OpenExam;
   items: Item[];
   mayChange: boolean;
-  save: SaveCommand;
-  change: ChangeCommand;
-  give: Command<[], { sittingId: string }>;
-  label: Command<[labels: ExamLabels], null>;
-};
+} & Commands<'saveExam' | 'changeExamItems' | 'createSitting' | 'labelExam', 'courseId' | 'examId'>;
 
 /** The plan of an off-screen exam: its items with their key, set in bulk, and the paper they belong to. */
-export function OffScreenPlan({ base, exam, items: begun, mayChange, save, change, give, label }: Props) {
-  const plan = usePlan(exam, save);
-  const { items, problem, type, doToMany } = useItems(plan, begun, change);
+export function OffScreenPlan({
+  base,
+  exam,
+  items: begun,
+  mayChange,
+  saveExam,
+  changeExamItems,
+  createSitting,
+  labelExam,
+}: Props) {
+  const plan = usePlan(exam, saveExam);
+  const { items, problem, type, doToMany } = useItems(plan, begun, changeExamItems);
   const { design, setDesign } = plan;
   return (
     <div className="min-w-0">
-      <PlanHead base={base} exam={exam} plan={plan} mayChange={mayChange} give={give} label={label}>
+      <PlanHead
+        base={base}
+        exam={exam}
+        plan={plan}
+        mayChange={mayChange}
+        createSitting={createSitting}
+        labelExam={labelExam}
+      >
         <ButtonLink href={`/trial${base.slice(2)}/${exam.id}`}>Try it</ButtonLink>
         <ButtonLink href={`${base}/exams/${exam.id}/sample`}>Answer sheet</ButtonLink>
       </PlanHead>

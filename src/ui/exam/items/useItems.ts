@@ -3,10 +3,10 @@ import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { changeItems, type ItemChange } from '@/core/exam/items/changeItems';
 import type { Item } from '@/core/exam/items/item';
-import type { Command } from '../../kit/usePerform';
-import type { Plan, Stored } from '../usePlan';
+import type { Commands } from '../../kit/commands';
+import type { Plan } from '../usePlan';
 
-export type ChangeCommand = Command<[input: unknown], Stored & { items: Item[] | null }>;
+export type ChangeCommand = Commands<'changeExamItems', 'courseId' | 'examId'>['changeExamItems'];
 
 /** What was typed into the row of one item. */
 export type Typed = { label?: string; key?: string; points?: number };

@@ -2,8 +2,8 @@ import type { Metadata } from 'next';
 import { listExams } from '@/server/exam/exams';
 import { seeCourse } from '@/server/people/courses';
 import { ExamsPage } from '@/ui/exam/ExamsPage';
+import { commandsIn } from '../../../commands';
 import { orNotFound, pageContext } from '../../../request';
-import { archive, beginExam, duplicate } from './actions';
 
 export const metadata: Metadata = { title: 'Exams' };
 
@@ -16,9 +16,7 @@ export default async function Exams({ params }: { params: Promise<{ courseId: st
       base={`/c/${courseId}/exams`}
       exams={orNotFound(listExams(context, courseId))}
       mayChange={role === 'instructor'}
-      begin={beginExam.bind(null, courseId)}
-      duplicate={duplicate.bind(null, courseId)}
-      archive={archive.bind(null, courseId)}
+      {...commandsIn({ courseId }, 'createExam', 'duplicateExam', 'archiveExam')}
     />
   );
 }

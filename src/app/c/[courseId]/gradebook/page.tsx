@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { gradebook } from '@/server/gradebook/gradebook';
 import { GradebookPage } from '@/ui/gradebook/GradebookPage';
+import { commandsIn } from '../../../commands';
 import { orNotFound, pageContext } from '../../../request';
-import { enter, explain, history } from './actions';
 
 export const metadata: Metadata = { title: 'Gradebook' };
 
@@ -12,11 +12,7 @@ export default async function GradebookView({ params }: { params: Promise<{ cour
     <GradebookPage
       base={`/c/${courseId}`}
       book={orNotFound(gradebook(await pageContext(), courseId))}
-      commands={{
-        history: history.bind(null, courseId),
-        enter: enter.bind(null, courseId),
-        explain: explain.bind(null, courseId),
-      }}
+      commands={commandsIn({ courseId }, 'cellHistory', 'enterCell', 'explained')}
     />
   );
 }

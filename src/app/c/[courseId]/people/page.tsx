@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { listPeople } from '@/server/people/roster';
 import { PeoplePage } from '@/ui/people/PeoplePage';
+import { commandsIn } from '../../../commands';
 import { orNotFound, pageContext } from '../../../request';
-import { addList, addOne, changeOne, previewList, removeOne, undo } from './actions';
 
 export const metadata: Metadata = { title: 'People' };
 
@@ -14,14 +14,15 @@ export default async function People({ params }: { params: Promise<{ courseId: s
       base={`/c/${courseId}/people`}
       people={people}
       sections={sections}
-      commands={{
-        addOne: addOne.bind(null, courseId),
-        previewList: previewList.bind(null, courseId),
-        addList: addList.bind(null, courseId),
-        changeOne: changeOne.bind(null, courseId),
-        removeOne: removeOne.bind(null, courseId),
-        undo: undo.bind(null, courseId),
-      }}
+      commands={commandsIn(
+        { courseId },
+        'addPerson',
+        'previewRoster',
+        'addRoster',
+        'changePerson',
+        'removePerson',
+        'undoChange',
+      )}
     />
   );
 }

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { myReview } from '@/server/release/review';
 import { ReviewPage } from '@/ui/release/ReviewPage';
+import { commandsIn } from '../../../commands';
 import { orNotFound, pageContext } from '../../../request';
-import { open, reply, report, seen } from '../actions';
 
 export const metadata: Metadata = { title: 'My result' };
 
@@ -18,12 +18,7 @@ export default async function MyResult({ params, searchParams }: Props) {
       key={`${sittingId}/${review.attempt}`}
       review={review}
       here={here}
-      commands={{
-        reply: reply.bind(null, sittingId),
-        openOnce: open.bind(null, sittingId),
-        report,
-        seen: seen.bind(null, sittingId),
-      }}
+      commands={commandsIn({ sittingId }, 'replyToFeedback', 'openOnce', 'reportQuestion', 'noteSeen')}
       cardsHref={`${here}/cards${review.attempt === null ? '' : `?attempt=${review.attempt}`}`}
     />
   );

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { trialBeginning } from '@/server/exam/trial';
 import { TrialPage } from '@/ui/exam/TrialPage';
+import { commandsIn } from '../../../commands';
 import { orNotFound, pageContext } from '../../../request';
-import { open, right, score, show } from './actions';
 
 export const metadata: Metadata = { title: 'Trial' };
 
@@ -25,10 +25,8 @@ export default async function Trial({
       exam={`/c/${courseId}/exams/${examId}${composes ? '' : '/look'}`}
       title={title}
       next={`/trial/${courseId}/${examId}?paper=${paper + 1}`}
-      open={open.bind(null, courseId, examId, seed)}
-      show={show.bind(null, courseId, examId, seed)}
-      right={right.bind(null, courseId, examId, seed)}
-      score={score.bind(null, courseId, examId, seed)}
+      seed={seed}
+      {...commandsIn({ courseId, examId }, 'openTrial', 'openTrialQuestion', 'rightAnswers', 'scoreTrial')}
     />
   );
 }

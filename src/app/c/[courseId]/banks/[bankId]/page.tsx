@@ -1,17 +1,16 @@
 import type { Metadata } from 'next';
 import { filterFromQuery, isNarrowed } from '@/core/bank/questionFilter';
+import { bankLabels } from '@/server/bank/bankLabels';
 import { listBanks } from '@/server/bank/banks';
 import { seeCategories } from '@/server/bank/categories';
-import { tagsInBank } from '@/server/bank/labels';
 import { newQuestion } from '@/server/bank/newQuestion';
-import { objectivesOf } from '@/server/bank/objectives';
 import { listPassages } from '@/server/bank/passages';
 import { listQuestions } from '@/server/bank/questionList';
 import { isQuestionType, openQuestion } from '@/server/bank/questions';
-import { savedFilters } from '@/server/bank/savedFilters';
+import { listFilters } from '@/server/bank/savedFilters';
 import { BankPage } from '@/ui/bank/BankPage';
+import { commandsIn } from '../../../../commands';
 import { orNotFound, pageContext } from '../../../../request';
-import * as commands from '../actions';
 
 export const metadata: Metadata = { title: 'Bank' };
 
@@ -39,8 +38,8 @@ export default async function Bank({
   const list = wanted ? orNotFound(listQuestions(context, courseId, bankId, filter)) : { total: 0, rows: [] };
   const type = isQuestionType(begin) ? begin : null;
   const home = filter.categories[0] ?? categories[0]?.id;
-  const fresh = type && home ? newQuestion(context, bankId, type, home) : null;
-  const bound = <Rest extends unknown[], Value>(command: (courseId: string, bankId: string, ...rest: Rest) => Value) =>
+  const fresh = type && home ? orNotFound(newQuestion(context, courseId, bankId, type, home)) : null;
+  const _bound = <Rest extends unknown[], Value>(command: (courseId: string, bankId: string, ...rest: Rest) => Value) =>
     command.bind(null, courseId, bankId) as (...rest: Rest) => Value;
   return (
     <BankPage
@@ -54,31 +53,31 @@ export default async function Bank({
       filter={filter}
       flat={flat}
       list={list}
-      objectives={objectivesOf(context.db, bankId)}
-      tags={tagsInBank(context.db, bankId)}
+      {...orNotFound(bankLabels(context, courseId, bankId))}
       passages={orNotFound(listPassages(context, courseId, bankId)).map(({ id, shortName }) => ({ id, shortName }))}
-      savedFilters={savedFilters(context, bankId)}
+      savedFilters={orNotFound(listFilters(context, courseId, bankId))}
       question={fresh ?? (opened?.ok ? opened.value : null)}
       begin={type}
-      commands={{
-        addCategory: bound(commands.addCategory),
-        nameCategory: bound(commands.nameCategory),
-        putCategory: bound(commands.putCategory),
-        dropCategory: bound(commands.dropCategory),
-        emptyCategory: bound(commands.emptyCategory),
-        addQuestion: bound(commands.addQuestion),
-        changeQuestion: bound(commands.changeQuestion),
-        retire: bound(commands.retire),
-        undo: commands.undo.bind(null, courseId),
-        more: bound(commands.more),
-        editMany: bound(commands.editMany),
-        copyTo: bound(commands.copyTo),
-        keepDraft: bound(commands.keepDraft),
-        giveUpDraft: bound(commands.giveUpDraft),
-        saveFilter: bound(commands.saveFilter),
-        dropFilter: bound(commands.dropFilter),
-        current: bound(commands.current),
-      }}
+      commands={commandsIn(
+        { courseId, bankId },
+        'createCategory',
+        'renameCategory',
+        'moveCategory',
+        'deleteCategory',
+        'emptyCategoryInto',
+        'createQuestion',
+        'saveQuestion',
+        'retireQuestion',
+        'undoChange',
+        'listQuestions',
+        'editMany',
+        'copyQuestions',
+        'keepDraft',
+        'giveUpDraft',
+        'saveFilter',
+        'dropFilter',
+        'openQuestion',
+      )}
     />
   );
 }

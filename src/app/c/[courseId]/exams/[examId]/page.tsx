@@ -4,8 +4,8 @@ import { openItems } from '@/server/exam/items';
 import { seeCourse } from '@/server/people/courses';
 import { ExamPlan } from '@/ui/exam/ExamPlan';
 import { OffScreenPlan } from '@/ui/exam/items/OffScreenPlan';
+import { commandsIn } from '../../../../commands';
 import { orNotFound, pageContext } from '../../../../request';
-import { changeExam, changeItems, choosable, giveExam, label, lookThrough } from '../actions';
 
 export const metadata: Metadata = { title: 'Exam plan' };
 
@@ -18,9 +18,7 @@ export default async function Exam({ params }: { params: Promise<{ courseId: str
     base: `/c/${courseId}`,
     exam,
     mayChange: role === 'instructor',
-    save: changeExam.bind(null, courseId, examId),
-    give: giveExam.bind(null, courseId, examId),
-    label: label.bind(null, courseId, examId),
+    ...commandsIn({ courseId, examId }, 'saveExam', 'createSitting', 'labelExam'),
   };
   if (exam.design.offScreen) {
     const items = openItems(context, courseId, examId);
@@ -28,15 +26,9 @@ export default async function Exam({ params }: { params: Promise<{ courseId: str
       <OffScreenPlan
         {...common}
         items={items.ok ? items.value : []}
-        change={changeItems.bind(null, courseId, examId)}
+        {...commandsIn({ courseId, examId }, 'changeExamItems')}
       />
     );
   }
-  return (
-    <ExamPlan
-      {...common}
-      choose={choosable.bind(null, courseId)}
-      lookThrough={lookThrough.bind(null, courseId, examId)}
-    />
-  );
+  return <ExamPlan {...common} {...commandsIn({ courseId, examId }, 'choosableQuestions', 'lookThroughQuestions')} />;
 }

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { gradebook } from '@/server/gradebook/gradebook';
 import { RulesPage } from '@/ui/gradebook/RulesPage';
+import { commandsIn } from '../../../../commands';
 import { orNotFound, pageContext } from '../../../../request';
-import { newColumn, placeColumn, setNumbers, takeColumn, tryOther } from '../actions';
 
 export const metadata: Metadata = { title: 'Columns and weights' };
 
@@ -14,13 +14,7 @@ export default async function Rules({ params }: { params: Promise<{ courseId: st
       key={book.groups.map((group) => group.id).join()}
       base={`/c/${courseId}`}
       book={{ ...book, rows: [] }}
-      commands={{
-        keep: setNumbers.bind(null, courseId),
-        newColumn: newColumn.bind(null, courseId),
-        takeColumn: takeColumn.bind(null, courseId),
-        placeColumn: placeColumn.bind(null, courseId),
-        tryOther: tryOther.bind(null, courseId),
-      }}
+      commands={commandsIn({ courseId }, 'saveNumbers', 'addColumn', 'removeColumn', 'moveColumn', 'tryNumbers')}
     />
   );
 }

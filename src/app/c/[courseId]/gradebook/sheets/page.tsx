@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { gradebook } from '@/server/gradebook/gradebook';
 import { SheetsPage } from '@/ui/gradebook/SheetsPage';
+import { commandsIn } from '../../../../commands';
 import { orNotFound, pageContext } from '../../../../request';
-import { takeBack } from '../actions';
 
 export const metadata: Metadata = { title: 'In and out' };
 
@@ -16,7 +16,7 @@ export default async function Sheets({ params }: { params: Promise<{ courseId: s
       manual={columns
         .filter((column) => column.kind === 'manual')
         .map(({ id, title, worth }) => ({ id, title, worth }))}
-      takeBack={takeBack.bind(null, courseId)}
+      {...commandsIn({ courseId }, 'takeBackGrades')}
     />
   );
 }

@@ -1,21 +1,12 @@
 import type { Metadata } from 'next';
-import { editHouseInstructions, setHouseInstructions } from '@/server/house/houseInstructions';
-import { changeCourse, courseFields } from '@/server/people/courses';
+import { editHouseInstructions } from '@/server/house/houseInstructions';
+import { courseFields } from '@/server/people/courses';
 import { CourseFields } from '@/ui/people/CourseFields';
 import { HouseInstructions } from '@/ui/people/HouseInstructions';
-import { acting, orNotFound, pageContext } from '../../../../request';
+import { commandsIn } from '../../../../commands';
+import { orNotFound, pageContext } from '../../../../request';
 
 export const metadata: Metadata = { title: 'The course' };
-
-async function change(courseId: string, input: unknown) {
-  'use server';
-  return acting((context) => changeCourse(context, courseId, input));
-}
-
-async function tell(courseId: string, input: unknown) {
-  'use server';
-  return acting((context) => setHouseInstructions(context, courseId, input));
-}
 
 export default async function CoursePage({ params }: { params: Promise<{ courseId: string }> }) {
   const { courseId } = await params;
@@ -28,11 +19,11 @@ export default async function CoursePage({ params }: { params: Promise<{ courseI
         title="The course"
         fields={fields}
         act="Save"
-        submit={change.bind(null, courseId)}
+        submit={commandsIn({ courseId }, 'changeCourse').changeCourse}
         back={`/c/${courseId}/people`}
         onward={`/c/${courseId}/people`}
       />
-      <HouseInstructions begun={instructions} save={tell.bind(null, courseId)} />
+      <HouseInstructions begun={instructions} {...commandsIn({ courseId }, 'setHouseInstructions')} />
     </div>
   );
 }

@@ -1,20 +1,11 @@
 import type { Metadata } from 'next';
 import { localDay, textOf } from '@/core/sitting/teachingWeeks';
-import { beginNextTerm, nextTermBeginning, planNextTerm } from '@/server/people/nextTerm';
+import { nextTermBeginning } from '@/server/people/nextTerm';
 import { NextTermPage } from '@/ui/people/NextTermPage';
-import { acting, orNotFound, pageContext } from '../../../../request';
+import { commandsIn } from '../../../../commands';
+import { orNotFound, pageContext } from '../../../../request';
 
 export const metadata: Metadata = { title: 'Next term' };
-
-async function plan(courseId: string, input: unknown) {
-  'use server';
-  return acting((context) => planNextTerm(context, courseId, input));
-}
-
-async function begin(courseId: string, input: unknown) {
-  'use server';
-  return acting((context) => beginNextTerm(context, courseId, input));
-}
 
 export default async function NextTerm({ params }: { params: Promise<{ courseId: string }> }) {
   const { courseId } = await params;
@@ -29,8 +20,7 @@ export default async function NextTerm({ params }: { params: Promise<{ courseId:
         term: begun.term,
         before: { firstDay: begun.firstDay || guess, freeDays: [...begun.freeDays] },
       }}
-      plan={plan.bind(null, courseId)}
-      begin={begin.bind(null, courseId)}
+      {...commandsIn({ courseId }, 'planNextTerm', 'beginNextTerm')}
     />
   );
 }

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { momentText } from '@/core/base/time';
-import { listOutbox } from '@/server/house/outbox';
 import { seeCourse } from '@/server/people/courses';
+import { listOutbox } from '@/server/people/listOutbox';
 import { Empty, PageTitle } from '@/ui/kit/Page';
 import { orNotFound, pageContext } from '../../../../request';
 

@@ -3,8 +3,8 @@ import { seeCourse } from '@/server/people/courses';
 import { rulesOf } from '@/server/sitting/audience';
 import { openSitting } from '@/server/sitting/openSitting';
 import { SittingPage } from '@/ui/sitting/SittingPage';
+import { commandsIn } from '../../../../commands';
 import { orNotFound, ownOrigin, pageContext } from '../../../../request';
-import { acknowledgeWarning, again, arrangeFor, changeSitting, keepRules, schedule } from '../actions';
 
 export const metadata: Metadata = { title: 'Sitting' };
 
@@ -22,14 +22,15 @@ export default async function Sitting({ params }: { params: Promise<{ courseId: 
       mayChange={role === 'instructor'}
       rules={rulesOf(open.sitting)}
       open={open}
-      commands={{
-        save: changeSitting.bind(null, courseId, sittingId),
-        schedule: schedule.bind(null, courseId, sittingId),
-        acknowledge: acknowledgeWarning.bind(null, courseId, sittingId),
-        again: again.bind(null, courseId, sittingId),
-        keepRules: keepRules.bind(null, courseId, sittingId),
-        arrange: arrangeFor.bind(null, courseId, sittingId),
-      }}
+      commands={commandsIn(
+        { courseId, sittingId },
+        'saveSitting',
+        'scheduleSitting',
+        'acknowledge',
+        'giveAgain',
+        'keepAsUsual',
+        'arrange',
+      )}
     />
   );
 }

@@ -2,8 +2,8 @@ import type { Metadata } from 'next';
 import { listBanks } from '@/server/bank/banks';
 import { seeCategories } from '@/server/bank/categories';
 import { BringInPage } from '@/ui/bank/BringInPage';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { bringIn, previewText, undo } from '../../actions';
 
 export const metadata: Metadata = { title: 'Bring in, take out' };
 
@@ -19,11 +19,7 @@ export default async function BringIn({ params }: { params: Promise<{ courseId: 
       otherBanks={banks
         .filter((bank) => bank.id !== bankId)
         .map((bank) => ({ name: bank.name, href: `/c/${courseId}/banks/${bank.id}?all=yes` }))}
-      commands={{
-        previewText: previewText.bind(null, courseId, bankId),
-        bringIn: bringIn.bind(null, courseId, bankId),
-        undo: undo.bind(null, courseId),
-      }}
+      commands={commandsIn({ courseId, bankId }, 'previewText', 'bringIn', 'undoChange')}
     />
   );
 }

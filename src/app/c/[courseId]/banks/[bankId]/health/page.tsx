@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { bankHealth } from '@/server/bank/health';
 import { HealthPage } from '@/ui/bank/HealthPage';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { editMany, retire, undo } from '../../actions';
 
 export const metadata: Metadata = { title: 'Health of the bank' };
 
@@ -13,11 +13,7 @@ export default async function Health({ params }: { params: Promise<{ courseId: s
     <HealthPage
       base={`/c/${courseId}/banks/${bankId}`}
       health={health}
-      commands={{
-        editMany: editMany.bind(null, courseId, bankId),
-        retire: retire.bind(null, courseId, bankId),
-        undo: undo.bind(null, courseId),
-      }}
+      commands={commandsIn({ courseId, bankId }, 'editMany', 'retireQuestion', 'undoChange')}
     />
   );
 }

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { listPassages, questionsOfPassage } from '@/server/bank/passages';
 import { PassagesPage } from '@/ui/bank/PassagesPage';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { savePassage } from '../../actions';
 
 export const metadata: Metadata = { title: 'Passages' };
 
@@ -25,7 +25,7 @@ export default async function Passages({
       open={open}
       isNew={passage === 'new'}
       questions={open ? orNotFound(questionsOfPassage(context, courseId, bankId, open.id)) : []}
-      savePassage={savePassage.bind(null, courseId, bankId)}
+      {...commandsIn({ courseId, bankId }, 'savePassage')}
     />
   );
 }

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next';
+import { bankLabels } from '@/server/bank/bankLabels';
 import { listBanks } from '@/server/bank/banks';
-import { objectivesOf } from '@/server/bank/objectives';
 import { ownPoints } from '@/server/bank/points';
 import { BankSettings } from '@/ui/bank/BankSettings';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { addObjective, setPoints } from '../../actions';
 
 export const metadata: Metadata = { title: 'Points and objectives' };
 
@@ -18,9 +18,8 @@ export default async function Settings({ params }: { params: Promise<{ courseId:
       base={`/c/${courseId}/banks/${bankId}`}
       bankName={bank?.name ?? ''}
       points={points}
-      objectives={objectivesOf(context.db, bankId)}
-      setPoints={setPoints.bind(null, courseId, bankId)}
-      addObjective={addObjective.bind(null, courseId, bankId)}
+      objectives={orNotFound(bankLabels(context, courseId, bankId)).objectives}
+      {...commandsIn({ courseId, bankId }, 'setUsualPoints', 'createObjective')}
     />
   );
 }

@@ -2,8 +2,8 @@ import type { Metadata } from 'next';
 import { examRevisions } from '@/server/exam/revisions';
 import { seeCourse } from '@/server/people/courses';
 import { RevisionsPage } from '@/ui/exam/RevisionsPage';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { takeUp } from '../../actions';
 
 export const metadata: Metadata = { title: 'Revisions' };
 
@@ -17,7 +17,7 @@ export default async function Revisions({ params }: { params: Promise<{ courseId
       examId={examId}
       exam={orNotFound(examRevisions(context, courseId, examId))}
       mayChange={role === 'instructor'}
-      takeUp={takeUp.bind(null, courseId)}
+      {...commandsIn({ courseId }, 'takeUpRevision')}
     />
   );
 }

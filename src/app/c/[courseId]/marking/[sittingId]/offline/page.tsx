@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { papersToMark } from '@/server/marking/answersToMark';
 import { OfflinePage } from '@/ui/marking/OfflinePage';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { takeBackUploaded } from '../../actions';
 
 export const metadata: Metadata = { title: 'Marking offline' };
 
@@ -16,7 +16,7 @@ export default async function Offline({ params }: { params: Promise<{ courseId: 
       title={sittingTitle}
       answers={heads.length}
       waiting={heads.filter((head) => head.points === null).length}
-      takeBack={takeBackUploaded.bind(null, courseId)}
+      {...commandsIn({ courseId }, 'takeBackUpload')}
     />
   );
 }

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { secondMarkingOf } from '@/server/marking/settle';
 import { SecondMarkingPage } from '@/ui/marking/SecondMarkingPage';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { secondRule, settleMarks } from '../../actions';
 
 export const metadata: Metadata = { title: 'Second marker' };
 
@@ -13,7 +13,7 @@ export default async function Second({ params }: { params: Promise<{ courseId: s
     <SecondMarkingPage
       back={{ href: `/c/${courseId}/marking`, name: 'Marking' }}
       page={page}
-      commands={{ set: secondRule.bind(null, courseId, sittingId), settle: settleMarks.bind(null, courseId) }}
+      commands={commandsIn({ courseId, sittingId }, 'setSecondMarking', 'settle')}
     />
   );
 }

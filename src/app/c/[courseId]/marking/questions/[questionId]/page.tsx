@@ -2,8 +2,8 @@ import type { Metadata } from 'next';
 import { type RemarkPolicy, remarkPolicies } from '@/core/marking/remark';
 import { previewRemark } from '@/server/marking/remarking';
 import { RemarkPage } from '@/ui/marking/RemarkPage';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { remark, takeBackRemarking } from '../../actions';
 
 export const metadata: Metadata = { title: 'Mark anew' };
 
@@ -25,7 +25,8 @@ export default async function Remark({
       edit={`/c/${courseId}/banks/${preview.bankId}?question=${questionId}`}
       preview={preview}
       only={only}
-      commands={{ apply: remark.bind(null, courseId, questionId), takeBack: takeBackRemarking.bind(null, courseId) }}
+      questionId={questionId}
+      commands={commandsIn({ courseId }, 'applyRemark', 'takeBackRemark')}
     />
   );
 }

@@ -2,8 +2,8 @@ import type { Metadata } from 'next';
 import { printState } from '@/server/print/classPrint';
 import { openSitting } from '@/server/sitting/openSitting';
 import { PrintPage } from '@/ui/sitting/PrintPage';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { endPrint, print, printProgress } from '../../actions';
 
 export const metadata: Metadata = { title: 'Papers to print' };
 
@@ -18,9 +18,7 @@ export default async function Print({ params }: { params: Promise<{ courseId: st
       sitting={{ href: base, title: sitting.title, students: audience.length }}
       file={`${base}/print/pdf`}
       state={state}
-      print={print.bind(null, courseId, sittingId)}
-      progress={printProgress.bind(null, courseId, sittingId)}
-      end={endPrint.bind(null, courseId, sittingId)}
+      {...commandsIn({ courseId, sittingId }, 'printSitting', 'printState', 'cancelPrint')}
     />
   );
 }

@@ -3,8 +3,8 @@ import { seeCourse } from '@/server/people/courses';
 import { repliesTo } from '@/server/release/replies';
 import { sittingResults } from '@/server/release/results';
 import { ResultsPage } from '@/ui/release/ResultsPage';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { publish, read, withdraw, write } from '../../actions';
 
 export const metadata: Metadata = { title: 'Results' };
 
@@ -21,12 +21,13 @@ export default async function Results({ params }: { params: Promise<{ courseId: 
       results={results}
       replies={replies.ok ? replies.value : []}
       mayPublish={role === 'instructor'}
-      commands={{
-        publish: publish.bind(null, courseId, sittingId),
-        withdraw: withdraw.bind(null, courseId, sittingId),
-        write: write.bind(null, courseId, sittingId),
-        read: read.bind(null, courseId, sittingId),
-      }}
+      commands={commandsIn(
+        { courseId, sittingId },
+        'publishReady',
+        'withdrawPublished',
+        'writeToStudents',
+        'readReplies',
+      )}
     />
   );
 }

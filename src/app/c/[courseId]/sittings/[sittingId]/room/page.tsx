@@ -2,8 +2,8 @@ import type { Metadata } from 'next';
 import { seeRoom } from '@/server/sitting/room';
 import { roomLog } from '@/server/sitting/roomLog';
 import { RoomPage } from '@/ui/room/RoomPage';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { asideOf, decide, giveTime, handInOf, letOneThrough, note, openAgain, restoreOne, voidOne } from './actions';
 
 export const metadata: Metadata = { title: 'In the room' };
 
@@ -20,17 +20,18 @@ export default async function RoomOfSitting({ params }: { params: Promise<{ cour
       live={`${here}/room/live`}
       room={room}
       log={log}
-      commands={{
-        giveTime: giveTime.bind(null, where),
-        handIn: handInOf.bind(null, where),
-        reopen: openAgain.bind(null, where),
-        voidOne: voidOne.bind(null, where),
-        restore: restoreOne.bind(null, where),
-        letThrough: letOneThrough.bind(null, where),
-        note: note.bind(null, where),
-        aside: asideOf.bind(null, where),
-        decide: decide.bind(null, where),
-      }}
+      commands={commandsIn(
+        { courseId, sittingId },
+        'addTime',
+        'handInFor',
+        'reopen',
+        'voidAttempt',
+        'restoreAttempt',
+        'letThrough',
+        'addNote',
+        'seeAside',
+        'decideAside',
+      )}
     />
   );
 }

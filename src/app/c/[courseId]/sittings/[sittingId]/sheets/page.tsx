@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { sheetsPage } from '@/server/gradebook/feedbackSheets';
 import { FeedbackSheetsPage } from '@/ui/gradebook/FeedbackSheetsPage';
+import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
-import { endSheets, keepLayout, printSheets, sample, sheetsProgress } from './actions';
 
 export const metadata: Metadata = { title: 'Feedback sheets' };
 
@@ -15,13 +15,14 @@ export default async function Sheets({ params }: { params: Promise<{ courseId: s
       back={`${here}/results`}
       file={`${here}/sheets/archive`}
       page={page}
-      commands={{
-        save: keepLayout.bind(null, courseId),
-        sample: sample.bind(null, courseId, sittingId),
-        print: printSheets.bind(null, courseId, sittingId),
-        progress: sheetsProgress.bind(null, courseId, sittingId),
-        end: endSheets.bind(null, courseId, sittingId),
-      }}
+      commands={commandsIn(
+        { courseId, sittingId },
+        'saveLayout',
+        'sampleSheet',
+        'printFeedback',
+        'sheetsState',
+        'cancelSheets',
+      )}
     />
   );
 }

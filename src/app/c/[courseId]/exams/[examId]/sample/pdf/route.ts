@@ -1,7 +1,6 @@
 import { contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
-import { printInThread } from '@/server/print/printInThread';
-import { orderOf, sampleForPrint } from '@/server/print/printOrder';
+import { printSample } from '@/server/print/printOrder';
 import { pdfReply } from '../../../../../../api/pdfReply';
 import { refuse, reply } from '../../../../../../api/reply';
 
@@ -12,8 +11,6 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   const { courseId, examId } = await params;
   const asked = new URL(request.url).searchParams;
   const paper = Math.min(9_999, Math.max(1, Math.trunc(Number(asked.get('paper'))) || 1));
-  const found = sampleForPrint(contextFor(actor), courseId, examId, String(paper), asked.get('key') === 'yes');
-  if (!found.ok) return reply(found);
-  const bytes = await printInThread(await orderOf([found.value])).bytes;
-  return pdfReply(bytes, `${found.value.title}, ${found.value.mark}.pdf`);
+  const printed = await printSample(contextFor(actor), courseId, examId, String(paper), asked.get('key') === 'yes');
+  return printed.ok ? pdfReply(printed.value.bytes, printed.value.name) : reply(printed);
 }

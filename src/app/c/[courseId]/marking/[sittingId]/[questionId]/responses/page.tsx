@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { responsesTo } from '@/server/marking/responses';
 import { ResponsesPage } from '@/ui/marking/ResponsesPage';
+import { commandsIn } from '../../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../../request';
-import { accept, lookAtAccepting, takeBackRemarking } from '../../../actions';
 
 export const metadata: Metadata = { title: 'Answers to a question' };
 
@@ -20,11 +20,7 @@ export default async function Responses({
       papers={`${marking}/${sittingId}/students`}
       remark={`${marking}/questions/${questionId}`}
       page={page}
-      commands={{
-        lookAtAccepting: lookAtAccepting.bind(null, courseId, questionId),
-        accept: accept.bind(null, courseId, questionId),
-        takeBack: takeBackRemarking.bind(null, courseId),
-      }}
+      commands={commandsIn({ courseId, sittingId }, 'previewAccept', 'acceptAnswer', 'takeBackRemark')}
     />
   );
 }

@@ -1,9 +1,8 @@
 import type { Metadata } from 'next';
 import { answersToSecond } from '@/server/marking/secondMarking';
 import { MarkingPage } from '@/ui/marking/MarkingPage';
+import { commandsIn } from '../../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../../request';
-import { moreSecond, secondMark } from '../../../actions';
-import { markingCommands } from '../../commands';
 
 export const metadata: Metadata = { title: 'Second marking' };
 
@@ -14,6 +13,7 @@ export default async function MarkSecond({
 }) {
   const { courseId, sittingId, questionId } = await params;
   const page = orNotFound(answersToSecond(await pageContext(), courseId, sittingId, questionId));
+  const commands = commandsIn({ courseId, sittingId }, 'giveSecondMark', 'moreToSecond', 'keepComment', 'dropComment');
   return (
     <MarkingPage
       base={`/c/${courseId}/marking`}
@@ -22,11 +22,7 @@ export default async function MarkSecond({
       by="question"
       order="mixed"
       second
-      commands={{
-        ...markingCommands(courseId, sittingId),
-        mark: secondMark.bind(null, courseId),
-        more: moreSecond.bind(null, courseId, sittingId),
-      }}
+      commands={{ ...commands, giveMark: commands.giveSecondMark, moreAnswers: commands.moreToSecond }}
     />
   );
 }

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { answersTogether } from '@/server/marking/groups';
 import { GroupsPage } from '@/ui/marking/GroupsPage';
+import { commandsIn } from '../../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../../request';
-import { group, takeBack } from '../../../actions';
 
 export const metadata: Metadata = { title: 'Alike answers together' };
 
@@ -23,7 +23,7 @@ export default async function Together({
     <GroupsPage
       back={{ href: `/c/${courseId}/marking/${sittingId}/${questionId}`, name: 'One by one' }}
       together={together}
-      commands={{ group: group.bind(null, courseId), takeBack: takeBack.bind(null, courseId) }}
+      commands={commandsIn({ courseId }, 'markGroup', 'takeBackMarks')}
     />
   );
 }

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { markedPaper } from '@/server/marking/responses';
 import { MarkedPaperPage } from '@/ui/marking/MarkedPaperPage';
+import { commandsIn } from '../../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../../request';
-import { adjust, adjustWhole } from '../../../actions';
 
 export const metadata: Metadata = { title: 'A marked paper' };
 
@@ -26,7 +26,7 @@ export default async function Marked({
       here={`${marking}/students/${userId}`}
       responses={marking}
       paper={paper}
-      commands={{ adjust: adjust.bind(null, courseId), adjustWhole: adjustWhole.bind(null, courseId) }}
+      commands={commandsIn({ courseId }, 'adjustMark', 'adjustPaper')}
     />
   );
 }

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { reportsPage } from '@/server/release/sittingReport';
 import { ReportsPage } from '@/ui/release/ReportsPage';
+import { commandsIn } from '../../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../../request';
-import { endReport, printReport, reportProgress } from './actions';
 
 export const metadata: Metadata = { title: 'Reports to print' };
 
@@ -15,11 +15,7 @@ export default async function Printed({ params }: { params: Promise<{ courseId: 
       back={results}
       file={`${results}/printed/pdf`}
       page={page}
-      commands={{
-        print: printReport.bind(null, courseId, sittingId),
-        progress: reportProgress.bind(null, courseId, sittingId),
-        end: endReport.bind(null, courseId, sittingId),
-      }}
+      commands={commandsIn({ courseId, sittingId }, 'printReport', 'reportState', 'cancelReport')}
     />
   );
 }

@@ -2,8 +2,8 @@ import type { Metadata } from 'next';
 import { seeCourse } from '@/server/people/courses';
 import { questionGrid } from '@/server/release/questionGrid';
 import { QuestionGridPage } from '@/ui/release/QuestionGridPage';
+import { commandsIn } from '../../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../../request';
-import { write } from '../../../actions';
 
 export const metadata: Metadata = { title: 'Results by question' };
 
@@ -17,7 +17,7 @@ export default async function Questions({ params }: { params: Promise<{ courseId
       sittingId={sittingId}
       results={orNotFound(questionGrid(context, courseId, sittingId))}
       mayPick={role === 'instructor'}
-      write={write.bind(null, courseId, sittingId)}
+      {...commandsIn({ courseId, sittingId }, 'writeToStudents')}
     />
   );
 }

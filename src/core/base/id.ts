@@ -1,0 +1,50 @@
+import { z } from 'zod';
+
+/** What an id names. */
+export const things = [
+  'attempt',
+  'bank',
+  'batch',
+  'category',
+  'column',
+  'comment',
+  'correction',
+  'course',
+  'exam',
+  'file',
+  'filter',
+  'group',
+  'import',
+  'look',
+  'membership',
+  'note',
+  'objective',
+  'part',
+  'passage',
+  'question',
+  'remark',
+  'remarking',
+  'section',
+  'sitting',
+  'slot',
+  'upload',
+  'user',
+  'version',
+] as const;
+export type Thing = (typeof things)[number];
+
+/** Of which thing the ids are that a schema reads. */
+export const idsOf = z.registry<{ thing: Thing }>();
+
+/**
+ * An id as it comes from outside: 1 to 60 characters, and nothing is believed of it but that it is one. It says what it
+ * names, so that the tests of permissions can put one of another course in its place.
+ *
+ * @param ask what is said where none was given
+ * @example z.object({ slotId: id('slot') })
+ */
+export function id(thing: Thing, ask?: string) {
+  const schema = z.string().min(1, ask).max(60);
+  idsOf.add(schema, { thing });
+  return schema;
+}

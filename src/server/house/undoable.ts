@@ -1,0 +1,25 @@
+import type { Action } from '@/core/people/policy';
+import type { Tx } from '@/db/client';
+import type { Context } from './context';
+
+/** One kind of change that can be taken back: defined where the change is made, and named in its line of the log. */
+export type Undoable<Kept extends object> = {
+  kind: string;
+  /** What its undoer has to be allowed. */
+  action: Action;
+  /** What has happened since that keeps it from being taken back, in words; null where nothing has. */
+  hindered(tx: Tx, kept: Kept): string | null;
+  apply(tx: Tx, context: Context, kept: Kept): void;
+  /** What the line in the log keeps of a change, so that it can be taken back. */
+  of(kept: Kept): Record<string, unknown>;
+};
+
+/** Defines a kind of change that can be taken back. */
+export const undoable = <Kept extends object>(
+  kind: string,
+  definition: {
+    action: Action;
+    hindered?(tx: Tx, kept: Kept): string | null;
+    apply(tx: Tx, context: Context, kept: Kept): void;
+  },
+): Undoable<Kept> => ({ hindered: () => null, ...definition, kind, of: (kept) => ({ kind, ...kept }) });

@@ -1,0 +1,184 @@
+import { decideAside, seeAside } from './attempt/aside';
+import { openTryOut, scoreTryOut } from './attempt/tryOut';
+import { createCategory, deleteCategory, emptyCategoryInto, moveCategory, renameCategory } from './bank/categories';
+import { copyQuestions } from './bank/copyQuestions';
+import { giveUpDraft, keepDraft } from './bank/drafts';
+import { editMany } from './bank/editMany';
+import { createObjective } from './bank/objectives';
+import { savePassage } from './bank/passages';
+import { setUsualPoints } from './bank/points';
+import { listQuestions } from './bank/questionList';
+import { createQuestion, openQuestion, retireQuestion, saveQuestion } from './bank/questions';
+import { dropFilter, saveFilter } from './bank/savedFilters';
+import { bringIn, previewText } from './bringIn/bringIn';
+import { lookThroughQuestions, writeForExam } from './exam/examQuestions';
+import { choosableQuestions, createExam, saveExam } from './exam/exams';
+import { changeExamItems } from './exam/items';
+import { archiveExam, duplicateExam, labelExam } from './exam/keepExams';
+import { askForLook, remark, settleRemark, signOff, withdrawLook } from './exam/looks';
+import { takeUpRevision } from './exam/revisions';
+import { openTrial, openTrialQuestion, rightAnswers, scoreTrial } from './exam/trial';
+import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } from './gradebook/bookSettings';
+import { cellHistory, enterCell } from './gradebook/entries';
+import { cancelSheets, printFeedback, sampleSheet, saveLayout, sheetsState } from './gradebook/feedbackSheets';
+import { explained } from './gradebook/gradebook';
+import { takeBackGrades } from './gradebook/gradeSheets';
+import { tryNumbers } from './gradebook/tryNumbers';
+import { setHouseInstructions } from './house/houseInstructions';
+import { adjustMark, adjustPaper } from './marking/adjust';
+import { moreAnswers } from './marking/answersToMark';
+import { giveMark, takeBackMarks } from './marking/giveMark';
+import { markGroup } from './marking/groups';
+import { takeBackUpload } from './marking/offlineUpload';
+import { acceptAnswer, applyRemark, previewAccept, takeBackRemark } from './marking/remarking';
+import { dropComment, keepComment } from './marking/savedComments';
+import { giveSecondMark, moreToSecond, setSecondMarking } from './marking/secondMarking';
+import { settle } from './marking/settle';
+import { tickNote } from './people/courseNotes';
+import { changeCourse, createCourse } from './people/courses';
+import { beginNextTerm, planNextTerm } from './people/nextTerm';
+import { addPerson, addRoster, changePerson, previewRoster, removePerson } from './people/roster';
+import { cancelPrint, printSitting, printState } from './print/classPrint';
+import { publishReady, withdrawPublished } from './release/publish';
+import { readReplies, replyToFeedback } from './release/replies';
+import { noteSeen } from './release/resultsSeen';
+import { openOnce } from './release/review';
+import { cancelReport, printReport, reportState } from './release/sittingReport';
+import { writeToStudents } from './release/writeToStudents';
+import { arrange } from './sitting/arrange';
+import { giveAgain } from './sitting/copySitting';
+import { addNote, addTime, handInFor, letThrough, reopen, restoreAttempt, voidAttempt } from './sitting/invigilate';
+import { keepAsUsual } from './sitting/keepAsUsual';
+import { answerReports, correct, reportQuestion, withdrawCorrection } from './sitting/reports';
+import { saveSitting } from './sitting/saveRules';
+import { acknowledge, scheduleSitting } from './sitting/schedule';
+import { createSitting } from './sitting/sittings';
+import { undoChange } from './undoChange';
+
+/**
+ * What a page in the browser may ask for by name, beside the addresses of an attempt and of files. Each is admitted and
+ * reads what was sent by itself, whoever asks; a use-case that is not named here cannot be reached by its name.
+ */
+export const served = {
+  acceptAnswer,
+  acknowledge,
+  addColumn,
+  addNote,
+  addPerson,
+  addRoster,
+  addTime,
+  adjustMark,
+  adjustPaper,
+  answerReports,
+  applyRemark,
+  archiveExam,
+  arrange,
+  askForLook,
+  beginNextTerm,
+  bringIn,
+  cancelPrint,
+  cancelReport,
+  cancelSheets,
+  cellHistory,
+  changeCourse,
+  changeExamItems,
+  changePerson,
+  choosableQuestions,
+  copyQuestions,
+  correct,
+  createCategory,
+  createCourse,
+  createExam,
+  createObjective,
+  createQuestion,
+  createSitting,
+  decideAside,
+  deleteCategory,
+  dropComment,
+  dropFilter,
+  duplicateExam,
+  editMany,
+  emptyCategoryInto,
+  enterCell,
+  explained,
+  giveAgain,
+  giveMark,
+  giveSecondMark,
+  giveUpDraft,
+  handInFor,
+  keepAsUsual,
+  keepComment,
+  keepDraft,
+  labelExam,
+  letThrough,
+  listQuestions,
+  lookThroughQuestions,
+  markGroup,
+  moreAnswers,
+  moreToSecond,
+  moveCategory,
+  moveColumn,
+  noteSeen,
+  openOnce,
+  openQuestion,
+  openTrial,
+  openTrialQuestion,
+  openTryOut,
+  planNextTerm,
+  previewAccept,
+  previewRoster,
+  previewText,
+  printFeedback,
+  printReport,
+  printSitting,
+  printState,
+  publishReady,
+  readReplies,
+  remark,
+  removeColumn,
+  removePerson,
+  renameCategory,
+  reopen,
+  replyToFeedback,
+  reportQuestion,
+  reportState,
+  restoreAttempt,
+  retireQuestion,
+  rightAnswers,
+  sampleSheet,
+  saveExam,
+  saveFilter,
+  saveLayout,
+  saveNumbers,
+  savePassage,
+  saveQuestion,
+  saveSitting,
+  saveSittingBands,
+  scheduleSitting,
+  scoreTrial,
+  scoreTryOut,
+  seeAside,
+  setHouseInstructions,
+  setSecondMarking,
+  setUsualPoints,
+  settle,
+  settleRemark,
+  sheetsState,
+  signOff,
+  takeBackGrades,
+  takeBackMarks,
+  takeBackRemark,
+  takeBackUpload,
+  takeUpRevision,
+  tickNote,
+  tryNumbers,
+  undoChange,
+  voidAttempt,
+  withdrawCorrection,
+  withdrawLook,
+  withdrawPublished,
+  writeForExam,
+  writeToStudents,
+};
+
+export type Served = typeof served;

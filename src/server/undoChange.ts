@@ -1,0 +1,48 @@
+import { and, eq, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { permits } from '@/core/people/policy';
+import { audit } from '@/db/schema';
+import { categoryChanges } from './bank/categories';
+import { manyEdited } from './bank/editMany';
+import { questionCreated, questionRetired, questionsAdded } from './bank/questionChanges';
+import type { Undoable } from './house/undoable';
+import { command } from './house/useCase';
+import { personRemoved } from './people/roster';
+import { toCourse } from './people/toCourse';
+
+/** Every kind of change that can be taken back, from the stage that makes it. */
+const undoables = new Map<string, Undoable<object>>(
+  [...categoryChanges, questionCreated, questionRetired, questionsAdded, manyEdited, personRemoved].map((one) => [
+    one.kind,
+    one as Undoable<object>,
+  ]),
+);
+
+/** Takes one logged change back, once, and logs that. */
+export const undoChange = command({
+  admits: toCourse('people.change'),
+  takes: [z.int()],
+  logs: 'undo',
+  does({ tx, context, courseId, role, record }, auditId): Result<null> {
+    const row = tx
+      .select()
+      .from(audit)
+      .where(and(eq(audit.id, auditId), eq(audit.courseId, courseId)))
+      .get();
+    const one = undoables.get(String(row?.undo?.kind));
+    if (!row?.undo || !one) return notFound('change to undo');
+    if (!permits(one.action, role)) return refused('not-allowed', 'Your part in this course does not allow this.');
+    const hindered = one.hindered(tx, row.undo);
+    if (hindered) return refused('conflict', hindered);
+    const marked = tx
+      .update(audit)
+      .set({ undoneAt: context.now })
+      .where(and(eq(audit.id, auditId), isNull(audit.undoneAt)))
+      .run();
+    if (marked.changes === 0) return refused('conflict', 'This has been undone already.');
+    one.apply(tx, context, row.undo);
+    record({ subjectId: String(auditId), detail: { kind: one.kind } });
+    return ok(null);
+  },
+});
