@@ -4,6 +4,7 @@ import { actorOf } from '@/server/people/auth';
 
 const statuses: Record<Problem['code'], number> = {
   'bad-input': 400,
+  'other-kind': 400,
   'not-allowed': 403,
   'not-found': 404,
   conflict: 409,

@@ -1,9 +1,20 @@
 /**
- * What went wrong, for a person. `field` names the input it belongs to (a path such as `choices.2.content`),
- * so that a screen can put the message where it is mended.
+ * What went wrong: `code` for programs, `message` for a person, and no program reads the message. `field` names the input
+ * it belongs to (a path such as `choices.2.content`), so that a screen can put the message where it is mended.
+ *
+ * `other-kind`: a file of another kind than was asked for, perhaps of one that another reader knows.
  */
 export type Problem = {
-  code: 'bad-input' | 'not-found' | 'not-allowed' | 'conflict' | 'too-late' | 'too-early' | 'superseded' | 'busy';
+  code:
+    | 'bad-input'
+    | 'other-kind'
+    | 'not-found'
+    | 'not-allowed'
+    | 'conflict'
+    | 'too-late'
+    | 'too-early'
+    | 'superseded'
+    | 'busy';
   message: string;
   field?: string;
 };

@@ -12,9 +12,6 @@ export type SlotMark = {
 /** What a choose-part asks for: any so many of its questions, and what happens to more. */
 export type ChooseRule = { count: number; extra: ExtraAnswerRule };
 
-/** The reason of the 0 that a question of a choose-part gets by rule when it was not chosen: it is no observation. */
-export const notChosen = 'not chosen';
-
 /** An attempt's score as it stands. Derived from marks every time, never stored. */
 export type AttemptScore = {
   /** Sum of the points given so far that count, with what was added to or taken from the paper. */

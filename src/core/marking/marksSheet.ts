@@ -26,8 +26,11 @@ export type SheetRow = {
 } & (
   | { kind: 'change'; slotId: string; from: number | null; points: number; comment: string }
   | { kind: 'same' | 'empty' }
-  | { kind: 'wrong'; message: string }
+  | { kind: 'wrong'; why: WhyWrong; message: string }
 );
+
+/** Why a row cannot be taken. */
+export type WhyWrong = 'nameless' | 'unknown' | 'twice' | 'formula' | 'no-number' | 'out-of-range' | 'changed-since';
 
 export type ReadSheet = { ok: true; rows: SheetRow[] } | { ok: false; message: string };
 
@@ -74,19 +77,23 @@ export function readMarksSheet(table: readonly (readonly string[])[], answers: r
     const cell = (name: (typeof sheetColumns)[number]) => (at(name) < 0 ? '' : tidy(cells[at(name)]));
     const code = cell('Answer').toLowerCase();
     const line = i + 1;
-    const wrong = (message: string) => rows.push({ line, code, kind: 'wrong', message });
+    const wrong = (why: WhyWrong, message: string) => rows.push({ line, code, kind: 'wrong', why, message });
     const answer = byCode.get(code);
     const points = cell('Points');
     const number = cellNumber(points);
-    if (!code) wrong('No answer is named in this row.');
-    else if (!answer) wrong('There is no such answer in this sitting.');
-    else if (twice.has(code)) wrong(`This answer is named in more than one row, first in row ${firstLine.get(code)}.`);
+    if (!code) wrong('nameless', 'No answer is named in this row.');
+    else if (!answer) wrong('unknown', 'There is no such answer in this sitting.');
+    else if (twice.has(code))
+      wrong('twice', `This answer is named in more than one row, first in row ${firstLine.get(code)}.`);
     else if (points === '') rows.push({ line, code, kind: 'empty' });
-    else if (points.startsWith('=')) wrong('A formula stands in the cell of the points; put the number there.');
-    else if (number === null) wrong(`“${points.slice(0, 40)}” is no number.`);
-    else if (pointsProblem(number, answer.outOf) !== null) wrong(pointsProblem(number, answer.outOf) as string);
+    else if (points.startsWith('='))
+      wrong('formula', 'A formula stands in the cell of the points; put the number there.');
+    else if (number === null) wrong('no-number', `“${points.slice(0, 40)}” is no number.`);
+    else if (pointsProblem(number, answer.outOf) !== null)
+      wrong('out-of-range', pointsProblem(number, answer.outOf) as string);
     else if (at('State') >= 0 && cell('State') !== answer.state)
       wrong(
+        'changed-since',
         answer.points === null
           ? 'The answer has changed since the sheet was made, or its mark was taken back.'
           : `Someone has given this answer ${pointsSaid(answer.points)} since the sheet was made.`,

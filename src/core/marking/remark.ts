@@ -5,9 +5,6 @@ import type { SittingRules } from '../sitting/rules';
 export const remarkPolicies = ['new-key', 'either-key', 'everyone', 'left-out'] as const;
 export type RemarkPolicy = (typeof remarkPolicies)[number];
 
-/** The reason of the marks where everyone earned the points: they say nothing about how hard the question is. */
-export const everyoneEarns = 'everyone earns its points';
-
 /** One check of a question, or what stood there at the hand-in, as the old key and as the new one judge it. */
 export type Rescored = { old: number; new: number; again: boolean };
 

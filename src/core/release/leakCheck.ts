@@ -43,45 +43,53 @@ export function leaks(
   });
 }
 
-const letters: Partial<Record<Fact, string>> = { 'right-or-wrong': 'w', 'right-answers': 'a', feedback: 'f' };
-const lettersOf = (told: readonly Fact[]) => told.map((fact) => letters[fact] ?? '').join('');
+/** What somebody has taken on by name: these facts are shown although who writes that sitting may do so until then. */
+export type LeakTaken = {
+  sittingId: string;
+  facts: Fact[];
+  /** Null where nothing ends it. */
+  latest: Instant | null;
+};
 
-/** Under which a leak is taken on by name: the same for the same leak; one that tells more or reaches further is another. */
-export const leakKey = (leak: Pick<Leak, 'sittingId' | 'latest' | 'early'>): string =>
-  `leak:${leak.sittingId}:${lettersOf(keyFacts.filter((fact) => leak.early.some((one) => one.fact === fact)))}:${leak.latest}`;
+/** A leak, as it is taken on. */
+export const leakTaken = (leak: Pick<Leak, 'sittingId' | 'latest' | 'early'>): LeakTaken => ({
+  sittingId: leak.sittingId,
+  facts: keyFacts.filter((fact) => leak.early.some((one) => one.fact === fact)),
+  latest: Number.isFinite(leak.latest) ? leak.latest : null,
+});
 
-/** Whether somebody has taken on, under one of these keys, that the fact is shown while that writing may go on. */
-function takenOn(keys: readonly string[], writing: Writing, fact: Fact): boolean {
-  return keys.some((key) => {
-    const [kind, sittingId, told, latest] = key.split(':');
-    return (
-      kind === 'leak' &&
-      sittingId === writing.sittingId &&
-      told?.includes(letters[fact] ?? ' ') &&
-      Number(latest) >= writing.latest
-    );
-  });
+/** A name for a leak: the same for the same leak; one that tells more or reaches further is another. */
+export function leakKey(leak: Pick<Leak, 'sittingId' | 'latest' | 'early'>): string {
+  const { sittingId, facts, latest } = leakTaken(leak);
+  return `leak of ${facts.join(', ')} to ${sittingId} until ${latest ?? 'ever'}`;
 }
+
+/** Whether somebody has taken on that the fact is shown while that writing may go on. */
+const isTakenOn = (taken: readonly LeakTaken[], writing: Writing, fact: Fact): boolean =>
+  taken.some(
+    ({ sittingId, facts, latest }) =>
+      sittingId === writing.sittingId && facts.includes(fact) && (latest === null || latest >= writing.latest),
+  );
 
 /**
  * Facts that are kept from a student although the plan shows them: they give away a key, somebody may still be writing the
  * same questions, and nobody has taken that on by name.
  *
- * @param taken the keys of the warnings that were taken on
+ * @param taken what was taken on by name
  * @returns for each fact held back, until when; ∞ where nothing ends it
  */
 export function heldBack(
   sitting: { sittingId: string; meant: boolean },
   visible: ReadonlySet<Fact>,
   writings: readonly Writing[],
-  taken: readonly string[],
+  taken: readonly LeakTaken[],
   now: Instant,
 ): Map<Fact, Instant> {
   const held = new Map<Fact, Instant>();
   const early = keyFacts.filter((fact) => visible.has(fact)).map((fact) => ({ fact, from: now }));
   for (const leak of leaks(sitting, early, writings))
     for (const { fact } of leak.early)
-      if (!takenOn(taken, leak, fact)) held.set(fact, Math.max(held.get(fact) ?? now, leak.latest));
+      if (!isTakenOn(taken, leak, fact)) held.set(fact, Math.max(held.get(fact) ?? now, leak.latest));
   return held;
 }
 

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { day, hour, minute } from '../base/time';
 import type { SittingRules } from '../sitting/rules';
 import { noFurtherRules } from '../sitting/rules';
-import { earliestFacts, heldBack, leakKey, type Writing } from './leakCheck';
+import { earliestFacts, heldBack, type LeakTaken, leakKey, leakTaken, type Writing } from './leakCheck';
 import {
   type Fact,
   facts,
@@ -238,7 +238,7 @@ describe('stricter rules', () => {
 describe('what is held back', () => {
   const writing: Writing = { sittingId: 'other', title: 'Make-up', shared: 2, latest: 50 * hour, names: [] };
   const seen = new Set<Fact>(['score', 'questions', 'right-or-wrong', 'right-answers', 'comments']);
-  const held = (taken: string[], now = 10 * hour, one = writing, meant = false) => [
+  const held = (taken: LeakTaken[], now = 10 * hour, one = writing, meant = false) => [
     ...heldBack({ sittingId: 'own', meant }, seen, [one], taken, now),
   ];
 
@@ -252,15 +252,25 @@ describe('what is held back', () => {
 
   it('is what nobody has taken on: by the fact, and not further than it was taken on', () => {
     const early = [{ fact: 'right-or-wrong' as const, from: 0 }];
-    const key = leakKey({ ...writing, early });
-    expect(held([key]).map(([fact]) => fact)).toEqual(['right-answers']);
-    expect(held([key], 10 * hour, { ...writing, latest: 51 * hour }).map(([fact]) => fact)).toEqual([
+    const own = leakTaken({ ...writing, early });
+    expect(held([own]).map(([fact]) => fact)).toEqual(['right-answers']);
+    expect(held([own], 10 * hour, { ...writing, latest: 51 * hour }).map(([fact]) => fact)).toEqual([
       'right-or-wrong',
       'right-answers',
     ]);
-    const both = leakKey({ ...writing, early: [...early, { fact: 'right-answers', from: 0 }] });
+    const both = leakTaken({ ...writing, early: [...early, { fact: 'right-answers', from: 0 }] });
     expect(held([both])).toEqual([]);
-    expect(held([leakKey({ ...writing, sittingId: 'third', early })])).toHaveLength(2);
+    // What never ends is taken on for good.
+    const endless = { ...writing, latest: Number.POSITIVE_INFINITY };
+    expect(held([leakTaken({ ...endless, early })], 10 * hour, endless).map(([fact]) => fact)).toEqual([
+      'right-answers',
+    ]);
+    expect(held([own], 10 * hour, endless)).toHaveLength(2);
+    // One that tells more, or reaches further, is another one.
+    expect(
+      new Set([writing, endless].flatMap((one) => [leakKey({ ...one, early }), leakKey({ ...one, early: [] })])).size,
+    ).toBe(4);
+    expect(held([leakTaken({ ...writing, sittingId: 'third', early })])).toHaveLength(2);
   });
 
   it('is nothing towards the practice sitting itself', () => {

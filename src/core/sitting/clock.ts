@@ -80,6 +80,22 @@ export type AttemptsSoFar = {
 
 export const noAttempts: AttemptsSoFar = { running: null, used: 0, lastEnded: null };
 
+/** An attempt as far as it decides what a student may do next. */
+export type AttemptFacts = { state: string; startedAt: Instant; endedAt: Instant | null; added: Duration };
+
+/** What has happened so far, from the attempts of one student in one sitting; voided ones never count. */
+export function soFarOf(attempts: readonly AttemptFacts[]): AttemptsSoFar {
+  const own = attempts.filter((one) => one.state !== 'voided');
+  if (own.length === 0) return noAttempts;
+  const running = own.find((one) => one.state === 'running');
+  const ends = own.flatMap((one) => one.endedAt ?? []);
+  return {
+    running: running ? { startedAt: running.startedAt, added: running.added } : null,
+    used: own.length,
+    lastEnded: ends.length ? Math.max(...ends) : null,
+  };
+}
+
 export type WhyNot =
   | 'running'
   | 'excused'

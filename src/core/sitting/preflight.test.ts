@@ -30,6 +30,7 @@ const found = (change: Partial<SittingRules> = {}, more: Partial<PreflightFacts>
       scored: true,
       releasePlan: scoreOnPublishing,
       leaks: [],
+      scheduled: false,
       ...more,
     },
     now,
@@ -55,6 +56,12 @@ describe('the preflight', () => {
     expect(keys({ lastStart: 109 * hour })).toEqual([]);
     // Open from now on: what is left of the window counts.
     expect(keys({ opens: null, timeLimit: 2 * hour }, {}, 109 * hour)).toEqual(['error limit-window']);
+    // An opening that lies in the past opens nothing any more: scheduled now, what is left of the window counts.
+    expect(keys({ timeLimit: 2 * hour }, {}, 109 * hour)).toEqual(['error limit-window']);
+    expect(keys({ timeLimit: 2 * hour }, {}, 108 * hour)).toEqual([]);
+    // Once it is given, its window is the one it was given with.
+    expect(keys({ timeLimit: 2 * hour }, { scheduled: true }, 109 * hour)).toEqual([]);
+    expect(keys({ timeLimit: 11 * hour }, { scheduled: true }, 109 * hour)).toEqual(['error limit-window']);
   });
 
   it('is held where every day is shut', () => {

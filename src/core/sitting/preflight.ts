@@ -1,6 +1,6 @@
 import { durationText, type Instant, momentText } from '../base/time';
 import { counted } from '../base/words';
-import { type Leak, leakKey } from '../release/leakCheck';
+import { type Leak, type LeakTaken, leakKey, leakTaken } from '../release/leakCheck';
 import type { Fact, ReleasePlan } from '../release/plan';
 import { inARow, planProblems } from '../release/planSaid';
 import { lastStartFor } from './clock';
@@ -9,7 +9,14 @@ import { noArrangement, type SittingRules } from './rules';
 import { firstOpenDay } from './shutDays';
 
 /** A warning of the preflight that somebody has read and takes the responsibility for. */
-export type Acknowledged = { key: string; by: string; name: string; at: Instant };
+export type Acknowledged = {
+  key: string;
+  by: string;
+  name: string;
+  at: Instant;
+  /** What is shown although it gives keys away, where that is what was taken on. */
+  leak?: LeakTaken;
+};
 
 /** Something that stands in the way of a sitting (an error), or that somebody has to take upon themselves (a warning). */
 export type PreflightFinding = {
@@ -19,6 +26,8 @@ export type PreflightFinding = {
   /** The rule where it is mended. */
   field?: string;
   message: string;
+  /** What is told too early, where it is that. */
+  leak?: LeakTaken;
 };
 
 export type PreflightFacts = {
@@ -34,6 +43,8 @@ export type PreflightFacts = {
   scored: boolean;
   releasePlan: ReleasePlan;
   leaks: readonly Leak[];
+  /** Whether it has been scheduled: once it is open, its window is not judged by what is left of it. */
+  scheduled: boolean;
 };
 
 /** What has to be looked at before a sitting is scheduled: errors block, warnings are acknowledged by name. */
@@ -46,7 +57,7 @@ export function preflight(facts: PreflightFacts, now: Instant): PreflightFinding
     found.push({ key, kind: 'warning', message, ...(field ? { field } : {}) });
 
   moments(rules, now, error, warn);
-  window(rules, zone, now, error, warn);
+  window(rules, zone, facts.scheduled ? Math.min(now, rules.opens ?? now) : now, error, warn);
   if (facts.students === 0) error('nobody', 'Nobody is given this sitting yet.', 'who');
   if (facts.students === null && rules.attemptsAllowed !== null)
     error(
@@ -69,7 +80,14 @@ export function preflight(facts: PreflightFacts, now: Instant): PreflightFinding
       `Every paper has ${counted(facts.byHand, 'answer')} to be marked by hand, and no marker is assigned: they wait for the instructors.`,
       'markers',
     );
-  for (const leak of facts.leaks) warn(leakKey(leak), leakSaid(leak, zone), 'learning');
+  for (const leak of facts.leaks)
+    found.push({
+      key: leakKey(leak),
+      kind: 'warning',
+      message: leakSaid(leak, zone),
+      field: 'learning',
+      leak: leakTaken(leak),
+    });
   return found;
 }
 
@@ -92,7 +110,11 @@ function moments({ opens, lastStart, due, closes }: SittingRules, now: Instant, 
     warn('never-closes', 'It never closes: it can be started for ever, and it is never over for everyone.', 'closes');
 }
 
-/** Whether the time limit fits, and whether any day is left on which it can be started. */
+/**
+ * Whether the time limit fits, and whether any day is left on which it can be started.
+ *
+ * @param now from when the window counts, at the earliest: an opening in the past opens nothing any more
+ */
 function window(rules: SittingRules, zone: string, now: Instant, error: Say, warn: Say): void {
   const { opens, closes, timeLimit } = rules;
   if (timeLimit !== null && timeLimit < 60_000)
@@ -108,7 +130,7 @@ function window(rules: SittingRules, zone: string, now: Instant, error: Say, war
   if (rules.missedAgain && rules.onwardOnly)
     error('again-onward', 'Missed questions cannot come again where the way is onward only.', 'missedAgain');
   if (closes === null) return;
-  const begins = Math.max(opens ?? now, opens === null ? now : opens);
+  const begins = Math.max(opens ?? now, now);
   if (closes > begins && firstOpenDay(begins, rules.shutDays, zone) >= closes)
     error('always-shut', 'Every day between the opening and the closing is shut.', 'shutDays');
   if (timeLimit === null || rules.fullTimeOnceStarted || closes <= begins) return;

@@ -1,5 +1,6 @@
 import { index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import type { MarkKind, PassageNote, RubricLevels } from '@/core/marking/marks';
+import type { Unobserved } from '@/core/marking/observation';
 import type { RemarkPolicy } from '@/core/marking/remark';
 import { attempt, paperSlot } from './attempt';
 import { question, questionVersion } from './bank';
@@ -27,7 +28,10 @@ export const mark = sqliteTable(
     rubric: json<RubricLevels>('rubric'),
     /** What is said on passages of the answer. */
     notes: json<PassageNote[]>('notes'),
+    /** Why a person gave it; empty for a rule. */
     reason: text('reason').notNull().default(''),
+    /** Why it says nothing of how hard the question is; null where it does. */
+    unobserved: text('unobserved').$type<Unobserved>(),
     markerId: text('marker_id'),
     at: moment('at').notNull(),
     /** Set when the attempt was opened again and the response is another one now: the mark stays to be read, and waits anew. */

@@ -3,7 +3,6 @@ import type { Phase } from '@/core/attempt/attemptMachine';
 import { triedCredit, triesAllowed, tryState } from '@/core/attempt/tries';
 import type { Instant } from '@/core/base/time';
 import { choosePartsOf } from '@/core/exam/paperRules';
-import { notChosen } from '@/core/marking/attemptScore';
 import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
 import { readResponse } from '@/core/question/student';
@@ -55,11 +54,10 @@ function markByRule(tx: Tx, { attempt: { id: attemptId, revisionId }, sitting }:
         versionId: slot.versionId,
         kind: 'automatic' as const,
         points: credit * slot.points,
-        // What a student did not choose says nothing about how hard it is.
-        reason:
+        unobserved:
           choose.has(slot.partId) && !readResponse(contents.get(slot.versionId)?.type as QuestionType, value)
-            ? notChosen
-            : '',
+            ? ('not-chosen' as const)
+            : null,
         at,
       },
     ];

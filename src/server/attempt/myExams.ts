@@ -5,7 +5,16 @@ import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
 import { designCount, designPoints, type ExamPurpose, usualPurpose } from '@/core/exam/design';
 import { planSaid } from '@/core/release/planSaid';
-import { attemptsLeft, clockFor, closesFor, dueFor, limitFor, type MayStart, opensFor } from '@/core/sitting/clock';
+import {
+  attemptsLeft,
+  clockFor,
+  closesFor,
+  dueFor,
+  limitFor,
+  type MayStart,
+  opensFor,
+  soFarOf,
+} from '@/core/sitting/clock';
 import { attemptCountingNames, type SittingRules } from '@/core/sitting/rules';
 import { furtherSaid } from '@/core/sitting/rulesSaid';
 import { startSaid } from '@/core/sitting/startSaid';
@@ -18,7 +27,6 @@ import { query } from '../house/useCase';
 import { type MyResult, myResults } from '../release/myResults';
 import { planOf } from '../release/releaseFacts';
 import { rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../sitting/audience';
-import { soFarOf } from '../sitting/standings';
 import { codeFor } from './entry';
 
 export type MyExam = {

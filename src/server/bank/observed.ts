@@ -1,8 +1,6 @@
 import { type SQL, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
 import type { ObservedTime } from '@/core/exam/expectedMinutes';
-import { notChosen } from '@/core/marking/attemptScore';
-import { everyoneEarns } from '@/core/marking/remark';
 import type { Success } from '@/core/question/successRange';
 import type { Db, Tx } from '@/db/client';
 import { newestMarkId } from '../marking/newestMarks';
@@ -30,9 +28,8 @@ const firstAttempts = sql`
   )`;
 
 /**
- * Mean credit of each question over first attempts that count, as `question_id`, `n` and `mean`. Only marked answers
- * count, of a choose-part only the questions that were chosen, and nothing that everyone earned or that left the total;
- * credit above the full points counts as 1.
+ * Mean credit of each question over first attempts that count, as `question_id`, `n` and `mean`. Only marks count that are
+ * observations (`isObservation`, here in the words of the database); credit above the full points counts as 1.
  *
  * @param which a condition on `ps`, the places on papers
  */
@@ -41,7 +38,7 @@ export const successTable = (which: SQL = sql`1`): SQL => sql`
   from paper_slot ps
   join mark m on m.id = ${newestMarkId(sql`ps.id`)}
   where ps.attempt_id in (${firstAttempts}) and ps.points > 0 and m.kind <> 'left-out'
-    and m.reason not in (${notChosen}, ${everyoneEarns}) and ${which}
+and m.unobserved is null and ${which}
   group by ps.question_id`;
 
 /** How often each question has stood on a paper and when last, as `question_id`, `drawn` and `last_used`. */

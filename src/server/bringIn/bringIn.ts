@@ -95,7 +95,7 @@ export const previewFile = query({
       const table = await readXlsx(file);
       if (table.ok) return previewRows(context, bankId, table.value);
       // Of the two readings the one that recognised the document tells what is wrong with it.
-      const known = [document, table].find((one) => !one.ok && !/This is no /.test(one.problems[0]?.message ?? ''));
+      const known = [document, table].find((one) => !one.ok && one.problems[0]?.code !== 'other-kind');
       return known && !known.ok
         ? known
         : refused('bad-input', 'This is neither a document (.docx) nor a spreadsheet (.xlsx).');

@@ -33,7 +33,7 @@ export function readDocx(bytes: Uint8Array): Result<Line[]> {
   const parts = unpack(bytes, (name) => name === 'word/document.xml' || name === 'word/numbering.xml');
   if (!parts.ok) return parts;
   const main = parts.value.get('word/document.xml');
-  if (!main) return refused('bad-input', 'This is no word processor document (.docx).');
+  if (!main) return refused('other-kind', 'This is no word processor document (.docx).');
   const text = xmlText(main);
   if (!text.ok) return text;
   const lists = parts.value.get('word/numbering.xml');
@@ -76,7 +76,7 @@ function listFormats(document: Node[]): Map<string, ListLevel> {
 
 function paragraphs(nodes: Node[], formats: Map<string, ListLevel>): Line[] {
   const lines: Line[] = [];
-  const counters = new Map<string, number>();
+  const counters: Counters = new Map();
   const visit = (all: Node[]) => {
     for (const node of all) {
       const tag = tagOf(node);
@@ -88,20 +88,24 @@ function paragraphs(nodes: Node[], formats: Map<string, ListLevel>): Line[] {
   return lines;
 }
 
-function paragraph(nodes: Node[], formats: Map<string, ListLevel>, counters: Map<string, number>): Line[] {
+/** How far each level of each list has counted, by the list's id. */
+type Counters = Map<string, Map<number, number>>;
+
+function paragraph(nodes: Node[], formats: Map<string, ListLevel>, counters: Counters): Line[] {
   const list = within(nodes, 'w:pPr', 'w:numPr');
   const id = list && attribute(child(inner(list), 'w:numId'), 'w:val');
   const level = list ? (attribute(child(inner(list), 'w:ilvl'), 'w:val') ?? '0') : '0';
   let label: string | undefined;
   if (id && id !== '0') {
     const format = formats.get(`${id}/${level}`) ?? { format: 'decimal', start: 1, pattern: '%1.' };
-    const key = `${id}/${level}`;
-    const count = (counters.get(key) ?? format.start - 1) + 1;
-    counters.set(key, count);
+    const own = counters.get(id) ?? new Map<number, number>();
+    counters.set(id, own);
+    const at = Number(level);
+    const count = (own.get(at) ?? format.start - 1) + 1;
+    own.set(at, count);
     // A list begins anew below the next item of the one around it.
-    for (const other of [...counters.keys()])
-      if (other.startsWith(`${id}/`) && Number(other.split('/')[1]) > Number(level)) counters.delete(other);
-    label = labelOf(format, count, Number(level));
+    for (const below of [...own.keys()]) if (below > at) own.delete(below);
+    label = labelOf(format, count, at);
   }
   const rows: Run[][] = [[]];
   const visit = (all: Node[]) => {

@@ -18,7 +18,7 @@ export async function readXlsx(
   // Looked at before the reader unfolds it: a sheet can hold a million rows in a few bytes.
   const parts = unpack(bytes, () => true);
   if (!parts.ok) return parts;
-  if (!parts.value.has('xl/workbook.xml')) return refused('bad-input', 'This is no spreadsheet (.xlsx).');
+  if (!parts.value.has('xl/workbook.xml')) return refused('other-kind', 'This is no spreadsheet (.xlsx).');
   for (const [name, part] of parts.value) {
     if (!name.endsWith('.xml') && !name.endsWith('.rels')) continue;
     const text = xmlText(part);

@@ -1,5 +1,4 @@
 import { and, asc, count, eq, isNull } from 'drizzle-orm';
-import { grouped } from '@/core/base/grouped';
 import { ok, type Result } from '@/core/base/result';
 import { day, type Instant } from '@/core/base/time';
 import type { Role } from '@/core/people/policy';
@@ -80,7 +79,6 @@ export const desk = query({
 /** Results that are ready and unpublished, and those that changed after they were published, by sitting. */
 function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPublish' | 'changedSince'> {
   const { ready, changed } = changedSince(context, courseId);
-  const moved = grouped([...changed], (key) => key.split('/')[0] ?? '');
   const rows = context.db
     .select({ sittingId: sitting.id, title: sitting.title })
     .from(sitting)
@@ -94,7 +92,7 @@ function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPub
     });
   return {
     readyToPublish: list((sittingId) => ready.get(sittingId)),
-    changedSince: list((sittingId) => moved.get(sittingId)?.length),
+    changedSince: list((sittingId) => changed.get(sittingId)?.size),
   };
 }
 

@@ -2,7 +2,6 @@ import { and, asc, eq, inArray, isNull, ne } from 'drizzle-orm';
 import { grouped } from '@/core/base/grouped';
 import type { Instant } from '@/core/base/time';
 import { designPoints } from '@/core/exam/design';
-import { isDone } from '@/core/gradebook/completion';
 import {
   bestScores,
   type Computing,
@@ -11,7 +10,7 @@ import {
   type GradeGroup,
 } from '@/core/gradebook/courseTotal';
 import { type GradebookRules, oneGroup, usualGradebookRules } from '@/core/gradebook/gradebookRules';
-import { closesFor, daysLate, doneAt } from '@/core/sitting/clock';
+import { type CellSign, type SittingCell, sittingCell } from '@/core/gradebook/sittingCell';
 import type { Db, Tx } from '@/db/client';
 import {
   arrangement,
@@ -29,7 +28,6 @@ import {
   user,
 } from '@/db/schema';
 import { arrangementOf, isAddressed, rulesOf, type SittingRow } from '../sitting/audience';
-import { soFarOf } from '../sitting/standings';
 
 /** A column as it is set. */
 export type BookColumn = GradebookColumn & {
@@ -48,17 +46,6 @@ export type BookStudent = {
   studentNumber: string | null;
   section: string | null;
 };
-
-/** What a cell says besides its score. */
-export type CellSign =
-  | 'published'
-  | 'preliminary'
-  | 'not-published'
-  | 'missing'
-  | 'excused'
-  | 'entered'
-  /** Not given to this student, or nothing yet. */
-  | 'none';
 
 /** Everything that a gradebook is computed from. */
 export type BookData = {
@@ -208,24 +195,28 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
   const signs = new Map<string, CellSign[]>();
   const done = new Map<string, (boolean | null)[]>();
   for (const student of students) {
-    const own = columns.map((column): Cell => {
+    const own = columns.map((column): SittingCell => {
       const entry = entries.get(keyOf(student.userId, column.id));
-      if (entry?.excused) return [{ kind: 'excused' }, 'excused', null];
+      if (entry?.excused) return { cell: { kind: 'excused' }, sign: 'excused', done: null };
       if (column.kind === 'sitting') return cellOf(student.userId, column);
-      if (entry?.points == null) return [{ kind: 'empty' }, 'none', null];
-      return [{ kind: 'score', earned: entry.points, possible: column.worth }, 'entered', null];
+      if (entry?.points == null) return { cell: { kind: 'empty' }, sign: 'none', done: null };
+      return {
+        cell: { kind: 'score', earned: entry.points, possible: column.worth },
+        sign: 'entered',
+        done: null,
+      };
     });
     cells.set(
       student.userId,
-      own.map(([cell]) => cell),
+      own.map((one) => one.cell),
     );
     signs.set(
       student.userId,
-      own.map(([, sign]) => sign),
+      own.map((one) => one.sign),
     );
     done.set(
       student.userId,
-      own.map(([, , finished]) => finished),
+      own.map((one) => one.done),
     );
   }
   const best = bestScores(columns, [...cells.values()]);
@@ -242,8 +233,7 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
   };
 }
 
-type Cell = [cell: GradebookCell, sign: CellSign, done: boolean | null];
-type CellOf = (userId: string, column: BookColumn) => Cell;
+type CellOf = (userId: string, column: BookColumn) => SittingCell;
 
 /** What stands in the cells of sittings: from publications, and where there is none, why. */
 function sittingCells(db: Db | Tx, courseId: string, columns: readonly BookColumn[], now: Instant): CellOf {
@@ -307,38 +297,18 @@ function sittingCells(db: Db | Tx, courseId: string, columns: readonly BookColum
   return (userId, column) => {
     const key = keyOf(userId, column.id);
     const row = rows.get(column.id) as SittingRow;
-    const rules = rulesById.get(column.id) as ReturnType<typeof rulesOf>;
-    const whose = arrangementOf(standing.get(userId) ?? null, arranged.get(key) ?? null);
-    const own = attempts.get(key) ?? [];
-    const stands = published.get(key);
-    if (stands && !stands.preliminary) {
-      const counting = own.filter((one) => stands.attemptIds.includes(one.id));
-      const late = Math.max(
-        0,
-        ...counting.map((one) => (one.endedAt === null ? 0 : daysLate(rules, whose, one.endedAt))),
-      );
-      return [
-        {
-          kind: 'score',
-          // What counts for taking part counts in full, whatever the score was.
-          earned: column.taking ? stands.possible : stands.earned,
-          possible: stands.possible,
-          daysLate: late,
-        },
-        'published',
-        isDone(row.completion, stands),
-      ];
-    }
-    if (whose.excused) return [{ kind: 'excused' }, 'excused', null];
-    if (stands) return [{ kind: 'empty' }, 'preliminary', isDone(row.completion, null)];
-    if (own.some((one) => one.state === 'handed-in'))
-      return [{ kind: 'empty' }, 'not-published', isDone(row.completion, null)];
-    if (!given.has(key)) return [{ kind: 'empty' }, 'none', null];
-    const closes = closesFor(rules, whose);
-    const done = doneAt(rules, whose, soFarOf(own)) ?? closes;
-    const over = done !== null && done <= now && !own.some((one) => one.state === 'running');
-    return over && row.state === 'scheduled'
-      ? [{ kind: 'missing' }, 'missing', isDone(row.completion, null)]
-      : [{ kind: 'empty' }, 'none', isDone(row.completion, null)];
+    return sittingCell(
+      {
+        rules: rulesById.get(column.id) as ReturnType<typeof rulesOf>,
+        arrangement: arrangementOf(standing.get(userId) ?? null, arranged.get(key) ?? null),
+        completion: row.completion,
+        scheduled: row.state === 'scheduled',
+        taking: column.taking,
+        given: given.has(key),
+        attempts: attempts.get(key) ?? [],
+        published: published.get(key) ?? null,
+      },
+      now,
+    );
   };
 }

@@ -9,23 +9,26 @@ import {
   totalSaid,
 } from '@/core/gradebook/courseTotal';
 import { type GradebookRules, type WeightsProblem, weightsProblems } from '@/core/gradebook/gradebookRules';
+import type { CellSign } from '@/core/gradebook/sittingCell';
 import { type ColumnStatistics, statisticsOf } from '@/core/gradebook/statistics';
 import { query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 import { changedSince } from '../release/changedSince';
-import { type BookColumn, type BookData, bookData, type CellSign } from './bookData';
+import { type BookColumn, type BookData, bookData } from './bookData';
 
-/** What a cell says, in one letter, so that 30,000 of them are quickly sent. */
-export const signLetters: Record<CellSign | 'changed', string> = {
-  published: 'p',
-  changed: 'c',
-  preliminary: 'r',
-  'not-published': 'n',
-  missing: 'm',
-  excused: 'x',
-  entered: 'e',
-  none: '-',
-};
+/** What a cell says besides its score, where it says anything: for each the places of the cells, counted from 0. */
+export type CellMark =
+  | 'changed'
+  | 'preliminary'
+  | 'not-published'
+  | 'missing'
+  | 'excused'
+  /** Left out by its group. */
+  | 'dropped'
+  | 'late'
+  /** Whether the student is done with the sitting, where that can be said. */
+  | 'done'
+  | 'not-done';
 
 export type GradebookRow = {
   userId: string;
@@ -34,12 +37,8 @@ export type GradebookRow = {
   section: string | null;
   /** What each cell counts with, in points of its column, rounded as it is shown; null where it does not count. */
   points: (number | null)[];
-  /** A letter for each cell: see {@link signLetters}. */
-  signs: string;
-  /** A letter for each cell: d where it is dropped, l where it is late, else a dash. */
-  ways: string;
-  /** A letter for each cell: y where the student is done with the sitting, n where not yet, else a dash. */
-  done: string;
+  /** The places of the cells of which there is more to say. */
+  marks: Partial<Record<CellMark, number[]>>;
   /** The total in percent, rounded as it is shown; null while nothing counts. */
   total: number | null;
   band: string;
@@ -76,7 +75,6 @@ export const gradebook = query({
     const counted = columns.map((): number[] => []);
     const rows = students.map(({ userId, name, studentNumber, section }): GradebookRow => {
       const total = totals.get(userId) as ReturnType<typeof courseTotal>;
-      const signs = data.signs.get(userId) ?? [];
       total.cells.forEach((cell, i) => {
         if (cell.counted !== null && cell.as !== 'missing-as-zero') counted[i]?.push(cell.counted);
       });
@@ -86,17 +84,7 @@ export const gradebook = query({
         studentNumber,
         section,
         points: total.cells.map((cell) => shown(cell.counted)),
-        signs: signs
-          .map((sign, i) =>
-            sign === 'published' && changed.has(`${columns[i]?.id}/${userId}`)
-              ? signLetters.changed
-              : signLetters[sign],
-          )
-          .join(''),
-        ways: total.cells
-          .map((cell) => (cell.as === 'dropped' ? 'd' : cell.daysLate > 0 && cell.counted !== cell.curved ? 'l' : '-'))
-          .join(''),
-        done: (data.done.get(userId) ?? []).map((done) => (done === null ? '-' : done ? 'y' : 'n')).join(''),
+        marks: marksOf(columns, userId, total, data, changed),
         total: shown(total.percent),
         band: displayedTotal(total.percent, rules.bands, rules.decimals).band?.label ?? '',
       };
@@ -118,6 +106,33 @@ export const gradebook = query({
     });
   },
 });
+
+const silent: ReadonlySet<CellSign> = new Set<CellSign>(['published', 'entered', 'none']);
+
+/** Of which cells of a student there is more to say than their score. */
+function marksOf(
+  columns: readonly BookColumn[],
+  userId: string,
+  total: ReturnType<typeof courseTotal>,
+  { signs, done }: BookData,
+  changed: ReadonlyMap<string, ReadonlySet<string>>,
+): GradebookRow['marks'] {
+  const marks: GradebookRow['marks'] = {};
+  const mark = (place: number, as: CellMark) => {
+    marks[as] = [...(marks[as] ?? []), place];
+  };
+  columns.forEach((column, place) => {
+    const sign = signs.get(userId)?.[place] ?? 'none';
+    if (sign === 'published' && changed.get(column.id)?.has(userId)) mark(place, 'changed');
+    else if (!silent.has(sign)) mark(place, sign as CellMark);
+    const step = total.cells[place];
+    if (step?.as === 'dropped') mark(place, 'dropped');
+    else if (step && step.daysLate > 0 && step.counted !== step.curved) mark(place, 'late');
+    const finished = done.get(userId)?.[place] ?? null;
+    if (finished !== null) mark(place, finished ? 'done' : 'not-done');
+  });
+  return marks;
+}
 
 export type Explained = {
   student: string;

@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
-import { notChosen } from '@/core/marking/attemptScore';
+import { standsOnPaper } from '@/core/marking/observation';
 import { attempt, mark, objective, paperSlot, publication, questionObjective } from '@/db/schema';
 import { query } from '../house/useCase';
 import { newestMark } from '../marking/newestMarks';
@@ -51,7 +51,7 @@ export const objectiveResults = query({
         outOf: paperSlot.points,
         points: mark.points,
         kind: mark.kind,
-        reason: mark.reason,
+        unobserved: mark.unobserved,
         code: objective.code,
         wording: objective.wording,
       })
@@ -74,7 +74,7 @@ export const objectiveResults = query({
     const wordings = new Map<string, string>();
     const sums = new Map<string, { earned: number; possible: number }>();
     for (const slot of slots) {
-      if (!counted.has(slot.attemptId) || slot.kind === 'left-out' || slot.reason === notChosen) continue;
+      if (!counted.has(slot.attemptId) || !standsOnPaper(slot)) continue;
       wordings.set(slot.code, slot.wording);
       for (const key of [`${slot.userId}/${slot.code}`, `/${slot.code}`]) {
         const own = sums.get(key) ?? { earned: 0, possible: 0 };

@@ -75,7 +75,7 @@ export const workbench = query({
     const measured = measurementOf(
       complete.flatMap((one) =>
         one.credits.flatMap((credit, i) =>
-          credit === null || credit < 0
+          typeof credit !== 'number'
             ? []
             : [{ person: one.userId, question: grid.value.questions[i]?.questionId ?? '', credit: credit / 100 }],
         ),

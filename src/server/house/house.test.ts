@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
@@ -64,6 +64,46 @@ describe('migrations', () => {
     expect(db.$client.pragma('synchronous', { simple: true })).toBe(2);
     expect(db.$client.pragma('journal_mode', { simple: true })).toBe('wal');
     expect(db.$client.pragma('foreign_keys', { simple: true })).toBe(1);
+    db.$client.close();
+  });
+
+  it('give marks their typed column: what a rule wrote as a reason, and no reason that a person typed', () => {
+    const db = openDatabase(':memory:');
+    const [first, second] = readdirSync('src/db/migrations')
+      .filter((name) => name.endsWith('.sql'))
+      .sort();
+    const run = (name = '') => {
+      for (const statement of readFileSync(join('src/db/migrations', name), 'utf8').split('--> statement-breakpoint'))
+        db.$client.exec(statement);
+    };
+    db.$client.pragma('foreign_keys = OFF');
+    run(first);
+    const mark = db.$client.prepare(
+      'insert into mark (id, slot_id, response_revision, version_id, kind, points, reason, batch, at) values (?, ?, 1, ?, ?, 0, ?, ?, 0)',
+    );
+    mark.run(1, 's', 'v', 'automatic', 'not chosen', null);
+    mark.run(2, 's', 'v', 'adjusted', 'not chosen', null);
+    mark.run(3, 's', 'v', 'automatic', 'everyone earns its points', 'r');
+    mark.run(4, 's', 'v', 'adjusted', 'everyone earns its points', null);
+    mark.run(5, 's', 'v', 'automatic', '', null);
+    db.$client.exec(
+      "insert into remark (id, course_id, question_id, version_id, policy, reason, by, at) values ('r', 'c', 'q', 'v', 'everyone', 'Misprint', 'u', 0)",
+    );
+    run(second);
+    expect(db.$client.prepare('select id, unobserved, reason from mark order by id').raw().all()).toEqual([
+      [1, 'not-chosen', ''],
+      [2, null, 'not chosen'],
+      [3, 'everyone-earns', 'Misprint'],
+      [4, null, 'everyone earns its points'],
+      [5, null, ''],
+    ]);
+    db.$client.close();
+  });
+
+  it('refuse a folder written before the first of them, and say what to do', () => {
+    const db = opened();
+    db.$client.exec("update __drizzle_migrations set hash = 'earlier'");
+    expect(() => migrateDatabase(db, folder)).toThrow(/before the first release.*begin it anew/is);
     db.$client.close();
   });
 

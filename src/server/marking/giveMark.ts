@@ -4,6 +4,7 @@ import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsSaid } from '@/core/base/words';
 import { type MarkKind, pointsProblem } from '@/core/marking/marks';
+import type { Unobserved } from '@/core/marking/observation';
 import type { QuestionContent } from '@/core/question/content';
 import { typesMarkedByHand } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
@@ -119,7 +120,13 @@ export function changedMeanwhile(
   return null;
 }
 
-export type GivenMark = Partial<Judgement> & { points: number; kind: MarkKind; reason?: string; batch?: string };
+export type GivenMark = Partial<Judgement> & {
+  points: number;
+  kind: MarkKind;
+  reason?: string;
+  batch?: string;
+  unobserved?: Unobserved | null;
+};
 
 /** Writes marks down, one for each slot. @returns their ids by slot */
 export function writeMarks(
@@ -142,6 +149,7 @@ export function writeMarks(
           rubric: given.rubric && Object.keys(given.rubric).length ? given.rubric : null,
           notes: given.notes?.length ? given.notes : null,
           reason: given.reason ?? '',
+          unobserved: given.unobserved ?? null,
           batch: given.batch ?? null,
           markerId: context.actor.userId,
           at: context.now,

@@ -1,12 +1,13 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
 import ExcelJS from 'exceljs';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { csvText, readCsv } from '@/core/base/csv';
 import { minute } from '@/core/base/time';
-import { mark, publication, returnedFile, sitting } from '@/db/schema';
+import { audit, mark, publication, returnedFile, sitting } from '@/db/schema';
 import { writeXlsx } from '../bringIn/readXlsx';
 import type { Actor } from '../house/context';
 import { must, refusal, School, writtenContent } from '../testing/school';
@@ -161,6 +162,9 @@ describe('marks brought back', () => {
     expect(refusal(open(school.marker))).toBe('not-found');
     expect(refusal(open(school.elsewhere.teacher))).toBe('not-found');
     expect(must(takeBackUpload(teacher(), school.courseId, batch)).said).toBe('1 mark and 1 file taken back.');
+    // What became of the file stands in the log too.
+    const [line] = school.db.select().from(audit).where(eq(audit.action, 'marking.upload-taken-back')).all();
+    expect(line).toMatchObject({ subjectId: batch, detail: { marks: 1, files: 1, later: 0 } });
     expect(school.db.select().from(returnedFile).get()?.takenBackAt).not.toBeNull();
   });
 

@@ -57,10 +57,7 @@ async function readUpload(
   if (!upload.ok) return upload;
   const read = upload.value.table ? readMarksSheet(upload.value.table, sheet) : { ok: true as const, rows: [] };
   if (!read.ok) return refused('bad-input', read.message);
-  if (
-    read.rows.length &&
-    read.rows.every((row) => row.kind === 'wrong' && row.message.startsWith('There is no such answer'))
-  )
+  if (read.rows.length && read.rows.every((row) => row.kind === 'wrong' && row.why === 'unknown'))
     return refused(
       'bad-input',
       'None of these rows names an answer of this sitting: this sheet belongs to another one.',

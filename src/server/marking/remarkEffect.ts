@@ -1,8 +1,7 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { tryState } from '@/core/attempt/tries';
-import { notChosen } from '@/core/marking/attemptScore';
-import { byPerson } from '@/core/marking/marks';
-import { everyoneEarns, type RemarkPolicy, type Rescored, remarkCredit } from '@/core/marking/remark';
+import type { RemarkPolicy, Rescored } from '@/core/marking/remark';
+import { type EffectOnSitting, effectOnSitting, gainOf, remarked } from '@/core/marking/remarkEffect';
 import { sittingResult } from '@/core/marking/sittingResult';
 import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
@@ -25,17 +24,7 @@ export type ChangedResult = {
 };
 
 /** What a re-mark does to one sitting, over everybody who has a result in it. */
-export type SittingEffect = {
-  sittingId: string;
-  title: string;
-  results: number;
-  /** Mean share of the points, in [0, 1]. */
-  meanBefore: number;
-  meanAfter: number;
-  /** How many results lie in each tenth of the points, from the lowest. */
-  tenthsBefore: number[];
-  tenthsAfter: number[];
-};
+export type SittingEffect = Omit<EffectOnSitting, 'changed'> & { sittingId: string; title: string };
 
 export type Slot = {
   slot: typeof paperSlot.$inferSelect;
@@ -84,12 +73,6 @@ export function workOut(db: Db | Tx, slots: readonly Slot[], policy: RemarkPolic
   let kept = 0;
   for (const row of slots) {
     const { slot, newest, value } = row;
-    if (newest && byPerson.includes(newest.kind)) {
-      kept += 1;
-      continue;
-    }
-    // A question of a choose-part that was not chosen earns nothing, whatever becomes of it for the others.
-    if (newest?.reason === notChosen && policy !== 'left-out') continue;
     const own = contents.get(slot.versionId) as QuestionContent;
     const judge = (given: unknown): Rescored | null => {
       const old = scoreResponse(own, slot.presentation, given);
@@ -108,19 +91,16 @@ export function workOut(db: Db | Tx, slots: readonly Slot[], policy: RemarkPolic
     const changedSince = tried.length > 0 && !state.closed && tried.at(-1)?.responseRevision !== (row.revision ?? 0);
     if (tried.length === 0 || changedSince) {
       const last = judge(value);
-      if (!last && policy !== 'everyone' && policy !== 'left-out') continue;
-      judged.push({
-        ...(last ?? { old: 0, new: 0 }),
-        again: tried.length > 0 && slot.againAt !== null && state.used >= state.most,
-      });
+      if (last)
+        judged.push({
+          ...last,
+          again: tried.length > 0 && slot.againAt !== null && state.used >= state.most,
+        });
+      else judged.length = 0;
     }
-    const credit = remarkCredit(policy, judged, rules);
-    const points = credit === null ? null : credit * slot.points;
-    const before = newest?.kind === 'left-out' ? null : newest?.points;
-    const same =
-      before === points || (typeof before === 'number' && points !== null && Math.abs(before - points) < 1e-9);
-    const told = policy !== 'everyone' || newest?.reason === everyoneEarns;
-    if (!same || !told) changes.push({ row, points, same });
+    const made = remarked(newest, judged, slot.points, policy, rules);
+    if (made.kind === 'kept-by-person') kept += 1;
+    else if (made.kind === 'changed') changes.push({ row, points: made.points, same: made.same });
   }
   return { changes, byPerson: kept, answers: slots.length };
 }
@@ -137,13 +117,6 @@ function triesBySlot(db: Db | Tx, slotIds: readonly string[]): Map<string, (type
   return bySlot;
 }
 
-/** The share of the points as a tenth, from 0 to 9. */
-const tenthOf = ({ earned, possible }: { earned: number; possible: number }): number =>
-  possible > 0 ? Math.min(9, Math.floor((earned / possible) * 10 + 1e-9)) : 0;
-
-const shareOf = ({ earned, possible }: { earned: number; possible: number }): number =>
-  possible > 0 ? earned / possible : 0;
-
 /** Who would gain or lose what, and what that makes of each sitting. */
 export function effectOf(
   db: Db | Tx,
@@ -159,40 +132,23 @@ export function effectOf(
       for (const one of attempts) byStudent.set(one.userId, [...(byStudent.get(one.userId) ?? []), one]);
       return new Map([...byStudent].map(([userId, own]) => [userId, sittingResult(own, row.attemptCounts)]));
     };
-    const before = of(scoredAttempts(db, { sittingId }));
-    const after = of(scoredAttempts(db, { sittingId }, instead));
+    const { changed, ...effect } = effectOnSitting(
+      of(scoredAttempts(db, { sittingId })),
+      of(scoredAttempts(db, { sittingId }, instead)),
+    );
     const published = standingPublications(db, sittingId);
-    const effect: SittingEffect = {
-      sittingId,
-      title: row.title,
-      results: 0,
-      meanBefore: 0,
-      meanAfter: 0,
-      tenthsBefore: Array<number>(10).fill(0),
-      tenthsAfter: Array<number>(10).fill(0),
-    };
-    for (const [userId, was] of before) {
-      const is = after.get(userId);
-      if (!was || !is) continue;
-      effect.results += 1;
-      effect.meanBefore += shareOf(was);
-      effect.meanAfter += shareOf(is);
-      effect.tenthsBefore[tenthOf(was)] = (effect.tenthsBefore[tenthOf(was)] as number) + 1;
-      effect.tenthsAfter[tenthOf(is)] = (effect.tenthsAfter[tenthOf(is)] as number) + 1;
-      if (Math.abs(was.earned - is.earned) < 1e-9 && Math.abs(was.possible - is.possible) < 1e-9) continue;
-      const standing = published.get(userId);
+    for (const one of changed) {
+      const standing = published.get(one.userId);
       results.push({
         sittingId,
-        userId,
+        userId: one.userId,
         name: '',
-        before: { earned: was.earned, possible: was.possible },
-        after: { earned: is.earned, possible: is.possible },
-        published: standing !== undefined && differs(standing, is),
+        before: { earned: one.before.earned, possible: one.before.possible },
+        after: { earned: one.after.earned, possible: one.after.possible },
+        published: standing !== undefined && differs(standing, one.after),
       });
     }
-    effect.meanBefore /= Math.max(1, effect.results);
-    effect.meanAfter /= Math.max(1, effect.results);
-    sittings.push(effect);
+    sittings.push({ sittingId, title: row.title, ...effect });
   }
   const names = new Map(
     db
@@ -205,9 +161,7 @@ export function effectOf(
   return {
     results: results
       .map((one) => ({ ...one, name: names.get(one.userId) ?? '' }))
-      .sort((a, b) => gain(b) - gain(a) || a.name.localeCompare(b.name)),
+      .sort((a, b) => gainOf(b) - gainOf(a) || a.name.localeCompare(b.name)),
     sittings,
   };
 }
-
-const gain = ({ before, after }: ChangedResult): number => shareOf(after) - shareOf(before);

@@ -19,6 +19,7 @@ import { choiceContent, must, numberContent, refusal, School } from '../testing/
 import { takePaper } from '../testing/takePaper';
 import { adjustMark } from './adjust';
 import { acceptAnswer, applyRemark, previewAccept, previewRemark, takeBackRemark } from './remarking';
+import { markedPaper } from './responses';
 
 let school: School;
 const teacher = (later = 60) => school.as(school.teacher, later * minute);
@@ -175,6 +176,23 @@ describe('a re-mark', () => {
     expect(versions.every((version) => version.frozenAt !== null)).toBe(true);
     expect(observed(school.db, [number]).get(number)?.success).toBeNull();
     expect(school.db.select().from(audit).where(eq(audit.action, 'marking.remark')).all()).toHaveLength(1);
+  });
+
+  it('is told from a typed reason that says the same: what a person writes changes no figure', () => {
+    const seen = () => observed(school.db, [number]).get(number)?.success;
+    const [n] = [seen()?.n];
+    const paper = must(markedPaper(teacher(), school.courseId, sittingId, student(1).userId)).questions[0];
+    for (const [i, reason] of ['not chosen', 'everyone earns its points'].entries()) {
+      const { slotId, revision } = paper ?? { slotId: '', revision: 0 };
+      const before = school.db.select().from(mark).where(eq(mark.slotId, slotId)).all().at(-1)?.id ?? null;
+      must(adjustMark(teacher(), school.courseId, slotId, { points: i, reason, revision, before }));
+      expect(seen()?.n).toBe(n);
+    }
+    // The reason that was typed for a re-mark stays with its marks.
+    must(apply(number, 'everyone', look(number, 'everyone').key));
+    const rows = school.db.select().from(mark).where(eq(mark.unobserved, 'everyone-earns')).all();
+    expect(rows.length).toBeGreaterThan(0);
+    expect(new Set(rows.map((row) => row.reason))).toEqual(new Set(['The key was wrong.']));
   });
 
   it('goes through every try again, and keeps what they cost', () => {

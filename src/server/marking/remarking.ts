@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { typeset } from '@/core/base/typeset';
-import { everyoneEarns, type RemarkPolicy, remarkPolicies } from '@/core/marking/remark';
+import { type RemarkPolicy, remarkPolicies } from '@/core/marking/remark';
 import type { QuestionContent } from '@/core/question/content';
 import { stemLine } from '@/core/question/content';
 import type { Db, Tx } from '@/db/client';
@@ -165,7 +165,8 @@ function write(
       given: {
         points: points ?? 0,
         kind: points === null ? ('left-out' as const) : ('automatic' as const),
-        reason: policy === 'everyone' ? everyoneEarns : reason,
+        reason,
+        unobserved: policy === 'everyone' ? ('everyone-earns' as const) : null,
         comment: row.newest?.comment ?? '',
         notes: row.newest?.notes ?? [],
         batch: remarkId,

@@ -29,7 +29,7 @@ describe('a preliminary score', () => {
       band: null,
     });
     const book = must(gradebook(teacher(), at.school.courseId));
-    expect([book.rows[0]?.signs, book.rows[0]?.total]).toEqual(['r', null]);
+    expect([book.rows[0]?.marks, book.rows[0]?.total]).toEqual([{ preliminary: [0] }, null]);
     expect(at.school.db.select().from(outbox).where(eq(outbox.subject, 'Sitting: your result')).all()).toEqual([]);
     // As marks come in it follows, and publishing takes its place.
     markEssays(sittingId);
@@ -37,7 +37,7 @@ describe('a preliminary score', () => {
     expect(review(sittingId, 0, 26 * minute).score).toMatchObject({ preliminary: true, earned: 3, waiting: 0 });
     publish(sittingId, 1);
     expect(review(sittingId, 0, hour).score).toMatchObject({ preliminary: false, earned: 3 });
-    expect(must(gradebook(teacher(hour), at.school.courseId)).rows[0]?.signs).toBe('p');
+    expect(must(gradebook(teacher(hour), at.school.courseId)).rows[0]?.marks).toEqual({});
   });
 
   it('comes by itself at its moment, without anybody’s browser', () => {

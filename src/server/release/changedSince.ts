@@ -13,8 +13,8 @@ import { resultsOf } from './results';
 export type ChangedSince = {
   /** How many are ready and not published, by sitting. */
   ready: Map<string, number>;
-  /** Sitting and student of each that has changed since it was published. */
-  changed: Set<string>;
+  /** By sitting, the students whose result has changed since it was published. */
+  changed: Map<string, Set<string>>;
 };
 
 /** A course has tens of thousands of marks, and its desk is the page people come back to. */
@@ -48,20 +48,21 @@ function publishable(db: Db, courseId: string): ChangedSince {
   const rows = db.select().from(sitting).where(eq(sitting.courseId, courseId)).all();
   const attempts = grouped(scoredAttempts(db, { courseId }), (one) => `${one.sittingId}/${one.userId}`);
   const published = new Map(coursePublications(db, courseId).map((row) => [`${row.sittingId}/${row.userId}`, row]));
-  const found: ChangedSince = { ready: new Map(), changed: new Set() };
+  const found: ChangedSince = { ready: new Map(), changed: new Map() };
   const counts = new Map(rows.map((row) => [row.id, row.attemptCounts]));
-  const tally = (sittingId: string, key: string, result: SittingResult | null) => {
+  const tally = (sittingId: string, userId: string, result: SittingResult | null) => {
     if (!result?.ready) return;
-    const before = published.get(key);
+    const before = published.get(`${sittingId}/${userId}`);
     if (!before) found.ready.set(sittingId, (found.ready.get(sittingId) ?? 0) + 1);
-    else if (differs(before, result)) found.changed.add(key);
+    else if (differs(before, result))
+      found.changed.set(sittingId, (found.changed.get(sittingId) ?? new Set()).add(userId));
   };
-  for (const [key, own] of attempts) {
-    const { sittingId } = own[0] as (typeof own)[number];
-    tally(sittingId, key, sittingResult(own, counts.get(sittingId) ?? 'best'));
+  for (const own of attempts.values()) {
+    const { sittingId, userId } = own[0] as (typeof own)[number];
+    tally(sittingId, userId, sittingResult(own, counts.get(sittingId) ?? 'best'));
   }
   for (const row of rows)
     if (row.counts === 'taking-part' && (!row.scored || row.anonymous))
-      for (const [userId, { result }] of resultsOf(db, row)) tally(row.id, `${row.id}/${userId}`, result);
+      for (const [userId, { result }] of resultsOf(db, row)) tally(row.id, userId, result);
   return found;
 }

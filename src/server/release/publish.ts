@@ -5,7 +5,7 @@ import { ok, type Result, refused } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { SittingResult } from '@/core/marking/sittingResult';
-import { leakKey } from '@/core/release/leakCheck';
+import { leakKey, leakTaken } from '@/core/release/leakCheck';
 import { tellsScoreOnPublishing } from '@/core/release/visibleTo';
 import type { Tx } from '@/db/client';
 import { publication, sitting } from '@/db/schema';
@@ -143,6 +143,7 @@ function takeOnLeaks(tx: Tx, context: Context, row: SittingRow): void {
     by,
     name,
     at: context.now,
+    leak: leakTaken(leak),
   }));
   const added = taken.filter((one) => !known.has(one.key));
   if (added.length === 0) return;

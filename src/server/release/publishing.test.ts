@@ -224,7 +224,8 @@ describe('the gradebook', () => {
     for (const answer of page().bodies) must(give(answer.slotId, 6, null));
     const before = must(gradebook(teacher(), school.courseId));
     expect(before.columns).toMatchObject([{ id: sittingId, worth: 20 }]);
-    expect(before.rows.map((row) => row.signs)).toEqual(['n', 'n', '-']);
+    const waits = { 'not-published': [0] };
+    expect(before.rows.map((row) => row.marks)).toEqual([waits, waits, {}]);
     must(publishReady(teacher(), school.courseId, sittingId, { expected: 2 }));
     const rows = must(gradebook(teacher(), school.courseId)).rows;
     expect(rows.map((row) => row.points[0])).toEqual([20, 12, null]);

@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { notFound, ok, type Result } from '@/core/base/result';
 import { linesOf } from '@/core/exam/design';
-import { notChosen } from '@/core/marking/attemptScore';
+import { standsOnPaper } from '@/core/marking/observation';
 import type { SittingResult } from '@/core/marking/sittingResult';
 import { type QuestionContent, stemLine } from '@/core/question/content';
 import { attempt, mark, objective, paperSlot, question, questionObjective } from '@/db/schema';
@@ -25,6 +25,9 @@ export type GridQuestion = {
   mean: number | null;
 };
 
+/** The credit of an answer in percent; null where the question is not on the paper. */
+export type GridCredit = number | 'waits' | null;
+
 export type GridRow = {
   userId: string;
   name: string;
@@ -32,8 +35,8 @@ export type GridRow = {
   /** Percent of the points; null where there is no result yet. */
   percent: number | null;
   waiting: number;
-  /** For each question the credit in percent, −1 where it waits for a mark, null where it is not on the paper. */
-  credits: (number | null)[];
+  /** For each question its credit. */
+  credits: GridCredit[];
 };
 
 export type GridObjective = { code: string; wording: string; asked: number; mean: number };
@@ -68,7 +71,7 @@ export const questionGrid = query({
         outOf: paperSlot.points,
         points: mark.points,
         kind: mark.kind,
-        reason: mark.reason,
+        unobserved: mark.unobserved,
         shortName: question.shortName,
       })
       .from(paperSlot)
@@ -82,12 +85,15 @@ export const questionGrid = query({
     const design = pinnedDesign(db, row.revisionId);
     const place = new Map(linesOf(design).map(({ line }, i) => [line.kind === 'fixed' ? line.questionId : line.id, i]));
     const versions = new Map<string, { versionId: string; shortName: string }>();
-    const credits = new Map<string, Map<string, number>>();
+    const credits = new Map<string, Map<string, number | 'waits'>>();
     for (const slot of slots) {
-      if (!used.has(slot.attemptId) || slot.kind === 'left-out' || slot.reason === notChosen) continue;
+      if (!used.has(slot.attemptId) || !standsOnPaper(slot)) continue;
       versions.set(slot.questionId, slot);
-      const own = credits.get(slot.attemptId) ?? new Map<string, number>();
-      own.set(slot.questionId, slot.points === null ? -1 : slot.outOf > 0 ? (slot.points / slot.outOf) * 100 : 100);
+      const own = credits.get(slot.attemptId) ?? new Map<string, number | 'waits'>();
+      own.set(
+        slot.questionId,
+        slot.points === null ? 'waits' : slot.outOf > 0 ? (slot.points / slot.outOf) * 100 : 100,
+      );
       credits.set(slot.attemptId, own);
     }
     const contents = frozenContents(
@@ -112,7 +118,7 @@ export const questionGrid = query({
       .filter(isHere);
     const questions = ids.map((questionId, i): GridQuestion => {
       const given = rows.flatMap((one) => one.credits[i] ?? []);
-      const marked = given.filter((credit) => credit >= 0);
+      const marked = given.filter((credit) => credit !== 'waits');
       const version = versions.get(questionId);
       return {
         questionId,
@@ -142,7 +148,7 @@ function objectivesOf({ db }: Context, ids: readonly string[], rows: readonly Gr
     const own = found.get(one.code) ?? { code: one.code, wording: one.wording, asked: 0, mean: 0, sum: 0 };
     for (const row of rows) {
       const credit = row.credits[at.get(one.questionId) ?? -1];
-      if (credit === null || credit === undefined || credit < 0) continue;
+      if (typeof credit !== 'number') continue;
       own.asked += 1;
       own.sum += credit;
     }

@@ -4,7 +4,7 @@ import type { Instant } from '@/core/base/time';
 import { heldBack } from '@/core/release/leakCheck';
 import { type Fact, keyFacts, planInForce, type ReleasePlan } from '@/core/release/plan';
 import { openableOnce, opensOnce, type ReleaseFacts, type Views, visibleTo } from '@/core/release/visibleTo';
-import { closesFor, doneAt, overForEveryone } from '@/core/sitting/clock';
+import { closesFor, doneAt, overForEveryone, soFarOf } from '@/core/sitting/clock';
 import type { Arrangement } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
 import { arrangement, attempt, audit, course, membership, publication, releaseView, sitting } from '@/db/schema';
@@ -12,7 +12,7 @@ import { pinnedDesign } from '../exam/pinnedDesign';
 import { keptWhile } from '../house/keptWhile';
 import { arrangementOf, rulesOf, type SittingRow } from '../sitting/audience';
 import { leakSitting, writingsOf } from '../sitting/leaksOf';
-import { soFarOf, standingsOf } from '../sitting/standings';
+import { standingsOf } from '../sitting/standings';
 
 /** A student of a sitting, with what is arranged for them. */
 export type Whom = { userId: string; arrangement: Arrangement };
@@ -233,7 +233,7 @@ export type Shown = {
 /** Of some facts those that are held back now, and until when. */
 function heldOf(db: Db, row: SittingRow, some: ReadonlySet<Fact>, now: Instant): Shown['held'] {
   if (keyFacts.every((fact) => !some.has(fact))) return new Map();
-  const taken = (row.acknowledged ?? []).map((one) => one.key);
+  const taken = (row.acknowledged ?? []).flatMap((one) => one.leak ?? []);
   return heldBack(leakSitting(row), some, writingsNow(db, row, now), taken, now);
 }
 

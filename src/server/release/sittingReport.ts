@@ -115,7 +115,7 @@ function classBlocks(rows: Rows): SheetBlock[] {
   ];
 }
 
-const creditText = (credit: number) => (credit < 0 ? 'to be marked' : `${roundHalfUp(credit, 0)} %`);
+const creditText = (credit: number | 'waits') => (credit === 'waits' ? 'to be marked' : `${roundHalfUp(credit, 0)} %`);
 
 const studentBlocks = (
   { questions }: Grid,

@@ -5,6 +5,7 @@ import { type Action, addedOnReopening, type Phase, phaseAfter } from '@/core/at
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { type Instant, minute } from '@/core/base/time';
+import { soFarOf } from '@/core/sitting/clock';
 import type { Tx } from '@/db/client';
 import { arrangement, attempt, attemptEvent, sittingNote } from '@/db/schema';
 import { deadlineOf } from '../attempt/deadlineOf';
@@ -13,7 +14,6 @@ import { tell } from '../house/bus';
 import type { Context } from '../house/context';
 import { command, field, type LogLine } from '../house/useCase';
 import { attemptWithRules, audienceOf, type RunningAttempt } from './audience';
-import { soFarOf } from './standings';
 import { toAttempt } from './toAttempt';
 import { toSitting } from './toSitting';
 

@@ -36,6 +36,7 @@ export function preflightOf(
       scored: row.scored,
       releasePlan: row.releasePlan,
       leaks: leaksOf(db, row, design, now),
+      scheduled: row.state === 'scheduled',
     },
     now,
   );

@@ -194,8 +194,7 @@ describe('leaks', () => {
       attemptsAllowed: null,
       ...learning,
     });
-    const findings = () =>
-      must(openSitting(teacher(), school.courseId, practice)).findings.filter((one) => one.key.startsWith('leak:'));
+    const findings = () => must(openSitting(teacher(), school.courseId, practice)).findings.filter((one) => one.leak);
     // Any number of attempts: early answers are meant, and nobody else draws from these questions.
     expect(findings()).toEqual([]);
     const makeUp = school.sitting(school.exam([school.draw(1)]), { title: 'Make-up' });
@@ -225,7 +224,11 @@ describe('leaks', () => {
     const [leak] = must(openSitting(teacher(-hour), school.courseId, sittingId)).findings;
     must(scheduleSitting(teacher(-hour), school.courseId, sittingId, [leak?.key ?? '']));
     expect(school.db.select().from(sitting).get()?.acknowledged).toMatchObject([
-      { key: leak?.key, name: 'Tove Teacher' },
+      {
+        key: leak?.key,
+        name: 'Tove Teacher',
+        leak: { sittingId, facts: ['right-or-wrong'] },
+      },
     ]);
   });
 });
@@ -328,9 +331,7 @@ it('a leak into another course tells nothing of that course but that it shares q
     .where(eq(membership.userId, student(2).userId))
     .run();
   school.db.update(sittingAudience).set({ refId: courseId }).where(eq(sittingAudience.sittingId, other)).run();
-  const [leak] = must(openSitting(teacher(), school.courseId, sittingId)).findings.filter((one) =>
-    one.key.startsWith('leak:'),
-  );
+  const [leak] = must(openSitting(teacher(), school.courseId, sittingId)).findings.filter((one) => one.leak);
   expect(leak?.message).toContain('a sitting of another course');
   expect(leak?.message).not.toMatch(/Secret resit|Student 3/);
 });

@@ -5,7 +5,7 @@ import { type StrokesInShort, strokesInShort } from '@/core/attempt/strokesInSho
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Duration, Instant } from '@/core/base/time';
 import { leakKey } from '@/core/release/leakCheck';
-import { clockFor } from '@/core/sitting/clock';
+import { clockFor, soFarOf } from '@/core/sitting/clock';
 import { leakSaid } from '@/core/sitting/preflight';
 import { startSaid } from '@/core/sitting/startSaid';
 import type { Db, Tx } from '@/db/client';
@@ -15,7 +15,6 @@ import { pinnedDesign } from '../exam/pinnedDesign';
 import { query } from '../house/useCase';
 import { type AudienceMember, audienceOf, rulesOf, type SittingRow } from './audience';
 import { leaksOf } from './leaksOf';
-import { soFarOf } from './standings';
 import { toSitting } from './toSitting';
 
 /** One student as their invigilator sees them. */

@@ -69,7 +69,7 @@ function blocking(after: SittingRow, before: SittingRow, zone: string, now: Inst
   const staysClosed = before.closes !== null && before.closes <= now && before.closes === after.closes;
   if (staysClosed) return [];
   const { releasePlan } = after;
-  const facts = { planProblems: [], byHand: 0, markers: 0, scored: false, releasePlan, leaks: [] };
+  const facts = { planProblems: [], byHand: 0, markers: 0, scored: false, releasePlan, leaks: [], scheduled: true };
   return preflight({ rules: rulesOf(after), zone, students: 1, ...facts }, now)
     .filter((finding) => finding.kind === 'error')
     .map(({ message, field }) => ({ code: 'bad-input' as const, message, ...(field ? { field } : {}) }));

@@ -2,12 +2,15 @@ import { and, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import { usualPurpose } from '@/core/exam/design';
+import { leakKey, leakTaken } from '@/core/release/leakCheck';
 import { unacknowledged } from '@/core/sitting/preflight';
 import { examRevision, markerAssignment, sitting } from '@/db/schema';
+import { pinnedDesign } from '../exam/pinnedDesign';
 import { examWithRevision } from '../exam/toExam';
 import { tell } from '../house/bus';
 import { command } from '../house/useCase';
 import { audienceOf } from './audience';
+import { leaksOf } from './leaksOf';
 import { whoOf } from './openSitting';
 import { preflightOf } from './preflightOf';
 import { tellScheduled } from './tellStudents';
@@ -46,7 +49,7 @@ export const scheduleSitting = command({
     const findings = preflightOf(tx, asked, now);
     const taken = findings
       .filter(({ kind, key }) => kind === 'warning' && acknowledged.includes(key))
-      .map(({ key }) => ({ key, by: actor.userId, name: actor.name, at: now }));
+      .map(({ key, leak }) => ({ key, by: actor.userId, name: actor.name, at: now, ...(leak ? { leak } : {}) }));
     const open = [
       ...findings.filter((one) => one.kind === 'error'),
       ...unacknowledged(findings, [...(row.acknowledged ?? []), ...taken]),
@@ -91,7 +94,14 @@ export const acknowledge = command({
   logs: 'sitting.acknowledge',
   does({ tx, sittingId, sitting: row, record, context }, key): Result<null> {
     const before = (row.acknowledged ?? []).filter((one) => one.key !== key);
-    const taken = { key, by: context.actor.userId, name: context.actor.name, at: context.now };
+    const leak = leaksOf(tx, row, pinnedDesign(tx, row.revisionId), context.now).find((one) => leakKey(one) === key);
+    const taken = {
+      key,
+      by: context.actor.userId,
+      name: context.actor.name,
+      at: context.now,
+      ...(leak ? { leak: leakTaken(leak) } : {}),
+    };
     tx.update(sitting)
       .set({ acknowledged: [...before, taken] })
       .where(eq(sitting.id, sittingId))

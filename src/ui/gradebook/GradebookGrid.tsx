@@ -3,26 +3,26 @@ import Link from 'next/link';
 import { type KeyboardEvent, type MouseEvent, memo, useMemo, useState } from 'react';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import type { ColumnStatistics } from '@/core/gradebook/statistics';
-import type { ColumnShown, Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
+import type { CellMark, ColumnShown, Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
 import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
 import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
 
 type Sign = { sign: string; says: string; look: string };
 
 /** What a cell says besides its number: its sign, and that sign in words. */
-const signs: Record<string, Sign> = {
-  c: { sign: '≠', says: 'changed since published', look: 'text-saffron' },
-  r: { sign: '◔', says: 'preliminary, not published', look: 'text-saffron' },
-  n: { sign: '○', says: 'handed in, not published', look: 'text-plum' },
-  m: { sign: '∅', says: 'missing', look: 'text-brick' },
-  x: { sign: 'excused', says: 'excused', look: 'text-sm text-ink-2' },
+const signs: Partial<Record<CellMark, Sign>> = {
+  changed: { sign: '≠', says: 'changed since published', look: 'text-saffron' },
+  preliminary: { sign: '◔', says: 'preliminary, not published', look: 'text-saffron' },
+  'not-published': { sign: '○', says: 'handed in, not published', look: 'text-plum' },
+  missing: { sign: '∅', says: 'missing', look: 'text-brick' },
+  excused: { sign: 'excused', says: 'excused', look: 'text-sm text-ink-2' },
 };
 const doneSign: Sign = { sign: '✓', says: 'done with it', look: 'text-pine' };
 
 /** The signs that need a word. */
 export const legendOf = (rows: readonly Row[]): Sign[] => [
   ...Object.values(signs).filter((one) => one.sign !== one.says),
-  ...(rows.some((row) => /[yn]/.test(row.done)) ? [doneSign] : []),
+  ...(rows.some((row) => row.marks.done || row.marks['not-done']) ? [doneSign] : []),
 ];
 
 const statisticsShown: { key: keyof ColumnStatistics; name: string }[] = [
@@ -276,13 +276,12 @@ type CellProps = { row: Row; column: ColumnShown; place: number; decimals: numbe
 const Cell = memo(function Cell({ row, column, place, decimals, open }: CellProps) {
   const points = row.points[place] ?? null;
   const text = points === null ? '' : roundHalfUp(points, decimals);
-  const sign = row.signs[place] ?? '-';
-  const way = row.ways[place] ?? '-';
-  const done = row.done[place] ?? '-';
-  const shown = signs[sign];
+  const is = (mark: CellMark) => row.marks[mark]?.includes(place) ?? false;
+  const sign = (Object.keys(signs) as CellMark[]).find(is);
+  const shown = sign && signs[sign];
   const said =
     points === null ? (shown?.says ?? 'nothing') : `${text} of ${column.worth}${shown ? `, ${shown.says}` : ''}`;
-  const more = `${way === 'd' ? ', dropped' : way === 'l' ? ', late' : ''}${done === 'y' ? ', done' : done === 'n' ? ', not done' : ''}`;
+  const more = `${is('dropped') ? ', dropped' : is('late') ? ', late' : ''}${is('done') ? ', done' : is('not-done') ? ', not done' : ''}`;
   return (
     <td
       // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of a grid is walked to by keys, and opened
@@ -292,14 +291,14 @@ const Cell = memo(function Cell({ row, column, place, decimals, open }: CellProp
       tabIndex={-1}
       aria-label={`${column.title} of ${row.name}: ${said}${more}`}
     >
-      {!shown && way === '-' && done !== 'y' ? (
+      {!shown && !is('dropped') && !is('late') && !is('done') ? (
         text
       ) : (
         <>
           {shown && <span className={`mr-1 ${shown.look}`}>{shown.sign}</span>}
-          {done === 'y' && <span className="mr-1 text-pine">✓</span>}
-          {way === 'l' && <span className="mr-1 text-sm text-brick">late</span>}
-          <span className={way === 'd' ? 'text-ink-2 line-through' : ''}>{text}</span>
+          {is('done') && <span className="mr-1 text-pine">✓</span>}
+          {is('late') && <span className="mr-1 text-sm text-brick">late</span>}
+          <span className={is('dropped') ? 'text-ink-2 line-through' : ''}>{text}</span>
         </>
       )}
     </td>

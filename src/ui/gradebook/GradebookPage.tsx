@@ -28,10 +28,10 @@ export function GradebookPage({ base, book, commands }: Props) {
   const [done, setDone] = useState('');
   const filters: Record<string, (row: Row) => boolean> = {
     all: () => true,
-    changed: (row) => row.signs.includes('c'),
-    missing: (row) => row.signs.includes('m'),
-    waiting: (row) => row.signs.includes('n') || row.signs.includes('r'),
-    excused: (row) => row.signs.includes('x'),
+    changed: (row) => row.marks.changed !== undefined,
+    missing: (row) => row.marks.missing !== undefined,
+    waiting: (row) => row.marks['not-published'] !== undefined || row.marks.preliminary !== undefined,
+    excused: (row) => row.marks.excused !== undefined,
     nothing: (row) => row.total === null,
   };
   const matching = rows.filter(

@@ -30,7 +30,7 @@ const column = (id: string, more: Partial<ColumnShown> = {}): ColumnShown => ({
 const row = (
   name: string,
   points: (number | null)[],
-  signs: string,
+  marks: GradebookRow['marks'],
   more: Partial<GradebookRow> = {},
 ): GradebookRow => ({
   userId: name,
@@ -38,9 +38,7 @@ const row = (
   studentNumber: null,
   section: null,
   points,
-  signs,
-  ways: points.map(() => '-').join(''),
-  done: points.map(() => '-').join(''),
+  marks,
   total: points[0] === null ? null : (points[0] ?? 0) * 10,
   band: '',
   ...more,
@@ -52,10 +50,10 @@ const book: Gradebook = {
   problems: [],
   columns: [column('Quiz'), column('Logbook', { kind: 'manual', ownWorth: 10, usualWorth: null })],
   rows: [
-    row('Ada', [8, 5], 'pe', { done: 'y-' }),
-    row('Bo', [4, null], 'c-'),
-    row('Cy', [null, null], 'm-'),
-    row('Di', [null, 3], 'xe', { ways: '-d' }),
+    row('Ada', [8, 5], { done: [0] }),
+    row('Bo', [4, null], { changed: [0] }),
+    row('Cy', [null, null], { missing: [0] }),
+    row('Di', [null, 3], { excused: [0], dropped: [1] }),
   ],
   total: null,
 };

@@ -103,7 +103,15 @@ describe('alike answers together', () => {
 describe('marking offline', () => {
   const looked: MarksPreview = {
     rows: [
-      { line: 3, code: 'aaaa-bbbb', kind: 'wrong', message: '“x” is no number.', question: 'Why?', outOf: 4 },
+      {
+        line: 3,
+        code: 'aaaa-bbbb',
+        kind: 'wrong',
+        why: 'no-number',
+        message: '“x” is no number.',
+        question: 'Why?',
+        outOf: 4,
+      },
       {
         line: 2,
         code: 'cccc-dddd',

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
-import type { QuestionGrid } from '@/server/release/questionGrid';
+import type { GridCredit, QuestionGrid } from '@/server/release/questionGrid';
 import type { Commands } from '../kit/commands';
 import { Find, holds } from '../kit/Find';
 import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
@@ -24,14 +24,19 @@ type Props = {
 const columnWidth = 56;
 
 /** The shade of a credit: the more, the darker; the number says the same. */
-const shadeOf = (credit: number): string =>
-  credit >= 100
-    ? 'bg-pine-wash text-pine'
-    : credit >= 50
-      ? 'bg-saffron-wash text-saffron'
-      : credit >= 0
-        ? 'bg-brick-wash text-brick'
-        : 'text-plum';
+const shadeOf = (credit: GridCredit): string =>
+  credit === null
+    ? ''
+    : credit === 'waits'
+      ? 'text-plum'
+      : credit >= 100
+        ? 'bg-pine-wash text-pine'
+        : credit >= 50
+          ? 'bg-saffron-wash text-saffron'
+          : 'bg-brick-wash text-brick';
+
+/** What waits stands before every credit, and what is on no paper before that. */
+const rankOf = (credit: GridCredit | undefined): number => (credit === 'waits' ? -1 : (credit ?? -2));
 
 /** Students × questions: the credit of each answer, in percent. */
 export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStudents }: Props) {
@@ -44,7 +49,7 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStu
   const place = questions.findIndex((one) => one.questionId === sorted.by);
   const matching = rows.filter((row) => holds(find, row.name, row.section));
   if (sorted.by === 'percent') matching.sort((a, b) => (a.percent ?? -1) - (b.percent ?? -1));
-  else if (place >= 0) matching.sort((a, b) => (a.credits[place] ?? -2) - (b.credits[place] ?? -2));
+  else if (place >= 0) matching.sort((a, b) => rankOf(a.credits[place]) - rankOf(b.credits[place]));
   if (sorted.down) matching.reverse();
   const grid = useGridInView({ rows: matching.length, columns: questions.length, rowHeight: 32, columnWidth });
   const head = (key: string, name: string, down: boolean) => (
@@ -73,7 +78,7 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStu
                 missed: new Set(
                   questions.flatMap((question, i) => {
                     const credit = row.credits[i];
-                    return typeof credit === 'number' && credit >= 0 && credit < 100 ? [question.questionId] : [];
+                    return typeof credit === 'number' && credit < 100 ? [question.questionId] : [];
                   }),
                 ),
               }))}
@@ -159,11 +164,11 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStu
                   {row.credits.slice(grid.from, grid.to).map((credit, at) => (
                     <td
                       key={questions[grid.from + at]?.questionId}
-                      className={`text-right tabular-nums ${credit === null ? '' : shadeOf(credit)}`}
+                      className={`text-right tabular-nums ${shadeOf(credit)}`}
                     >
                       {credit === null ? (
                         ''
-                      ) : credit < 0 ? (
+                      ) : credit === 'waits' ? (
                         <>
                           ○<span className="sr-only">to be marked</span>
                         </>

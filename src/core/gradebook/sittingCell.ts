@@ -1,0 +1,80 @@
+import type { Instant } from '../base/time';
+import { type AttemptFacts, type AttemptsSoFar, closesFor, daysLate, doneAt, soFarOf } from '../sitting/clock';
+import type { Arrangement, SittingRules } from '../sitting/rules';
+import { type Completion, type CompletionFacts, isDone } from './completion';
+import type { GradebookCell } from './courseTotal';
+
+/** What a cell says besides its score. */
+export type CellSign =
+  | 'published'
+  | 'preliminary'
+  | 'not-published'
+  | 'missing'
+  | 'excused'
+  | 'entered'
+  /** Not given to this student, or nothing yet. */
+  | 'none';
+
+/** What stands published, or is shown as preliminary, of one student in one sitting. */
+export type StandingPublication = CompletionFacts & { preliminary: boolean; attemptIds: readonly string[] };
+
+/** What decides what stands in the cell of one student in the column of a sitting. */
+export type SittingCellFacts = {
+  rules: SittingRules;
+  arrangement: Arrangement;
+  completion: Completion | null;
+  /** Whether the sitting is scheduled: a draft or one called off is missed by nobody. */
+  scheduled: boolean;
+  /** Whether it counts for taking part. */
+  taking: boolean;
+  /** Whether the sitting is given to this student. */
+  given: boolean;
+  /** The student's attempts in it, voided ones left out. */
+  attempts: readonly (AttemptFacts & { id: string })[];
+  published: StandingPublication | null;
+};
+
+export type SittingCell = {
+  cell: GradebookCell;
+  sign: CellSign;
+  /** Whether the student is done with the sitting; null where it does not say when. */
+  done: boolean | null;
+};
+
+/**
+ * Which cell of a gradebook counts, and with what: what was published counts, in full where it counts for taking part, and
+ * as late as the latest of the attempts it rests on. Without a publication it is excused, waits, or is missing once the
+ * sitting is over for this student, arrangements included, and nothing runs.
+ */
+export function sittingCell(facts: SittingCellFacts, now: Instant): SittingCell {
+  const { rules, arrangement, completion, attempts, published } = facts;
+  if (published && !published.preliminary) {
+    const counting = attempts.filter((one) => published.attemptIds.includes(one.id));
+    return {
+      cell: {
+        kind: 'score',
+        earned: facts.taking ? published.possible : published.earned,
+        possible: published.possible,
+        daysLate: Math.max(
+          0,
+          ...counting.map((one) => (one.endedAt === null ? 0 : daysLate(rules, arrangement, one.endedAt))),
+        ),
+      },
+      sign: 'published',
+      done: isDone(completion, published),
+    };
+  }
+  if (arrangement.excused) return { cell: { kind: 'excused' }, sign: 'excused', done: null };
+  const empty = (sign: CellSign): SittingCell => ({ cell: { kind: 'empty' }, sign, done: isDone(completion, null) });
+  if (published) return empty('preliminary');
+  if (attempts.some((one) => one.state === 'handed-in')) return empty('not-published');
+  if (!facts.given) return { ...empty('none'), done: null };
+  return isMissed(facts, soFarOf(attempts), now)
+    ? { cell: { kind: 'missing' }, sign: 'missing', done: isDone(completion, null) }
+    : empty('none');
+}
+
+function isMissed({ rules, arrangement, scheduled }: SittingCellFacts, soFar: AttemptsSoFar, now: Instant): boolean {
+  const over = doneAt(rules, arrangement, soFar) ?? closesFor(rules, arrangement);
+  return scheduled && over !== null && over <= now && soFar.running === null;
+}
