@@ -173,7 +173,25 @@ describe('spreadsheets', () => {
     const sheet = `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>${'<row/>'.repeat(1_000_000)}</sheetData></worksheet>`;
     const bomb = zipSync({ 'xl/workbook.xml': strToU8('<workbook/>'), 'xl/worksheets/sheet1.xml': strToU8(sheet) });
     const refused = await file(bomb);
-    expect(refused).toMatchObject({ ok: false, problems: [{ message: expect.stringContaining('1000000 rows') }] });
+    expect(refused).toMatchObject({ ok: false, problems: [{ message: expect.stringContaining('row 1000000') }] });
+  });
+
+  it('with one cell far from the others are refused before all between is laid out', async () => {
+    const sheet = (cell: string) =>
+      zipSync({
+        'xl/workbook.xml': strToU8('<workbook/>'),
+        'xl/worksheets/sheet1.xml': strToU8(
+          `<worksheet><sheetData><row r="1"><c r="${cell}"><v>1</v></c></row></sheetData></worksheet>`,
+        ),
+      });
+    for (const [cell, row] of [
+      ['A1048576', 1048576],
+      ['XFD7000', 7000],
+    ] as const)
+      expect(await file(sheet(cell))).toMatchObject({
+        ok: false,
+        problems: [{ message: expect.stringContaining(`reaches to row ${row}`) }],
+      });
   });
 
   it('hold texts only, so that nothing in them runs', async () => {

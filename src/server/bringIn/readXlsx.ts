@@ -1,7 +1,11 @@
-import ExcelJS from 'exceljs';
+import { type Row, readSheet } from 'read-excel-file/universal';
+import writeExcelFile from 'write-excel-file/node';
 import { mostRows } from '@/core/bank/bringIn/readTable';
 import { ok, type Result, refused } from '@/core/base/result';
 import { unpack, xmlText } from './unpack';
+
+/** Cells to the right of this column are left out. */
+const mostColumns = 200;
 
 /**
  * The first sheet of a spreadsheet as texts, rows without any left out.
@@ -24,41 +28,52 @@ export async function readXlsx(
     const text = xmlText(part);
     if (!text.ok) return text;
     if (!name.startsWith('xl/worksheets/sheet')) continue;
-    const rows = text.value.match(/<(?:\w+:)?row[\s>/]/g)?.length ?? 0;
-    if (rows > most)
+    const { rows, columns } = reachOf(text.value);
+    if (rows > most || rows * columns > most * mostColumns)
       return refused(
         'bad-input',
-        `This sheet has ${rows} rows, most of them surely empty; ${of}. Copy the filled part into a new sheet.`,
+        `This sheet reaches to row ${rows}, most of it surely empty; ${of}. Copy the filled part into a new sheet.`,
       );
   }
   try {
-    const book = new ExcelJS.Workbook();
-    await book.xlsx.load(Buffer.from(bytes) as never);
-    const sheet = book.worksheets[0];
-    if (!sheet) return refused('bad-input', 'This spreadsheet has no sheet.');
     const table: string[][] = [];
-    sheet.eachRow({ includeEmpty: false }, (row) => {
-      const width = Math.min(row.cellCount, 200);
-      const cells = Array.from({ length: width }, (_, i) => cellText(row.getCell(i + 1)));
+    for (const row of await readSheet(new Blob([Uint8Array.from(bytes)]), 1, { trim: false })) {
+      const cells = filled(row).slice(0, mostColumns).map(cellText);
       if (cells.some((cell) => cell.trim() !== '')) table.push(cells);
-    });
+    }
     return ok(table);
   } catch {
     return refused('bad-input', 'This spreadsheet is damaged: it cannot be read.');
   }
 }
 
-function cellText(cell: ExcelJS.Cell): string {
-  const { value } = cell;
-  if (value === null || value === undefined) return '';
-  if (typeof value === 'object') {
-    if (value instanceof Date) return value.toISOString().slice(0, 10);
-    if ('richText' in value) return value.richText.map((run) => run.text).join('');
-    if ('result' in value) return value.result === undefined ? '' : String(value.result);
-    if ('text' in value) return String(value.text);
-    return '';
+/** How far down and to the right a sheet's cells lie: the reader lays out every cell up to there. */
+function reachOf(sheet: string): { rows: number; columns: number } {
+  let rows = 0;
+  let columns = 0;
+  let written = 0;
+  for (const row of sheet.matchAll(/<(?:\w+:)?row(?=[\s>/])(?:[^>]*?\sr="(\d+)")?/g)) {
+    written += 1;
+    rows = Math.max(rows, written, Number(row[1] ?? 0));
   }
-  return String(value);
+  for (const [, letters = '', row] of sheet.matchAll(/<(?:\w+:)?c\s(?:[^>]*?\s)?r="([A-Z]{1,3})(\d+)"/g)) {
+    rows = Math.max(rows, Number(row));
+    columns = Math.max(
+      columns,
+      [...letters].reduce((so, letter) => so * 26 + letter.charCodeAt(0) - 64, 0),
+    );
+  }
+  return { rows, columns };
+}
+
+/** A row up to its last filled cell: the reader makes all as long as the longest. */
+function filled(row: Row): Row {
+  return row.slice(0, row.findLastIndex((cell) => cell !== null) + 1);
+}
+
+function cellText(cell: unknown): string {
+  if (cell === null || cell === undefined) return '';
+  return cell instanceof Date ? cell.toISOString().slice(0, 10) : String(cell);
 }
 
 /** A table as a spreadsheet. Cells are texts and numbers, never formulas, so that nothing in them is run. */
@@ -66,11 +81,14 @@ export async function writeXlsx(
   name: string,
   table: readonly (readonly (string | number | null)[])[],
 ): Promise<Uint8Array> {
-  const book = new ExcelJS.Workbook();
-  const sheet = book.addWorksheet(name.replace(/[[\]*?/\\:]/g, ' ').slice(0, 31) || 'Sheet');
-  for (const row of table) sheet.addRow(row);
-  sheet.getRow(1).font = { bold: true };
-  sheet.views = [{ state: 'frozen', ySplit: 1 }];
-  for (const column of sheet.columns) column.width = 24;
-  return new Uint8Array(await book.xlsx.writeBuffer());
+  const [head = [], ...rows] = table;
+  const book = writeExcelFile(
+    [head.map((value) => (value === null ? null : { value, fontWeight: 'bold' })), ...rows.map((row) => [...row])],
+    {
+      sheet: name.replace(/[[\]*?/\\:]/g, ' ').slice(0, 31) || 'Sheet',
+      stickyRowsCount: 1,
+      columns: head.map(() => ({ width: 24 })),
+    },
+  );
+  return new Uint8Array(await book.toBuffer());
 }

@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import ExcelJS from 'exceljs';
+import { readSheet } from 'read-excel-file/universal';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { day, hour, minute } from '@/core/base/time';
 import { gradeEntry, user } from '@/db/schema';
@@ -311,16 +311,10 @@ describe('sheets', () => {
       .run();
     const out = must(await gradebookSheet(teacher(), school.courseId, { format: 'xlsx', names: false }));
     expect(out.fileName).toBe('Seamanship-gradebook-without-names.xlsx');
-    const workbook = new ExcelJS.Workbook();
-    await workbook.xlsx.load(Buffer.from(out.bytes) as never);
-    const table = workbook.worksheets[0]?.getSheetValues() as unknown[][];
-    expect(table[1]).toEqual([undefined, 'Student', 'Logbook (of 10)', 'Sitting (of 20)', 'Total %']);
-    expect(
-      table
-        .slice(2)
-        .map((one) => one[2])
-        .filter((value) => value !== null && value !== undefined),
-    ).toEqual([7]);
+    const table = await readSheet(new Blob([Buffer.from(out.bytes)]));
+    expect(table[0]).toEqual(['Student', 'Logbook (of 10)', 'Sitting (of 20)', 'Total %']);
+    const logbook = table.slice(1).map((one) => one[1]);
+    expect(logbook.filter((value) => value !== null)).toEqual([7]);
     expect(JSON.stringify(table)).not.toMatch(/Ada Lund|school\.example|Tove/);
   });
 });
