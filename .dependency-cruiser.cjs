@@ -40,7 +40,9 @@ module.exports = {
       from: { path: '^src/core/', pathNot: '(\\.test\\.ts|/testing/[^/]+)$' },
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev', 'npm-no-pkg', 'unknown'],
-        pathNot: ['node_modules/(pure-rand|zod|ipaddr.js|date-fns|@date-fns/tz|papaparse|@types/papaparse|mathjs|katex)(/|$)'],
+        pathNot: [
+          'node_modules/(pure-rand|zod|ipaddr.js|date-fns|@date-fns/tz|papaparse|@types/papaparse|mathjs|katex)(/|$)',
+        ],
       },
     },
     {
