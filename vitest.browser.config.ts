@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 
@@ -7,7 +8,7 @@ export default defineConfig({
   test: {
     include: ['e2e/**/*.test.ts'],
     globalSetup: 'e2e/seed.ts',
-    maxWorkers: 2,
+    maxWorkers: Math.min(availableParallelism(), 6),
     testTimeout: 120_000,
     hookTimeout: 120_000,
     expect: { poll: { timeout: 15_000 } },

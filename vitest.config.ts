@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 
@@ -12,7 +13,7 @@ const patience = { testTimeout: 60_000, hookTimeout: 60_000 };
  */
 export default defineConfig({
   test: {
-    maxWorkers: 2,
+    maxWorkers: availableParallelism(),
     projects: [
       {
         ...wherever,

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { and, eq, ne, notLike } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { attempt, audit, paperSlot, sitting, user } from '../src/db/schema';
-import { openHouse, teacher } from './house';
+import { openHouse, press, shows, teacher } from './house';
 import { post, serve } from './serve';
 
 const house = openHouse();
@@ -110,6 +110,30 @@ describe('what does not belong to someone', () => {
     expect((await post(origin, '/api/health/session', {}, cookies)).status).toBe(200);
     expect((await post(origin, '/api/sign-out', null, cookies)).status).toBe(200);
     expect((await post(origin, '/api/health/session', {}, cookies)).status).toBe(401);
+  });
+});
+
+describe('what fails on the server', () => {
+  it('is said with the reference under which the log tells it, and a button tries again', async () => {
+    const page = await house.page(teacher);
+    house.db.$client.exec('alter table feedback_reply rename to gone');
+    try {
+      const answer = await page.goto(house.served.origin + course());
+      const id = answer?.headers()['x-request-id'] ?? '';
+      expect(id).toMatch(/^[0-9a-f]{12}$/);
+      await shows(page, 'Something went wrong here');
+      await shows(page, id);
+      const line = house.served
+        .printed()
+        .split('\n')
+        .find((one) => one.startsWith('{') && one.includes(id));
+      expect(JSON.parse(line ?? '{}')).toMatchObject({ level: 'error', requestId: id, reference: id, method: 'GET' });
+      expect(line).toContain('no such table: feedback_reply');
+    } finally {
+      house.db.$client.exec('alter table gone rename to feedback_reply');
+    }
+    await press(page, 'Try again');
+    await shows(page, 'Ready to publish');
   });
 });
 

@@ -3,16 +3,20 @@ import puppeteer, { type Browser, type BrowserContext, type Page } from 'puppete
 import { keepDiary } from './diary';
 import './surelyClick';
 
+/** Whether the browser is shown on the screen while it is driven, slowly enough to follow: `HEADFUL=1`. */
+const isShown = process.env.HEADFUL === '1';
+
 /** The first Chromium found: the one named in CHROMIUM, or Debian's. */
 export function chromiumPath(): string | null {
+  const shell = isShown ? [] : ['/usr/bin/chromium-headless-shell'];
   return (
-    [process.env.CHROMIUM, '/usr/bin/chromium-headless-shell', '/usr/bin/chromium', '/usr/bin/chromium-browser'].find(
+    [process.env.CHROMIUM, ...shell, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find(
       (path) => path && existsSync(path),
     ) ?? null
   );
 }
 
-/** Starts headless Chromium; without a named profile it gets a fresh one that goes when it closes. */
+/** Starts Chromium, headless unless it is to be seen; without a named profile it gets a fresh one that goes when it closes. */
 export async function launchBrowser(): Promise<Browser> {
   const executablePath = chromiumPath();
   if (!executablePath)
@@ -21,7 +25,8 @@ export async function launchBrowser(): Promise<Browser> {
     );
   return puppeteer.launch({
     executablePath,
-    headless: true,
+    headless: !isShown,
+    slowMo: isShown ? 50 : 0,
     args: [
       '--no-sandbox',
       '--disable-gpu',

@@ -1,18 +1,15 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
 
+const environment = (env) => ({ ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env });
+
 /** Runs a command in the project's folder, showing what it prints. */
 export function run(command, args, env = {}) {
-  const done = spawnSync(command, args, {
-    cwd: root,
-    stdio: 'inherit',
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
-  });
-  return done.status ?? 1;
+  return spawnSync(command, args, { cwd: root, stdio: 'inherit', env: environment(env) }).status ?? 1;
 }
 
 /** The same, ending this process when the command fails. */
@@ -21,18 +18,59 @@ export function must(command, args, env = {}) {
   if (status !== 0) process.exit(status);
 }
 
-const native = join(root, 'node_modules/better-sqlite3/build/Release/better_sqlite3.node');
+/**
+ * Runs a command beside others: one line says that it is done and what it took, and what it printed is shown only where
+ * it fails, which ends this process.
+ */
+export function beside(what, command, args, env = {}) {
+  const begun = Date.now();
+  const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env: environment(env) });
+  let printed = '';
+  for (const stream of [child.stdout, child.stderr])
+    stream.on('data', (chunk) => {
+      printed += chunk;
+    });
+  return new Promise((resolve) => {
+    child.once('error', (why) => {
+      printed += why;
+    });
+    child.once('close', (status) => {
+      if (status !== 0) {
+        console.error(`${printed}\n${what}: failed.`);
+        process.exit(status ?? 1);
+      }
+      console.log(`  ${what}: done in ${Math.round((Date.now() - begun) / 1000)} s`);
+      resolve();
+    });
+  });
+}
 
-/** Whether the packages of the lock file are there, and whether those that are compiled on this machine are. */
-export const isInstalled = () => {
-  const marker = join(root, 'node_modules/.package-lock.json');
-  return existsSync(marker) && statSync(marker).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs;
+const packages = join(root, 'node_modules');
+const native = join(packages, 'better-sqlite3/build/Release/better_sqlite3.node');
+
+/** Whether the packages of the lock file are there: what running needs, and what developing needs besides. */
+export const isInstalled = ({ developing }) => {
+  const marker = join(packages, '.package-lock.json');
+  return (
+    existsSync(marker) &&
+    statSync(marker).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs &&
+    (!developing || existsSync(join(packages, 'vitest')))
+  );
 };
 export const isCompiled = () => existsSync(native);
 
-/** Installs the packages unless they are there already. */
+/** What installs the packages; what has to be compiled for this machine is compiled by {@link compiling}. */
+export const installing = ({ developing }) => [
+  'npm',
+  ['ci', '--ignore-scripts', '--no-audit', '--no-fund', ...(developing ? [] : ['--omit=dev'])],
+];
+/** What compiles the database, the one package that needs it. */
+export const compiling = ['npm', ['rebuild', 'better-sqlite3']];
+
+/** Installs all packages unless they are there already. */
 export function installPackages() {
-  if (!isInstalled() || !isCompiled()) must('npm', ['ci', '--no-audit', '--no-fund']);
+  if (!isInstalled({ developing: true })) must(...installing({ developing: true }));
+  if (!isCompiled()) must(...compiling);
 }
 
 function newestChange(path) {
@@ -43,7 +81,8 @@ function newestChange(path) {
 
 /** Whether the app is built from everything as it is now. */
 export function isBuilt() {
-  const built = join(root, 'dist/main.js');
+  // Developing bundles the server too, but not the pages: both have to be newer.
+  const built = ['.next/BUILD_ID', 'dist/main.js'].map((name) => join(root, name));
   const sources = [
     'src',
     'scripts/bundle.mjs',
@@ -52,10 +91,12 @@ export function isBuilt() {
     'postcss.config.mjs',
     'tsconfig.json',
   ].map((name) => newestChange(join(root, name)));
-  return existsSync(built) && statSync(built).mtimeMs > Math.max(...sources);
+  return built.every((file) => existsSync(file) && statSync(file).mtimeMs > Math.max(...sources));
 }
+
+export const building = ['npm', ['run', 'build']];
 
 /** Builds the app unless it is built. */
 export function build() {
-  if (!isBuilt()) must('npm', ['run', 'build']);
+  if (!isBuilt()) must(...building);
 }

@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { isBuilt, isCompiled, isInstalled, root } from './prepare.mjs';
+import { building, compiling, installing, isBuilt, isCompiled, isInstalled, root } from './prepare.mjs';
 
 /**
  * Installs what is needed, then: lint, types, arrows, unit tests, browser tests against a production build. What does not
@@ -85,7 +85,7 @@ async function check(name) {
 }
 
 const [installed, hasBrowser] = await Promise.all([
-  isInstalled() || does('packages', 'npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund']),
+  isInstalled({ developing: true }) || does('packages', ...installing({ developing: true })),
   browser(),
 ]);
 if (!installed) giveUp('The packages could not be installed.');
@@ -94,11 +94,11 @@ if (!hasBrowser)
     'The browser tests need Chromium: install Debian’s package "chromium-headless-shell", or name a Chromium in CHROMIUM.',
   );
 
-const compiled = isCompiled() ? Promise.resolve(true) : does('compiled packages', 'npm', ['rebuild']);
+const compiled = isCompiled() ? Promise.resolve(true) : does('compiled packages', ...compiling);
 const checked = (async () => {
   for (const name of ['lint', 'types', 'arrows']) await check(name);
 })();
-const built = isBuilt() ? Promise.resolve(true) : checked.then(() => does('build', 'npm', ['run', 'build']));
+const built = isBuilt() ? Promise.resolve(true) : checked.then(() => does('build', ...building));
 if (!(await compiled)) giveUp('A package could not be compiled on this machine.');
 await checked;
 await suite('unit tests', []);

@@ -8,6 +8,7 @@ import { storeContacts } from './server/attempt/contacts';
 import { handInExpired } from './server/attempt/endAttempt';
 import { lockDataFolder } from './server/house/dataFolder';
 import { claimFolder, folderKind, installationSecret, serverNow } from './server/house/installation';
+import { logFailure } from './server/house/log';
 import { offerSetUp } from './server/people/setUp';
 import { releaseDue } from './server/release/releaseDue';
 
@@ -28,6 +29,7 @@ const forwarded = [
   'forwarded',
   'x-real-ip',
   'x-middleware-subrequest',
+  'x-request-id',
 ];
 
 /**
@@ -45,10 +47,13 @@ function tellAddress(request: IncomingMessage): void {
   request.headers['x-forwarded-for'] = trusted && trusted === socket && said ? said : socket;
 }
 
+/** In development files are read anew as they change; reloading needs `eval` and a socket, which 'self' covers. */
+const inDevelopment = process.env.NODE_ENV === 'development';
+
 const pagePolicy = (nonce: string): string =>
   [
     "default-src 'self'",
-    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${inDevelopment ? " 'unsafe-eval'" : ''}`,
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data: blob:",
     "object-src 'none'",
@@ -70,6 +75,13 @@ function guard(request: IncomingMessage, response: ServerResponse): void {
   response.setHeader('X-Content-Type-Options', 'nosniff');
   response.setHeader('Referrer-Policy', 'same-origin');
   response.setHeader('Permissions-Policy', 'camera=(), microphone=(), geolocation=()');
+}
+
+/** Names a request: in the log, in its response, and on an error page. */
+function nameRequest(request: IncomingMessage, response: ServerResponse): void {
+  const id = randomBytes(6).toString('hex');
+  request.headers['x-request-id'] = id;
+  response.setHeader('X-Request-Id', id);
 }
 
 type Handle = (request: IncomingMessage, response: ServerResponse) => Promise<void>;
@@ -100,11 +112,12 @@ async function main(): Promise<void> {
   });
   const server = createServer((request, response) => {
     tellAddress(request);
+    nameRequest(request, response);
     guard(request, response);
     prepared
       .then((handle) => handle(request, response))
       .catch((why: unknown) => {
-        console.error(why);
+        logFailure(why, String(request.headers['x-request-id']), 'A request failed.');
         if (!response.headersSent) response.statusCode = 500;
         response.end();
       });
@@ -120,7 +133,13 @@ async function main(): Promise<void> {
   process.env.WUZZEN_ORIGIN ??= `http://${host.includes(':') ? `[${host}]` : host}:${port}`;
 
   const { default: next } = await import('next');
-  const app = next({ dev: false, hostname: host, port });
+  const app = next({
+    dev: inDevelopment,
+    turbopack: inDevelopment,
+    hostname: host,
+    port,
+    ...(inDevelopment ? { httpServer: server } : {}),
+  });
   await app.prepare();
   open(app.getRequestHandler());
 
@@ -133,7 +152,7 @@ async function main(): Promise<void> {
         releaseDue(db, serverNow());
       }
     } catch (why) {
-      console.error('Handing in expired attempts failed; it is tried again.', why);
+      logFailure(why, undefined, 'Handing in expired attempts failed; it is tried again.');
     }
   };
   sweep();

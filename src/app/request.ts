@@ -1,7 +1,8 @@
 import { headers } from 'next/headers';
 import { notFound, redirect } from 'next/navigation';
 import { type Result, refused } from '@/core/base/result';
-import { type Context, contextFor, house, newId } from '@/server/house/context';
+import { type Context, contextFor, house } from '@/server/house/context';
+import { logFailure } from '@/server/house/log';
 import { actorOf } from '@/server/people/auth';
 
 /** The context of a page; whoever is not signed in is sent to the sign-in page. */
@@ -30,17 +31,18 @@ export const openContext = (): Context => contextFor(house);
  * foresaw is logged under a reference, so that nothing typed into the form is lost.
  */
 export async function acting<T>(perform: (context: Context) => Result<T> | Promise<Result<T>>): Promise<Result<T>> {
-  const actor = await actorOf(await headers());
+  const sent = await headers();
+  const actor = await actorOf(sent);
   if (!actor)
     return refused('not-allowed', 'You are signed out. Sign in again in another tab; what you entered is still here.');
+  const context = contextFor(actor, sent);
   try {
-    return await perform(contextFor(actor));
+    return await perform(context);
   } catch (why) {
-    const reference = newId().slice(0, 8);
-    console.error(`Reference ${reference}:`, why);
+    logFailure(why, context.requestId, 'What a page asked for failed.');
     return refused(
       'busy',
-      `Something went wrong on the server; nothing was changed and what you entered is still here. Reference: ${reference}.`,
+      `Something went wrong on the server; nothing was changed and what you entered is still here. Reference: ${context.requestId}.`,
     );
   }
 }

@@ -1,5 +1,6 @@
 import type { Problem, Result } from '@/core/base/result';
 import { type Context, contextFor } from '@/server/house/context';
+import { logFailure } from '@/server/house/log';
 import { actorOf } from '@/server/people/auth';
 
 const statuses: Record<Problem['code'], number> = {
@@ -24,6 +25,20 @@ export function reply<T>(result: Result<T>): Response {
 }
 
 export const refuse = (code: Problem['code'], message: string) => reply({ ok: false, problems: [{ code, message }] });
+
+/** The reply of a use-case that takes a file. What fails unforeseen is logged, and said in words that help. */
+export async function replyTo(
+  context: Context,
+  ask: () => Result<unknown> | Promise<Result<unknown>>,
+  whenItFails: string,
+): Promise<Response> {
+  try {
+    return reply(await ask());
+  } catch (why) {
+    logFailure(why, context.requestId, whenItFails);
+    return refuse('busy', whenItFails);
+  }
+}
 
 /** Whether a changing request comes from one of our own pages. */
 export function isOwnOrigin(headers: Pick<Headers, 'get'>): boolean {

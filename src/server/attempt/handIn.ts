@@ -12,6 +12,7 @@ import { course, paperSlot, question, response } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import { tell } from '../house/bus';
 import type { Context } from '../house/context';
+import { logFailure } from '../house/log';
 import { command, query } from '../house/useCase';
 import { releaseSitting } from '../release/releaseDue';
 import { planOf } from '../release/releaseFacts';
@@ -76,11 +77,11 @@ export const handIn = command({
 });
 
 /** What is shown on hand-in is there when its student looks for it. Where that fails, the sweeper does it a little later. */
-function releaseAtOnce({ db, now, actor }: Context, sittingId: string): void {
+function releaseAtOnce({ db, now, actor, requestId }: Context, sittingId: string): void {
   try {
     releaseSitting(db, sittingId, now, actor.userId);
   } catch (why) {
-    console.error('What is shown on hand-in could not be shown yet; it is tried again.', why);
+    logFailure(why, requestId, 'What is shown on hand-in could not be shown yet; it is tried again.');
   }
 }
 

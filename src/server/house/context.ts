@@ -23,6 +23,8 @@ export type Context = {
   db: Db;
   /** The address the request comes from, as the server around the framework saw it; absent where there is no request. */
   address?: string;
+  /** Names the request in the log and on error pages; absent where there is no request. */
+  requestId?: string;
   /** Where files of every kind are kept; the data folder of this process unless a test names another. */
   files?: string;
   /** The transaction this is done within, if it is (see `writing`). */
@@ -38,5 +40,12 @@ export const house: Actor = { userId: 'house', name: 'Wuzzen' };
 /** The context in which this server acts for a person now. */
 export const contextFor = (actor: Actor, headers?: Headers): Context => {
   const address = headers?.get('x-forwarded-for');
-  return { actor, now: serverNow(), db: database(), ...(address ? { address } : {}) };
+  const requestId = headers?.get('x-request-id');
+  return {
+    actor,
+    now: serverNow(),
+    db: database(),
+    ...(address ? { address } : {}),
+    ...(requestId ? { requestId } : {}),
+  };
 };

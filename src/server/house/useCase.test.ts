@@ -150,6 +150,34 @@ it('a query answers what it finds, with what its door knows', () => {
   expect(must(names(teacher(), ...where()))).toEqual(['Seamanship', 'instructor', school.bankId]);
 });
 
+describe('what fails unforeseen', () => {
+  const failing = (why: unknown) =>
+    query({
+      admits: toBank('bank.see'),
+      does: () => {
+        throw why;
+      },
+    });
+
+  it('carries the id of its request, by which the log tells what happened', () => {
+    const why = new Error('no such table');
+    const asked = { ...teacher(), requestId: 'a1b2c3' };
+    expect(() => failing(why)(asked, ...where())).toThrow(why);
+    expect(why).toMatchObject({ digest: 'a1b2c3' });
+    // Going elsewhere is thrown too, by the framework, and stays what it is.
+    const redirect = Object.assign(new Error('redirect'), { digest: 'NEXT_REDIRECT' });
+    expect(() => failing(redirect)(asked, ...where())).toThrow(redirect);
+    expect(redirect.digest).toBe('NEXT_REDIRECT');
+  });
+
+  it('later does so too', async () => {
+    const why = new Error('no such file');
+    const later = query({ admits: toBank('bank.see'), does: () => Promise.reject(why) });
+    await expect(later({ ...teacher(), requestId: 'd4' }, ...where())).rejects.toBe(why);
+    expect(why).toMatchObject({ digest: 'd4' });
+  });
+});
+
 describe('a correction of another course', () => {
   it('is not withdrawn by its teacher, by whatever course they come', () => {
     school.questions(1);

@@ -131,6 +131,24 @@ const looking = <Ids extends readonly string[], Known extends object>(
 };
 
 /**
+ * Does something within a request. What fails unforeseen carries the request's id from then on, which is what an error
+ * page shows and where the log says what happened.
+ */
+function within<Answer>({ requestId }: Context, act: () => Answer): Answer {
+  const marked = (why: unknown) =>
+    requestId && why instanceof Error && !('digest' in why) ? Object.assign(why, { digest: requestId }) : why;
+  try {
+    const answer = act();
+    if (!(answer instanceof Promise)) return answer;
+    return answer.catch((why: unknown) => {
+      throw marked(why);
+    }) as Answer;
+  } catch (why) {
+    throw marked(why);
+  }
+}
+
+/**
  * Defines what only looks: admission, then reading what was sent, then what it does.
  *
  * @example
@@ -158,7 +176,8 @@ export function query<
     if (!values.ok) return values;
     return does(looking(context, door, ids, admitted.value), ...values.value);
   };
-  return Object.assign(one, { kind: 'query' as const, door, takes });
+  const traced = (context: Context, ...sent: unknown[]) => within(context, () => one(context, ...sent));
+  return Object.assign(traced, { kind: 'query' as const, door, takes });
 }
 
 type Command<Ids extends readonly string[], Known extends object, Takes extends Schemas, Value> = Logged & {
@@ -242,7 +261,8 @@ export function command<Ids extends readonly string[], Known extends object, Tak
       return again.ok ? write(context, ids, again.value, values.value, ready.value) : again;
     })();
   };
-  return Object.assign(one, { kind: 'command' as const, door, takes });
+  const traced = (context: Context, ...sent: unknown[]) => within(context, () => one(context, ...sent));
+  return Object.assign(traced, { kind: 'command' as const, door, takes });
 }
 
 const counters = new WeakMap<Db, { get(): unknown }>();

@@ -7,6 +7,7 @@ import type { PrintOrder } from '@/core/exam/printedPaper';
 import type { Db, Tx } from '@/db/client';
 import { job } from '@/db/schema';
 import { type Context, newId } from '../house/context';
+import { logFailure } from '../house/log';
 import { afterwards } from '../house/writing';
 import { type Printing, printInThread } from './printInThread';
 
@@ -112,7 +113,7 @@ function print(db: Db, kind: PrintKind, id: string, order: PrintOrder, endedAt: 
         .run();
     })
     .catch((why: unknown) => {
-      console.error(why);
+      logFailure(why, undefined, 'Sheets could not be printed.');
       const cancelled = db.select({ state: job.state }).from(job).where(eq(job.id, id)).get()?.state === 'cancelled';
       if (!cancelled)
         db.update(job)

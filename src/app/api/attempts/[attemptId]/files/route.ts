@@ -1,5 +1,5 @@
 import { largestAnswerFile, takeAnswerFile } from '@/server/attempt/answerFiles';
-import { refuse, reply, uploading } from '../../../reply';
+import { replyTo, uploading } from '../../../reply';
 
 /** Takes a file for an answer: `?slot=…&name=…`, the file itself as the body. */
 export async function POST(request: Request, { params }: { params: Promise<{ attemptId: string }> }) {
@@ -7,12 +7,9 @@ export async function POST(request: Request, { params }: { params: Promise<{ att
   if (!sent.ok) return sent.response;
   const query = new URL(request.url).searchParams;
   const { attemptId } = await params;
-  try {
-    return reply(
-      await takeAnswerFile(sent.context, attemptId, query.get('slot') ?? '', query.get('name') ?? '', sent.bytes),
-    );
-  } catch (why) {
-    console.error(why);
-    return refuse('busy', 'The file could not be stored. Try again.');
-  }
+  return replyTo(
+    sent.context,
+    () => takeAnswerFile(sent.context, attemptId, query.get('slot') ?? '', query.get('name') ?? '', sent.bytes),
+    'The file could not be stored. Try again.',
+  );
 }

@@ -1,7 +1,7 @@
 import { applyGrades, gradebookSheet, largestGradeSheet, previewGrades } from '@/server/gradebook/gradeSheets';
 import { contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
-import { refuse, reply, uploading } from '../../../../api/reply';
+import { refuse, reply, replyTo, uploading } from '../../../../api/reply';
 
 type Route = { params: Promise<{ courseId: string }> };
 
@@ -37,12 +37,10 @@ export async function POST(request: Request, { params }: Route) {
   if (!sent.ok) return sent.response;
   const { courseId } = await params;
   const key = new URL(request.url).searchParams.get('key');
-  try {
-    return key
-      ? reply(await applyGrades(sent.context, courseId, sent.bytes, key))
-      : reply(await previewGrades(sent.context, courseId, sent.bytes));
-  } catch (why) {
-    console.error(why);
-    return refuse('busy', 'The file could not be read. Nothing was changed; try again.');
-  }
+  return replyTo(
+    sent.context,
+    () =>
+      key ? applyGrades(sent.context, courseId, sent.bytes, key) : previewGrades(sent.context, courseId, sent.bytes),
+    'The file could not be read. Nothing was changed; try again.',
+  );
 }

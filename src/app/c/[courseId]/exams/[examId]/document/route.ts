@@ -1,5 +1,5 @@
 import { attachDocument, largestDocument } from '@/server/exam/examDocument';
-import { refuse, reply, uploading } from '../../../../../api/reply';
+import { replyTo, uploading } from '../../../../../api/reply';
 
 /** Takes the paper of an off-screen exam as a document. */
 export async function POST(request: Request, { params }: { params: Promise<{ courseId: string; examId: string }> }) {
@@ -7,10 +7,9 @@ export async function POST(request: Request, { params }: { params: Promise<{ cou
   if (!sent.ok) return sent.response;
   const { courseId, examId } = await params;
   const name = new URL(request.url).searchParams.get('name') ?? '';
-  try {
-    return reply(await attachDocument(sent.context, courseId, examId, { name, bytes: sent.bytes }));
-  } catch (why) {
-    console.error(why);
-    return refuse('busy', 'The document could not be stored. Try again.');
-  }
+  return replyTo(
+    sent.context,
+    () => attachDocument(sent.context, courseId, examId, { name, bytes: sent.bytes }),
+    'The document could not be stored. Try again.',
+  );
 }

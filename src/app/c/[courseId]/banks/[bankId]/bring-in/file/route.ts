@@ -1,15 +1,14 @@
 import { largestDocument, previewFile } from '@/server/bringIn/bringIn';
-import { refuse, reply, uploading } from '../../../../../../api/reply';
+import { replyTo, uploading } from '../../../../../../api/reply';
 
 /** Reads a document or a table and answers with the preview; nothing is stored. */
 export async function POST(request: Request, { params }: { params: Promise<{ courseId: string; bankId: string }> }) {
   const sent = await uploading(request, largestDocument);
   if (!sent.ok) return sent.response;
   const { courseId, bankId } = await params;
-  try {
-    return reply(await previewFile(sent.context, courseId, bankId, sent.bytes));
-  } catch (why) {
-    console.error(why);
-    return refuse('busy', 'The file could not be read. Try again.');
-  }
+  return replyTo(
+    sent.context,
+    () => previewFile(sent.context, courseId, bankId, sent.bytes),
+    'The file could not be read. Try again.',
+  );
 }
