@@ -8,6 +8,10 @@ const config: NextConfig = {
     serverActions: { bodySizeLimit: '12mb' },
     // Each page is read when it is first asked for: students who wait for a server that starts again wait for theirs alone.
     preloadEntriesOnStart: false,
+    // A third and more of a build went into shortening names that only our own machine reads, and into maps back to them.
+    serverMinification: false,
+    turbopackSourceMaps: process.env.NODE_ENV !== 'production',
+    turbopackInputSourceMaps: process.env.NODE_ENV !== 'production',
   },
   reactStrictMode: true,
   // `npm run types` checks them, once and for all rooms; checking again here would double the wait.
