@@ -12,6 +12,21 @@ const rooms = {
 };
 const every = Object.keys(rooms);
 
+/** The stages of the core, each of which may reach those before it: they stand in no circle. */
+const stages = [
+  'base',
+  'question',
+  'bank',
+  'release',
+  'sitting',
+  'attempt',
+  'gradebook',
+  'exam',
+  'marking',
+  'people',
+  'analysis',
+];
+
 module.exports = {
   forbidden: [
     {
@@ -32,6 +47,13 @@ module.exports = {
           .filter((other) => room !== 'ui' || other !== 'server')
           .join('|')})/`,
       },
+    })),
+    ...stages.slice(0, -1).map((stage, i) => ({
+      name: `core-${stage}-reaches-no-later-stage`,
+      comment: 'Stages of the core stand in an order: no circle of folders.',
+      severity: 'error',
+      from: { path: `^src/core/${stage}/`, pathNot: '\\.test\\.ts$' },
+      to: { path: `^src/core/(${stages.slice(i + 1).join('|')})/` },
     })),
     {
       name: 'core-is-pure',

@@ -109,6 +109,9 @@ export const examLine = z.discriminatedUnion('kind', [fixedLine, drawLine, passa
 export const extraAnswerRules = ['refused', 'best', 'credit-in-part', 'credit-in-exam'] as const;
 export type ExtraAnswerRule = (typeof extraAnswerRules)[number];
 
+/** What a choose-part asks for: any so many of its questions, and what happens to more. */
+export type ChooseRule = { count: number; extra: ExtraAnswerRule };
+
 const examPart = z
   .object({
     id: ownId,

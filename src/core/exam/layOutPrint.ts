@@ -1,12 +1,11 @@
 import { isEmptyRich, type Rich, richNodes } from '../base/rich';
 import { pointsSaid } from '../base/words';
-import type { ChooseRule } from '../marking/attemptScore';
 import type { QuestionContent } from '../question/content';
 import type { Presentation } from '../question/presentation';
 import { responseText, rightResponse } from '../question/score';
 import { settle } from '../question/settle';
 import { forStudent } from '../question/student';
-import type { ExamDesign } from './design';
+import type { ChooseRule, ExamDesign } from './design';
 import { choosePartsOf, paperRules } from './paperRules';
 import type { PrintedPaper, PrintedSlot } from './printedPaper';
 

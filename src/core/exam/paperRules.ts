@@ -1,6 +1,5 @@
 import { minute } from '../base/time';
-import type { ChooseRule } from '../marking/attemptScore';
-import type { ExamDesign, ExamLine, ExamPart } from './design';
+import type { ChooseRule, ExamDesign, ExamLine, ExamPart } from './design';
 
 /** Where a slot of a stored paper comes from. */
 export type SlotPlace = { partId: string; lineId: string; passageId?: string | null };

@@ -1,4 +1,4 @@
-import type { ExtraAnswerRule } from '../exam/design';
+import type { ChooseRule } from '../exam/design';
 
 /** The newest mark of one slot, as far as scoring is concerned. */
 export type SlotMark = {
@@ -8,9 +8,6 @@ export type SlotMark = {
   /** The question was taken out of the total: it neither earns nor counts as possible. */
   leftOut?: boolean;
 };
-
-/** What a choose-part asks for: any so many of its questions, and what happens to more. */
-export type ChooseRule = { count: number; extra: ExtraAnswerRule };
 
 /** An attempt's score as it stands. Derived from marks every time, never stored. */
 export type AttemptScore = {

@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { ChooseRule } from '../exam/design';
 import { designPoints, type ExamDesign, examDesign, extraAnswerRules } from '../exam/design';
 import { choosePartsOf, paperRules, questionDeadline } from '../exam/paperRules';
 import { exampleDesign, exampleDraw } from '../testing/exampleExam';
-import { attemptScore, type ChooseRule, type SlotMark } from './attemptScore';
+import { attemptScore, type SlotMark } from './attemptScore';
 
 const chosen = (...points: (number | null)[]): SlotMark[] =>
   points.map((one) => ({ slotPoints: 4, points: one, partId: 'essays' }));

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { ChooseRule } from '../exam/design';
 import { type AttemptCounts, attemptCountings } from '../sitting/rules';
-import { attemptScore, type ChooseRule, type SlotMark } from './attemptScore';
+import { attemptScore, type SlotMark } from './attemptScore';
 import { notedPieces, rubricPoints } from './marks';
 import { remarkCredit } from './remark';
 import { sittingResult } from './sittingResult';

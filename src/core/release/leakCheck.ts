@@ -1,6 +1,5 @@
 import { day, type Instant } from '../base/time';
-import type { SittingRules } from '../sitting/rules';
-import { type Fact, keyFacts, planInForce, type ReleaseMoment, type ReleasePlan } from './plan';
+import { type Fact, keyFacts, type Learning, planInForce, type ReleaseMoment, type ReleasePlan } from './plan';
 
 /** A fact that gives away a key, and the first moment at which a student of the sitting can have seen it. */
 export type EarlyFact = { fact: Fact; from: Instant };
@@ -108,7 +107,7 @@ export type Earliest = {
  */
 export function earliestFacts(
   plan: ReleasePlan,
-  rules: SittingRules,
+  { learning, tries }: { learning: Learning; tries: object | null },
   { opens, closes, overAt }: Earliest,
 ): EarlyFact[] {
   const at = (moment: ReleaseMoment): Instant | null => {
@@ -128,13 +127,13 @@ export function earliestFacts(
         return null;
     }
   };
-  const held = planInForce(plan, rules.learning);
+  const held = planInForce(plan, learning);
   const early = keyFacts.flatMap((fact) => {
     const moments = held.questions?.length ? (held[fact] ?? []).flatMap(({ begins }) => at(begins) ?? []) : [];
     return moments.length ? [{ fact, from: Math.min(...moments) }] : [];
   });
   // A check of a question tells right from wrong, whatever is shown afterwards.
-  const checked = rules.learning === 'as-they-go' || rules.tries !== null;
+  const checked = learning === 'as-they-go' || tries !== null;
   return checked
     ? [...early.filter((one) => one.fact !== 'right-or-wrong'), { fact: 'right-or-wrong', from: opens }]
     : early;

@@ -1,6 +1,5 @@
 import type { Duration, Instant } from '../base/time';
 import { minute } from '../base/time';
-import type { Learning } from '../sitting/rules';
 
 /** What a student may be shown of their own attempts. */
 export const facts = [
@@ -61,6 +60,10 @@ export type ReleaseWindow = { begins: ReleaseMoment; ends?: ReleaseEnd };
 export type ReleasePlan = Partial<Record<Fact, ReleaseWindow[]>>;
 
 export const onceFor = (end: { minutes: number }): Duration => Math.min(end.minutes, longestOnce) * minute;
+
+export const learnings = ['as-they-go', 'on-hand-in', 'by-plan'] as const;
+/** When students learn how they did: question by question, with the hand-in, or by the release plan only. */
+export type Learning = (typeof learnings)[number];
 
 /** What students learn as they go, or with the hand-in, where the sitting's rules say so. */
 const learnt: readonly Fact[] = ['score', 'questions', 'own-answers', 'right-or-wrong'];

@@ -1,6 +1,5 @@
 import { durationText, type Instant, minute, momentText } from '../base/time';
 import { counted } from '../base/words';
-import type { SittingRules } from '../sitting/rules';
 import {
   deadFacts,
   type Fact,
@@ -96,7 +95,7 @@ export type PlanProblem = { kind: 'error' | 'warning'; fact: Fact; message: stri
 /** What is wrong with a plan: windows that can never open, that end before they begin, and facts that stay hidden. */
 export function planProblems(
   plan: ReleasePlan,
-  rules: Pick<SittingRules, 'closes' | 'attemptsAllowed'>,
+  rules: { closes: Instant | null; attemptsAllowed: number | null },
   zone: string,
 ): PlanProblem[] {
   const found: PlanProblem[] = [];

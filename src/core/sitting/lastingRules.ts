@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { minute } from '../base/time';
-import type { ReleasePlan } from '../release/plan';
+import { learnings, type ReleasePlan } from '../release/plan';
 import { releasePlanSchema } from '../release/planSchema';
 import { lastingPlan, samePlan } from '../release/planShift';
 import { scoreOnPublishing } from '../release/visibleTo';
-import { attemptCountings, type FurtherRules, learnings, noFurtherRules, type SittingRules } from './rules';
+import { attemptCountings, type FurtherRules, noFurtherRules, type SittingRules } from './rules';
 
 const wholeNumber = z.number({ message: 'Give a whole number.' }).int('Give a whole number.');
 const minutes = wholeNumber.min(1, 'At least one minute.').max(90 * 24 * 60, 'At most 90 days.');

@@ -1,4 +1,5 @@
 import type { Duration, Instant } from '../base/time';
+import type { Learning } from '../release/plan';
 
 /** What happens when the time of an attempt is over: it is handed in, or counts only if its student hands it in by then. */
 export type Expiry = { kind: 'hand-in' } | { kind: 'grace'; minutes: number };
@@ -14,10 +15,6 @@ export type Tries = { most: number; cost: number };
 
 /** How many missed questions come again at the end, and the share of their credit they then bring, in [0, 1]. */
 export type MissedAgain = { most: number; credit: number };
-
-export const learnings = ['as-they-go', 'on-hand-in', 'by-plan'] as const;
-/** When students learn how they did: question by question, with the hand-in, or by the release plan only. */
-export type Learning = (typeof learnings)[number];
 
 /** The rules of a sitting that most sittings leave as they are. */
 export type FurtherRules = {

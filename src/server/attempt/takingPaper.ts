@@ -1,8 +1,7 @@
 import type { Rich } from '@/core/base/rich';
 import { type Duration, type Instant, minute } from '@/core/base/time';
-import type { ExamDesign } from '@/core/exam/design';
+import type { ChooseRule, ExamDesign } from '@/core/exam/design';
 import { choosePartsOf, paperRules, questionDeadline } from '@/core/exam/paperRules';
-import type { ChooseRule } from '@/core/marking/attemptScore';
 import type { QuestionContent } from '@/core/question/content';
 import type { Presentation } from '@/core/question/presentation';
 import { forStudent, type ShownQuestion } from '@/core/question/student';

@@ -1,4 +1,4 @@
-import type { ChooseRule } from '@/core/marking/attemptScore';
+import type { ChooseRule } from '@/core/exam/design';
 import type { Answer, TakingSlot } from './opening';
 
 export const isAnswered = (answer: Answer | undefined): boolean =>

@@ -1,10 +1,10 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
+import { type RoomState, roomState, roomStates } from '@/core/attempt/roomState';
 import { strokesAtLength } from '@/core/attempt/strokesInShort';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
-import { type RoomState, roomState, roomStates } from '@/core/sitting/roomState';
 import type { Room, RoomRow } from '@/server/sitting/room';
 import type { LogLine } from '@/server/sitting/roomLog';
 import { Button, ButtonLink } from '../kit/Button';

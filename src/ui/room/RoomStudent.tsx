@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
+import type { RoomState } from '@/core/attempt/roomState';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
-import type { RoomState } from '@/core/sitting/roomState';
 import type { AsideAnswer } from '@/server/attempt/aside';
 import type { RoomRow } from '@/server/sitting/room';
 import { Button } from '../kit/Button';

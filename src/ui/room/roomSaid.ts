@@ -1,4 +1,4 @@
-import type { RoomState } from '@/core/sitting/roomState';
+import type { RoomState } from '@/core/attempt/roomState';
 
 /** What a state is called in the table, and in the line of counts above it. */
 export const stateSaid: Record<

@@ -1,6 +1,7 @@
 'use client';
 import { counted } from '@/core/base/words';
-import type { FurtherRules, Learning } from '@/core/sitting/rules';
+import type { Learning } from '@/core/release/plan';
+import type { FurtherRules } from '@/core/sitting/rules';
 import { percentSaid } from '@/core/sitting/rulesSaid';
 import { NumberPiece } from '../kit/NumberPiece';
 import { PickPiece } from '../kit/PickPiece';

@@ -1,5 +1,6 @@
 import type { Metadata } from 'next';
-import { filterFromQuery, isNarrowed } from '@/core/bank/questionFilter';
+import { bankView } from '@/core/bank/bankView';
+import { filterFromQuery } from '@/core/bank/questionFilter';
 import { bankLabels } from '@/server/bank/bankLabels';
 import { listBanks } from '@/server/bank/banks';
 import { seeCategories } from '@/server/bank/categories';
@@ -27,20 +28,16 @@ export default async function Bank({
   const { question, begin, all, ...query } = await searchParams;
   const context = await pageContext();
   const categories = orNotFound(seeCategories(context, courseId, bankId));
-  const asked = filterFromQuery(query);
-  const named = asked.categories.filter((id) => categories.some((one) => one.id === id));
-  const flat = all === 'yes' || isNarrowed({ ...asked, categories: [] }) || named.length > 1;
   const opened = question ? openQuestion(context, courseId, bankId, question) : null;
-  // In the outline the category of the open question is open, and shows its own questions: what lies below has rows there.
-  const around = !flat && named.length === 0 && opened?.ok ? [opened.value.categoryId] : named;
-  const filter = { ...asked, categories: around, below: flat };
-  const wanted = flat || filter.categories.length > 0;
-  const list = wanted ? orNotFound(listQuestions(context, courseId, bankId, filter)) : { total: 0, rows: [] };
+  const { flat, filter, lists } = bankView(filterFromQuery(query), {
+    categories: categories.map((one) => one.id),
+    all: all === 'yes',
+    openIn: opened?.ok ? opened.value.categoryId : null,
+  });
+  const list = lists ? orNotFound(listQuestions(context, courseId, bankId, filter)) : { total: 0, rows: [] };
   const type = isQuestionType(begin) ? begin : null;
   const home = filter.categories[0] ?? categories[0]?.id;
   const fresh = type && home ? orNotFound(newQuestion(context, courseId, bankId, type, home)) : null;
-  const _bound = <Rest extends unknown[], Value>(command: (courseId: string, bankId: string, ...rest: Rest) => Value) =>
-    command.bind(null, courseId, bankId) as (...rest: Rest) => Value;
   return (
     <BankPage
       base={`/c/${courseId}/banks/${bankId}`}

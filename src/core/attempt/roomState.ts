@@ -1,5 +1,5 @@
-import type { Phase } from '../attempt/attemptMachine';
 import { type Duration, type Instant, second } from '../base/time';
+import type { Phase } from './attemptMachine';
 
 /** Where one student stands, as the invigilator of a room needs to know it. */
 export const roomStates = [
