@@ -5,23 +5,23 @@ import { beside, building, compiling, installing, isBuilt, isCompiled, isInstall
 /** Installs, builds, loads the demo and serves it, each only if needed. `--fresh` begins the demo anew. */
 const folder = process.env.WUZZEN_DATA ?? join(root, 'data/demo');
 const env = { WUZZEN_DATA: folder, WUZZEN_KIND: 'demo', NODE_ENV: 'production' };
-const step = (n, what) => console.log(`Step ${n} of 4: ${what}`);
+const step = (n, what) => console.log(`Step ${n} of 3: ${what} …`);
+
+async function app() {
+  if (!isBuilt()) await beside('the app is built', ...building);
+}
+
+async function data() {
+  if (!isCompiled()) await beside('the database is compiled for this machine', ...compiling);
+  if (process.argv.includes('--fresh')) rmSync(folder, { recursive: true, force: true });
+  await beside('the demo data are there', 'node', ['--import', 'tsx', 'demo/main.ts'], env);
+}
 
 if (!isInstalled({ developing: false })) {
-  step(1, 'installing the packages that running needs (about a minute) …');
-  await beside('packages', ...installing({ developing: false }));
+  step(1, 'installing the packages that running needs (about a minute)');
+  await beside('packages are installed', ...installing({ developing: false }));
 }
-// The app and the database are made ready beside one another: each takes a minute or two and leaves a core free.
-const parts = [
-  ...(isBuilt() ? [] : [beside.bind(null, 'the app', ...building)]),
-  ...(isCompiled() ? [] : [beside.bind(null, 'the database', ...compiling)]),
-];
-if (parts.length) {
-  step(2, 'building the app and compiling the database for this machine (a minute or two) …');
-  await Promise.all(parts.map((begin) => begin()));
-}
-step(3, 'loading the demo data, unless they are there …');
-if (process.argv.includes('--fresh')) rmSync(folder, { recursive: true, force: true });
-must('npx', ['tsx', 'demo/main.ts'], env);
-step(4, 'starting the server …');
+step(2, isBuilt() && isCompiled() ? 'looking for the demo data' : 'building, beside compiling and loading the demo');
+await Promise.all([app(), data()]);
+step(3, 'starting the server');
 must('node', ['--max-old-space-size=768', 'dist/main.js'], env);

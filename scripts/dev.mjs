@@ -12,6 +12,6 @@ const env = { WUZZEN_DATA: folder, WUZZEN_KIND: 'demo', NODE_ENV: 'development' 
 
 installPackages();
 if (process.argv.includes('--fresh')) rmSync(folder, { recursive: true, force: true });
-must('npx', ['tsx', 'demo/main.ts'], env);
+must('node', ['--import', 'tsx', 'demo/main.ts'], env);
 must('node', ['scripts/bundle.mjs']);
 must('node', ['--enable-source-maps', 'dist/main.js'], env);

@@ -36,10 +36,10 @@ export function beside(what, command, args, env = {}) {
     });
     child.once('close', (status) => {
       if (status !== 0) {
-        console.error(`${printed}\n${what}: failed.`);
+        console.error(`${printed}\nFailed before this could be said: ${what}.`);
         process.exit(status ?? 1);
       }
-      console.log(`  ${what}: done in ${Math.round((Date.now() - begun) / 1000)} s`);
+      console.log(`  ${what} (${Math.round((Date.now() - begun) / 1000)} s)`);
       resolve();
     });
   });
@@ -65,7 +65,7 @@ export const installing = ({ developing }) => [
   ['ci', '--ignore-scripts', '--no-audit', '--no-fund', ...(developing ? [] : ['--omit=dev'])],
 ];
 /** What compiles the database, the one package that needs it: as SQLite itself is compiled, in two thirds of the time. */
-export const compiling = ['npm', ['rebuild', 'better-sqlite3'], { CFLAGS: '-O2', CXXFLAGS: '-O2' }];
+export const compiling = ['npm', ['rebuild', 'better-sqlite3'], { CFLAGS: '-O2', CXXFLAGS: '-O2', JOBS: 'max' }];
 
 /** Installs all packages unless they are there already. */
 export function installPackages() {

@@ -7,7 +7,7 @@ import { mathjax } from 'mathjax-full/js/mathjax.js';
 import { SVG } from 'mathjax-full/js/output/svg.js';
 
 /** One shape of a formula, in the units of its view box. */
-export type MathShape =
+type MathShape =
   | { kind: 'path'; d: string; transform: string }
   | { kind: 'rect'; x: number; y: number; width: number; height: number; transform: string }
   | { kind: 'text'; text: string; transform: string };

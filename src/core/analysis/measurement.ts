@@ -2,7 +2,7 @@
 export type Observation = { person: string; question: string; credit: number };
 
 /** Variance components of persons × questions, and what follows for one score. */
-export type Measurement = {
+type Measurement = {
   persons: number;
   questions: number;
   /** Mean number of questions on a paper. */
@@ -18,7 +18,7 @@ export type Measurement = {
 };
 
 /** Below so many persons nothing is said. */
-export const fewestPersons = 20;
+const fewestPersons = 20;
 
 /**
  * How exactly the scores of a sitting measure, also where every person had other questions: variance components of

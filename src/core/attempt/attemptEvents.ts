@@ -1,5 +1,5 @@
 /** Everything that can happen to an attempt and leaves a row. */
-export const attemptEventKinds = [
+const attemptEventKinds = [
   'started',
   'opened',
   'superseded-save',

@@ -58,7 +58,7 @@ export function phaseAfter(phase: Phase, action: Action, before: Phase | null = 
 }
 
 /** What becomes of a save: stored; answered as saved, since it or a later one is stored already; or kept aside. */
-export type SaveFate = 'store' | 'answered' | 'late' | 'superseded';
+type SaveFate = 'store' | 'answered' | 'late' | 'superseded';
 
 /**
  * Decides a save. A repeat of what is stored is answered as saved even after the end, so that a browser that missed the

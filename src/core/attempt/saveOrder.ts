@@ -4,7 +4,7 @@
  */
 export type SaveStamp = { epoch: number; sequence: number };
 
-export type SaveOrder = 'newer' | 'repeat' | 'older' | 'superseded';
+type SaveOrder = 'newer' | 'repeat' | 'older' | 'superseded';
 
 /**
  * How an arriving save relates to what is stored.

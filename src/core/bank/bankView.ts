@@ -1,7 +1,7 @@
 import { isNarrowed, type QuestionFilter } from './questionFilter';
 
 /** How a bank's page shows its questions, and which. */
-export type BankView = {
+type BankView = {
   /** One list of all that was found; otherwise the outline, in which at most one category is open. */
   flat: boolean;
   /** What is listed: in the outline the questions of the open category alone, since what lies below has rows there. */

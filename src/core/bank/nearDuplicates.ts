@@ -2,7 +2,7 @@ import { seededRandom } from '../base/random';
 import { fold } from '../question/text/fold';
 
 /** Two questions whose words are nearly the same, with their likeness in [0, 1]. */
-export type Likeness = { a: string; b: string; likeness: number };
+type Likeness = { a: string; b: string; likeness: number };
 
 /** From this likeness on two questions are shown as near-duplicates. */
 export const duplicateThreshold = 0.8;

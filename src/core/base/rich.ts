@@ -31,14 +31,14 @@ export type RichBlock =
   | { type: 'codeBlock'; content?: { type: 'text'; text: string }[] }
   | { type: 'table'; content: RichRow[] };
 
-export type RichItem = { type: 'listItem'; content: RichBlock[] };
-export type RichRow = { type: 'tableRow'; content: RichCell[] };
-export type RichCell = { type: 'tableCell' | 'tableHeader'; content: RichBlock[] };
+type RichItem = { type: 'listItem'; content: RichBlock[] };
+type RichRow = { type: 'tableRow'; content: RichCell[] };
+type RichCell = { type: 'tableCell' | 'tableHeader'; content: RichBlock[] };
 
 export type Rich = { type: 'doc'; content: RichBlock[] };
 
 /** The greatest depth of nodes and the most characters that one piece of rich content may hold. */
-export const richLimits = { depth: 12, characters: 100_000, nodes: 5_000 };
+const richLimits = { depth: 12, characters: 100_000, nodes: 5_000 };
 
 export const emptyRich: Rich = { type: 'doc', content: [] };
 

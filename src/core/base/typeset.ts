@@ -1,7 +1,7 @@
 import type { KatexOptions } from 'katex';
 
 /** The renderer of mathematics, passed in so that only those who typeset load it. */
-export type TexRenderer = { renderToString: (tex: string, options?: KatexOptions) => string };
+type TexRenderer = { renderToString: (tex: string, options?: KatexOptions) => string };
 
 /**
  * Markup for a formula. Nothing in TeX can reach beyond it: commands that carry links, markup or files are off, and both

@@ -1,7 +1,7 @@
 import type { ExamDesign, ExamLine, ExamPart } from './design';
 
 /** Where a line goes: before the line that now stands at this place of a part, or behind its last one. */
-export type LinePlace = { partId: string; at: number };
+type LinePlace = { partId: string; at: number };
 
 /** In a choose-part all questions carry the points of its first line, and none is required: so does a line that comes in. */
 const fitting = (part: ExamPart, line: ExamLine): ExamLine => {

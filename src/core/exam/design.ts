@@ -46,7 +46,7 @@ const poolFields = z.object({
     .optional(),
 });
 
-export const poolRule = poolFields.refine(
+const poolRule = poolFields.refine(
   (rule) => rule.categories.length + (rule.exams?.length ?? 0) + (rule.questions?.length ?? 0) > 0,
   { message: 'Choose where to draw from.', path: ['categories'] },
 );
@@ -100,7 +100,7 @@ const passageLine = z.object({
   pool: poolRule,
 });
 
-export const examLine = z.discriminatedUnion('kind', [fixedLine, drawLine, passageLine]);
+const examLine = z.discriminatedUnion('kind', [fixedLine, drawLine, passageLine]);
 
 /**
  * What happens to answers beyond those that a choose-part asks for: they are refused; the best ones count; or what they
@@ -158,7 +158,7 @@ const purposeFields = z.object({
   anonymous: z.boolean(),
 });
 
-export const examPurpose = purposeFields
+const examPurpose = purposeFields
   .refine((purpose) => purpose.scored || purpose.counts !== 'score', {
     message: 'What is not scored cannot count by its score.',
     path: ['counts'],
@@ -174,7 +174,7 @@ export type ExamPurpose = z.output<typeof examPurpose>;
 export const usualPurpose: ExamPurpose = { scored: true, counts: 'score', anonymous: false };
 
 /** How questions come on the screen: one at a time, all on one page, or with a new page where the author puts one. */
-export const pageRules = ['each', 'all', 'breaks'] as const;
+const pageRules = ['each', 'all', 'breaks'] as const;
 export type PageRule = (typeof pageRules)[number];
 
 /** The most lines of an exam that is composed line by line; see {@link mostItems} for off-screen exams. */

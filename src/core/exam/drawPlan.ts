@@ -8,7 +8,7 @@ export type PlannedDraw = { lineId: string; count: number; pool: Int32Array };
  * A passage line over a snapshot: the passages it can take, as numbers of a list that all passage lines share, and for
  * each of them the questions it may choose from, as indexes of entries.
  */
-export type PlannedPassages = PlannedDraw & { questions: number; of: Map<number, number[]> };
+type PlannedPassages = PlannedDraw & { questions: number; of: Map<number, number[]> };
 
 /** A design worked out over a snapshot. Making it costs a pass over the bank; drawing from it is cheap. */
 export type DrawPlan = {

@@ -3,7 +3,7 @@ import type { DrawPlan, PlannedDraw } from './drawPlan';
 import { allot, type QuestionClass, questionClasses } from './matching';
 
 /** After so many rejected tries a group of draws is drawn by matching instead. */
-export const mostRejections = 64;
+const mostRejections = 64;
 
 /** Steps of the mixing walk for each question of a matched group; see {@link drawByMatching}. */
 const stepsPerQuestion = 40;

@@ -29,7 +29,7 @@ export function questionClasses(draws: PlannedDraw[], seen: Uint8Array | null): 
 }
 
 /** How many questions of each class each draw takes, and how many each draw still lacks. */
-export type Allotment = { flow: Int32Array[]; lacking: Int32Array; repeats: number };
+type Allotment = { flow: Int32Array[]; lacking: Int32Array; repeats: number };
 
 /**
  * A maximum allotment of classes to draws (a maximum flow, found by augmenting paths) that uses seen questions only
@@ -125,7 +125,7 @@ function pushAlong(
  * Draws that compete for too few questions. Together they ask for `asked` questions and can reach only `available`
  * different ones (Hall's condition fails by `missing`): `questions`, as their pools number them.
  */
-export type Competition = { draws: number[]; asked: number; available: number; missing: number; questions: number[] };
+type Competition = { draws: number[]; asked: number; available: number; missing: number; questions: number[] };
 
 /**
  * Every group of draws that cannot be satisfied together; empty exactly when all of them can. Groups that share a draw are

@@ -2,10 +2,10 @@ import { minute } from '../base/time';
 import type { ChooseRule, ExamDesign, ExamLine, ExamPart } from './design';
 
 /** Where a slot of a stored paper comes from. */
-export type SlotPlace = { partId: string; lineId: string; passageId?: string | null };
+type SlotPlace = { partId: string; lineId: string; passageId?: string | null };
 
 /** How many items of an off-screen exam stand on one page of the answer sheet. */
-export const itemsOnPage = 50;
+const itemsOnPage = 50;
 
 /** What a design says about one slot of a paper. */
 export type SlotRules = {

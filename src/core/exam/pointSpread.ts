@@ -4,7 +4,7 @@ import type { DrawPlan } from './drawPlan';
 import type { PoolEntry, PoolSnapshot } from './snapshot';
 
 export const spreadColumns = [...difficulties, 'none'] as const;
-export type SpreadColumn = Difficulty | 'none';
+type SpreadColumn = Difficulty | 'none';
 
 /** Points that papers are expected to carry in one place of the table, and the lines that bring them. */
 export type SpreadCell = { points: number; lineIds: string[] };

@@ -5,7 +5,7 @@ import { expectedOverlap } from './expectedOverlap';
 import { type Selection, selectPaper } from './selectPaper';
 import type { PoolSnapshot } from './snapshot';
 
-export type RehearsalSetting = {
+type RehearsalSetting = {
   design: ExamDesign;
   /** What the design can draw, and nothing else: every entry is reported. */
   snapshot: PoolSnapshot;
@@ -55,7 +55,7 @@ export type Rehearsal = {
 };
 
 /** The distance that is tried out where an exam does not ask for equally hard papers yet. */
-export const usualWithin = 2;
+const usualWithin = 2;
 
 /**
  * Draws the papers of a simulated class, once plainly and once equally hard, with the same seeds as far as they go. Pure:

@@ -9,7 +9,7 @@ export type Band = {
   comment: string;
 };
 
-export type BandProblem = { index: number; field: 'label' | 'from'; message: string };
+type BandProblem = { index: number; field: 'label' | 'from'; message: string };
 
 const shown = (percent: number) => `${percent} %`;
 
@@ -73,7 +73,7 @@ export function crossings(
   });
 }
 
-export type NearBoundary = { userId: string; percent: number; band: string; boundary: number; apart: number };
+type NearBoundary = { userId: string; percent: number; band: string; boundary: number; apart: number };
 
 /**
  * Whose result lies within one standard error of measurement of a boundary, on either side: chance alone could have put

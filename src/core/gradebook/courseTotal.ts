@@ -56,7 +56,7 @@ export type Computing = {
 };
 
 /** What became of one cell. All points are scaled to the column's worth and unrounded. */
-export type CellStep = {
+type CellStep = {
   columnId: string;
   worth: number;
   /** As it was scaled; null where the cell does not count. */
@@ -71,7 +71,7 @@ export type CellStep = {
   brings: number;
 };
 
-export type GroupStep = {
+type GroupStep = {
   groupId: string;
   /** Its share of the total, in [0, 1]: its weight among those of the groups that count; null where nothing counts in it. */
   share: number | null;
@@ -88,7 +88,7 @@ export type GroupStep = {
 };
 
 /** A student's total with its explanation: the parts it was computed from, whose sum it is. */
-export type CourseTotal = {
+type CourseTotal = {
   cells: CellStep[];
   groups: GroupStep[];
   /** Unrounded; null while nothing counts. Extra credit can bring it above 100. */
@@ -96,7 +96,7 @@ export type CourseTotal = {
 };
 
 /** earned / possible × worth, unrounded. A paper without points earns 0. */
-export const scaleToWorth = (cell: { earned: number; possible: number }, worth: number): number =>
+const scaleToWorth = (cell: { earned: number; possible: number }, worth: number): number =>
   cell.possible > 0 ? (cell.earned / cell.possible) * worth : 0;
 
 /** A scaled score after the curve of its column. A curve takes nobody above the worth, and takes nothing from anybody. */

@@ -1,10 +1,10 @@
 /** At most so many rows of a sheet are read. */
 export const mostGradeRows = 5_000;
 
-export type SheetStudent = { userId: string; name: string; email: string; studentNumber: string | null };
+type SheetStudent = { userId: string; name: string; email: string; studentNumber: string | null };
 
 /** A manual column, with what stands in it by student. */
-export type SheetColumn = {
+type SheetColumn = {
   id: string;
   title: string;
   worth: number;

@@ -16,7 +16,7 @@ export type CellSign =
   | 'none';
 
 /** What stands published, or is shown as preliminary, of one student in one sitting. */
-export type StandingPublication = CompletionFacts & { preliminary: boolean; attemptIds: readonly string[] };
+type StandingPublication = CompletionFacts & { preliminary: boolean; attemptIds: readonly string[] };
 
 /** What decides what stands in the cell of one student in the column of a sitting. */
 export type SittingCellFacts = {

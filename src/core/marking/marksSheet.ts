@@ -30,9 +30,9 @@ export type SheetRow = {
 );
 
 /** Why a row cannot be taken. */
-export type WhyWrong = 'nameless' | 'unknown' | 'twice' | 'formula' | 'no-number' | 'out-of-range' | 'changed-since';
+type WhyWrong = 'nameless' | 'unknown' | 'twice' | 'formula' | 'no-number' | 'out-of-range' | 'changed-since';
 
-export type ReadSheet = { ok: true; rows: SheetRow[] } | { ok: false; message: string };
+type ReadSheet = { ok: true; rows: SheetRow[] } | { ok: false; message: string };
 
 const tidy = (text: string | undefined): string => (text ?? '').trim();
 const known = (name: string): string => name.toLowerCase().replace(/[^a-z]/g, '');

@@ -7,7 +7,7 @@ import { type RemarkPolicy, type Rescored, remarkCredit } from './remark';
 export type StandingMark = (MarkFacts & { points: number }) | null;
 
 /** What a re-mark makes of one answer. */
-export type Remarked =
+type Remarked =
   /** A person has marked it, or it was not chosen: it stays. */
   | { kind: 'kept-by-person' }
   | { kind: 'untouched' }

@@ -2,7 +2,7 @@ import { fold } from '../question/text/fold';
 import { typingSlips } from '../question/text/typingSlips';
 
 /** Answers of at most so many letters are compared letter by letter, longer ones by their words. */
-export const letterByLetter = 80;
+const letterByLetter = 80;
 
 /** The least similarity that the slider offers: below it, groups say nothing. */
 export const leastSimilar = 0.5;
@@ -102,7 +102,7 @@ export function similarity(a: string, b: string): number {
 }
 
 /** Answers that are alike: the one that was given most often stands for them. */
-export type SimilarGroup<Id> = { text: string; members: { id: Id; similarity: number }[] };
+type SimilarGroup<Id> = { text: string; members: { id: Id; similarity: number }[] };
 
 /**
  * Groups answers. Different wordings are taken by how often they were given, then by the alphabet; each joins the group

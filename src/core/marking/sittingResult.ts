@@ -2,7 +2,7 @@ import type { AttemptCounts } from '../sitting/rules';
 import type { AttemptScore } from './attemptScore';
 
 /** A handed-in attempt with its score. Voided attempts are left out by the caller. */
-export type ScoredAttempt = { attemptId: string; number: number; score: AttemptScore };
+type ScoredAttempt = { attemptId: string; number: number; score: AttemptScore };
 
 /**
  * A student's result in a sitting. `ready` says that no mark can change which attempt counts or what it earned:

@@ -6,7 +6,7 @@ export type RosterRow = { line: number; name: string; email: string; studentNumb
 /** A row that cannot, and why. */
 export type BadRosterRow = { line: number; text: string; message: string };
 
-export type RosterReading = {
+type RosterReading = {
   rows: RosterRow[];
   bad: BadRosterRow[];
   /** Columns that hold something and are none of the four, by their names or places. */
@@ -16,7 +16,7 @@ export type RosterReading = {
 };
 
 /** The most rows one list may have. */
-export const longestRoster = 10_000;
+const longestRoster = 10_000;
 
 const columnNames: Record<keyof Omit<RosterRow, 'line'>, string[]> = {
   name: ['name', 'full name', 'student', 'student name'],

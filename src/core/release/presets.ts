@@ -2,7 +2,7 @@ import { type Fact, facts, type ReleasePlan, type ReleaseWindow } from './plan';
 import { samePlan } from './planShift';
 
 /** A plan under a name of plain words. */
-export type Preset = { key: string; name: string; plan: ReleasePlan };
+type Preset = { key: string; name: string; plan: ReleasePlan };
 
 const window = (kind: 'on-hand-in' | 'over-for-everyone' | 'on-publishing' | 'after-last-attempt'): ReleaseWindow => ({
   begins: { kind },

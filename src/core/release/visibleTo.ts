@@ -10,7 +10,7 @@ import {
 } from './plan';
 
 /** What has been put in front of a student for a sitting, withdrawn ones included. */
-export type PublicationFacts = {
+type PublicationFacts = {
   publishedAt: Instant;
   withdrawnAt: Instant | null;
   /** Written by a moment of the plan, not by publishing. */
@@ -31,7 +31,7 @@ export type AttemptFacts = {
 };
 
 /** What everyone of the sitting has in common. */
-export type AudienceFacts = {
+type AudienceFacts = {
   closes: Instant | null;
   /** When it is over for everyone, as it stands now; null for never. */
   overAt: Instant | null;
@@ -48,7 +48,7 @@ export type ReleaseFacts = {
 };
 
 /** When a window is open: from `from`, inclusive, until `until`, exclusive; null bounds are never reached. */
-export type Span = {
+type Span = {
   from: Instant;
   until: Instant | null;
   /** It waits for the student to open it. */
@@ -93,7 +93,7 @@ function endsAt(end: ReleaseEnd | undefined, from: Instant, { closes }: AttemptF
 }
 
 /** When a window is open for a student, as things stand. Of publishing there is a span for each publication. */
-export function spansOf(window: ReleaseWindow, released: ReleaseFacts): Span[] {
+function spansOf(window: ReleaseWindow, released: ReleaseFacts): Span[] {
   const once = window.ends?.kind === 'once' ? onceFor(window.ends) : null;
   const span = (from: Instant | null, withdrawnAt: Instant | null = null): Span[] => {
     if (from === null) return [];

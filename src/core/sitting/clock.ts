@@ -61,7 +61,7 @@ export const inTimeToSave = (deadline: Instant | null, now: Instant): boolean =>
   deadline === null || now <= deadline + saveAllowance;
 
 /** For how long after its deadline an attempt may still be handed in by its student, without changing anything. */
-export const graceOf = ({ expiry }: SittingRules): Duration => (expiry.kind === 'grace' ? expiry.minutes * minute : 0);
+const graceOf = ({ expiry }: SittingRules): Duration => (expiry.kind === 'grace' ? expiry.minutes * minute : 0);
 
 /**
  * Whether the clock has ended the attempt: its deadline, the grace where there is one, and the allowance have passed. It is
@@ -166,7 +166,7 @@ export function attemptsLeft(rules: SittingRules, arrangement: Arrangement, used
 }
 
 /** A running attempt as the clock sees it. */
-export type RunningClock = {
+type RunningClock = {
   deadline: Instant | null;
   /** Until when its student may still hand it in; the deadline itself where there is no grace. */
   handInUntil: Instant | null;
@@ -179,7 +179,7 @@ export type RunningClock = {
 };
 
 /** Where one student stands with one sitting at one moment. */
-export type Clock = {
+type Clock = {
   start: MayStart;
   running: RunningClock | null;
   /** The latest moment at which this student may still be writing; −∞ for never again, ∞ for ever. */

@@ -40,7 +40,7 @@ export const lastingRules = z.object({
     .nullable(),
 });
 
-export type LastingRules = z.output<typeof lastingRules>;
+type LastingRules = z.output<typeof lastingRules>;
 
 /** A time limit in minutes; null for none. */
 export const limitMinutes = wholeNumber

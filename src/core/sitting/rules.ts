@@ -2,7 +2,7 @@ import type { Duration, Instant } from '../base/time';
 import type { Learning } from '../release/plan';
 
 /** What happens when the time of an attempt is over: it is handed in, or counts only if its student hands it in by then. */
-export type Expiry = { kind: 'hand-in' } | { kind: 'grace'; minutes: number };
+type Expiry = { kind: 'hand-in' } | { kind: 'grace'; minutes: number };
 
 /**
  * What lies between two attempts of a student: nothing; a wait from the hand-in, `minutes[i]` before attempt i + 2, the
@@ -14,7 +14,7 @@ export type BetweenAttempts = { kind: 'none' } | { kind: 'wait'; minutes: number
 export type Tries = { most: number; cost: number };
 
 /** How many missed questions come again at the end, and the share of their credit they then bring, in [0, 1]. */
-export type MissedAgain = { most: number; credit: number };
+type MissedAgain = { most: number; credit: number };
 
 /** The rules of a sitting that most sittings leave as they are. */
 export type FurtherRules = {

@@ -41,7 +41,7 @@ function* teachingMondays(term: Term): Generator<Day> {
 }
 
 /** Where a day lies in a term: so many days after the Monday of a teaching week, counted from 1. */
-export type PlaceInTerm = { week: number; after: number };
+type PlaceInTerm = { week: number; after: number };
 
 /**
  * The place of a day. What lies before the first teaching week counts backwards from it; what lies in a free week counts on
@@ -72,7 +72,7 @@ export function dayAtPlace(term: Term, { week, after }: PlaceInTerm): Day {
 }
 
 /** A moment taken into another term. */
-export type ShiftedMoment = {
+type ShiftedMoment = {
   at: Instant;
   /** The teaching week it lies in, before and after. */
   from: PlaceInTerm;

@@ -17,7 +17,7 @@ import { frozenContents } from './paperContent';
 
 const asideKey = z.object({ slotId: id('slot'), epoch: z.int(), sequence: z.int() });
 
-export type AsideKey = z.output<typeof asideKey>;
+type AsideKey = z.output<typeof asideKey>;
 
 /** An answer that came too late, or from a window that another had replaced, beside the one that counts. */
 export type AsideAnswer = AsideKey & {

@@ -15,7 +15,7 @@ export const codeFor = ({ rules, arrangement }: Pick<Asked, 'rules' | 'arrangeme
   arrangement.entryCode ?? rules.entryCode;
 
 /** The networks from which this student may take the sitting; empty for all. */
-export const networksFor = ({ rules, arrangement }: Pick<Asked, 'rules' | 'arrangement'>): string[] =>
+const networksFor = ({ rules, arrangement }: Pick<Asked, 'rules' | 'arrangement'>): string[] =>
   arrangement.networks ?? rules.networks;
 
 /** A code as it is compared: people type capitals and spaces as they come. */

@@ -45,7 +45,7 @@ export type TakingPaper = {
 };
 
 /** A slot of a paper as it is stored, or as it would be. */
-export type PaperPlace = {
+type PaperPlace = {
   slotId: string;
   partId: string;
   partTitle: string;

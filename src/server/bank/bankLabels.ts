@@ -4,7 +4,7 @@ import { tagsInBank } from './labels';
 import { objectivesOf } from './objectives';
 import { toBank } from './toBank';
 
-export type BankLabels = { objectives: { id: string; code: string; wording: string }[]; tags: string[] };
+type BankLabels = { objectives: { id: string; code: string; wording: string }[]; tags: string[] };
 
 /** What the questions of a bank can be aligned and tagged with. */
 export const bankLabels = query({

@@ -4,7 +4,7 @@ import { bank, courseBank, question } from '@/db/schema';
 import { query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 
-export type BankRow = { id: string; name: string; questions: number };
+type BankRow = { id: string; name: string; questions: number };
 
 /** The banks a course uses. */
 export const listBanks = query({

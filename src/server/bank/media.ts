@@ -12,7 +12,7 @@ import { bytes, command, contentHash, query } from '../house/useCase';
 import { toBank } from './toBank';
 
 /** The most bytes of a file of each kind. */
-export const mediaLimits: Record<MediaKind, number> = { picture: 10_000_000, sound: 20_000_000, video: 50_000_000 };
+const mediaLimits: Record<MediaKind, number> = { picture: 10_000_000, sound: 20_000_000, video: 50_000_000 };
 export const largestMedia = Math.max(...Object.values(mediaLimits));
 
 /** Pictures larger than this when unpacked are refused, whatever their file's size. */

@@ -26,7 +26,7 @@ export type QuestionRow = {
 } & Pick<Observed, 'success' | 'lastUsed'>;
 
 /** How many rows a list fetches at once. */
-export const listWindow = 120;
+const listWindow = 120;
 
 /** The questions of a bank that match a filter: how many there are, and a window of them in the filter's order. */
 export const listQuestions = query({

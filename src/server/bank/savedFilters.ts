@@ -8,7 +8,7 @@ import { newId } from '../house/context';
 import { command, query } from '../house/useCase';
 import { toBank } from './toBank';
 
-export type SavedFilter = { id: string; name: string; query: string };
+type SavedFilter = { id: string; name: string; query: string };
 
 /** This person's filters of a bank. */
 export const listFilters = query({

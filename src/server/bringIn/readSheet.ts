@@ -3,7 +3,7 @@ import { ok, type Result, refused } from '@/core/base/result';
 import { readXlsx } from './readXlsx';
 
 /** How many rows a sheet may have, and how that is said. */
-export type SheetLimit = { most: number; of: string };
+type SheetLimit = { most: number; of: string };
 
 /** A CSV file as texts; what led a cell by an apostrophe against formulas is taken off. */
 export function csvTable(bytes: Uint8Array): Result<string[][]> {

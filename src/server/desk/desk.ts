@@ -15,7 +15,7 @@ import { listSittings, type SittingListRow } from '../sitting/sittings';
 /** Within this time before its closing a sitting is about to close. */
 const soon = day;
 
-export type DeskLine = { sittingId: string; title: string; count: number };
+type DeskLine = { sittingId: string; title: string; count: number };
 
 export type Desk = {
   role: Role;

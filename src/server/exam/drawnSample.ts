@@ -13,7 +13,7 @@ import { currentPassages } from '../bank/passages';
 import type { Context } from '../house/context';
 import type { AdmittedToExam } from './toExam';
 
-export type DrawnSlot = PaperSlot & {
+type DrawnSlot = PaperSlot & {
   partTitle: string;
   content: QuestionContent;
   presentation: Presentation;

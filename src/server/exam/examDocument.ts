@@ -21,7 +21,7 @@ export const largestDocument = 30_000_000;
 /** Where documents lie: in the data folder, beside the files of the banks. */
 export const documentFolder = (): string => join(dirname(mediaFolder()), 'documents');
 
-export type AttachedDocument = { hash: string; name: string; pages: number };
+type AttachedDocument = { hash: string; name: string; pages: number };
 
 /**
  * Stores the paper of an off-screen exam, which its design then names. It must be a PDF by its content, one that opens

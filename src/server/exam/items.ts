@@ -16,7 +16,7 @@ import { beginItemBank } from './itemBank';
 import { storedItems } from './storedItems';
 import { toExam } from './toExam';
 
-export type ExamItems = {
+type ExamItems = {
   /** The items anew where some came or went; null where the browser knows them already. */
   items: Item[] | null;
   edit: number;

@@ -14,7 +14,7 @@ import { audienceOf } from '../sitting/audience';
 import { toSitting } from '../sitting/toSitting';
 import { forReading, type SampleSlot } from './samplePaper';
 
-export type PaperOfStudent = {
+type PaperOfStudent = {
   title: string;
   student: string;
   /** Which attempt it belongs to; null where the student has not started, and this is what they would get. */

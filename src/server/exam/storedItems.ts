@@ -5,7 +5,7 @@ import type { QuestionContent } from '@/core/question/content';
 import type { Db, Tx } from '@/db/client';
 import { question, questionVersion } from '@/db/schema';
 
-export type StoredItem = {
+type StoredItem = {
   item: Item;
   lineId: string;
   content: QuestionContent;

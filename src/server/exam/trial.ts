@@ -17,7 +17,7 @@ import { toLook } from './toLook';
 /** A slot of a trial names its place and the question's version, so that a paper drawn anew is told from the one shown. */
 const slotId = (sample: DrawnSample, place: number) => `trial-${place}-${sample.slots[place]?.versionId}`;
 
-export type TrialOpening = TakingPaper & {
+type TrialOpening = TakingPaper & {
   epoch: number;
   answers: [];
   deadline: null;
@@ -109,7 +109,7 @@ export const rightAnswers = query({
   },
 });
 
-export type TrialSlot = {
+type TrialSlot = {
   number: number;
   partTitle: string;
   questionId: string;

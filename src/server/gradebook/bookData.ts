@@ -39,7 +39,7 @@ export type BookColumn = GradebookColumn & {
   taking: boolean;
 };
 
-export type BookStudent = {
+type BookStudent = {
   userId: string;
   name: string;
   email: string;

@@ -5,7 +5,7 @@ import { notFound, ok, type Problem, type Result, refused } from '@/core/base/re
 import { bandProblems } from '@/core/gradebook/bands';
 import { weightsProblems } from '@/core/gradebook/gradebookRules';
 import type { Db, Tx } from '@/db/client';
-import { course, gradeColumn, gradeEntry, gradeGroup, sitting } from '@/db/schema';
+import { course, gradeColumn, gradeGroup, sitting } from '@/db/schema';
 import { newId } from '../house/context';
 import { command } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
@@ -17,7 +17,7 @@ const label = z.string().trim().max(60, 'At most 60 characters.');
 const points = (most: number) =>
   z.number({ message: 'Give a number.' }).min(0, 'A number from 0 up.').max(most, `At most ${most}.`);
 
-export const bandsInput = z
+const bandsInput = z
   .array(
     z.strictObject({
       label,
@@ -69,7 +69,7 @@ const columnInput = z
   .partial();
 
 /** Problems of bands as problems of a form: each at its band. */
-export const bandsRefused = (bands: z.output<typeof bandsInput>): Problem[] =>
+const bandsRefused = (bands: z.output<typeof bandsInput>): Problem[] =>
   bandProblems(bands).map(({ index, field, message }) => ({
     code: 'bad-input',
     field: `bands.${index}.${field}`,
@@ -242,17 +242,6 @@ export const removeColumn = command({
     return ok(null);
   },
 });
-
-/** How many scores a manual column holds. */
-export const entriesIn = (db: Db, columnId: string): number =>
-  new Set(
-    db
-      .select({ userId: gradeEntry.userId })
-      .from(gradeEntry)
-      .where(and(eq(gradeEntry.columnId, columnId), isNull(gradeEntry.takenBackAt)))
-      .all()
-      .map((one) => one.userId),
-  ).size;
 
 /** Moves a column to a place among all, counted from 0. */
 export const moveColumn = command({

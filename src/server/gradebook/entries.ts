@@ -23,7 +23,7 @@ const entryInput = z.strictObject({
 });
 
 /** Whether a column can be entered into, and what its cells take. */
-export function enterable(
+function enterable(
   db: Db | Tx,
   courseId: string,
   columnId: string,
@@ -96,7 +96,7 @@ const isStudent = (tx: Tx, courseId: string, userId: string): boolean =>
     .get() !== undefined;
 
 /** One line of a cell's history: who, when, and what it was from then on. */
-export type CellChange = {
+type CellChange = {
   at: Instant;
   by: string;
   what: string;

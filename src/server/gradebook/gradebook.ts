@@ -60,7 +60,7 @@ export type Gradebook = {
 };
 
 /** Every student's total with its explanation. */
-export const totalsOf = ({ students, cells, computing }: BookData) =>
+const totalsOf = ({ students, cells, computing }: BookData) =>
   new Map(students.map(({ userId }) => [userId, courseTotal(computing, cells.get(userId) ?? [])]));
 
 /** The gradebook of a course, from publications and what was entered by hand. */

@@ -3,7 +3,7 @@ import type { Db } from '@/db/client';
 import { installation } from '@/db/schema';
 
 /** What a data folder is for. Only demo and test folders may have their clock moved, and offer people to sign in as. */
-export type FolderKind = 'production' | 'demo' | 'test';
+type FolderKind = 'production' | 'demo' | 'test';
 
 function read(db: Db, name: string): string | null {
   return db.select().from(installation).where(eq(installation.name, name)).get()?.value ?? null;

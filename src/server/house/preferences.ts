@@ -17,10 +17,3 @@ export function prefer(tx: Db | Tx, userId: string, name: string, value: unknown
     .onConflictDoUpdate({ target: [preference.userId, preference.name], set: { value } })
     .run();
 }
-
-/** Forgets what a person set. */
-export const forgetPreference = (tx: Db | Tx, userId: string, name: string): void => {
-  tx.delete(preference)
-    .where(and(eq(preference.userId, userId), eq(preference.name, name)))
-    .run();
-};

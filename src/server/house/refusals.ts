@@ -8,7 +8,7 @@ const mostKept = 20_000;
 const logged = new WeakMap<Db, Map<string, number>>();
 
 /** What was asked for and not allowed, for the log. */
-export type Refusal = { action: string; courseId: string | null; subjectId: string; detail?: Record<string, unknown> };
+type Refusal = { action: string; courseId: string | null; subjectId: string; detail?: Record<string, unknown> };
 
 /** Writes a refusal into the log, once what was refused has been rolled back. */
 export function logRefusal(context: Context, refusal: Refusal): void {

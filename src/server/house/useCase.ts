@@ -59,7 +59,7 @@ type Writing<Ids extends readonly string[], Known> = Looking<Ids, Known> & {
 type Logged = { logs: string; unlogged?: never } | { unlogged: string; logs?: never };
 
 /** A use-case: called with its context, the ids of its door, and what its schemas read. */
-export type UseCase<Ids extends readonly string[], Takes extends Schemas, Answer> = {
+type UseCase<Ids extends readonly string[], Takes extends Schemas, Answer> = {
   (context: Context, ...sent: [...IdValues<Ids>, ...LooselySent<Sent<Takes>>]): Answer;
   readonly kind: 'query' | 'command';
   readonly door: Pick<Door<Ids, object>, 'ids' | 'action'>;

@@ -30,7 +30,7 @@ export type MarkingOrder = (typeof markingOrders)[number];
 const besides = 0.7;
 
 /** How many answers come with the page; the others are fetched as the marker walks on. */
-export const answersAtOnce = 20;
+const answersAtOnce = 20;
 
 /** What stands for an answer before it is read. */
 export type AnswerHead = {

@@ -57,7 +57,7 @@ const markInput = judgementInput.extend({
 /** A statement takes so many rows without meeting the limit of bound values. */
 const writtenAtOnce = 1_000;
 
-export type Judgement = z.output<typeof judgementInput>;
+type Judgement = z.output<typeof judgementInput>;
 
 /** Slots of a course with their newest marks, by id, ready to be marked. */
 export function slotsToMark(tx: Db | Tx, courseId: string, slotIds: readonly string[]) {
@@ -120,7 +120,7 @@ export function changedMeanwhile(
   return null;
 }
 
-export type GivenMark = Partial<Judgement> & {
+type GivenMark = Partial<Judgement> & {
   points: number;
   kind: MarkKind;
   reason?: string;

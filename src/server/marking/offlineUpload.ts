@@ -20,7 +20,7 @@ import { toMarkedSitting, toMarking } from './toMarking';
 export const largestMarks = 60_000_000;
 
 /** A file that would go back with an answer. */
-export type BroughtFile = { code: string; name: string; bytes: number };
+type BroughtFile = { code: string; name: string; bytes: number };
 
 export type MarksPreview = {
   /** Rows that change something, or cannot be taken; the others are counted. */

@@ -43,7 +43,7 @@ const remarkInput = z.object({
   sittingIds: z.array(id('sitting')).max(500).default([]),
 });
 
-export type RemarkInput = z.output<typeof remarkInput>;
+type RemarkInput = z.output<typeof remarkInput>;
 
 /** The question in the course's banks with the version that judges. */
 function questionInCourse(db: Db | Tx, courseId: string, questionId: string) {

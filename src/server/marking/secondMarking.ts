@@ -86,7 +86,7 @@ function ownRule(context: Context, courseId: string, sittingId: string): SecondM
 }
 
 /** To the second marking of a sitting, for the one person who was asked to do it. */
-export const toSecondMarking: Door<readonly ['courseId', 'sittingId'], Marking & { rule: SecondMarkingRule }> = {
+const toSecondMarking: Door<readonly ['courseId', 'sittingId'], Marking & { rule: SecondMarkingRule }> = {
   ids: ['courseId', 'sittingId'],
   action: 'marking.mark',
   open(context, courseId, sittingId) {

@@ -14,7 +14,7 @@ import type { Admission } from './permission';
 import { toAnyCourse } from './toAnyCourse';
 import { toCourse } from './toCourse';
 
-export type MyCourse = { id: string; name: string; term: string; role: Role };
+type MyCourse = { id: string; name: string; term: string; role: Role };
 
 /** The courses a person has a part in, by name. */
 export function myCourses(db: Db, userId: string): MyCourse[] {

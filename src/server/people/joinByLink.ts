@@ -14,7 +14,7 @@ const mostByLink = 2_000;
 /** A whole class comes within a minute from one address; a script that types names comes oftener. */
 const joins = limitTries(600, 10 * 60_000);
 
-export type LinkedSitting = { sittingId: string; title: string; courseId: string };
+type LinkedSitting = { sittingId: string; title: string; courseId: string };
 
 /** The scheduled sitting a link leads to; null where it leads nowhere. */
 export function sittingOfLink(db: Db | Tx, secret: string): LinkedSitting | null {
@@ -28,7 +28,7 @@ export function sittingOfLink(db: Db | Tx, secret: string): LinkedSitting | null
   return row ?? null;
 }
 
-export type Joined = { userId: string; sittingId: string };
+type Joined = { userId: string; sittingId: string };
 
 /**
  * Takes in whoever comes by a sitting's link and types a name: they may take this one sitting and see nothing else. They

@@ -4,7 +4,7 @@ import { outbox, user } from '@/db/schema';
 import { query } from '../house/useCase';
 import { toCourse } from './toCourse';
 
-export type SentMessage = { id: number; at: number; name: string; email: string; subject: string; body: string };
+type SentMessage = { id: number; at: number; name: string; email: string; subject: string; body: string };
 
 /** The newest messages of a course. */
 export const listOutbox = query({

@@ -25,7 +25,7 @@ export const nextTermInput = z.object({
   staff: z.boolean(),
 });
 
-export type AskedTerm = z.output<typeof nextTermInput>;
+type AskedTerm = z.output<typeof nextTermInput>;
 
 /** A moment of a sitting before and after, in words and where it lies in its term. */
 export type MovedMoment = {

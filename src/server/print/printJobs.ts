@@ -12,13 +12,13 @@ import { afterwards } from '../house/writing';
 import { type Printing, printInThread } from './printInThread';
 
 /** What a print is about: of the same thing the same person has one at a time. */
-export type PrintInput = { sittingId: string; withKey?: boolean; format?: 'pdf' | 'docx'; report?: string };
+type PrintInput = { sittingId: string; withKey?: boolean; format?: 'pdf' | 'docx'; report?: string };
 
 /**
  * What is printed: every student's own paper into one PDF, a feedback sheet for each student into an archive, or a report
  * of the sitting's results.
  */
-export type PrintKind = 'print-papers' | 'print-sheets' | 'print-report';
+type PrintKind = 'print-papers' | 'print-sheets' | 'print-report';
 
 export type PrintState = {
   id: string;

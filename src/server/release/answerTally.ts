@@ -15,9 +15,9 @@ import { query } from '../house/useCase';
 import { toSitting } from '../sitting/toSitting';
 
 /** From how many hand-ins on the answers of an anonymous sitting are shown: fewer could tell whose they are. */
-export const fewestShown = 5;
+const fewestShown = 5;
 
-export type TalliedQuestion = AnswerTally & { questionId: string; name: string; type: QuestionType; partTitle: string };
+type TalliedQuestion = AnswerTally & { questionId: string; name: string; type: QuestionType; partTitle: string };
 
 export type AnswersPage = {
   title: string;

@@ -10,7 +10,7 @@ import { coursePublications, differs } from './published';
 import { resultsOf } from './results';
 
 /** Results of a course that are ready: those not published, and those that differ from what was. */
-export type ChangedSince = {
+type ChangedSince = {
   /** How many are ready and not published, by sitting. */
   ready: Map<string, number>;
   /** By sitting, the students whose result has changed since it was published. */

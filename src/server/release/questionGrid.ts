@@ -15,7 +15,7 @@ import { toSitting } from '../sitting/toSitting';
 import { resultsOf } from './results';
 
 /** A question of a sitting with how it did. */
-export type GridQuestion = {
+type GridQuestion = {
   questionId: string;
   name: string;
   /** How many papers of attempts that count hold it, and how many of those have a mark for it. */
@@ -39,7 +39,7 @@ export type GridRow = {
   credits: GridCredit[];
 };
 
-export type GridObjective = { code: string; wording: string; asked: number; mean: number };
+type GridObjective = { code: string; wording: string; asked: number; mean: number };
 
 export type QuestionGrid = {
   title: string;

@@ -54,7 +54,7 @@ export type ResultRow = {
 };
 
 /** What a paper holds, in numbers of questions. */
-export type PaperInNumbers = { questions: number; answered: number; right: number; waiting: number };
+type PaperInNumbers = { questions: number; answered: number; right: number; waiting: number };
 
 export type ResultsPage = {
   title: string;

@@ -22,7 +22,7 @@ import { isMissed, type ReviewQuestion, reviewPaper, strokeOf } from './reviewPa
 import { bandsFor, type ReviewScore, scoreShown } from './scoreShown';
 import { type Looked, toOwnResult } from './toOwnResult';
 
-export type ReviewedAttempt = { number: number; endedAt: Instant; counts: boolean };
+type ReviewedAttempt = { number: number; endedAt: Instant; counts: boolean };
 
 export type Review = {
   sittingId: string;
@@ -60,12 +60,6 @@ export const myReview = query({
   takes: [z.int().nullable().default(null)],
   does: ({ db, now, ...looked }, number): Result<Review> => ok(reviewOf(db, looked, now, now, number)),
 });
-
-/** What can be pretended when a sitting is looked at as a student. */
-export type Pretence = {
-  /** As if every ready result had been published at the moment. */
-  published: boolean;
-};
 
 const lookAsInput = z.object({
   userId: id('user'),

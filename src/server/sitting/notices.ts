@@ -1,6 +1,6 @@
-import { and, asc, eq, inArray, isNull, or, sql } from 'drizzle-orm';
+import { and, asc, eq, isNull, or, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
-import type { Db, Tx } from '@/db/client';
+import type { Db } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
 import { correction, paperSlot, sittingNote } from '@/db/schema';
 import type { RunningAttempt } from './audience';
@@ -51,17 +51,3 @@ export function noticesFor(db: Db, { attempt, sitting }: RunningAttempt): Notice
   const corrected = corrections(db).all({ sittingId: sitting.id, attemptId: attempt.id });
   return [...told, ...corrected].sort((a, b) => a.at - b.at);
 }
-
-/** The corrections that stand, by question version. */
-export const correctionsOf = (db: Db | Tx, sittingId: string, versionIds: readonly string[]) =>
-  db
-    .select()
-    .from(correction)
-    .where(
-      and(
-        eq(correction.sittingId, sittingId),
-        inArray(correction.versionId, [...versionIds]),
-        isNull(correction.withdrawnAt),
-      ),
-    )
-    .all();

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
@@ -15,7 +15,7 @@ import {
 } from '@/db/schema';
 import { inItsAttempt, toOwnAttempt } from '../attempt/toOwnAttempt';
 import { tell } from '../house/bus';
-import { type Context, newId } from '../house/context';
+import { newId } from '../house/context';
 import { send } from '../house/outbox';
 import { command, field, query } from '../house/useCase';
 import { wordsInput } from './invigilate';
@@ -157,16 +157,6 @@ export const seeReports = query({
     );
   },
 });
-
-/** How many reports of a course wait for an answer, by sitting. */
-export const openReports = (context: Context, courseId: string): Map<string, number> =>
-  new Map(
-    context.db
-      .all<{ sittingId: string; n: number }>(sql`
-        select r.sitting_id as sittingId, count(*) as n from question_report r join sitting s on s.id = r.sitting_id
-        where s.course_id = ${courseId} and r.answered_at is null group by r.sitting_id`)
-      .map((row) => [row.sittingId, row.n]),
-  );
 
 /** Puts a correction on every paper of a sitting that holds a question, also on those that are being written. */
 export const correct = command({

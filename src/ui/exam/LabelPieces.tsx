@@ -6,7 +6,7 @@ import { TextField } from '../kit/Field';
 import { SentencePiece } from '../kit/SentencePiece';
 import { usePerform } from '../kit/usePerform';
 
-export type ExamLabels = { year: string; subject: string; level: string };
+type ExamLabels = { year: string; subject: string; level: string };
 
 const names: [keyof ExamLabels, string][] = [
   ['year', 'Year or term'],

@@ -8,7 +8,7 @@ import { TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { SentencePiece } from '../kit/SentencePiece';
 
-export const minutesSaid = (minutes: number) => `${pointsText(minutes)} ${oneOrMany(minutes, 'minute')} each`;
+const minutesSaid = (minutes: number) => `${pointsText(minutes)} ${oneOrMany(minutes, 'minute')} each`;
 
 /** What a line asks besides, in words; empty where it asks nothing. */
 export const optionsSaid = (line: ExamLine): string =>

@@ -14,7 +14,7 @@ import { usePerform } from '../kit/usePerform';
 import { Phase } from '../sitting/phase';
 import { LookSaid } from './LooksSaid';
 
-export type LookCommands = Commands<
+type LookCommands = Commands<
   'askForLook' | 'withdrawLook' | 'remark' | 'settleRemark' | 'signOff',
   'courseId' | 'examId'
 >;

@@ -12,7 +12,7 @@ export type Fixed = Record<string, { name: string; type: QuestionType }>;
 /** What the server says after every change of an exam. */
 export type Stored = { edit: number; revision: number; behind: number; check: PlanCheck };
 
-export type SaveCommand = Commands<'saveExam', 'courseId' | 'examId'>['saveExam'];
+type SaveCommand = Commands<'saveExam', 'courseId' | 'examId'>['saveExam'];
 
 const pauseBeforeSaving = 500;
 

@@ -22,7 +22,7 @@ import { Tick } from '../kit/Tick';
 import { Unkept } from '../kit/Unkept';
 import { usePerform } from '../kit/usePerform';
 
-export type SheetsCommands = Commands<
+type SheetsCommands = Commands<
   'saveLayout' | 'sampleSheet' | 'printFeedback' | 'sheetsState' | 'cancelSheets',
   'courseId' | 'sittingId'
 >;

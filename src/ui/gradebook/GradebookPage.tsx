@@ -14,7 +14,7 @@ import { CellSheet } from './CellSheet';
 import { ExplanationSheet } from './ExplanationSheet';
 import { GradebookGrid, legendOf, type OpenCell } from './GradebookGrid';
 
-export type GradebookCommands = Commands<'cellHistory' | 'enterCell' | 'explained', 'courseId'>;
+type GradebookCommands = Commands<'cellHistory' | 'enterCell' | 'explained', 'courseId'>;
 
 type Props = { base: string; book: Gradebook; commands: GradebookCommands };
 

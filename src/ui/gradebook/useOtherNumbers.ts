@@ -15,7 +15,7 @@ export type ColumnPart = Partial<
   Pick<GradebookColumn, 'extraCredit' | 'curve' | 'late'> & { worth: number | null; groupId: string | null }
 >;
 
-export type NumbersSent = {
+type NumbersSent = {
   rules?: Partial<GradebookRules>;
   groups?: GradeGroup[];
   columns?: Record<string, ColumnPart>;

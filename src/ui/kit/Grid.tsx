@@ -17,7 +17,7 @@ type Size = {
   columnWidth: number;
 };
 
-export type GridInView = {
+type GridInView = {
   box: RefObject<HTMLElement | null>;
   /** The rows in view, by their indices, and the height of those before and after them. */
   shown: number[];

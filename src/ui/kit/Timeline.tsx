@@ -1,6 +1,6 @@
 import { type Instant, inZone } from '@/core/base/time';
 
-export type TimelinePoint = { at: Instant; label: string };
+type TimelinePoint = { at: Instant; label: string };
 
 const frame = 'relative mx-2 h-[92px] text-sm';
 

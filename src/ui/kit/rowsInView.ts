@@ -8,7 +8,7 @@ const usualRowHeight = 36;
 const drawnWhole = 80;
 
 /** The rows of a long table that are in view, and the height in pixels of those before and after them. */
-export type RowsInView = {
+type RowsInView = {
   /** What scrolls. */
   box: RefObject<HTMLElement | null>;
   shown: number[];

@@ -118,7 +118,7 @@ export function AnswerCard({ title, body, question, entered, isTyped, problems, 
 }
 
 /** @example chosenSaid({ answered: [3, 5], count: 2, own: 3 }) // 'Chosen: questions 3 and 5, of which 2 are asked for.' */
-export function chosenSaid({ answered, count, own }: NonNullable<AnswerBody['chosen']>): string {
+function chosenSaid({ answered, count, own }: NonNullable<AnswerBody['chosen']>): string {
   const list =
     answered.length > 1 ? `${answered.slice(0, -1).join(', ')} and ${answered.at(-1)}` : String(answered[0] ?? 'none');
   return `Question ${own} of a part in which ${count} ${count === 1 ? 'is' : 'are'} to be chosen; answered: ${list}.`;

@@ -17,7 +17,7 @@ import { usePerform } from '../kit/usePerform';
 import { QuestionBeside } from './QuestionBeside';
 import { RubricMarks } from './RubricMarks';
 
-export type GroupCommands = Commands<'markGroup' | 'takeBackMarks', 'courseId' | 'sittingId'>;
+type GroupCommands = Commands<'markGroup' | 'takeBackMarks', 'courseId' | 'sittingId'>;
 
 type Props = { back: { href: string; name: string }; together: AnswersTogether; commands: GroupCommands };
 

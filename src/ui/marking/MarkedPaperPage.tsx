@@ -13,7 +13,7 @@ import { ReturnedFiles } from '../kit/ReturnedFiles';
 import { AdjustForm } from './AdjustForm';
 import { earnedSaid, kindSaid } from './markSaid';
 
-export type MarkedPaperCommands = Commands<'adjustMark' | 'adjustPaper', 'courseId' | 'sittingId'>;
+type MarkedPaperCommands = Commands<'adjustMark' | 'adjustPaper', 'courseId' | 'sittingId'>;
 
 type Props = {
   back: { href: string; name: string };

@@ -15,7 +15,7 @@ import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 import { RemarkTable } from './RemarkTable';
 
-export type RemarkCommands = Commands<'applyRemark' | 'takeBackRemark', 'courseId'>;
+type RemarkCommands = Commands<'applyRemark' | 'takeBackRemark', 'courseId'>;
 
 type Props = {
   questionId: string;

@@ -17,7 +17,7 @@ import { usePerform } from '../kit/usePerform';
 import { creditSaid, earnedSaid, kindSaid } from './markSaid';
 import { RemarkTable } from './RemarkTable';
 
-export type ResponsesCommands = Commands<'previewAccept' | 'acceptAnswer' | 'takeBackRemark', 'courseId' | 'sittingId'>;
+type ResponsesCommands = Commands<'previewAccept' | 'acceptAnswer' | 'takeBackRemark', 'courseId' | 'sittingId'>;
 
 type Props = {
   back: { href: string; name: string };

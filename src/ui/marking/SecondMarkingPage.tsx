@@ -17,7 +17,7 @@ import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { SentencePiece } from '../kit/SentencePiece';
 import { usePerform } from '../kit/usePerform';
 
-export type SecondMarkingCommands = Commands<'setSecondMarking' | 'settle', 'courseId' | 'sittingId'>;
+type SecondMarkingCommands = Commands<'setSecondMarking' | 'settle', 'courseId' | 'sittingId'>;
 
 type Props = { back: { href: string; name: string }; page: Page; commands: SecondMarkingCommands };
 

@@ -10,7 +10,7 @@ import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
 
 /** What is known of a student to pick by. */
-export type Pickable = {
+type Pickable = {
   userId: string;
   name: string;
   section: string | null;

@@ -23,7 +23,7 @@ import { ResultViews } from './ResultViews';
 
 const DistributionChart = dynamic(() => import('./DistributionChart'), { ssr: false });
 
-export type ResultsCommands = Commands<
+type ResultsCommands = Commands<
   'publishReady' | 'withdrawPublished' | 'writeToStudents' | 'readReplies',
   'courseId' | 'sittingId'
 >;

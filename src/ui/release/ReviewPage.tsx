@@ -21,7 +21,7 @@ import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 import { ReviewedQuestion } from './ReviewedQuestion';
 
-export type ReviewCommands = Commands<'replyToFeedback' | 'openOnce' | 'reportQuestion' | 'noteSeen', 'sittingId'>;
+type ReviewCommands = Commands<'replyToFeedback' | 'openOnce' | 'reportQuestion' | 'noteSeen', 'sittingId'>;
 
 type Props = {
   review: Review;

@@ -4,7 +4,7 @@ import type { RoomRow } from '@/server/sitting/room';
 import type { LogLine } from '@/server/sitting/roomLog';
 import type { RoomNews } from '@/server/sitting/watchRoom';
 
-export type LiveRoom = {
+type LiveRoom = {
   rows: RoomRow[];
   log: LogLine[];
   /** Leaks that nobody has taken upon themselves, in words. */

@@ -27,7 +27,7 @@ import { ReleaseSentences } from './ReleaseSentences';
 import { type EnteredRules, RulesSentences } from './RulesSentences';
 import { SittingStudents } from './SittingStudents';
 
-export type SittingCommands = Commands<
+type SittingCommands = Commands<
   'saveSitting' | 'scheduleSitting' | 'acknowledge' | 'keepAsUsual' | 'arrange' | 'giveAgain',
   'courseId' | 'sittingId'
 >;

@@ -218,7 +218,7 @@ export function readable(content: QuestionContent): Readable {
 }
 
 /** A question as a row of a table to take out. */
-export type TakenOut = {
+type TakenOut = {
   name: string;
   type: QuestionType;
   category: string;

@@ -2,16 +2,7 @@ import { z } from 'zod';
 import { ok, type Problem, type Result, refused } from '../../base/result';
 import { oneOrMany } from '../../base/words';
 import { choiceLimits } from '../../question/choices';
-import {
-  choiceRow,
-  hasChoices,
-  type Item,
-  itemContent,
-  itemTypeNames,
-  itemTypes,
-  longestItemLabel,
-  mostItems,
-} from './item';
+import { choiceRow, hasChoices, type Item, itemContent, itemTypes, longestItemLabel, mostItems } from './item';
 import { readKeys } from './readKeys';
 
 const place = z
@@ -225,10 +216,3 @@ export function lossOf(items: readonly Item[], change: ItemChange): string | nul
 }
 
 const many = (count: number, one: string, more: string) => (count === 1 ? `One ${one}` : `${count} ${more}`);
-
-/** What an item is, in words: `one right choice of 4, A to D`. */
-export function itemSaid(item: Item): string {
-  if (!hasChoices(item.type)) return itemTypeNames[item.type];
-  const row = choiceRow(item);
-  return `${itemTypeNames[item.type]} of ${item.choices}, ${row[0]} to ${row[row.length - 1]}`;
-}

@@ -1,7 +1,7 @@
 import { type Item, itemContent } from './item';
 
 /** What a key that was typed or pasted says, by place from 0; or what of it cannot be read, in words. */
-export type ReadKeys = { keys: Map<number, string>; problems: string[] };
+type ReadKeys = { keys: Map<number, string>; problems: string[] };
 
 const mostProblems = 20;
 

@@ -3,7 +3,7 @@ import type { Formula, Values } from './formula';
 import { compiled, type Variable, type Variation, variableNames } from './variation';
 
 /** What a variation draws from, made ready once: the free variables with their values, and what follows from them. */
-export type ValuePlan = {
+type ValuePlan = {
   free: { name: string; values: { count: number; at: (place: number) => number } }[];
   /** In order of declaration. */
   derived: { name: string; formula: Formula }[];

@@ -11,7 +11,7 @@ export type Formula = {
   value: (values: Values) => number;
 };
 
-export type ReadFormula = Formula | { ok: false; message: string };
+type ReadFormula = Formula | { ok: false; message: string };
 
 export const longestFormula = 300;
 

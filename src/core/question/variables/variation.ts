@@ -13,7 +13,7 @@ export const isVariableName = (name: string): boolean => variableName.safeParse(
 const finite = z.number({ message: 'Give a number.' }).finite();
 
 /** Where a variable's values come from. */
-export const variableSourceSchema = z.discriminatedUnion('kind', [
+const variableSourceSchema = z.discriminatedUnion('kind', [
   z
     .object({ kind: z.literal('range'), from: finite, to: finite, step: finite.positive('A step is more than 0.') })
     .refine((range) => range.from <= range.to, { message: 'The range ends before it begins.', path: ['to'] })

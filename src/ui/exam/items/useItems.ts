@@ -6,7 +6,7 @@ import type { Item } from '@/core/exam/items/item';
 import type { Commands } from '../../kit/commands';
 import type { Plan } from '../usePlan';
 
-export type ChangeCommand = Commands<'changeExamItems', 'courseId' | 'examId'>['changeExamItems'];
+type ChangeCommand = Commands<'changeExamItems', 'courseId' | 'examId'>['changeExamItems'];
 
 /** What was typed into the row of one item. */
 export type Typed = { label?: string; key?: string; points?: number };

@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { RehearsalMessage, RehearsalWish } from '@/core/exam/rehearsal';
 
-export type RehearsalState =
+type RehearsalState =
   | { kind: 'idle' }
   | { kind: 'running'; done: number; all: number }
   | { kind: 'cancelled' }

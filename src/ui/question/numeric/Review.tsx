@@ -7,7 +7,7 @@ import { RichText } from '../../kit/RichText';
 import { type ReviewProps, Verdict } from '../reviewing';
 
 /** A tolerance in words; empty where the value must be met exactly. */
-export function toleranceText({ kind, amount }: AcceptedNumber['tolerance']): string {
+function toleranceText({ kind, amount }: AcceptedNumber['tolerance']): string {
   if (kind === 'significant') return ` to ${amount} significant ${oneOrMany(amount, 'digit')}`;
   if (amount === 0) return '';
   return kind === 'relative' ? ` ± ${pointsText(amount * 100)} %` : ` ± ${amount}`;

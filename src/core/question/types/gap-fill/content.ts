@@ -56,7 +56,7 @@ const pickGap = z
       });
   });
 
-export const gapSchema = z.discriminatedUnion('kind', [textGap, numberGap, pickGap]);
+const gapSchema = z.discriminatedUnion('kind', [textGap, numberGap, pickGap]);
 export type Gap = z.output<typeof gapSchema>;
 
 /** The ids of the gaps in a running text, in reading order; one that stands twice is given twice. */

@@ -7,7 +7,7 @@ import { checkVariation, variationFields } from '../../variables/variation';
 import { readNumber } from './readNumber';
 import { quantityFields } from './units';
 
-export const acceptedNumberSchema = z
+const acceptedNumberSchema = z
   .object({
     /** As the author wrote it: a number, read by the same rules as a student's, or a formula on the variables. */
     value: z.string().trim().min(1, 'Give the value.').max(300),

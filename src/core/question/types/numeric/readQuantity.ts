@@ -1,9 +1,7 @@
 import { type ReadNumber, readNumber } from './readNumber';
 
 /** A number with what stands behind it. */
-export type ReadQuantity =
-  | Extract<ReadNumber, { ok: false }>
-  | { ok: true; value: number; readAs: string; unit: string };
+type ReadQuantity = Extract<ReadNumber, { ok: false }> | { ok: true; value: number; readAs: string; unit: string };
 
 /**
  * Reads a number and the unit behind it. The longest beginning that is a number is the number, if what follows can be a

@@ -12,7 +12,7 @@ export type NumberKey = { accepted: readonly AcceptedNumber[]; units?: Units };
  * The greatest distance from the value a that is accepted: the absolute tolerance, the relative one times |a|, or half a
  * unit of the s-th significant digit of a.
  */
-export function toleranceOf(tolerance: AcceptedNumber['tolerance'], a: number): number {
+function toleranceOf(tolerance: AcceptedNumber['tolerance'], a: number): number {
   if (tolerance.kind === 'absolute') return tolerance.amount;
   if (tolerance.kind === 'relative') return tolerance.amount * Math.abs(a);
   if (a === 0) return 0;
@@ -32,7 +32,7 @@ export function accepts(accepted: AcceptedNumber, x: number): boolean {
 }
 
 /** What an answer was understood as: its value in the base unit, or why there is none. */
-export type Understood = { ok: true; value: number; readAs: string } | { ok: false; message: string };
+type Understood = { ok: true; value: number; readAs: string } | { ok: false; message: string };
 
 /** Reads an answer by the key's own rules for units. */
 export function understand(key: NumberKey, response: NumericResponse): Understood {

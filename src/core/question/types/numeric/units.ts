@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** Units of an answer. The first is the base unit, in which the accepted values are given; its factor is 1. */
-export const unitsSchema = z
+const unitsSchema = z
   .object({
     list: z
       .array(
@@ -42,7 +42,7 @@ export type Units = z.output<typeof unitsSchema>;
 export const quantityFields = { units: unitsSchema.optional() };
 
 /** A unit's name without spaces, so that `m / s` is `m/s`. */
-export const tidyUnit = (name: string): string => name.normalize('NFC').replace(/\s+/g, '');
+const tidyUnit = (name: string): string => name.normalize('NFC').replace(/\s+/g, '');
 
 /** The unit that a student meant: the same name, or the only one that differs from it in case alone. */
 export function findUnit(units: Units, name: string): Units['list'][number] | null {

@@ -28,7 +28,7 @@ const criterionSchema = z.object({
 });
 
 /** What markers look at, and how much each counts. */
-export const rubricSchema = z.object({
+const rubricSchema = z.object({
   criteria: z.array(criterionSchema).min(1, 'A rubric needs at least one criterion.').max(20, 'At most 20 criteria.'),
 });
 

@@ -14,7 +14,7 @@ export type WrittenView = {
 };
 
 /** A file that was handed in: the id under which the server keeps it for this answer. */
-export type HandedFile = { id: string; name: string; size: number };
+type HandedFile = { id: string; name: string; size: number };
 
 /** The text as it was typed; where form was allowed also the rich content; and the files handed in. */
 export type WrittenText = { text: string; rich?: Rich; files?: HandedFile[] };
