@@ -7,19 +7,20 @@ const folder = process.env.WUZZEN_DATA ?? join(root, 'data/demo');
 const env = { WUZZEN_DATA: folder, WUZZEN_KIND: 'demo', NODE_ENV: 'production' };
 const step = (n, what) => console.log(`Step ${n} of 3: ${what} …`);
 
+/** Compiling takes longest, so that building gives way to it. */
 async function app() {
-  if (!isBuilt()) await beside('the app is built', ...building);
+  if (!isBuilt()) await beside('the app is built', building, { givesWay: !isCompiled() });
 }
 
 async function data() {
-  if (!isCompiled()) await beside('the database is compiled for this machine', ...compiling);
+  if (!isCompiled()) await beside('the database is compiled for this machine', compiling);
   if (process.argv.includes('--fresh')) rmSync(folder, { recursive: true, force: true });
-  await beside('the demo data are there', 'node', ['--import', 'tsx', 'demo/main.ts'], env);
+  await beside('the demo data are there', ['node', ['--import', 'tsx', 'demo/main.ts'], env]);
 }
 
 if (!isInstalled({ developing: false })) {
   step(1, 'installing the packages that running needs (about a minute)');
-  await beside('packages are installed', ...installing({ developing: false }));
+  await beside('packages are installed', installing({ developing: false }));
 }
 step(2, isBuilt() && isCompiled() ? 'looking for the demo data' : 'building, beside compiling and loading the demo');
 await Promise.all([app(), data()]);

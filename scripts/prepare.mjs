@@ -1,5 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
+import { constants, setPriority } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -21,10 +22,13 @@ export function must(command, args, env = {}) {
 /**
  * Runs a command beside others: one line says that it is done and what it took, and what it printed is shown only where
  * it fails, which ends this process.
+ *
+ * @param givesWay whether what runs beside it goes first
  */
-export function beside(what, command, args, env = {}) {
+export function beside(what, [command, args, env = {}], { givesWay = false } = {}) {
   const begun = Date.now();
   const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env: environment(env) });
+  if (givesWay && child.pid) setPriority(child.pid, constants.priority.PRIORITY_BELOW_NORMAL);
   let printed = '';
   for (const stream of [child.stdout, child.stderr])
     stream.on('data', (chunk) => {
