@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, readdirSync, statSync } from 'node:fs';
-import { constants, setPriority } from 'node:os';
+import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -22,13 +22,10 @@ export function must(command, args, env = {}) {
 /**
  * Runs a command beside others: one line says that it is done and what it took, and what it printed is shown only where
  * it fails, which ends this process.
- *
- * @param givesWay whether what runs beside it goes first
  */
-export function beside(what, [command, args, env = {}], { givesWay = false } = {}) {
+export function beside(what, [command, args, env = {}], cwd = root) {
   const begun = Date.now();
-  const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env: environment(env) });
-  if (givesWay && child.pid) setPriority(child.pid, constants.priority.PRIORITY_BELOW_NORMAL);
+  const child = spawn(command, args, { cwd, stdio: ['ignore', 'pipe', 'pipe'], env: environment(env) });
   let printed = '';
   for (const stream of [child.stdout, child.stderr])
     stream.on('data', (chunk) => {
@@ -50,7 +47,8 @@ export function beside(what, [command, args, env = {}], { givesWay = false } = {
 }
 
 const packages = join(root, 'node_modules');
-const native = join(packages, 'better-sqlite3/build/Release/better_sqlite3.node');
+const compiled = 'better-sqlite3';
+const native = join(packages, compiled, 'build/Release/better_sqlite3.node');
 
 /** Whether the packages of the lock file are there: what running needs, and what developing needs besides. */
 export const isInstalled = ({ developing }) => {
@@ -68,8 +66,40 @@ export const installing = ({ developing }) => [
   'npm',
   ['ci', '--ignore-scripts', '--no-audit', '--no-fund', ...(developing ? [] : ['--omit=dev'])],
 ];
-/** What compiles the database, the one package that needs it: as SQLite itself is compiled, in two thirds of the time. */
-export const compiling = ['npm', ['rebuild', 'better-sqlite3'], { CFLAGS: '-O2', CXXFLAGS: '-O2', JOBS: 'max' }];
+/** As SQLite itself is compiled, which takes two thirds of the time. */
+const asCompiled = { CFLAGS: '-O2', CXXFLAGS: '-O2', JOBS: 'max' };
+/** What compiles the database, the one package that needs it. */
+export const compiling = ['npm', ['rebuild', compiled], asCompiled];
+
+/**
+ * Compiles the database while the other packages are only being installed: in a folder of its own, with the few packages
+ * of the lock file that this needs.
+ *
+ * @returns puts it where it belongs, once everything is installed
+ */
+export async function compileApart(what) {
+  const { lockfileVersion, packages: locked } = JSON.parse(readFileSync(join(root, 'package-lock.json'), 'utf8'));
+  const own = { name: 'apart', dependencies: { [compiled]: locked[`node_modules/${compiled}`].version } };
+  const needed = { '': own };
+  const take = (name) => {
+    const path = `node_modules/${name}`;
+    if (path in needed || !(path in locked)) return;
+    for (const one of Object.keys(locked)) if (one === path || one.startsWith(`${path}/`)) needed[one] = locked[one];
+    for (const other of Object.keys(locked[path].dependencies ?? {})) take(other);
+  };
+  take(compiled);
+  const folder = mkdtempSync(join(tmpdir(), 'wuzzen-compile-'));
+  writeFileSync(join(folder, 'package.json'), JSON.stringify({ ...own, allowScripts: { [compiled]: true } }));
+  writeFileSync(
+    join(folder, 'package-lock.json'),
+    JSON.stringify({ name: 'apart', lockfileVersion, packages: needed }),
+  );
+  await beside(what, ['npm', ['ci', '--no-audit', '--no-fund'], asCompiled], folder);
+  return () => {
+    cpSync(join(folder, `node_modules/${compiled}/build`), join(packages, `${compiled}/build`), { recursive: true });
+    rmSync(folder, { recursive: true, force: true });
+  };
+}
 
 /** Installs all packages unless they are there already. */
 export function installPackages() {
