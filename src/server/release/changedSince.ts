@@ -1,11 +1,12 @@
-import { and, count, eq, max } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { grouped } from '@/core/base/grouped';
 import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
 import type { Db } from '@/db/client';
-import { attempt, audit, mark, sitting } from '@/db/schema';
+import { sitting } from '@/db/schema';
 import type { Context } from '../house/context';
 import { keptWhile } from '../house/keptWhile';
 import { scoredAttempts } from '../marking/newestMarks';
+import { marksStamp } from './marksStamp';
 import { coursePublications, differs } from './published';
 import { resultsOf } from './results';
 
@@ -19,26 +20,6 @@ type ChangedSince = {
 
 /** A course has tens of thousands of marks, and its desk is the page people come back to. */
 const looked = keptWhile<ChangedSince>();
-
-/** Differs whenever results may: every hand-in adds marks, everything else that moves a result is in the log. */
-function marksStamp(db: Db, courseId: string): string {
-  const marks = db
-    .select({ last: max(mark.id) })
-    .from(mark)
-    .get();
-  const log = db
-    .select({ last: max(audit.id) })
-    .from(audit)
-    .where(eq(audit.courseId, courseId))
-    .get();
-  const ended = db
-    .select({ n: count() })
-    .from(attempt)
-    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-    .where(and(eq(sitting.courseId, courseId), eq(attempt.state, 'handed-in')))
-    .get();
-  return [marks?.last, log?.last, ended?.n].join();
-}
 
 /** What could be published in a course, and what has changed since it was. Asked for by those who were admitted before. */
 export const changedSince = ({ db }: Context, courseId: string): ChangedSince =>

@@ -16,11 +16,13 @@ import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, question, response } from '@/db/schema';
 import { pinnedDesign } from '../exam/pinnedDesign';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
+import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
 import { type AttemptInSitting, newestMark, scoredAttempts } from '../marking/newestMarks';
 import { audienceOf, phaseOf, type SittingPhase, type SittingRow } from '../sitting/audience';
 import { leaksOfPublishing } from '../sitting/leaksOf';
 import { toSitting } from '../sitting/toSitting';
+import { marksStamp } from './marksStamp';
 import { differs, type Published, standingPublications } from './published';
 import { planOf, writingsNow } from './releaseFacts';
 import { bandsFor } from './scoreShown';
@@ -72,6 +74,13 @@ export type ResultsPage = {
   rows: ResultRow[];
 };
 
+/** A paper as it stands in a row. */
+type Paper = Pick<ResultRow, 'strokes' | 'paper'>;
+const noPaper: Paper = { strokes: [], paper: null };
+
+/** A sitting of hundreds has tens of thousands of answers, and its results are looked at again and again. */
+const keptResults = keptWhile<{ results: Map<string, StudentResult>; papers: Map<string, Paper> }>();
+
 type StudentResult = { result: SittingResult; attempts: AttemptInSitting[] };
 
 /**
@@ -119,7 +128,10 @@ export const sittingResults = query({
   admits: toSitting('results.see'),
   does({ sittingId, role, timeZone, sitting: row, context }): Result<ResultsPage> {
     const withNames = role === 'instructor';
-    const results = resultsOf(context.db, row);
+    const { results, papers } = keptResults(context.db, sittingId, marksStamp(context.db, row.courseId), () => ({
+      results: resultsOf(context.db, row),
+      papers: papersOf(context.db, row),
+    }));
     const publications = standingPublications(context.db, sittingId);
     const shownEarly = standingPublications(context.db, sittingId, { preliminary: true });
     const { bands, decimals } = bandsFor(context.db, row);
@@ -133,7 +145,6 @@ export const sittingResults = query({
     for (const one of attempts)
       if (one.state === 'handed-in') handedIn.set(one.userId, [...(handedIn.get(one.userId) ?? []), one]);
     const running = new Set(attempts.filter((one) => one.state === 'running').map((one) => one.userId));
-    const strokes = strokesOf(context.db, row);
     const rows = audienceOf(context.db, row).map((student, i): ResultRow => {
       const found = results.get(student.userId);
       const published = publications.get(student.userId) ?? null;
@@ -164,7 +175,7 @@ export const sittingResults = query({
           found?.result.from.length === 1 ? (own.find((one) => one.id === found.result.from[0])?.number ?? null) : null,
         minutes: counted?.endedAt ? Math.round((counted.endedAt - counted.startedAt) / 60_000) : null,
         receipt: counted?.seed ? receiptCode(counted.seed) : null,
-        ...paperOf(counted ? strokes.get(counted.id) : undefined),
+        ...((counted && papers.get(counted.id)) ?? noPaper),
       };
     });
     const { scored, counts, anonymous } = row;
@@ -186,8 +197,7 @@ export const sittingResults = query({
   },
 });
 
-function paperOf(strokes: Stroke[] | undefined): Pick<ResultRow, 'strokes' | 'paper'> {
-  if (!strokes) return { strokes: [], paper: null };
+function paperOf(strokes: readonly Stroke[]): Paper {
   const count = (is: (stroke: Stroke) => boolean | undefined) => strokes.filter(is).length;
   return {
     strokes: strokes.length > longestRuler ? [] : strokesInShort(strokes),
@@ -200,8 +210,8 @@ function paperOf(strokes: Stroke[] | undefined): Pick<ResultRow, 'strokes' | 'pa
   };
 }
 
-/** The paper of every handed-in attempt of a sitting as strokes of its ruler. */
-function strokesOf(db: Db, { id: sittingId, scored }: SittingRow): Map<string, Stroke[]> {
+/** The paper of every handed-in attempt of a sitting. */
+function papersOf(db: Db, { id: sittingId, scored }: SittingRow): Map<string, Paper> {
   const rows = db
     .select({
       attemptId: paperSlot.attemptId,
@@ -235,5 +245,5 @@ function strokesOf(db: Db, { id: sittingId, scored }: SittingRow): Map<string, S
     if (own) own.push(stroke);
     else strokes.set(row.attemptId, [stroke]);
   }
-  return strokes;
+  return new Map([...strokes].map(([attemptId, own]) => [attemptId, paperOf(own)]));
 }

@@ -1,0 +1,76 @@
+import { expect, it } from 'vitest';
+import { minute } from '@/core/base/time';
+import type { Db } from '@/db/client';
+import { mark } from '@/db/schema';
+import { handIn } from '../attempt/handIn';
+import type { Actor, Context } from '../house/context';
+import { adjustMark, adjustPaper } from '../marking/adjust';
+import { giveMark, takeBackMarks } from '../marking/giveMark';
+import { reopen, restoreAttempt, voidAttempt } from '../sitting/invigilate';
+import { must, numberContent, School, writtenContent } from '../testing/school';
+import { takePaper } from '../testing/takePaper';
+import { publishReady } from './publish';
+import { sittingResults } from './results';
+
+it('results are kept while nothing has moved them, and are as if worked out anew after everything that does', () => {
+  const school = new School(3);
+  const essay = school.question(writtenContent('essay'));
+  const sittingId = school.sitting(
+    school.exam([school.fixed(school.question(numberContent('number', '7')), 4), school.fixed(essay, 6)]),
+  );
+  const [one, two] = school.students as [Actor, Actor];
+  let at = 20;
+  const teacher = () => school.as(school.teacher, at++ * minute);
+  const seen = (context: Context) => must(sittingResults(context, school.courseId, sittingId));
+  /** What is kept belongs to a database as it was opened: this one keeps nothing. */
+  const anew = (context: Context): Context => ({ ...context, db: Object.create(school.db) as Db });
+  let before = seen(teacher());
+  const moves = (act: () => unknown) => {
+    act();
+    const now = teacher();
+    const kept = seen(now);
+    expect(kept).toEqual(seen(anew(now)));
+    expect(kept).not.toEqual(before);
+    before = kept;
+  };
+  const newest = () =>
+    Math.max(
+      ...school.db
+        .select({ id: mark.id })
+        .from(mark)
+        .all()
+        .map((row) => row.id),
+    );
+
+  let slots: string[] = [];
+  let attemptId = '';
+  moves(() => {
+    ({ attemptId, slotIds: slots } = takePaper(school, sittingId, one, [{ text: '7' }, { text: 'an essay' }]));
+  });
+  const [number, written] = slots as [string, string];
+  moves(() => takePaper(school, sittingId, two, [{ text: '8' }, { text: 'another' }]));
+  moves(() =>
+    must(giveMark(teacher(), school.courseId, written, { points: 3, comment: '', revision: 1, before: null })),
+  );
+  const given = newest();
+  moves(() => must(publishReady(teacher(), school.courseId, sittingId, { expected: 1 })));
+  moves(() =>
+    must(giveMark(teacher(), school.courseId, written, { points: 5, comment: '', revision: 1, before: given })),
+  );
+  const batch = school.db.select().from(mark).all().at(-1)?.batch;
+  if (batch) moves(() => must(takeBackMarks(teacher(), school.courseId, batch)));
+  moves(() => {
+    const [first] = school.db
+      .select()
+      .from(mark)
+      .all()
+      .filter((row) => row.slotId === number);
+    const adjustment = { points: 1, reason: 'Half a word.', comment: '', revision: 1, before: first?.id ?? null };
+    must(adjustMark(teacher(), school.courseId, number, adjustment));
+  });
+  moves(() => must(adjustPaper(teacher(), school.courseId, attemptId, { points: -1, reason: 'Late.', before: null })));
+  moves(() => must(voidAttempt(teacher(), school.courseId, sittingId, attemptId, 'Not his own.')));
+  moves(() => must(restoreAttempt(teacher(), school.courseId, sittingId, attemptId)));
+  moves(() => must(reopen(teacher(), school.courseId, sittingId, attemptId, { minutes: 30, reason: 'Too soon.' })));
+  moves(() => must(handIn(school.as(one, at++ * minute), attemptId)));
+});
