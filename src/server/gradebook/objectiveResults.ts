@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
 import { standsOnPaper } from '@/core/marking/observation';
 import { attempt, mark, objective, paperSlot, publication, questionObjective } from '@/db/schema';
@@ -44,12 +44,13 @@ export const objectiveResults = query({
         .all()
         .flatMap((one) => one.attemptIds),
     );
+    // A course has tens of thousands of answers: what a paper earned for an objective is added up where it lies.
     const slots = db
       .select({
-        attemptId: paperSlot.attemptId,
+        attemptId: attempt.id,
         userId: attempt.userId,
-        outOf: paperSlot.points,
-        points: mark.points,
+        outOf: sql<number>`sum(${paperSlot.points})`,
+        points: sql<number>`sum(${mark.points})`,
         kind: mark.kind,
         unobserved: mark.unobserved,
         code: objective.code,
@@ -67,9 +68,10 @@ export const objectiveResults = query({
             columns.map((one) => one.id),
           ),
           eq(attempt.state, 'handed-in'),
-          sql`${mark.points} is not null`,
+          isNotNull(mark.points),
         ),
       )
+      .groupBy(attempt.id, objective.id, mark.kind, mark.unobserved)
       .all();
     const wordings = new Map<string, string>();
     const sums = new Map<string, { earned: number; possible: number }>();
