@@ -58,6 +58,8 @@ export const canBeUsed = (page: Page) => page.waitForFunction(isAlive);
 /** A further page of a browser context. Going somewhere waits until the page can be used. */
 export async function pageIn(context: BrowserContext, size: Size = desktop): Promise<Page> {
   const page = await context.newPage();
+  // Scripts are compiled with names kept, by a helper that functions sent into a page would look for there.
+  await page.evaluateOnNewDocument('globalThis.__name ??= (named) => named');
   await keepDiary(page);
   const goto = page.goto.bind(page);
   page.goto = async (url, options) => {
