@@ -37,8 +37,8 @@ let status = 0;
 for (const [some, config] of suites) {
   if (some.length === 0) continue;
   if (config.length) build();
-  // Round brackets in a name mean themselves.
-  const pattern = only.map((word) => word.replace(/[()[\].*+?^$|{}\\]/g, (one) => (word === '-t' ? one : `\\${one}`)));
+  // Signs in a name mean themselves.
+  const pattern = only.map((word) => word.replace(/[()[\].*+?^$|{}\\]/g, '\\$&'));
   status ||= run('npx', ['vitest', 'run', ...config, ...pattern, ...some]);
 }
 process.exit(status);
