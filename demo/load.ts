@@ -6,10 +6,11 @@ import { day, hour, inZone, localFromInstant, minute } from '../src/core/base/ti
 import type { ExamDesign, ExamLine } from '../src/core/exam/design';
 import { expectedMinutes } from '../src/core/exam/expectedMinutes';
 import type { ItemChange } from '../src/core/exam/items/changeItems';
-import type { ItemType } from '../src/core/exam/items/item';
+import type { ItemType } from '../src/core/exam/items/kinds';
 import type { Completion } from '../src/core/gradebook/completion';
 import type { QuestionContent } from '../src/core/question/content';
-import { type Difficulty, type QuestionType, usualPoints } from '../src/core/question/types';
+import { definitionOf } from '../src/core/question/definitions';
+import type { Difficulty, QuestionType } from '../src/core/question/types';
 import { leakKey } from '../src/core/release/leakCheck';
 import { presets } from '../src/core/release/presets';
 import { publishingNumbers } from '../src/core/release/publishingNumbers';
@@ -340,7 +341,7 @@ function bankFor(stage: Stage): void {
         categoryId: ids.get(one.in),
         shortName: one.name,
         difficulty: one.difficulty,
-        points: usualPoints[one.content.type],
+        points: definitionOf(one.content.type).usualPoints,
         content: one.content,
       }),
     );
@@ -385,7 +386,7 @@ async function figuresFor(stage: Stage): Promise<void> {
         categoryId: stage.category(figure.in),
         shortName: figure.name,
         difficulty: figure.difficulty,
-        points: usualPoints['single-choice'],
+        points: definitionOf('single-choice').usualPoints,
         content: {
           ...content,
           stem: { ...content.stem, content: [...content.stem.content, drawing] },

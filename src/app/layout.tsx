@@ -1,3 +1,4 @@
+import { palette } from '@/core/base/palette';
 import '@fontsource-variable/atkinson-hyperlegible-next';
 import '@fontsource-variable/atkinson-hyperlegible-mono';
 import '@fontsource-variable/source-serif-4';
@@ -7,7 +8,7 @@ import type { Metadata, Viewport } from 'next';
 import type { ReactNode } from 'react';
 
 export const metadata: Metadata = { title: { default: 'Wuzzen', template: '%s · Wuzzen' } };
-export const viewport: Viewport = { width: 'device-width', initialScale: 1, themeColor: '#f6f3ec' };
+export const viewport: Viewport = { width: 'device-width', initialScale: 1, themeColor: palette.paper };
 /** Every page depends on who asks and when. */
 export const dynamic = 'force-dynamic';
 

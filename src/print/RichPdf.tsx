@@ -1,14 +1,13 @@
 // biome-ignore-all lint/suspicious/noArrayIndexKey: a page is printed once; nothing on it changes its order
 import { G, Image, Path, Rect, Svg, Text, View } from '@react-pdf/renderer';
 import { createContext, type ReactNode, useContext } from 'react';
+import { palette } from '../core/base/palette';
 import type { Rich, RichBlock, RichInline, RichMark } from '../core/base/rich';
 import type { PrintedPicture } from '../core/exam/printedPaper';
 import { runsOf } from './fonts';
 import { drawMath, type MathDrawing } from './mathSvg';
 import { Words } from './Words';
 
-const ink = '#1C2330';
-const hairline = '#857C6B';
 const lineHeight = 1.4;
 /** How far the line of the letters lies above the foot of their box, in em of these fonts. */
 const lineAboveFoot = 0.43;
@@ -44,7 +43,11 @@ function Block({ block, size, gap }: { block: RichBlock; size: number; gap: Gaps
     case 'table':
       return (
         <View
-          style={{ borderTop: `0.5pt solid ${hairline}`, borderLeft: `0.5pt solid ${hairline}`, marginVertical: 4 }}
+          style={{
+            borderTop: `0.5pt solid ${palette.edge}`,
+            borderLeft: `0.5pt solid ${palette.edge}`,
+            marginVertical: 4,
+          }}
         >
           {block.content.map((row, r) => (
             <View key={r} style={{ flexDirection: 'row' }} wrap={false}>
@@ -54,8 +57,8 @@ function Block({ block, size, gap }: { block: RichBlock; size: number; gap: Gaps
                   style={{
                     flex: 1,
                     padding: 3,
-                    borderRight: `0.5pt solid ${hairline}`,
-                    borderBottom: `0.5pt solid ${hairline}`,
+                    borderRight: `0.5pt solid ${palette.edge}`,
+                    borderBottom: `0.5pt solid ${palette.edge}`,
                     fontWeight: cell.type === 'tableHeader' ? 600 : 400,
                   }}
                 >
@@ -87,7 +90,7 @@ function Block({ block, size, gap }: { block: RichBlock; size: number; gap: Gaps
 
 function Picture({ hash, alt, kind, size }: { hash: string; alt: string; kind: string; size: number }) {
   const picture = useContext(Pictures)[hash];
-  if (!picture) return <Text style={{ fontSize: size, color: hairline }}>[{alt || kind}]</Text>;
+  if (!picture) return <Text style={{ fontSize: size, color: palette.edge }}>[{alt || kind}]</Text>;
   const scale = Math.min(1, widestPicture / picture.width, highestPicture / picture.height);
   return (
     <Image
@@ -182,12 +185,12 @@ function Formula({ drawing, size, display }: { drawing: MathDrawing; size: numbe
       }}
     >
       {shapes.map((shape, i) => {
-        if (shape.kind === 'path') return <Path key={i} d={shape.d} fill={ink} transform={shape.transform} />;
+        if (shape.kind === 'path') return <Path key={i} d={shape.d} fill={palette.ink} transform={shape.transform} />;
         if (shape.kind === 'rect') {
           const { x, y, width: wide, height: high, transform } = shape;
           return (
             <G key={i} transform={transform}>
-              <Rect x={x} y={y} width={wide} height={high} fill={ink} />
+              <Rect x={x} y={y} width={wide} height={high} fill={palette.ink} />
             </G>
           );
         }

@@ -1,4 +1,5 @@
 import { Document, Page, renderToBuffer, StyleSheet, Text, View } from '@react-pdf/renderer';
+import { palette } from '../core/base/palette';
 import { isEmptyRich } from '../core/base/rich';
 import type { PrintedPaper, PrintedPicture, PrintOrder } from '../core/exam/printedPaper';
 import { registerFonts, sans, serif } from './fonts';
@@ -8,15 +9,15 @@ import { Pictures, RichPdf } from './RichPdf';
 import { Words } from './Words';
 
 const styles = StyleSheet.create({
-  page: { paddingTop: 48, paddingBottom: 54, paddingHorizontal: 54, color: '#1C2330' },
-  head: { borderBottom: '0.8pt solid #1C2330', paddingBottom: 6, marginBottom: 8 },
+  page: { paddingTop: 48, paddingBottom: 54, paddingHorizontal: 54, color: palette.ink },
+  head: { borderBottom: `0.8pt solid ${palette.ink}`, paddingBottom: 6, marginBottom: 8 },
   foot: {
     position: 'absolute',
     bottom: 26,
     left: 54,
     right: 54,
     fontSize: 9,
-    color: '#566070',
+    color: palette.ink2,
     flexDirection: 'row',
     justifyContent: 'space-between',
   },
@@ -47,7 +48,7 @@ function PaperPdf({ paper, pictures }: { paper: PrintedPaper; pictures: Record<s
               )}
               {slot.choose && <Text style={{ fontSize: 10, fontFamily: sans, marginTop: 2 }}>{slot.choose}</Text>}
               {slot.passage && (
-                <View style={{ border: '0.5pt solid #857C6B', padding: 8, marginTop: 10 }}>
+                <View style={{ border: `0.5pt solid ${palette.edge}`, padding: 8, marginTop: 10 }}>
                   <RichPdf rich={slot.passage} />
                 </View>
               )}

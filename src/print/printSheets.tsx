@@ -1,6 +1,7 @@
 // biome-ignore-all lint/suspicious/noArrayIndexKey: a page is printed once; nothing on it changes its order
 import { Document, Page, renderToBuffer, StyleSheet, Text, View } from '@react-pdf/renderer';
 import { zipSync } from 'fflate';
+import { palette } from '../core/base/palette';
 import type { PrintedPicture, PrintOrder } from '../core/exam/printedPaper';
 import type { SheetBlock, SheetDocument } from '../core/gradebook/sheetDocument';
 import { registerFonts, sans, serif } from './fonts';
@@ -9,13 +10,9 @@ import { Pictures, RichPdf } from './RichPdf';
 import { sheetDocx } from './sheetDocx';
 import { Words } from './Words';
 
-const ink = '#1C2330';
-const grey = '#566070';
-const hairline = '#857C6B';
-
 const styles = StyleSheet.create({
-  page: { paddingTop: 48, paddingBottom: 54, paddingHorizontal: 54, color: ink, fontSize: 11 },
-  head: { borderBottom: `0.8pt solid ${ink}`, paddingBottom: 6, marginBottom: 8 },
+  page: { paddingTop: 48, paddingBottom: 54, paddingHorizontal: 54, color: palette.ink, fontSize: 11 },
+  head: { borderBottom: `0.8pt solid ${palette.ink}`, paddingBottom: 6, marginBottom: 8 },
   cell: { paddingVertical: 3, paddingHorizontal: 4, fontSize: 10 },
   foot: {
     position: 'absolute',
@@ -23,7 +20,7 @@ const styles = StyleSheet.create({
     left: 54,
     right: 54,
     fontSize: 9,
-    color: grey,
+    color: palette.ink2,
     flexDirection: 'row',
     justifyContent: 'space-between',
   },
@@ -43,7 +40,7 @@ function Block({ block }: { block: SheetBlock }) {
     case 'text':
       return (
         <View style={{ marginTop: 5 }}>
-          <Words style={block.quiet ? { ...body, color: grey, fontSize: 10 } : { ...body, fontSize: 11 }}>
+          <Words style={block.quiet ? { ...body, color: palette.ink2, fontSize: 10 } : { ...body, fontSize: 11 }}>
             {block.text}
           </Words>
         </View>
@@ -59,7 +56,7 @@ function Block({ block }: { block: SheetBlock }) {
       return <Table block={block} />;
     case 'question':
       return (
-        <View style={{ marginTop: 10, borderTop: `0.5pt solid ${hairline}`, paddingTop: 5 }}>
+        <View style={{ marginTop: 10, borderTop: `0.5pt solid ${palette.edge}`, paddingTop: 5 }}>
           <View style={{ flexDirection: 'row' }}>
             <Text style={{ width: 24, fontWeight: 600 }}>{block.number}</Text>
             <View style={{ flex: 1 }}>
@@ -69,7 +66,7 @@ function Block({ block }: { block: SheetBlock }) {
               <Words face="sans" style={{ fontSize: 9.5 }}>
                 {block.points}
               </Words>
-              <Words face="sans" style={{ fontSize: 9.5, color: grey }}>
+              <Words face="sans" style={{ fontSize: 9.5, color: palette.ink2 }}>
                 {block.verdict}
               </Words>
             </View>
@@ -79,7 +76,7 @@ function Block({ block }: { block: SheetBlock }) {
             {block.right !== null && <Words style={{ ...body, fontSize: 10.5 }}>{`Right: ${block.right}`}</Words>}
             {block.solution && <RichPdf rich={block.solution} size={10} />}
             {block.comment !== '' && (
-              <View style={{ marginTop: 3, borderLeft: `2pt solid ${ink}`, paddingLeft: 6 }}>
+              <View style={{ marginTop: 3, borderLeft: `2pt solid ${palette.ink}`, paddingLeft: 6 }}>
                 <Words style={{ ...body, fontSize: 10.5 }}>{block.comment}</Words>
               </View>
             )}
@@ -91,7 +88,7 @@ function Block({ block }: { block: SheetBlock }) {
         <View style={{ marginTop: 14 }} wrap={false}>
           <Words style={{ fontSize: 11, fontWeight: 600 }}>{block.label}</Words>
           {Array.from({ length: block.count }, (_, i) => (
-            <View key={i} style={{ height: 22, borderBottom: `0.5pt solid ${hairline}` }} />
+            <View key={i} style={{ height: 22, borderBottom: `0.5pt solid ${palette.edge}` }} />
           ))}
         </View>
       );
@@ -108,7 +105,7 @@ function Table({ block: { head, rows, right } }: { block: Extract<SheetBlock, { 
   const row = (cells: string[], bold: boolean, key: number) => (
     <View
       key={key}
-      style={{ flexDirection: 'row', borderBottom: `0.5pt solid ${hairline}`, marginTop: key === headRow ? 8 : 0 }}
+      style={{ flexDirection: 'row', borderBottom: `0.5pt solid ${palette.edge}`, marginTop: key === headRow ? 8 : 0 }}
       wrap={false}
     >
       {cells.map((cell, i) => (
@@ -134,7 +131,7 @@ const SheetPdf = ({ sheet, pictures }: { sheet: SheetDocument; pictures: Record<
       <Page size="A4" style={[styles.page, { fontFamily: serif }]}>
         <View style={[styles.head, { fontFamily: sans }]}>
           <Words style={{ fontSize: 18, fontWeight: 600, lineHeight: 1.2 }}>{sheet.title}</Words>
-          <Words face="sans" style={{ fontSize: 10, color: grey, marginTop: 4 }}>
+          <Words face="sans" style={{ fontSize: 10, color: palette.ink2, marginTop: 4 }}>
             {sheet.note}
           </Words>
         </View>

@@ -43,7 +43,7 @@ export type ContentChange = Extract<BulkChange, { kind: 'shuffle' | 'choices' | 
  * @param questionId for changes that name questions one by one
  */
 export function changedContent(content: QuestionContent, change: ContentChange, questionId: string): QuestionContent {
-  if (content.type !== 'single-choice' && content.type !== 'multiple-choice') return content;
+  if (!('choices' in content)) return content;
   switch (change.kind) {
     case 'shuffle':
       return content.shuffle === change.shuffle ? content : { ...content, shuffle: change.shuffle };

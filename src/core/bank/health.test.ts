@@ -2,10 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../base/random';
 import { richFromText } from '../base/rich';
+import { refersToOthers } from '../question/choiceReferences';
 import type { QuestionContent } from '../question/content';
 import { anyQuestion } from '../testing/anyQuestion';
 import { duplicateThreshold, jaccard, nearDuplicates, shingles } from './nearDuplicates';
-import { findings, refersToOthers } from './questionHealth';
+import { findings } from './questionHealth';
 
 const likeness = (a: string, b: string) => jaccard(shingles(a), shingles(b));
 

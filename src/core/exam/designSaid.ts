@@ -1,7 +1,7 @@
 import { isEmptyRich } from '../base/rich';
 import { pointsText } from '../base/rounding';
 import { pointsSaid } from '../base/words';
-import { questionTypeNames } from '../question/types';
+import { questionTypeNames } from '../question/definitions';
 import { planSaid } from '../release/planSaid';
 import { noUsualRules, type UsualRules } from '../sitting/lastingRules';
 import { noFurtherRules } from '../sitting/rules';

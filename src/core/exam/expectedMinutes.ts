@@ -1,22 +1,5 @@
+import { definitionOf } from '../question/definitions';
 import type { QuestionType } from '../question/types';
-
-/**
- * Minutes that a student is expected to need besides reading, by type: what a question of the type usually asks for, as a
- * beginning until times have been observed.
- */
-const answering: Record<QuestionType, number> = {
-  'single-choice': 0.75,
-  'multiple-choice': 1,
-  'true-false': 0.5,
-  'short-text': 1,
-  numeric: 2,
-  'gap-fill': 2,
-  matching: 2,
-  ordering: 1.5,
-  written: 10,
-  'rating-scale': 0.25,
-  date: 0.25,
-};
 
 /** Words read in a minute by someone who must weigh each: slower than the 200 to 250 of easy running text. */
 const wordsPerMinute = 130;
@@ -32,7 +15,7 @@ const priorWeight = 10;
  * observed median as times come in: (n·median + 10·expected) / (n + 10).
  */
 export function expectedMinutes(type: QuestionType, words: number, observed: ObservedTime | null = null): number {
-  const expected = answering[type] + Math.max(0, words) / wordsPerMinute;
+  const expected = definitionOf(type).answeringMinutes + Math.max(0, words) / wordsPerMinute;
   if (!observed) return expected;
   return (observed.n * observed.median + priorWeight * expected) / (observed.n + priorWeight);
 }

@@ -1,10 +1,11 @@
 import { isEmptyRich, type Rich, richNodes } from '../base/rich';
 import { pointsSaid } from '../base/words';
 import type { QuestionContent } from '../question/content';
+import { definitionOf } from '../question/definitions';
 import type { Presentation } from '../question/presentation';
 import { responseText, rightResponse } from '../question/score';
-import { settle } from '../question/settle';
 import { forStudent } from '../question/student';
+import { withValues } from '../question/withValues';
 import type { ChooseRule, ExamDesign } from './design';
 import { choosePartsOf, paperRules } from './paperRules';
 import type { PrintedPaper, PrintedSlot } from './printedPaper';
@@ -21,16 +22,6 @@ export type PrintSource = {
 };
 
 const chooseSaid = ({ count }: ChooseRule, has: number) => `Answer any ${count} of these ${has} questions.`;
-
-/** Which boxes of a printed question are filled where its key is printed. */
-function rightBoxes(content: QuestionContent, presentation: Presentation): string[] {
-  const right = rightResponse(content, presentation);
-  if (content.type === 'single-choice' || content.type === 'multiple-choice')
-    return [(right as { picked: string | string[] }).picked].flat();
-  if (content.type === 'true-false') return [String((right as { picked: boolean }).picked)];
-  if (content.type !== 'gap-fill') return [];
-  return Object.entries((right as { gaps: Record<string, string> }).gaps).map(([gap, key]) => `${gap}/${key}`);
-}
 
 /**
  * Lays a paper out for printing. Without its key a paper holds what a student may see, and nothing else: the student's
@@ -55,7 +46,7 @@ export function layOutPrint(
     if (!rule) possible += source.points;
     else if (!counted.has(partId)) possible += Math.min(rule.count, has) * source.points;
     counted.add(partId);
-    const solution = settle(content, presentation).feedback?.solution;
+    const solution = withValues(content, presentation).feedback?.solution;
     return {
       number: i + 1,
       heading: opensPart ? source.partTitle : null,
@@ -68,7 +59,7 @@ export function layOutPrint(
       key: paper.withKey
         ? {
             text: responseText(content, presentation, rightResponse(content, presentation)),
-            right: rightBoxes(content, presentation),
+            right: definitionOf(content.type).boxes(rightResponse(content, presentation)),
             solution: solution && !isEmptyRich(solution) ? solution : null,
           }
         : null,

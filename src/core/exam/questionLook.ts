@@ -1,6 +1,8 @@
-import { type Finding, findings } from '../bank/questionHealth';
+import { findings } from '../bank/questionHealth';
 import { crowded, type RightPlaces, rightPlaces } from '../bank/rightPlaces';
 import type { QuestionContent } from '../question/content';
+import { definitionOf } from '../question/definitions';
+import type { Finding } from '../question/finding';
 import type { ExamDesign } from './design';
 import type { ShuffleCount } from './orderSaid';
 
@@ -13,8 +15,8 @@ export type QuestionLook = {
   findings: { questionId: string; finding: Finding }[];
 };
 
-const hasChoices = (content: QuestionContent): boolean | null =>
-  content.type === 'single-choice' || content.type === 'multiple-choice' ? content.shuffle : null;
+/** Whether a question lets its choices be shuffled; null for one without choices of its own. */
+const shuffles = (content: QuestionContent): boolean | null => ('choices' in content ? content.shuffle : null);
 
 /** Looks through the questions an exam can draw, as this exam shows them: what is never shuffled cannot lose its place. */
 export function questionLook(
@@ -22,7 +24,7 @@ export function questionLook(
   questions: readonly { id: string; content: QuestionContent }[],
 ): QuestionLook {
   const asWritten = design.choices === 'as-written';
-  const shuffling = questions.map(({ content }) => hasChoices(content));
+  const shuffling = questions.map(({ content }) => shuffles(content));
   const still = questions.filter((_, i) => asWritten || shuffling[i] === false).map(({ content }) => content);
   const places = rightPlaces(still);
   return {
@@ -33,7 +35,7 @@ export function questionLook(
     },
     places: { ...places, crowded: crowded(places) },
     findings: questions.flatMap(({ id, content }) =>
-      findings(asWritten && 'shuffle' in content ? { ...content, shuffle: false } : content).map((finding) => ({
+      findings(asWritten ? definitionOf(content.type).asWritten(content) : content).map((finding) => ({
         questionId: id,
         finding,
       })),

@@ -1,4 +1,5 @@
 import { blankContent, type QuestionContent } from './content';
+import { definitionOf } from './definitions';
 import type { Difficulty, QuestionType } from './types';
 
 /** What a person chose for the last question of a type, apart from its words: where the next one begins. */
@@ -9,24 +10,12 @@ export type Beginning = {
   settings: Record<string, unknown>;
 };
 
-const settingsOf: { [Type in QuestionType]: string[] } = {
-  'single-choice': ['shuffle'],
-  'multiple-choice': ['shuffle', 'rule'],
-  'true-false': [],
-  'short-text': ['matching'],
-  numeric: [],
-  'gap-fill': [],
-  matching: ['rule'],
-  ordering: ['rule'],
-  written: ['words', 'format', 'files'],
-  'rating-scale': ['steps', 'low', 'high', 'cannotSay'],
-  date: [],
-};
+const settingsOf = (type: QuestionType): readonly string[] => definitionOf(type).settings;
 
 /** The settings of a question that the next one of its type begins with. */
 export const settingsIn = (content: QuestionContent): Record<string, unknown> =>
   Object.fromEntries(
-    settingsOf[content.type].flatMap((name) => {
+    settingsOf(content.type).flatMap((name) => {
       const value = (content as unknown as Record<string, unknown>)[name];
       return value === undefined ? [] : [[name, value]];
     }),
@@ -34,6 +23,6 @@ export const settingsIn = (content: QuestionContent): Record<string, unknown> =>
 
 /** A blank question of a type with the settings of the last one. */
 export function beginContent(type: QuestionType, last: Pick<Beginning, 'settings'> | null): QuestionContent {
-  const settings = Object.entries(last?.settings ?? {}).filter(([name]) => settingsOf[type].includes(name));
+  const settings = Object.entries(last?.settings ?? {}).filter(([name]) => settingsOf(type).includes(name));
   return { ...blankContent(type), ...Object.fromEntries(settings) } as QuestionContent;
 }

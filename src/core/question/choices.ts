@@ -61,7 +61,7 @@ export function needsStem(content: WithStem, context: z.RefinementCtx): void {
     const nodes = rich ? [...richNodes(rich)] : [];
     if (nodes.some((node) => node.type === 'variable' && !known.has(node.attrs.id)))
       problem('A value stands in this text that is not declared.', ...path);
-    if (nodes.some((node) => node.type === 'gap') && (content.type !== 'gap-fill' || path[0] !== 'stem'))
+    if (nodes.some((node) => node.type === 'gap') && (!('gaps' in content) || path[0] !== 'stem'))
       problem('A gap can stand only in the text of a gap-fill question.', ...path);
   }
 }

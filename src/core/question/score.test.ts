@@ -5,9 +5,9 @@ import { type Rich, richFromText, richText } from '../base/rich';
 import { anyOf } from '../testing/anyQuestion';
 import { type ContentOf, contentText, type QuestionContent, questionContent } from './content';
 import { present, responseText, rightResponse, scoreResponse } from './score';
-import { settle } from './settle';
 import { forStudent } from './student';
 import { type QuestionType, questionTypes } from './types';
+import { withValues } from './withValues';
 
 const rich = richFromText;
 const credit = (content: QuestionContent, response: unknown, presentation = present(content, seededRandom('s'))) => {
@@ -364,7 +364,7 @@ describe('values of a paper', () => {
     expect(credit(varied, { text: '90' }, paper)).toBe(1);
     expect(credit(varied, { text: '1.5' }, paper)).toBe(0.25);
     expect(credit(varied, { text: '90' }, { values: { d: 13, v: 8 } })).toBe(0);
-    const settled = settle(varied, paper);
+    const settled = withValues(varied, paper);
     expect(settled.feedback.solution && richText(settled.feedback.solution)).toBe('8');
     expect(rightResponse(varied, paper)).toEqual({ text: '90' });
   });

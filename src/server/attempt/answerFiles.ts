@@ -69,8 +69,9 @@ export const takeAnswerFile = command({
       .where(and(eq(paperSlot.id, slotId), eq(paperSlot.attemptId, attemptId)))
       .get();
     const content = slot && (frozenContents(db, [slot.versionId]).get(slot.versionId) as QuestionContent);
-    if (content?.type !== 'written' || !content.files) return notFound('question that takes files');
-    const { kinds, megabytes, most } = content.files;
+    const files = content && 'files' in content && content.files;
+    if (!files) return notFound('question that takes files');
+    const { kinds, megabytes, most } = files;
     if (file.length === 0) return refused('bad-input', 'The file is empty.');
     if (file.length > megabytes * 1_000_000) return refused('bad-input', `The file is larger than ${megabytes} MB.`);
     const found = await kindOf(file);

@@ -257,7 +257,7 @@ describe('tries', () => {
       closed: true,
       outcome: 'right',
       said: null,
-      told: [{ about: '', said: richFromText('well done') }],
+      feedback: [{ about: '', said: richFromText('well done') }],
     });
     expect(refusal(paper.save(0, { text: '8' }, 6 * minute))).toBe('bad-input');
     expect(school.db.select().from(responseAside).all()).toMatchObject([{ reason: 'closed' }]);

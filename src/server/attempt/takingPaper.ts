@@ -61,7 +61,7 @@ type PaperPlace = {
 function viewOf(content: QuestionContent, presentation: Presentation, hidden: boolean, anonymous: boolean) {
   if (hidden) return null;
   const view = forStudent(content, presentation);
-  return anonymous && view.type === 'written' ? { ...view, files: null } : view;
+  return anonymous && 'files' in view ? { ...view, files: null } : view;
 }
 
 /** The answer sheet of an off-screen exam. */

@@ -1,10 +1,11 @@
 import { and, asc, eq, isNotNull } from 'drizzle-orm';
 import { mayTakeAgain, type Try, type TryState, triesAllowed, tryState } from '@/core/attempt/tries';
 import type { Rich } from '@/core/base/rich';
+import type { AnswerFeedback } from '@/core/question/answerFeedback';
 import type { QuestionContent } from '@/core/question/content';
+import { feedbackFor } from '@/core/question/feedbackFor';
 import type { Presentation } from '@/core/question/presentation';
-import { settle } from '@/core/question/settle';
-import { type Told, toldOf } from '@/core/question/told';
+import { withValues } from '@/core/question/withValues';
 import type { SittingRules } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
 import { attempt, paperSlot, questionTry } from '@/db/schema';
@@ -14,7 +15,7 @@ export type CheckedQuestion = TryState & {
   /** A hint while there are tries left. */
   said: Rich | null;
   /** What the author says to the answer once the question is closed: to what was picked or entered, and to a right or another one. */
-  told: Told[];
+  feedback: AnswerFeedback[];
   /** Whether it may be taken again now. */
   mayAgain: boolean;
   again: boolean;
@@ -60,12 +61,12 @@ export function checkedQuestion(
   othersAgain: number,
 ): CheckedQuestion {
   const state = tryState(tried, rules, again);
-  const settled = settle(content, presentation);
-  const told = state.outcome !== null && state.closed;
+  const settled = withValues(content, presentation);
+  const over = state.outcome !== null && state.closed;
   return {
     ...state,
     said: state.outcome === null || state.closed ? null : (settled.feedback.hint ?? null),
-    told: told ? toldOf(settled, presentation, tried.at(-1)?.value, state.outcome === 'right') : [],
+    feedback: over ? feedbackFor(settled, presentation, tried.at(-1)?.value, state.outcome === 'right') : [],
     again,
     mayAgain: mayTakeAgain(tried, rules, again, othersAgain),
   };

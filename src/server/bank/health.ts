@@ -1,9 +1,10 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { nearDuplicates } from '@/core/bank/nearDuplicates';
-import { type Finding, findings } from '@/core/bank/questionHealth';
+import { findings } from '@/core/bank/questionHealth';
 import { crowded, type RightPlaces, rightPlaces } from '@/core/bank/rightPlaces';
 import { ok, type Result } from '@/core/base/result';
 import { contentText } from '@/core/question/content';
+import type { Finding } from '@/core/question/finding';
 import type { QuestionType } from '@/core/question/types';
 import type { Db } from '@/db/client';
 import { question, questionVersion } from '@/db/schema';

@@ -1,7 +1,8 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { ok, type Result } from '@/core/base/result';
-import { type QuestionType, questionTypes, usualPoints } from '@/core/question/types';
+import { definitionOf } from '@/core/question/definitions';
+import { type QuestionType, questionTypes } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { bank } from '@/db/schema';
 import { command, query } from '../house/useCase';
@@ -10,7 +11,7 @@ import { toBank } from './toBank';
 /** The points a question of each type is worth in a bank where the question itself does not say. */
 export function pointsIn(db: Db | Tx, bankId: string): (type: QuestionType) => number {
   const own = db.select({ points: bank.usualPoints }).from(bank).where(eq(bank.id, bankId)).get()?.points;
-  return (type) => own?.[type] ?? usualPoints[type];
+  return (type) => own?.[type] ?? definitionOf(type).usualPoints;
 }
 
 const pointsInput = z.partialRecord(

@@ -2,7 +2,7 @@ import { ok, type Result } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
 import type { QuestionContent } from '@/core/question/content';
 import type { Presentation } from '@/core/question/presentation';
-import { settle } from '@/core/question/settle';
+import { withValues } from '@/core/question/withValues';
 import { query } from '../house/useCase';
 import { drawSample, sampleSeed } from './drawnSample';
 import { toLook } from './toLook';
@@ -34,7 +34,7 @@ export const forReading = (places: readonly Place[], passages: ReadonlyMap<strin
     points,
     presentation,
     passage: passageId !== places[i - 1]?.passageId ? (passages.get(passageId ?? '') ?? null) : null,
-    content: settle(content, presentation),
+    content: withValues(content, presentation),
     from,
   }));
 

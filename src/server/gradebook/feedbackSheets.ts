@@ -21,7 +21,7 @@ import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
 import { type AnswerOutcome, outcomeOf } from '@/core/marking/outcome';
 import type { QuestionContent } from '@/core/question/content';
 import { responseText, rightResponse } from '@/core/question/score';
-import { settle } from '@/core/question/settle';
+import { withValues } from '@/core/question/withValues';
 import type { Db } from '@/db/client';
 import { course, objective, questionObjective } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
@@ -148,7 +148,7 @@ function sheetsOf(
         const out = newest?.kind === 'left-out';
         const points = out ? null : (newest?.points ?? null);
         if (missedOnly && (points === null || points >= slot.points)) return [];
-        const content = settle(contents.get(slot.versionId) as QuestionContent, slot.presentation);
+        const content = withValues(contents.get(slot.versionId) as QuestionContent, slot.presentation);
         const right = responseText(content, slot.presentation, rightResponse(content, slot.presentation));
         return [
           {

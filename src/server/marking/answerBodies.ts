@@ -6,6 +6,7 @@ import { typeset } from '@/core/base/typeset';
 import { choosePartsOf } from '@/core/exam/paperRules';
 import type { PassageNote, RubricLevels } from '@/core/marking/marks';
 import type { QuestionContent } from '@/core/question/content';
+import { definitionOf } from '@/core/question/definitions';
 import { responseText } from '@/core/question/score';
 import { readResponse } from '@/core/question/student';
 import type { QuestionType } from '@/core/question/types';
@@ -42,7 +43,7 @@ export type AnswerBody = {
 
 /** Whether an answer stands on paper, and nothing of it is here. */
 export const isOnPaper = (content: QuestionContent | undefined): boolean =>
-  content?.type === 'written' && content.onPaper === true;
+  content !== undefined && definitionOf(content.type).onPaper(content);
 
 /** The words of answers by slot. */
 export function answerWords(db: Db, rows: readonly { slotId: string; versionId: string }[]): Map<string, string> {
@@ -214,9 +215,11 @@ function earlierOf(db: Db, rows: readonly BodyRow[]): Map<string, AnswerBody['ea
 
 /** What a written answer holds besides its words. */
 function handedIn(type: QuestionType, value: unknown): Pick<AnswerBody, 'rich' | 'files'> {
-  const given = type === 'written' ? (readResponse(type, value) as WrittenText | null | undefined) : null;
+  const response = readResponse(type, value);
+  const given: Pick<WrittenText, 'rich' | 'files'> =
+    response && ('rich' in response || 'files' in response) ? response : {};
   return {
-    rich: given?.rich ? typeset(given.rich, katex) : null,
-    files: (given?.files ?? []).map(({ id, name }) => ({ id, name })),
+    rich: given.rich ? typeset(given.rich, katex) : null,
+    files: (given.files ?? []).map(({ id, name }) => ({ id, name })),
   };
 }

@@ -2,12 +2,12 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
-import { emptyRich, type Rich } from '@/core/base/rich';
+import type { Rich } from '@/core/base/rich';
 import { markingOrder } from '@/core/marking/markingOrder';
 import { groupSimilar } from '@/core/marking/similar';
 import type { QuestionContent } from '@/core/question/content';
 import { stemLine } from '@/core/question/content';
-import { typesMarkedByHand } from '@/core/question/types';
+import { definitionOf, typesMarkedByHand } from '@/core/question/definitions';
 import type { Rubric } from '@/core/question/types/written/content';
 import type { Db } from '@/db/client';
 import { attempt, mark, paperSlot, question, sitting, user } from '@/db/schema';
@@ -222,8 +222,7 @@ function questionsOf(db: Db, courseId: string, rows: readonly Row[]): QuestionTo
       name: row.shortName || stemLine(content),
       stem: content.stem,
       passage: (row.passageVersionId && passages.get(row.passageVersionId)) || null,
-      modelAnswer: content.type === 'written' ? content.modelAnswer : emptyRich,
-      rubric: (content.type === 'written' && content.rubric) || null,
+      ...definitionOf(content.type).markingAids(content),
       comments: comments.get(row.questionId) ?? [],
     };
   });

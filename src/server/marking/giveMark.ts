@@ -6,7 +6,7 @@ import { pointsSaid } from '@/core/base/words';
 import { type MarkKind, pointsProblem } from '@/core/marking/marks';
 import type { Unobserved } from '@/core/marking/observation';
 import type { QuestionContent } from '@/core/question/content';
-import { typesMarkedByHand } from '@/core/question/types';
+import { definitionOf, typesMarkedByHand } from '@/core/question/definitions';
 import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, question, response, sitting, user } from '@/db/schema';
 import { frozenContents } from '../attempt/paperContent';
@@ -92,7 +92,7 @@ export function judgementRefused(tx: Tx, { slot }: SlotToMark, { points, rubric 
   if (wrong) return refused('bad-input', wrong, 'points');
   if (Object.keys(rubric).length === 0) return null;
   const content = frozenContents(tx, [slot.versionId]).get(slot.versionId) as QuestionContent;
-  const own = content.type === 'written' ? content.rubric : undefined;
+  const own = definitionOf(content.type).markingAids(content).rubric;
   const known = own?.criteria.every(
     (criterion) => !(criterion.id in rubric) || criterion.levels.some((level) => level.id === rubric[criterion.id]),
   );

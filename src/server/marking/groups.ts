@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
 import { groupSimilar, leastSimilar } from '@/core/marking/similar';
-import { typesMarkedByHand } from '@/core/question/types';
+import { typesMarkedByHand } from '@/core/question/definitions';
 import { mark, paperSlot, response } from '@/db/schema';
 import { newId } from '../house/context';
 import { command, query } from '../house/useCase';

@@ -2,7 +2,7 @@ import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import { stemLine } from '@/core/question/content';
-import { typesMarkedByHand } from '@/core/question/types';
+import { typesMarkedByHand } from '@/core/question/definitions';
 import type { Db } from '@/db/client';
 import { attempt, mark, markerAssignment, paperSlot, question, questionVersion, sitting, user } from '@/db/schema';
 import type { Context } from '../house/context';

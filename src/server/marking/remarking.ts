@@ -8,6 +8,7 @@ import { typeset } from '@/core/base/typeset';
 import { type RemarkPolicy, remarkPolicies } from '@/core/marking/remark';
 import type { QuestionContent } from '@/core/question/content';
 import { stemLine } from '@/core/question/content';
+import { definitionOf } from '@/core/question/definitions';
 import type { Db, Tx } from '@/db/client';
 import { bank, courseBank, question, questionVersion, remark } from '@/db/schema';
 import { changeContent } from '../bank/versions';
@@ -221,11 +222,8 @@ const acceptInput = z.object({
 });
 
 /** The question with one more accepted answer; null where its type has none, or accepts it already. */
-function withAnswer(content: QuestionContent, { text, credit }: z.output<typeof acceptInput>): QuestionContent | null {
-  if (content.type !== 'short-text' || content.accepted.length === 0) return null;
-  if (content.accepted.some((one) => one.text === text)) return null;
-  return { ...content, accepted: [...content.accepted, { text, credit }] };
-}
+const withAnswer = (content: QuestionContent, answer: z.output<typeof acceptInput>): QuestionContent | null =>
+  definitionOf(content.type).accepting(content, answer);
 
 /** What accepting an answer from now on would change. */
 export const previewAccept = query({

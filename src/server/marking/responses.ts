@@ -8,6 +8,7 @@ import type { AttemptScore } from '@/core/marking/attemptScore';
 import type { MarkKind } from '@/core/marking/marks';
 import type { QuestionContent } from '@/core/question/content';
 import { stemLine } from '@/core/question/content';
+import { definitionOf } from '@/core/question/definitions';
 import { responseText, rightResponse } from '@/core/question/score';
 import type { QuestionType } from '@/core/question/types';
 import { attempt, mark, paperAdjustment, paperSlot, question, response, sitting, user } from '@/db/schema';
@@ -88,17 +89,17 @@ export const responsesTo = query({
     );
     const counts = new Map<string, number>();
     for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1);
-    const byHand = content.type === 'written' || (content.type === 'short-text' && content.accepted.length === 0);
+    const type = definitionOf(content.type);
     return ok({
       sittingTitle: row.title,
       questionId,
       name: first.shortName || stemLine(content),
       type: content.type,
       stem: content.stem,
-      right: byHand
+      right: type.waitsForMark(content)
         ? ''
         : responseText(content, first.slot.presentation, rightResponse(content, first.slot.presentation)),
-      mayAccept: content.type === 'short-text' && !byHand,
+      mayAccept: type.accepting(content, { text: '', credit: 1 }) !== null,
       answers: rows.map(({ slot, userId, student, attempt: number, revision, newest }, i) => ({
         slotId: slot.id,
         userId,

@@ -4,7 +4,7 @@ import { id } from '@/core/base/id';
 import { seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { stemLine } from '@/core/question/content';
-import { typesMarkedByHand } from '@/core/question/types';
+import { typesMarkedByHand } from '@/core/question/definitions';
 import type { Db, Tx } from '@/db/client';
 import {
   attempt,

@@ -3,12 +3,14 @@ import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
 import type { PassageNote, RubricLevels } from '@/core/marking/marks';
 import { type AnswerOutcome, outcomeOf } from '@/core/marking/outcome';
+import type { AnswerFeedback } from '@/core/question/answerFeedback';
 import type { QuestionContent } from '@/core/question/content';
+import { definitionOf } from '@/core/question/definitions';
+import { feedbackFor, keyOnly } from '@/core/question/feedbackFor';
 import type { Presentation } from '@/core/question/presentation';
-import { settle } from '@/core/question/settle';
 import { forStudent, type QuestionResponse, readResponse, type ShownQuestion } from '@/core/question/student';
-import { type Told, toldOf, withoutFeedback } from '@/core/question/told';
 import type { Rubric } from '@/core/question/types/written/content';
+import { withValues } from '@/core/question/withValues';
 import type { Fact } from '@/core/release/plan';
 import type { Db } from '@/db/client';
 import type { mark } from '@/db/schema';
@@ -34,7 +36,7 @@ export type ReviewQuestion = {
   outcome: Outcome | null;
   points: number | null;
   outOf: number;
-  told: Told[];
+  feedback: AnswerFeedback[];
   solution: Rich | null;
   comment: string;
   rubric: { rubric: Rubric; levels: RubricLevels } | null;
@@ -84,7 +86,8 @@ export function reviewPaper(
       )
     : new Map<string, ReturnedFile[]>();
   const questions = rows.map(({ slot, value, newest }): ReviewQuestion => {
-    const content = settle(contents.get(slot.versionId) as QuestionContent, slot.presentation);
+    const content = withValues(contents.get(slot.versionId) as QuestionContent, slot.presentation);
+    const { rubric } = definitionOf(content.type).markingAids(content);
     const given = readResponse(content.type, value) ?? null;
     const outcome = markedOutcome(newest, slot.points);
     const showsKey = visible.has('right-answers');
@@ -101,8 +104,8 @@ export function reviewPaper(
       points: visible.has('right-or-wrong') && newest && newest.kind !== 'left-out' ? newest.points : null,
       outOf: slot.points,
       // What is said to an answer tells of the answer, and how it did: the parts that only this tells wait for these facts.
-      told: tells
-        ? toldOf(
+      feedback: tells
+        ? feedbackFor(
             content,
             slot.presentation,
             visible.has('own-answers') ? value : null,
@@ -111,10 +114,7 @@ export function reviewPaper(
         : [],
       solution: (tells && content.feedback.solution) || null,
       comment: visible.has('comments') ? (newest?.comment ?? '') : '',
-      rubric:
-        visible.has('comments') && content.type === 'written' && content.rubric && newest
-          ? { rubric: content.rubric, levels: newest.rubric ?? {} }
-          : null,
+      rubric: visible.has('comments') && rubric && newest ? { rubric, levels: newest.rubric ?? {} } : null,
       notes: visible.has('comments') && visible.has('own-answers') ? notesOn(value, newest?.notes ?? []) : [],
       files: files.get(slot.id) ?? [],
     };
@@ -128,14 +128,6 @@ export function reviewPaper(
       ),
     ),
   };
-}
-
-/** A question with its key and nothing more: no feedback, and no rubric, which the marker's comments bring. */
-function keyOnly(content: QuestionContent): QuestionContent {
-  const bare = withoutFeedback(content);
-  if (bare.type !== 'written') return bare;
-  const { rubric: _, ...rest } = bare;
-  return rest as QuestionContent;
 }
 
 /** Notes with the words they are about. */

@@ -1,7 +1,8 @@
-import { and, inArray, sql } from 'drizzle-orm';
+import { inArray } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
 import type { ExamDesign } from '@/core/exam/design';
 import { inPassagePool, inPool, type PoolSnapshot } from '@/core/exam/snapshot';
+import { definitionOf, typesMarkedByHand } from '@/core/question/definitions';
 import { type PreflightFinding, preflight } from '@/core/sitting/preflight';
 import type { Db, Tx } from '@/db/client';
 import { questionVersion } from '@/db/schema';
@@ -44,11 +45,11 @@ export function preflightOf(
 
 /** How many questions of a paper are marked by hand, at most. */
 function mostByHand(db: Db | Tx, design: ExamDesign, { entries }: PoolSnapshot): number {
-  const keyless = keylessTexts(
+  const waiting = waitingVersions(
     db,
-    entries.flatMap((entry) => (entry.type === 'short-text' ? entry.versionId : [])),
+    entries.flatMap((entry) => (typesMarkedByHand.includes(entry.type) ? entry.versionId : [])),
   );
-  const byHand = entries.filter((entry) => entry.type === 'written' || keyless.has(entry.versionId));
+  const byHand = entries.filter((entry) => waiting.has(entry.versionId));
   const most = (line: ExamDesign['parts'][number]['lines'][number]): number => {
     if (line.kind === 'fixed') return byHand.some((entry) => entry.questionId === line.questionId) ? 1 : 0;
     const fits = line.kind === 'draw' ? inPool : inPassagePool;
@@ -59,18 +60,13 @@ function mostByHand(db: Db | Tx, design: ExamDesign, { entries }: PoolSnapshot):
   return design.parts.flatMap((part) => part.lines).reduce((sum, line) => sum + most(line), 0);
 }
 
-/** Of some versions of short texts, those without a key. */
-function keylessTexts(db: Db | Tx, versionIds: readonly string[]): Set<string> {
+/** Of some versions, those whose answers all wait for a person. */
+function waitingVersions(db: Db | Tx, versionIds: readonly string[]): Set<string> {
   if (versionIds.length === 0) return new Set();
   const rows = db
-    .select({ id: questionVersion.id })
+    .select({ id: questionVersion.id, content: questionVersion.content })
     .from(questionVersion)
-    .where(
-      and(
-        inArray(questionVersion.id, [...versionIds]),
-        sql`json_array_length(${questionVersion.content}, '$.accepted') = 0`,
-      ),
-    )
+    .where(inArray(questionVersion.id, [...versionIds]))
     .all();
-  return new Set(rows.map((one) => one.id));
+  return new Set(rows.flatMap(({ id, content }) => (definitionOf(content.type).waitsForMark(content) ? id : [])));
 }

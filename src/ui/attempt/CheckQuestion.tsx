@@ -39,7 +39,7 @@ export function CheckQuestion({ checked, number, answered, disabled, onCheck, on
     outcomeLine.current?.focus();
   });
   const left = checked.most - checked.used;
-  const { outcome, closed, said, told, again } = checked;
+  const { outcome, closed, said, feedback, again } = checked;
   return (
     <div className="mt-3 border-t border-line pt-3 text-base">
       <div aria-live="polite">
@@ -59,9 +59,9 @@ export function CheckQuestion({ checked, number, answered, disabled, onCheck, on
             <RichText rich={said} />
           </div>
         )}
-        {told.length > 0 && (
+        {feedback.length > 0 && (
           <ul className="mt-1 border-l-2 border-line pl-3">
-            {told.map((one) => (
+            {feedback.map((one) => (
               <li key={one.about}>
                 {one.about && <p className="text-sm text-ink-2">“{one.about}”</p>}
                 <RichText rich={one.said} />

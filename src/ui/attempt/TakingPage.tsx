@@ -6,6 +6,7 @@ import { Button } from '../kit/Button';
 import { PaperDocument } from '../kit/PaperDocument';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RichText } from '../kit/RichText';
+import { takingOf } from '../question/players';
 import { AnswerSheet } from './AnswerSheet';
 import { BeforeHandIn } from './BeforeHandIn';
 import { chooseSaid, isAnswered, partProgress } from './chooseParts';
@@ -18,9 +19,6 @@ import { TimeLeft } from './TimeLeft';
 import type { TakingPort } from './takingPort';
 import { useAttempt } from './useAttempt';
 import { useTimeInView } from './useTimeInView';
-
-/** Types whose every change is a decision, sent at once; what is typed waits for a pause. */
-const atOnce = new Set(['single-choice', 'multiple-choice', 'true-false', 'matching', 'ordering', 'rating-scale']);
 
 /** Of a page with more questions than this none is marked as the current one. */
 const mostCarets = 10;
@@ -247,7 +245,9 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
                 answers={answers}
                 heading={noteHeading}
                 closed={closed}
-                onRespond={(slotId, value, type) => change(slotId, { value }, atOnce.has(type) ? 0 : undefined)}
+                onRespond={(slotId, value, type) =>
+                  change(slotId, { value }, takingOf(type).sentAtOnce ? 0 : undefined)
+                }
                 onComeBack={(slotId, comeBack) => change(slotId, { comeBack }, 0)}
               />
             </>
@@ -285,7 +285,7 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
                   whyNot={fullPart(slot, answers[slot.slotId])}
                   files={port.files(slot.slotId, fileLink)}
                   onOpen={() => show(slot.slotId)}
-                  onRespond={(value, type) => change(slot.slotId, { value }, atOnce.has(type) ? 0 : undefined)}
+                  onRespond={(value, type) => change(slot.slotId, { value }, takingOf(type).sentAtOnce ? 0 : undefined)}
                   onComeBack={(comeBack) => change(slot.slotId, { comeBack }, 0)}
                   notices={notices}
                   onCheck={() => attempt.check(slot.slotId)}

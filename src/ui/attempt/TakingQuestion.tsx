@@ -5,6 +5,7 @@ import { pointsSaid } from '@/core/base/words';
 import type { QuestionResponse } from '@/core/question/student';
 import type { QuestionType } from '@/core/question/types';
 import { Button } from '../kit/Button';
+import { takingOf } from '../question/players';
 import type { FileHandling } from '../question/playing';
 import { QuestionPlayer } from '../question/QuestionPlayer';
 import { CheckQuestion } from './CheckQuestion';
@@ -87,7 +88,7 @@ export function TakingQuestion({
       ) : (
         <NotOpened limit={slot.limit ?? 0} closed={closed} onOpen={onOpen} />
       )}
-      {checked && view && view.type !== 'written' && (
+      {checked && view && takingOf(view.type).checkable && (
         <CheckQuestion
           checked={checked}
           number={slot.number}

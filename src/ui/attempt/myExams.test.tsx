@@ -163,7 +163,7 @@ describe('on the taking page', () => {
       closed: false,
       outcome: 'wrong' as const,
       said,
-      told: [],
+      feedback: [],
       again: false,
       mayAgain: false,
     };
@@ -197,7 +197,7 @@ describe('on the taking page', () => {
           closed: true,
           mayAgain: true,
           said: null,
-          told: [{ about: 'Reef knot', said: richFromText('It slips under load.') }],
+          feedback: [{ about: 'Reef knot', said: richFromText('It slips under load.') }],
         }}
         answered
       />,

@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
-import { type QuestionType, questionTypeNames, questionTypes, usualPoints } from '@/core/question/types';
+import { definitionOf, questionTypeNames } from '@/core/question/definitions';
+import { type QuestionType, questionTypes } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
@@ -65,7 +66,7 @@ function Points({ points, setUsualPoints }: Pick<Props, 'points' | 'setUsualPoin
             key={type}
             label={questionTypeNames[type]}
             inputMode="decimal"
-            placeholder={pointsText(usualPoints[type])}
+            placeholder={pointsText(definitionOf(type).usualPoints)}
             value={texts[type]}
             onChange={(event) => {
               setTexts({ ...texts, [type]: event.target.value });

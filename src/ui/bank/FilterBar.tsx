@@ -9,7 +9,8 @@ import {
   type QuestionSort,
 } from '@/core/bank/questionFilter';
 import { counted } from '@/core/base/words';
-import { difficulties, questionTypeNames, questionTypes } from '@/core/question/types';
+import { questionTypeNames } from '@/core/question/definitions';
+import { difficulties, questionTypes } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import { inputShape, TextField } from '../kit/Field';
 import { SentencePiece } from '../kit/SentencePiece';

@@ -2,9 +2,9 @@
 import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import { everyQuestion } from '@/core/bank/questionFilter';
-import type { Finding } from '@/core/bank/questionHealth';
 import { counted } from '@/core/base/words';
-import { questionTypeNames } from '@/core/question/types';
+import { questionTypeNames } from '@/core/question/definitions';
+import type { Finding } from '@/core/question/finding';
 import type { BankHealth as Health, Named } from '@/server/bank/health';
 import { Button } from '../kit/Button';
 import { Decision } from '../kit/Decision';

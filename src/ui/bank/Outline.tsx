@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { type DragEvent, type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import type { CategoryNode } from '@/core/bank/categoryTree';
 import { pointsSaid } from '@/core/base/words';
-import { questionTypeNames } from '@/core/question/types';
+import { questionTypeNames } from '@/core/question/definitions';
 import type { QuestionLine } from './model';
 
 type Rows = { total: number; row: (i: number) => QuestionLine | undefined; need: (from: number, to: number) => void };

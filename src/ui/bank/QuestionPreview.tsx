@@ -6,6 +6,7 @@ import { isEmptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
 import { typeset } from '@/core/base/typeset';
 import { type QuestionContent, questionContent } from '@/core/question/content';
+import { definitionOf } from '@/core/question/definitions';
 import { present, rightResponse, scoreResponse } from '@/core/question/score';
 import { forStudent, type QuestionResponse } from '@/core/question/student';
 import { Button } from '../kit/Button';
@@ -15,9 +16,9 @@ import { QuestionPlayer } from '../question/QuestionPlayer';
 export function QuestionPreview({ content, points }: { content: QuestionContent; points: number }) {
   const [response, setResponse] = useState<QuestionResponse | undefined>();
   const [paper, setPaper] = useState(1);
-  const shape = shapeOf(content);
+  const drawnFrom = JSON.stringify(definitionOf(content.type).drawnFrom(content));
   // biome-ignore lint/correctness/useExhaustiveDependencies: orders and values are drawn anew only when what they are drawn from changes
-  const presentation = useMemo(() => present(content, seededRandom(`preview ${paper}`)), [shape, paper]);
+  const presentation = useMemo(() => present(content, seededRandom(`preview ${paper}`)), [drawnFrom, paper]);
   const parsed = questionContent.safeParse(content);
   const scored = scoreResponse(content, presentation, response);
   const differs = Object.keys(presentation).length > 0;
@@ -61,30 +62,4 @@ export function QuestionPreview({ content, points }: { content: QuestionContent;
       </div>
     </details>
   );
-}
-
-/** All that the orders and values of a paper are drawn from. */
-function shapeOf(content: QuestionContent): string {
-  switch (content.type) {
-    case 'single-choice':
-    case 'multiple-choice':
-      return JSON.stringify([content.shuffle, content.choices.map((choice) => [choice.id, choice.pinned])]);
-    case 'numeric':
-      return JSON.stringify([content.variables, content.constraints]);
-    case 'gap-fill':
-      return JSON.stringify([
-        content.variables,
-        content.constraints,
-        content.gaps.map((gap) => [
-          gap.id,
-          gap.kind === 'pick' && [gap.look, gap.shuffle, gap.options.map(({ id }) => id)],
-        ]),
-      ]);
-    case 'matching':
-      return JSON.stringify([content.pairs.map(({ id, answer }) => [id, answer]), content.extras]);
-    case 'ordering':
-      return JSON.stringify(content.items.map(({ id }) => id));
-    default:
-      return content.type;
-  }
 }

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { counted } from '@/core/base/words';
-import { questionTypeNames } from '@/core/question/types';
+import { questionTypeNames } from '@/core/question/definitions';
 import { Button } from '../kit/Button';
 import { inputShape } from '../kit/Field';
 import type { Choosable } from './PoolPieces';

@@ -1,7 +1,8 @@
 'use client';
 import { oneOrMany, pointsSaid } from '@/core/base/words';
 import type { DrawLine, FixedLine, PassageLine } from '@/core/exam/design';
-import { type QuestionType, questionTypeNames } from '@/core/question/types';
+import { questionTypeNames } from '@/core/question/definitions';
+import type { QuestionType } from '@/core/question/types';
 import { NumberPiece } from '../kit/NumberPiece';
 import { SentencePiece } from '../kit/SentencePiece';
 import { NarrowPiece, PoolPieces, poolSaid, type Sources } from './PoolPieces';

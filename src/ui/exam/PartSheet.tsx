@@ -5,7 +5,8 @@ import { withLine, withLines } from '@/core/exam/arrangeDesign';
 import type { ExamDesign, ExamPart } from '@/core/exam/design';
 import { questionOrderSaid } from '@/core/exam/orderSaid';
 import type { PlanCheck } from '@/core/exam/planCheck';
-import { type QuestionType, usualPoints } from '@/core/question/types';
+import { definitionOf } from '@/core/question/definitions';
+import type { QuestionType } from '@/core/question/types';
 import { Button, ButtonLink } from '../kit/Button';
 import { MoveButtons } from '../kit/MoveButtons';
 import { Sheet } from '../kit/Page';
@@ -164,7 +165,14 @@ export function PartSheet(props: Props) {
             needChoosable={sources.needChoosable}
             taken={new Set(part.lines.flatMap((line) => (line.kind === 'fixed' ? [line.questionId] : [])))}
             onChoose={(question) =>
-              add([{ kind: 'fixed', id: makeId(), questionId: question.id, points: usualPoints[question.type] }])
+              add([
+                {
+                  kind: 'fixed',
+                  id: makeId(),
+                  questionId: question.id,
+                  points: definitionOf(question.type).usualPoints,
+                },
+              ])
             }
             onClose={() => setAdding(null)}
           />

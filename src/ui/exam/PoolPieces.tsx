@@ -1,7 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { PoolRule } from '@/core/exam/design';
-import { difficulties, questionTypeNames, questionTypes } from '@/core/question/types';
+import { questionTypeNames } from '@/core/question/definitions';
+import { difficulties, questionTypes } from '@/core/question/types';
 import type { Choosable } from '@/server/exam/exams';
 import { Button, RemoveButton } from '../kit/Button';
 import { TextField } from '../kit/Field';

@@ -1,8 +1,8 @@
 'use client';
 import Link from 'next/link';
-import type { Finding } from '@/core/bank/questionHealth';
 import { counted } from '@/core/base/words';
 import type { QuestionLook } from '@/core/exam/questionLook';
+import type { Finding } from '@/core/question/finding';
 
 export type ExamQuestionLook = Omit<QuestionLook, 'findings'> & {
   findings: { questionId: string; name: string; bankId: string; finding: Finding }[];

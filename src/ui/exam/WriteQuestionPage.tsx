@@ -1,7 +1,8 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { type QuestionType, questionTypeNames, questionTypes } from '@/core/question/types';
+import { questionTypeNames } from '@/core/question/definitions';
+import { type QuestionType, questionTypes } from '@/core/question/types';
 import type { OpenQuestion } from '../bank/model';
 import { QuestionSheet, type SheetBank } from '../bank/QuestionSheet';
 import { SelectField } from '../kit/Field';

@@ -1,8 +1,8 @@
+import { palette } from '@/core/base/palette';
+
 /** How charts look: axes with their titles and units, hairlines, our type, nothing that moves. */
-const ink = '#1C2330';
-const ink2 = '#566070';
-const hairline = '#DCD5C7';
-export const prussian = '#1B3F60';
+const { ink, ink2, line: hairline } = palette;
+export const { prussian } = palette;
 const face = "'Atkinson Hyperlegible Next Variable', sans-serif";
 
 const axis = (says: string) => ({

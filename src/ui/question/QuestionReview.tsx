@@ -17,22 +17,28 @@ import { SingleChoiceReview } from './single-choice/Review';
 import { TrueFalseReview } from './true-false/Review';
 import { WrittenReview } from './written/Review';
 
-const reviews: { [Type in QuestionType]: ComponentType<ReviewProps<ContentOf<Type>, ResponseOf<Type>>> } = {
-  'single-choice': SingleChoiceReview,
-  'multiple-choice': MultipleChoiceReview,
-  'true-false': TrueFalseReview,
-  'short-text': ShortTextReview,
-  numeric: NumericReview,
-  'gap-fill': GapFillReview,
-  matching: MatchingReview,
-  ordering: OrderingReview,
-  written: WrittenReview,
-  'rating-scale': RatingScaleReview,
-  date: DateReview,
+/** How a type shows its key; where it is answered within its text, it shows that text itself. */
+type Reviewing<Content extends QuestionContent, Response> = {
+  Review: ComponentType<ReviewProps<Content, Response>>;
+  showsStem?: true;
+};
+
+const reviews: { [Type in QuestionType]: Reviewing<ContentOf<Type>, ResponseOf<Type>> } = {
+  'single-choice': { Review: SingleChoiceReview },
+  'multiple-choice': { Review: MultipleChoiceReview },
+  'true-false': { Review: TrueFalseReview },
+  'short-text': { Review: ShortTextReview },
+  numeric: { Review: NumericReview },
+  'gap-fill': { Review: GapFillReview, showsStem: true },
+  matching: { Review: MatchingReview },
+  ordering: { Review: OrderingReview },
+  written: { Review: WrittenReview },
+  'rating-scale': { Review: RatingScaleReview },
+  date: { Review: DateReview },
 };
 
 type Props = {
-  /** With the values of the paper in it: see `settle`. */
+  /** With the values of the paper in it: see `withValues`. */
   content: QuestionContent;
   presentation?: Presentation;
   response?: QuestionResponse;
@@ -40,10 +46,10 @@ type Props = {
 
 /** A question of any type with its key, and beside it what was answered. For those who may see the key. */
 export function QuestionReview({ content, presentation = {}, response }: Props) {
-  const Review = reviews[content.type] as ComponentType<ReviewProps<QuestionContent, QuestionResponse>>;
+  const { Review, showsStem } = reviews[content.type] as unknown as Reviewing<QuestionContent, QuestionResponse>;
   return (
     <>
-      {content.type !== 'gap-fill' && <RichText rich={content.stem} className="mb-2 text-lg" />}
+      {!showsStem && <RichText rich={content.stem} className="mb-2 text-lg" />}
       <Review content={content} presentation={presentation} response={response} />
     </>
   );

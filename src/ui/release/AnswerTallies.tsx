@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import { counted } from '@/core/base/words';
-import { questionTypeNames } from '@/core/question/types';
+import { questionTypeNames } from '@/core/question/definitions';
 import type { AnswersPage } from '@/server/release/answerTally';
 import { Empty, Sheet } from '../kit/Page';
 

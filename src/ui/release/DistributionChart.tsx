@@ -1,6 +1,7 @@
 'use client';
 import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js';
 import { Bar } from 'react-chartjs-2';
+import { palette } from '@/core/base/palette';
 import { counted } from '@/core/base/words';
 import { distribution } from '@/core/gradebook/statistics';
 import { chartOptions, prussian } from '../kit/chartLook';
@@ -25,7 +26,7 @@ export default function DistributionChart({ percents, high }: { percents: number
           datasets: [
             {
               data: counts,
-              backgroundColor: '#E6EDF3',
+              backgroundColor: palette.prussianWash,
               borderColor: prussian,
               borderWidth: 1.5,
               categoryPercentage: 0.98,

@@ -31,7 +31,7 @@ export function ReviewedQuestion({
   seesOwn: boolean;
   children: ReactNode;
 }) {
-  const { view, keyed, outcome, told, solution } = question;
+  const { view, keyed, outcome, feedback, solution } = question;
   return (
     <Sheet className="px-4 py-4 sm:px-6">
       <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4">
@@ -63,9 +63,9 @@ export function ReviewedQuestion({
         />
       )}
       {seesOwn && question.response === null && <p className="mt-2 text-ink-2">You left it empty.</p>}
-      {told.length > 0 && (
+      {feedback.length > 0 && (
         <Aside label="Feedback">
-          {told.map((one, i) => (
+          {feedback.map((one, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: words of feedback have no name but their place
             <div key={i}>
               {one.about && <p className="text-sm text-ink-2">“{one.about}”</p>}

@@ -1,7 +1,8 @@
 import { unguarded } from '../../base/csv';
 import { richText } from '../../base/rich';
 import { type QuestionContent, questionContent } from '../../question/content';
-import { type QuestionType, questionTypeNames } from '../../question/types';
+import { definitionOf, questionTypeNames } from '../../question/definitions';
+import type { QuestionType } from '../../question/types';
 import { type Brought, blankBrought } from './brought';
 import { buildQuestion } from './build';
 import { readNotes } from './readDocument';
@@ -168,53 +169,12 @@ function matches(columns: readonly TableField[], given: Readable, defined: Reada
 /** A question in the readable columns of a table. */
 export function readable(content: QuestionContent): Readable {
   const { solution, hint } = content.feedback;
-  const base = {
+  return {
     text: richText(content.stem),
-    choices: [] as string[],
-    answer: '',
+    ...definitionOf(content.type).columns(content),
     solution: solution ? richText(solution) : '',
     hint: hint ? richText(hint) : '',
   };
-  const letters = (right: (i: number) => boolean, count: number) =>
-    Array.from({ length: count }, (_, i) => i)
-      .filter(right)
-      .map((i) => String.fromCharCode(65 + i))
-      .join(', ');
-  switch (content.type) {
-    case 'single-choice':
-    case 'multiple-choice':
-      return {
-        ...base,
-        choices: content.choices.map((choice) => richText(choice.content)),
-        answer: letters((i) => content.choices[i]?.right ?? false, content.choices.length),
-      };
-    case 'true-false':
-      return { ...base, answer: content.answer ? 'True' : 'False' };
-    case 'short-text':
-      return { ...base, answer: content.accepted.map((one) => one.text).join('; ') };
-    case 'numeric':
-      return { ...base, answer: content.accepted.map((one) => one.value).join('; ') };
-    case 'gap-fill':
-      return {
-        ...base,
-        answer: content.gaps
-          .map((gap) => {
-            if (gap.kind === 'pick')
-              return richText(gap.options.find((one) => one.right)?.content ?? { type: 'doc', content: [] });
-            const best = gap.accepted.find((one) => one.credit === 1);
-            return best ? ('text' in best ? best.text : best.value) : '';
-          })
-          .join('; '),
-      };
-    case 'matching':
-      return { ...base, answer: content.pairs.map((pair) => `${richText(pair.prompt)} = ${pair.answer}`).join('; ') };
-    case 'ordering':
-      return { ...base, answer: content.items.map((item) => richText(item.content)).join('; ') };
-    case 'written':
-      return { ...base, answer: richText(content.modelAnswer) };
-    default:
-      return base;
-  }
 }
 
 /** A question as a row of a table to take out. */

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { ok, type Problem, type Result, refused } from '../../base/result';
 import { oneOrMany } from '../../base/words';
 import { choiceLimits } from '../../question/choices';
-import { choiceRow, hasChoices, type Item, itemContent, itemTypes, longestItemLabel, mostItems } from './item';
+import { type Item, itemContent, longestItemLabel, mostItems } from './item';
+import { choiceRow, itemKinds, itemTypes } from './kinds';
 import { readKeys } from './readKeys';
 
 const place = z
@@ -154,7 +155,7 @@ function setItems(items: readonly Item[], change: Extract<ItemChange, { do: 'set
     if (i + 1 < change.from || i + 1 > change.to) return item;
     // A question keeps its type for good: an item of another type is another question.
     const next = { ...item, ...shape, questionId: item.type === type ? item.questionId : '' };
-    const moved = hasChoices(type) && hasChoices(item.type) ? keyMoved(item, next) : item.key;
+    const moved = itemKinds[type].hasChoices && itemKinds[item.type].hasChoices ? keyMoved(item, next) : item.key;
     const read = itemContent({ ...next, key: moved });
     return { ...next, key: read.ok ? moved : '' };
   });

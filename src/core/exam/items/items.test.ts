@@ -5,7 +5,8 @@ import type { Result } from '../../base/result';
 import { questionContent } from '../../question/content';
 import { present, rightResponse, scoreResponse } from '../../question/score';
 import { changeItems, type ItemChange, itemChange, lossOf } from './changeItems';
-import { choiceRow, type Item, isKeyed, itemContent, itemOf, itemTypes, mostItems } from './item';
+import { type Item, isKeyed, itemContent, itemOf, mostItems } from './item';
+import { choiceRow, itemTypes } from './kinds';
 import { readKeys } from './readKeys';
 
 const item = (fields: Partial<Item> = {}): Item => ({

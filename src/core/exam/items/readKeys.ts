@@ -1,4 +1,5 @@
 import { type Item, itemContent } from './item';
+import { itemKinds } from './kinds';
 
 /** What a key that was typed or pasted says, by place from 0; or what of it cannot be read, in words. */
 type ReadKeys = { keys: Map<number, string>; problems: string[] };
@@ -51,21 +52,22 @@ function inOrder(lines: readonly string[], items: readonly Item[], from: number)
   const answers: { at: number; key: string }[] = [];
   let at = from;
   const give = (key: string) => {
-    while (items[at]?.type === 'written') at += 1;
+    while (isPassedOver(items[at])) at += 1;
     answers.push({ at, key });
     at += 1;
   };
   for (const line of lines) {
     const next = items[at];
     // A short text may hold spaces and commas: a line of its own is one answer.
-    if (next?.type === 'short-text' && lines.length > 1) {
+    if (next && itemKinds[next.type].wholeLine && lines.length > 1) {
       give(line);
       continue;
     }
     const tidy = line.replace(/\s*(±|\+\/?-)\s*/g, '±').replace(/\s+%/g, '%');
     for (const word of tidy.split(/[\s;]+|,\s+/).filter(Boolean)) {
       // A comma without a space may be a decimal one.
-      const whole = items[at]?.type === 'numeric' && itemContent({ ...(items[at] as Item), key: word }).ok;
+      const item = items[at];
+      const whole = item && itemKinds[item.type].wholeWord && itemContent({ ...item, key: word }).ok;
       for (const part of whole ? [word] : word.split(',').filter(Boolean))
         if (runTogether(part, items, at)) for (const sign of part) give(sign);
         else give(part);
@@ -77,11 +79,9 @@ function inOrder(lines: readonly string[], items: readonly Item[], from: number)
 /** Whether the signs of a word are answers of one item each: all of those items are answered with one sign. */
 function runTogether(word: string, items: readonly Item[], at: number): boolean {
   if (word.length < 2 || !/^[A-Za-z1-9-]+$/.test(word)) return false;
-  const first = items.slice(at).find((item) => item.type !== 'written');
-  if (!first) return false;
-  if (first.type === 'true-false') return !/^(true|false)$/i.test(word);
-  return first.type === 'single-choice' && !isOneLabel(word, first);
+  const first = items.slice(at).find((item) => !isPassedOver(item));
+  return first !== undefined && itemKinds[first.type].runsTogether(word, first);
 }
 
-const isOneLabel = (word: string, item: Item): boolean =>
-  item.start === '1' && item.choices >= 10 && /^\d\d$/.test(word);
+/** Items marked by hand have no answer in a key. */
+const isPassedOver = (item: Item | undefined): boolean => item !== undefined && itemKinds[item.type].key === 'none';

@@ -1,46 +1,34 @@
 import type { Problem } from '../../base/result';
 import { richText } from '../../base/rich';
-import type { QuestionContent } from '../content';
+import { definitionOf, type QuestionContent } from '../definitions';
 import { readNumber } from '../types/numeric/readNumber';
 import { fillIn } from './fillIn';
 import { type Inspected, inspectVariation, type VariationReport } from './inspectVariation';
 import { namesInTex } from './mathValues';
+import { variationOf } from './variation';
 
 /** Whether papers of this question have values of their own. */
-export const varies = (
-  content: QuestionContent,
-): content is Extract<QuestionContent, { type: 'numeric' | 'gap-fill' }> =>
-  (content.type === 'numeric' || content.type === 'gap-fill') && Boolean(content.variables?.length);
+export const varies = (content: QuestionContent): boolean => Boolean(variationOf(content).variables?.length);
 
 /** Inspects the variables of a question together with its formulas and the choices they stand in; null without any. */
 export function inspectQuestion(content: QuestionContent): VariationReport | null {
-  if (!varies(content)) return null;
-  const variables = content.variables ?? [];
-  const numbers =
-    content.type === 'numeric'
-      ? content.accepted.map((one, i) => ({ label: i === 0 ? 'The answer' : `Value ${i + 1}`, formula: one.value }))
-      : content.gaps.flatMap((gap, g) =>
-          gap.kind === 'number'
-            ? gap.accepted.map((one, i) => ({
-                label: i === 0 ? `Gap ${g + 1}` : `Gap ${g + 1}, value ${i + 1}`,
-                formula: one.value,
-              }))
-            : [],
-        );
-  const answers = numbers.filter(({ formula }) => formula.trim() !== '' && !readNumber(formula).ok);
-  const picks =
-    content.type === 'gap-fill' ? content.gaps.flatMap((gap) => (gap.kind === 'pick' ? [gap.options] : [])) : [];
+  const { varying } = definitionOf(content.type);
+  const variation = variationOf(content);
+  if (!varying || !variation.variables?.length) return null;
+  const { variables } = variation;
+  const answers = varying.formulas(content).filter(({ formula }) => formula.trim() !== '' && !readNumber(formula).ok);
+  const lists = varying.lists(content);
   const choices: Inspected['choices'] = (values) =>
-    picks.map((options) => options.map((option) => richText(fillIn(option.content, variables, values))));
-  const report = inspectVariation(content, { answers, choices });
-  if (content.type === 'numeric' && answers.length === 0)
-    report.problems.push({ severity: 'warning', message: 'The accepted values do not depend on the variables.' });
+    lists.map((texts) => texts.map((text) => richText(fillIn(text, variables, values))));
+  const report = inspectVariation(variation, { answers, choices });
+  if (varying.fixedKey && answers.length === 0)
+    report.problems.push({ severity: 'warning', message: varying.fixedKey });
   return report;
 }
 
 /** Whether some text of a question holds a value that none of its variables gives. */
 function holdsUndeclared(content: QuestionContent): boolean {
-  const variables = ('variables' in content && content.variables) || [];
+  const { variables = [] } = variationOf(content);
   const ids = new Set(variables.map((variable) => variable.id));
   const names = new Set(variables.map((variable) => variable.name));
   const look = (value: unknown): boolean => {

@@ -1,3 +1,4 @@
+import { palette } from '../../base/palette';
 import { valueText } from './valueText';
 
 /** The place of a variable's value inside mathematics: `\value{a}`, or `\value[2]{a}` for two decimals. */
@@ -15,7 +16,7 @@ export const fillTex = (tex: string, values: Readonly<Record<string, number>>): 
 
 /** TeX in which the places of values show their names, as an author should see them. */
 export const nameTex = (tex: string): string =>
-  tex.replace(place, (_, __, name: string) => `{\\textcolor{#6A3C74}{\\textsf{${name.replace(/_/g, '\\_')}}}}`);
+  tex.replace(place, (_, __, name: string) => `{\\textcolor{${palette.plum}}{\\textsf{${name.replace(/_/g, '\\_')}}}}`);
 
 /** TeX in which a variable goes by another name. */
 export const renameInTex = (tex: string, from: string, to: string): string =>

@@ -1,5 +1,6 @@
-import type { QuestionContent } from '../content';
+import { definitionOf, type QuestionContent } from '../definitions';
 import { renameInTex } from './mathValues';
+import { variationOf } from './variation';
 
 /** A number or a name of a formula: what looks like a name inside `2e3` is none. */
 const word = /\d+(?:\.\d*)?(?:[eE][+-]?\d+)?|\.\d+(?:[eE][+-]?\d+)?|[A-Za-z_]\w*/g;
@@ -13,24 +14,18 @@ export const renameInFormula = (formula: string, from: string, to: string): stri
  * and the chips, which know it by id, are left alone.
  */
 export function renameUses<Content extends QuestionContent>(content: Content, from: string, to: string): Content {
-  if (from === to || (content.type !== 'numeric' && content.type !== 'gap-fill')) return content;
+  const { varying } = definitionOf(content.type);
+  if (from === to || !varying) return content;
   const formula = (text: string) => renameInFormula(text, from, to);
-  const accepted = <One extends { value: string }>(all: One[]) =>
-    all.map((one) => ({ ...one, value: formula(one.value) }));
-  const renamed: QuestionContent =
-    content.type === 'numeric'
-      ? { ...content, accepted: accepted(content.accepted) }
-      : {
-          ...content,
-          gaps: content.gaps.map((gap) => (gap.kind === 'number' ? { ...gap, accepted: accepted(gap.accepted) } : gap)),
-        };
-  const variables = content.variables?.map((variable) =>
+  const renamed = varying.mapKey(content, { text: (rich) => rich, formula });
+  const variation = variationOf(content);
+  const variables = variation.variables?.map((variable) =>
     variable.source.kind === 'formula'
       ? { ...variable, source: { ...variable.source, formula: formula(variable.source.formula) } }
       : variable,
   );
-  const all = { ...renamed, variables, constraints: content.constraints?.map(formula) };
-  return inMathematics(all, (tex) => renameInTex(tex, from, to)) as Content;
+  const all = { ...renamed, variables, constraints: variation.constraints?.map(formula) };
+  return inMathematics(all as QuestionContent, (tex) => renameInTex(tex, from, to)) as Content;
 }
 
 /** A copy in which every formula of TeX, wherever it stands, has been changed; what does not change stays the same. */

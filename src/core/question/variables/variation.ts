@@ -38,6 +38,9 @@ export const variationFields = {
 
 export type Variation = { variables?: Variable[]; constraints?: string[] };
 
+/** The variables and conditions of a question; none for a type that has none. */
+export const variationOf = (content: object): Variation => content;
+
 /** Names that a formula may use. */
 export const variableNames = (variation: Variation): Set<string> =>
   new Set((variation.variables ?? []).map((variable) => variable.name));

@@ -2,7 +2,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, memo, useEffect, useRef, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
-import { choiceRow, hasChoices, type Item, itemTypeNames, needsKey } from '@/core/exam/items/item';
+import type { Item } from '@/core/exam/items/item';
+import { itemKinds } from '@/core/exam/items/kinds';
 import { inputShape } from '../../kit/Field';
 import { numberIn } from '../../kit/numberIn';
 import type { Typed } from './useItems';
@@ -49,7 +50,7 @@ export function ItemRows({ items, wrongAt, mayChange, type }: Props) {
     wanted.current = null;
     there.focus();
   });
-  const keyless = items.findIndex((item) => needsKey(item.type) && item.key === '');
+  const keyless = items.findIndex((item) => itemKinds[item.type].key === 'required' && item.key === '');
   const kept = useRef({ type, goTo });
   kept.current = { type, goTo };
   const [stable] = useState(() => ({
@@ -133,8 +134,8 @@ const Row = memo(({ item, at, wrong, mayChange, type, goTo }: RowProps) => (
       take={(text) => type(at, { label: text })}
     />
     <Answer item={item} at={at} wrong={wrong} mayChange={mayChange} type={type} goTo={goTo} />
-    <span className="truncate text-sm text-ink-2" title={itemTypeNames[item.type]}>
-      {itemTypeNames[item.type]}
+    <span className="truncate text-sm text-ink-2" title={itemKinds[item.type].name}>
+      {itemKinds[item.type].name}
     </span>
     <Typing
       label={`Points of item ${at}`}
@@ -189,7 +190,9 @@ function Answer({ item, at, wrong, mayChange, type, goTo }: RowProps) {
     goTo(to);
     return true;
   };
-  if (item.type === 'written')
+  const kind = itemKinds[item.type];
+  const row = kind.row(item);
+  if (kind.key === 'none')
     return (
       <span data-answer={at} className="text-sm text-plum">
         <button type="button" tabIndex={0} aria-label={`Item ${at}: marked by hand`} onKeyDown={walk}>
@@ -197,14 +200,14 @@ function Answer({ item, at, wrong, mayChange, type, goTo }: RowProps) {
         </button>
       </span>
     );
-  if (!hasChoices(item.type) && item.type !== 'true-false')
+  if (row === null)
     return (
       <input
         data-answer={at}
         aria-label={`Right answer of item ${at}`}
         aria-invalid={wrong || undefined}
         className={small}
-        placeholder={item.type === 'numeric' ? '12.5 ± 0.5' : 'accepted | accepted; empty: by hand'}
+        placeholder={kind.examples}
         readOnly={!mayChange}
         value={text ?? item.key}
         onChange={(event) => {
@@ -217,8 +220,7 @@ function Answer({ item, at, wrong, mayChange, type, goTo }: RowProps) {
         onKeyDown={walk}
       />
     );
-  const several = item.type === 'multiple-choice';
-  const row = item.type === 'true-false' ? ['T', 'F'] : choiceRow(item);
+  const { several } = kind;
   const picked = new Set(item.key.split(', ').map((one) => one.toLowerCase()));
   const pick = (label: string) => {
     if (!mayChange) return;

@@ -4,7 +4,8 @@ import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import { type ItemChange, itemChange, lossOf } from '@/core/exam/items/changeItems';
-import { hasChoices, type Item, type ItemType, itemTypeNames, itemTypes } from '@/core/exam/items/item';
+import type { Item } from '@/core/exam/items/item';
+import { type ItemType, itemKinds, itemTypes } from '@/core/exam/items/kinds';
 import { readKeys } from '@/core/exam/items/readKeys';
 import { choiceLabel } from '@/core/question/choiceLabel';
 import { Button } from '../../kit/Button';
@@ -138,7 +139,7 @@ function SetItems({ items, doToMany }: ToolProps) {
   const submit = async () => {
     const change = { do: 'set', from: numberIn(from), to: numberIn(to), type, start, points: numberIn(points) };
     await perform(
-      { ...change, choices: hasChoices(type) ? numberIn(choices) : 4 },
+      { ...change, choices: itemKinds[type].hasChoices ? numberIn(choices) : 4 },
       `Items ${from} to ${to} are set.`,
       () => {
         if (numberIn(to) < items.length) return;
@@ -159,11 +160,11 @@ function SetItems({ items, doToMany }: ToolProps) {
       >
         {itemTypes.map((one) => (
           <option key={one} value={one}>
-            {itemTypeNames[one]}
+            {itemKinds[one].name}
           </option>
         ))}
       </select>
-      {hasChoices(type) && (
+      {itemKinds[type].hasChoices && (
         <>
           of <Num label="Number of choices" value={choices} onChange={setChoices} /> choices, labelled
           <select

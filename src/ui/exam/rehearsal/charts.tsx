@@ -12,6 +12,7 @@ import {
   Tooltip,
 } from 'chart.js';
 import { Bar, Line } from 'react-chartjs-2';
+import { palette } from '@/core/base/palette';
 import type { NamedUse, RehearsedPapers } from '@/core/exam/rehearsal';
 import { chartOptions as options, prussian } from '../../kit/chartLook';
 
@@ -28,7 +29,7 @@ Chart.register(
 );
 
 /** Plain draws are hollow, equally hard ones filled: told apart without colour. */
-const hollow = { backgroundColor: '#FFFFFF', borderColor: prussian, borderWidth: 1.5 };
+const hollow = { backgroundColor: palette.white, borderColor: prussian, borderWidth: 1.5 };
 const filled = { backgroundColor: prussian, borderColor: prussian, borderWidth: 1.5 };
 
 const binWidth = 2;

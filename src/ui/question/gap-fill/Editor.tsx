@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { richFromText, richText } from '@/core/base/rich';
 import { freeId } from '@/core/question/choices';
 import { blankGap, type Gap, type GapFillContent, gapsIn } from '@/core/question/types/gap-fill/content';
+import { gapAnswer } from '@/core/question/types/gap-fill/score';
 import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem, type EditorProps } from '../editing';
@@ -12,7 +13,6 @@ import { RichEditor } from '../rich/RichEditor';
 import { AcceptedTexts } from '../short-text/AcceptedTexts';
 import { useSample } from '../variables/useSample';
 import { VariationEditor } from '../variables/VariationEditor';
-import { gapAnswer } from './Review';
 
 type Props = EditorProps<GapFillContent>;
 
@@ -72,9 +72,7 @@ export function GapFillEditor({
                     problems={problems}
                     placed={placed.includes(gap.id)}
                     formulas={Boolean(content.variables?.length)}
-                    settled={
-                      settled?.type === 'gap-fill' ? (settled.gaps.find((one) => one.id === gap.id) ?? null) : null
-                    }
+                    settled={settled?.gaps.find((one) => one.id === gap.id) ?? null}
                     onChange={change}
                     onRemove={() => onChange({ ...content, gaps: content.gaps.filter((one) => one.id !== gap.id) })}
                   />

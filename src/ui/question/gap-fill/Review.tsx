@@ -1,22 +1,11 @@
 import { richText } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
 import { idOf } from '@/core/question/presentation';
-import type { Gap, GapFillContent } from '@/core/question/types/gap-fill/content';
-import { scoreGap } from '@/core/question/types/gap-fill/score';
+import type { GapFillContent } from '@/core/question/types/gap-fill/content';
+import { gapAnswer, scoreGap } from '@/core/question/types/gap-fill/score';
 import type { GapFillResponse } from '@/core/question/types/gap-fill/student';
 import { RichText } from '../../kit/RichText';
 import type { ReviewProps } from '../reviewing';
-
-/** The right content of a gap in words. */
-export function gapAnswer(gap: Gap): string {
-  if (gap.kind === 'pick') {
-    const right = gap.options.find((option) => option.right);
-    return right ? richText(right.content) : '';
-  }
-  const best = gap.accepted.find((one) => one.credit === 1);
-  if (!best) return '';
-  return 'text' in best ? best.text : best.value;
-}
 
 /** The running text with the right answer in each gap, and what was entered where it differs. */
 export function GapFillReview({ content, presentation, response }: ReviewProps<GapFillContent, GapFillResponse>) {

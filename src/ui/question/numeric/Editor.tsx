@@ -16,7 +16,7 @@ export function NumericEditor({ content, onChange, problems }: EditorProps<Numer
         problems={problems}
         path=""
         formulas={Boolean(content.variables?.length)}
-        settled={settled?.type === 'numeric' ? settled : null}
+        settled={settled}
       />
       <VariationEditor content={content} onChange={onChange} problems={problems} />
     </div>

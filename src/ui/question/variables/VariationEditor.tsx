@@ -9,14 +9,14 @@ import { functionNames, readFormula } from '@/core/question/variables/formula';
 import { inspectQuestion } from '@/core/question/variables/inspectQuestion';
 import { renameUses } from '@/core/question/variables/renameVariable';
 import { valueText } from '@/core/question/variables/valueText';
-import { isVariableName, type Variable, variableSchema } from '@/core/question/variables/variation';
+import { isVariableName, type Variable, type Variation, variableSchema } from '@/core/question/variables/variation';
 import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { numberIn } from '../../kit/numberIn';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
 
-type Varied = Extract<QuestionContent, { type: 'numeric' | 'gap-fill' }>;
+type Varied = QuestionContent & Variation;
 type Props<Content extends Varied> = {
   content: Content;
   onChange: (content: Content) => void;

@@ -8,6 +8,17 @@ import { rightNumber, scoreNumber } from '../numeric/score';
 import { type Gap, type GapFillContent, gapsIn } from './content';
 import type { GapFillResponse } from './student';
 
+/** The right content of a gap in words. */
+export function gapAnswer(gap: Gap): string {
+  if (gap.kind === 'pick') {
+    const right = gap.options.find((option) => option.right);
+    return right ? richText(right.content) : '';
+  }
+  const best = gap.accepted.find((one) => one.credit === 1);
+  if (!best) return '';
+  return 'text' in best ? best.text : best.value;
+}
+
 /** Options of pick-gaps under random keys; a row keeps its order. */
 export function presentGapFill(content: GapFillContent, random: Random): Presentation {
   const picks = content.gaps.filter((gap) => gap.kind === 'pick');

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { emptyRich, type Rich, richText } from '../../../base/rich';
+import { emptyRich } from '../../../base/rich';
 import { richSchema } from '../../../base/richSchema';
 import { choiceLabels } from '../../choiceLabels';
-import { blankChoices, type Choice, choicesSchema, needsStem } from '../../choices';
+import { blankChoices, choicesSchema, needsStem } from '../../choices';
 import { feedbackSchema, noFeedback } from '../../feedback';
 
 /** One right choice out of several. */
@@ -36,7 +36,3 @@ export const blankSingleChoice = (): SingleChoiceContent => ({
   shuffle: true,
   feedback: noFeedback,
 });
-
-/** Stem and choices as words, for lists and search. */
-export const choiceQuestionText = (content: { stem: Rich; choices: Choice[] }): string =>
-  [richText(content.stem), ...content.choices.map((choice) => richText(choice.content))].join('\n');

@@ -1,17 +1,8 @@
-import type { Random } from '../../../base/random';
 import { richText } from '../../../base/rich';
-import { idOf, keyOf, layOut, type Presentation } from '../../presentation';
+import { idOf, keyOf, type Presentation } from '../../presentation';
 import { creditOf, type Scored } from '../../scored';
 import type { SingleChoiceContent } from './content';
 import type { SingleChoiceResponse } from './student';
-
-/** Lays the choices out for one paper: shuffled if the question allows it, pinned choices staying in their places. */
-export const presentChoices = (
-  content: Pick<SingleChoiceContent, 'choices' | 'shuffle'>,
-  random: Random,
-): Presentation => ({
-  choices: layOut(content.choices, content.shuffle, random),
-});
 
 /** Credit 1 for the right choice, else 0. A key that is not on the paper earns 0. */
 export function scoreSingleChoice(

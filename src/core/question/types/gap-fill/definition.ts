@@ -1,0 +1,125 @@
+import { type Rich, richFromText } from '../../../base/rich';
+import { type AnswerFeedback, feedbackAbout } from '../../answerFeedback';
+import { defineQuestionType, markedByKey, onlyKey } from '../../defineQuestionType';
+import { nonBlank, withoutEmptyFeedback } from '../../emptyParts';
+import { matchText } from '../../text/matchText';
+import { mapAccepted } from '../numeric/definition';
+import { matchNumber } from '../numeric/score';
+import { blankGapFill, type Gap, gapFillContent, gapFillText } from './content';
+import { gapAnswer, gapFillResponseText, presentGapFill, rightGapFill, scoreGapFill } from './score';
+import { readGapFillResponse, viewGapFill } from './student';
+
+const exampleStem: Rich = {
+  type: 'doc',
+  content: [
+    {
+      type: 'paragraph',
+      content: [
+        { type: 'text', text: 'A week has ' },
+        { type: 'gap', attrs: { id: 'g0' } },
+        { type: 'text', text: ' days; the day after Monday is ' },
+        { type: 'gap', attrs: { id: 'g1' } },
+        { type: 'text', text: '.' },
+      ],
+    },
+  ],
+};
+
+/** What a gap says to what was entered in it: the feedback of the accepted answer that it was taken for. */
+function gapFeedback(gap: Gap, given: string | undefined): AnswerFeedback[] {
+  if (given === undefined || gap.kind === 'pick') return [];
+  if (gap.kind === 'number') return feedbackAbout(given, gap.accepted[matchNumber(gap, { text: given })]?.feedback);
+  const match = matchText(gap.accepted, gap.matching, given);
+  return match ? feedbackAbout(given, gap.accepted[match.index]?.feedback) : [];
+}
+
+export const gapFill = defineQuestionType({
+  name: 'Gap-fill',
+  usualPoints: 3,
+  answeringMinutes: 2,
+
+  schema: gapFillContent,
+  blank: blankGapFill,
+  settings: [],
+  example: {
+    type: 'gap-fill',
+    stem: exampleStem,
+    gaps: [
+      {
+        id: 'g0',
+        kind: 'number',
+        weight: 1,
+        accepted: [{ value: '7', tolerance: { kind: 'absolute', amount: 0 }, credit: 1 }],
+      },
+      {
+        id: 'g1',
+        kind: 'pick',
+        weight: 1,
+        look: 'list',
+        shuffle: true,
+        options: ['Tuesday', 'Friday', 'Sunday'].map((text, i) => ({
+          id: `o${i}`,
+          content: richFromText(text),
+          right: i === 0,
+        })),
+      },
+    ],
+    feedback: {},
+  },
+  text: gapFillText,
+  columns: ({ gaps }) => ({ choices: [], answer: gaps.map(gapAnswer).join('; ') }),
+  withoutEmptyParts: (content) => ({
+    ...content,
+    constraints: nonBlank(content.constraints),
+    gaps: content.gaps.map((gap) => {
+      if (gap.kind === 'text') return { ...gap, accepted: gap.accepted.map(withoutEmptyFeedback) };
+      if (gap.kind === 'number') return { ...gap, accepted: gap.accepted.map(withoutEmptyFeedback) };
+      return gap;
+    }),
+  }),
+  findings: () => [],
+
+  present: presentGapFill,
+  asWritten: (content) => ({
+    ...content,
+    gaps: content.gaps.map((gap) => (gap.kind === 'pick' ? { ...gap, shuffle: false } : gap)),
+  }),
+  drawnFrom: ({ variables, constraints, gaps }) => [
+    variables,
+    constraints,
+    gaps.map((gap) => [gap.id, gap.kind === 'pick' && [gap.look, gap.shuffle, gap.options.map(({ id }) => id)]]),
+  ],
+  varying: {
+    formulas: ({ gaps }) =>
+      gaps.flatMap((gap, g) =>
+        gap.kind === 'number'
+          ? gap.accepted.map((one, i) => ({
+              label: i === 0 ? `Gap ${g + 1}` : `Gap ${g + 1}, value ${i + 1}`,
+              formula: one.value,
+            }))
+          : [],
+      ),
+    lists: ({ gaps }) =>
+      gaps.flatMap((gap) => (gap.kind === 'pick' ? [gap.options.map(({ content }) => content)] : [])),
+    fixedKey: null,
+    mapKey: (content, change) => ({
+      ...content,
+      gaps: content.gaps.map((gap) => {
+        if (gap.kind === 'number') return { ...gap, accepted: gap.accepted.map(mapAccepted(change)) };
+        if (gap.kind === 'text') return gap;
+        return { ...gap, options: gap.options.map((one) => ({ ...one, content: change.text(one.content) })) };
+      }),
+    }),
+  },
+
+  view: viewGapFill,
+  read: readGapFillResponse,
+
+  ...markedByKey,
+  ...onlyKey,
+  score: scoreGapFill,
+  right: rightGapFill,
+  responseText: gapFillResponseText,
+  boxes: ({ gaps }) => Object.entries(gaps).map(([gap, key]) => `${gap}/${key}`),
+  partFeedback: ({ gaps }, _, response) => gaps.flatMap((gap) => gapFeedback(gap, response.gaps[gap.id])),
+});

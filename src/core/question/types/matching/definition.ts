@@ -1,0 +1,59 @@
+import { richFromText, richText } from '../../../base/rich';
+import {
+  defineQuestionType,
+  markedByKey,
+  noBoxes,
+  noEmptyParts,
+  noPartFeedback,
+  onlyKey,
+  sameOnEveryPaper,
+} from '../../defineQuestionType';
+import { blankMatching, matchingContent, matchingText } from './content';
+import { matchingResponseText, presentMatching, rightMatching, scoreMatching } from './score';
+import { readMatchingResponse, viewMatching } from './student';
+
+export const matching = defineQuestionType({
+  name: 'Matching',
+  usualPoints: 3,
+  answeringMinutes: 2,
+
+  schema: matchingContent,
+  blank: blankMatching,
+  settings: ['rule'],
+  example: {
+    type: 'matching',
+    stem: richFromText('Match each animal with what it does.'),
+    rule: 'share',
+    pairs: [
+      { id: 'p0', prompt: richFromText('A dog'), answer: 'barks' },
+      { id: 'p1', prompt: richFromText('A bird'), answer: 'sings' },
+      { id: 'p2', prompt: richFromText('A fish'), answer: 'swims' },
+    ],
+    extras: ['meows'],
+    feedback: {},
+  },
+  text: matchingText,
+  columns: ({ pairs }) => ({
+    choices: [],
+    answer: pairs.map((pair) => `${richText(pair.prompt)} = ${pair.answer}`).join('; '),
+  }),
+  ...noEmptyParts,
+  findings: () => [],
+
+  // Its written order is its key, so that it is always laid out by chance.
+  ...sameOnEveryPaper,
+  present: presentMatching,
+  drawnFrom: ({ pairs, extras }) => [pairs.map(({ id, answer }) => [id, answer]), extras],
+  varying: null,
+
+  view: viewMatching,
+  read: readMatchingResponse,
+
+  ...markedByKey,
+  ...onlyKey,
+  ...noBoxes,
+  ...noPartFeedback,
+  score: scoreMatching,
+  right: rightMatching,
+  responseText: matchingResponseText,
+});

@@ -1,0 +1,40 @@
+import { richFromText } from '../../../base/rich';
+import { choiceQuestion } from '../../choiceQuestion';
+import { defineQuestionType, markedByKey, onlyKey } from '../../defineQuestionType';
+import { blankMultipleChoice, multipleChoiceContent } from './content';
+import { multipleChoiceResponseText, rightMultipleChoice, scoreMultipleChoice } from './score';
+import { readMultipleChoiceResponse, viewMultipleChoice } from './student';
+
+export const multipleChoice = defineQuestionType({
+  name: 'Multiple choice',
+  usualPoints: 2,
+  answeringMinutes: 1,
+
+  schema: multipleChoiceContent,
+  blank: blankMultipleChoice,
+  settings: ['shuffle', 'rule'],
+  example: {
+    type: 'multiple-choice',
+    stem: richFromText('Pick every even number. There is more than one.'),
+    shuffle: true,
+    rule: 'all-or-nothing',
+    choices: ['2', '5', '8', '11'].map((text, i) => ({
+      id: `c${i}`,
+      content: richFromText(text),
+      right: i === 0 || i === 2,
+      pinned: false,
+    })),
+    feedback: {},
+  },
+  ...choiceQuestion,
+  varying: null,
+
+  view: viewMultipleChoice,
+  read: readMultipleChoiceResponse,
+
+  ...markedByKey,
+  ...onlyKey,
+  score: scoreMultipleChoice,
+  right: rightMultipleChoice,
+  responseText: multipleChoiceResponseText,
+});

@@ -1,0 +1,188 @@
+'use client';
+import { useCallback, useEffect, useReducer, useRef } from 'react';
+import { beginContent, settingsIn } from '@/core/question/beginning';
+import { type QuestionContent, withoutEmptyParts } from '@/core/question/content';
+import type { QuestionType } from '@/core/question/types';
+import { numberIn } from '../kit/numberIn';
+import { usePerform } from '../kit/usePerform';
+import { type Fields, fieldsOf } from './fields';
+import type { BankCommands, OpenQuestion } from './model';
+import { useDraft } from './useDraft';
+
+/** What a sheet asks of the server. A new question needs no more than to be added and drafted. */
+export type SheetCommands = Pick<BankCommands, 'createQuestion' | 'keepDraft' | 'giveUpDraft'> &
+  Partial<Pick<BankCommands, 'saveQuestion' | 'retireQuestion' | 'openQuestion'>>;
+
+/** What a sheet tells the page around it. */
+export type SheetEvents = {
+  onSaved: (questionId: string) => void;
+  /** A new question has been saved and the next of its kind begun. */
+  onAdded?: () => void;
+  onNext?: (type: QuestionType) => void;
+  onRetired?: (auditId: number) => void;
+};
+
+type State = {
+  fields: Fields;
+  /** The edit that the fields began from. */
+  edit: number;
+  state: 'untouched' | 'unsaved' | 'saved';
+  note: string;
+  /** Raised when the fields are filled from outside, so that the text editors begin anew with them. */
+  round: number;
+  openGap: string | null;
+  /** What someone else saved meanwhile. */
+  theirs: OpenQuestion | null;
+};
+
+const begin = (question: OpenQuestion): State => ({
+  fields: fieldsOf(question),
+  edit: question.edit,
+  state: 'untouched',
+  note: '',
+  round: 0,
+  openGap: null,
+  theirs: null,
+});
+
+/** Fields that come from outside: the text editors begin anew with them. */
+const filled = (before: State, next: Partial<State> & { fields: Fields }): Partial<State> => ({
+  round: before.round + 1,
+  ...next,
+});
+
+const clock = () => new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+
+/** A blank question with the settings of the one just written. */
+const blankLike = (blank: QuestionContent, written: QuestionContent): QuestionContent =>
+  beginContent(blank.type, { settings: settingsIn(written) });
+
+/** Everything that happens on a question's sheet: typing, keeping a draft, saving, and meeting someone else's save. */
+export function useQuestionSheet(question: OpenQuestion, commands: SheetCommands, events: SheetEvents) {
+  const { perform, problems, busy, setProblems } = usePerform();
+  const [sheet, put] = useReducer(
+    (before: State, next: Partial<State> | ((before: State) => Partial<State>)): State => ({
+      ...before,
+      ...(typeof next === 'function' ? next(before) : next),
+    }),
+    question,
+    begin,
+  );
+  const isNew = question.id === '';
+  const draft = useDraft<Fields>(question.id || `new/${question.content.type}`, commands, (where) =>
+    put({
+      note:
+        where === 'server'
+          ? `Draft kept ${clock()}.`
+          : 'The draft is kept in this browser; the server cannot be reached.',
+    }),
+  );
+  /** What is on the sheet now: two changes may come before the sheet is drawn again. */
+  const now = useRef(sheet.fields);
+  now.current = sheet.fields;
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a draft is looked for once, when the sheet opens
+  useEffect(() => {
+    const found = draft.newest(question.draft);
+    if (!found || found.fields.content?.type !== question.content.type) return;
+    const fields = { ...fieldsOf(question), ...found.fields };
+    const note = 'What you typed here before has been brought back.';
+    put((before) => filled(before, { fields, edit: found.edit, state: 'unsaved', note }));
+  }, []);
+
+  const change = (part: Partial<Fields>) => {
+    const fields = { ...now.current, ...part };
+    now.current = fields;
+    put({ fields, state: 'unsaved' });
+    draft.keep(sheet.edit, fields);
+  };
+
+  /** Gives what is typed up for what is saved. */
+  const backTo = (saved: OpenQuestion, note: string) => {
+    draft.forget(true);
+    put((before) =>
+      filled(before, { fields: fieldsOf(saved), edit: saved.edit, theirs: null, state: 'untouched', note }),
+    );
+    setProblems([]);
+  };
+
+  /** @param over the edit to save over, where someone else has saved meanwhile */
+  const save = async (andNext: boolean, over: number | null = null) => {
+    const { fields, edit } = sheet;
+    const typed = fields.points.trim();
+    const input = {
+      ...fields,
+      points: typed === '' ? null : numberIn(typed),
+      content: withoutEmptyParts(fields.content),
+    };
+    if (isNew) {
+      await perform(
+        () => commands.createQuestion(input),
+        ({ questionId }) => {
+          draft.forget(false);
+          if (!andNext) return events.onSaved(questionId);
+          events.onAdded?.();
+          const { categoryId, difficulty, points, tags, objectives } = fields;
+          const content = blankLike(question.content, fields.content);
+          const next = { ...fieldsOf(question), categoryId, difficulty, points, tags, objectives, content };
+          put((before) => filled(before, { fields: next, state: 'untouched', note: 'Saved. Here is the next.' }));
+        },
+      );
+      return;
+    }
+    const { saveQuestion, openQuestion } = commands;
+    if (!saveQuestion) return;
+    const sent = over ?? edit;
+    const saved = await perform(
+      () => saveQuestion(question.id, { ...input, edit: sent }),
+      (done) => {
+        draft.forget(false);
+        const note = done.newVersion
+          ? `Saved as version ${done.version}; papers that hold an earlier version keep it.`
+          : `Saved ${clock()}.`;
+        put({ edit: done.edit, theirs: null, state: 'saved', note });
+        if (andNext) events.onNext?.(fields.content.type);
+      },
+    );
+    if (!saved) {
+      const found = await openQuestion?.(question.id).catch(() => null);
+      if (found?.ok && found.value.edit !== sent) put({ theirs: found.value });
+    }
+  };
+  const latest = useRef(save);
+  latest.current = save;
+  /** Ctrl+S saves; Ctrl+Enter saves and begins the next. */
+  const saveByKey = useCallback((event: React.KeyboardEvent) => {
+    if (!(event.ctrlKey || event.metaKey)) return;
+    if (event.key === 'Enter' || event.key.toLowerCase() === 's') {
+      event.preventDefault();
+      void latest.current(event.key === 'Enter');
+    }
+  }, []);
+
+  const { retireQuestion } = commands;
+  return {
+    ...sheet,
+    isNew,
+    problems,
+    busy,
+    /** The content as it stands now, also between two drawings. */
+    contentNow: () => now.current.content,
+    change,
+    setOpenGap: (openGap: string | null) => put({ openGap }),
+    save,
+    saveByKey,
+    giveUp: () => backTo(question, 'Back to what was saved.'),
+    takeTheirs: (theirs: OpenQuestion) => backTo(theirs, 'This is the other person’s text.'),
+    retire:
+      isNew || !retireQuestion
+        ? null
+        : () =>
+            void perform(
+              () => retireQuestion(question.id),
+              ({ auditId }) => events.onRetired?.(auditId),
+            ),
+  };
+}
+
+export type QuestionSheetState = ReturnType<typeof useQuestionSheet>;
