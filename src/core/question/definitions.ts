@@ -30,9 +30,12 @@ export const definitions = {
 
 type Definitions = typeof definitions;
 
-export type ContentOf<Type extends QuestionType> = z.output<Definitions[Type]['schema']>;
-export type ViewOf<Type extends QuestionType> = ReturnType<Definitions[Type]['view']>;
-export type ResponseOf<Type extends QuestionType> = NonNullable<ReturnType<Definitions[Type]['read']>>;
+// A name without its definition is nothing here, so that the compiler complains of that and not of everything.
+type Defined<Type extends QuestionType> = Type extends keyof Definitions ? Definitions[Type] : never;
+
+export type ContentOf<Type extends QuestionType> = z.output<Defined<Type>['schema']>;
+export type ViewOf<Type extends QuestionType> = ReturnType<Defined<Type>['view']>;
+export type ResponseOf<Type extends QuestionType> = NonNullable<ReturnType<Defined<Type>['read']>>;
 
 /** What one version of a question holds. Once frozen it never changes. */
 export type QuestionContent = { [Type in QuestionType]: ContentOf<Type> }[QuestionType];
