@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { hour, minute } from '@/core/base/time';
+import { questionTypes } from '@/core/question/types';
 import {
   account,
   attempt,
@@ -296,7 +297,7 @@ describe('what the school tells, and the try-out', () => {
   it('the try-out tells nothing of its key and earns what it should', () => {
     const context = school.as(student());
     const opened = must(openTryOut(context));
-    expect(opened.slots).toHaveLength(11);
+    expect(opened.slots).toHaveLength(questionTypes.length);
     expect(JSON.stringify(opened)).not.toMatch(/"right":|accepted|tolerance/);
     expect(must(scoreTryOut(context, []))).toEqual({ questions: 11, answered: 0, right: 0, byHand: 0 });
     const answers = opened.slots.flatMap(({ slotId, view }): { slotId: string; value: unknown }[] =>
