@@ -27,6 +27,25 @@ const stages = [
   'analysis',
 ];
 
+/** The stages of the server in the same way; `records` holds what several of them read of the tables. */
+const serverStages = [
+  'house',
+  'people',
+  'records',
+  'bank',
+  'bringIn',
+  'exam',
+  'sitting',
+  'attempt',
+  'marking',
+  'print',
+  'release',
+  'room',
+  'gradebook',
+  'term',
+  'desk',
+];
+
 module.exports = {
   forbidden: [
     {
@@ -54,6 +73,13 @@ module.exports = {
       severity: 'error',
       from: { path: `^src/core/${stage}/`, pathNot: '\\.test\\.ts$' },
       to: { path: `^src/core/(${stages.slice(i + 1).join('|')})/` },
+    })),
+    ...serverStages.slice(0, -1).map((stage, i) => ({
+      name: `server-${stage}-reaches-no-later-stage`,
+      comment: 'A later stage registers with an earlier one what that one asks of it, as with undoing and handing in.',
+      severity: 'error',
+      from: { path: `^src/server/${stage}/`, pathNot: '\\.test\\.ts$' },
+      to: { path: `^src/server/(${serverStages.slice(i + 1).join('|')})/` },
     })),
     {
       name: 'core-is-pure',

@@ -1,6 +1,6 @@
 import { minute } from '../../src/core/base/time';
-import { scoredAttempts } from '../../src/server/marking/newestMarks';
 import { previewRemark } from '../../src/server/marking/remarking';
+import { scoredAttempts } from '../../src/server/records/newestMarks';
 import { must, numberContent, School } from '../../src/server/testing/school';
 import { takePaper } from '../../src/server/testing/takePaper';
 import { inTurn, report } from './measure';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { myExams } from '@/server/attempt/myExams';
+import { myExams } from '@/server/desk/myExams';
 import { myResults } from '@/server/release/myResults';
 import { newResults } from '@/server/release/resultsSeen';
 import { MyExams } from '@/ui/attempt/MyExams';

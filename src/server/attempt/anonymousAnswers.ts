@@ -3,7 +3,7 @@ import { eq, inArray } from 'drizzle-orm';
 import { readResponse } from '@/core/question/student';
 import type { Tx } from '@/db/client';
 import { anonymousAnswer, paperSlot, question, response, responseAside } from '@/db/schema';
-import type { RunningAttempt } from '../sitting/audience';
+import type { RunningAttempt } from '../records/audience';
 
 const randomKey = () => randomBytes(16).toString('hex');
 

@@ -13,7 +13,7 @@ import { askedWithin } from '../house/askedWithin';
 import { newId } from '../house/context';
 import { keepFile, tidyFileName } from '../house/keepFile';
 import { bytes, command, query } from '../house/useCase';
-import { frozenContents } from './paperContent';
+import { frozenContents } from '../records/paperContent';
 import { toRunningAttempt } from './toOwnAttempt';
 
 /** Where handed-in files lie: in the data folder, beside the files of the banks. */

@@ -13,12 +13,12 @@ import {
   responseAside,
 } from '@/db/schema';
 import { retireQuestion, saveQuestion } from '../bank/questions';
+import { myExams } from '../desk/myExams';
 import type { Actor } from '../house/context';
 import { arrange } from '../sitting/arrange';
 import { begins, choiceContent, must, numberContent, refusal, School, writtenContent } from '../testing/school';
 import { handInExpired } from './endAttempt';
 import { handIn, seeReceipt } from './handIn';
-import { myExams } from './myExams';
 import { readSave, saveResponses } from './saveResponses';
 import { saveTogether } from './saveTogether';
 import { startAttempt } from './startAttempt';

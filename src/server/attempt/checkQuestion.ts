@@ -10,9 +10,9 @@ import type { Tx } from '@/db/client';
 import { attemptEvent, paperSlot, questionTry, response } from '@/db/schema';
 import type { Context } from '../house/context';
 import { command } from '../house/useCase';
-import { type RunningAttempt, rulesOf } from '../sitting/audience';
+import { type RunningAttempt, rulesOf } from '../records/audience';
+import { frozenContents } from '../records/paperContent';
 import { deadlineOf } from './deadlineOf';
-import { frozenContents } from './paperContent';
 import { progressed } from './progressed';
 import { inItsAttempt, toOwnAttempt } from './toOwnAttempt';
 

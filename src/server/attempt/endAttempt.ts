@@ -11,14 +11,14 @@ import { hasExpired } from '@/core/sitting/clock';
 import type { SittingRules } from '@/core/sitting/rules';
 import type { Tx } from '@/db/client';
 import { attempt, attemptEvent, mark, paperSlot, response } from '@/db/schema';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import { type News, tell } from '../house/bus';
 import { type Context, house } from '../house/context';
-import { newestMark } from '../marking/newestMarks';
-import { attemptWithRules, type RunningAttempt, rulesOf, runningAttempts } from '../sitting/audience';
+import { attemptWithRules, type RunningAttempt, rulesOf, runningAttempts } from '../records/audience';
+import { newestMark } from '../records/newestMarks';
+import { frozenContents } from '../records/paperContent';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { takeAnonymously } from './anonymousAnswers';
 import { deadlineOf } from './deadlineOf';
-import { frozenContents } from './paperContent';
 import type { Handed } from './readHanded';
 import { type TryRow, triesOf } from './tries';
 

@@ -9,20 +9,17 @@ import { readResponse } from '@/core/question/student';
 import { planSaid } from '@/core/release/planSaid';
 import type { Db, Tx } from '@/db/client';
 import { course, paperSlot, question, response } from '@/db/schema';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import { tell } from '../house/bus';
-import type { Context } from '../house/context';
-import { logFailure } from '../house/log';
 import { command, query } from '../house/useCase';
-import { releaseSitting } from '../release/releaseDue';
-import { planOf } from '../release/releaseFacts';
-import { attemptWithRules, type RunningAttempt } from '../sitting/audience';
+import { attemptWithRules, planOf, type RunningAttempt } from '../records/audience';
+import { frozenContents } from '../records/paperContent';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { tellHandedIn } from '../sitting/tellStudents';
 import { deadlineOf } from './deadlineOf';
 import { endAttempt, endIfExpired } from './endAttempt';
-import { frozenContents } from './paperContent';
 import { type Handed, handedInput } from './readHanded';
 import { inItsAttempt, toOwnAttempt } from './toOwnAttempt';
+import { afterHandIn } from './uponHandIn';
 
 export type Receipt = {
   attemptId: string;
@@ -70,20 +67,11 @@ export const handIn = command({
     }
     afterwards(() => {
       tell({ sittingId: one.sitting.id, what: 'attempt', userId: actor.userId });
-      releaseAtOnce(context, one.sitting.id);
+      afterHandIn(context, one.sitting.id);
     });
     return ok(receiptOf(context.db, attemptId));
   },
 });
-
-/** What is shown on hand-in is there when its student looks for it. Where that fails, the sweeper does it a little later. */
-function releaseAtOnce({ db, now, actor, requestId }: Context, sittingId: string): void {
-  try {
-    releaseSitting(db, sittingId, now, actor.userId);
-  } catch (why) {
-    logFailure(why, requestId, 'What is shown on hand-in could not be shown yet; it is tried again.');
-  }
-}
 
 /** The numbers of required questions that hold no answer, though their own time, where they have one, is not over. */
 function emptyRequired(tx: Tx, one: RunningAttempt, answers: Handed['answers'], now: Instant): number[] {

@@ -6,9 +6,9 @@ import { paperRules } from '@/core/exam/paperRules';
 import type { Db } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
 import { attempt, attemptEvent, paperSlot } from '@/db/schema';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import { command } from '../house/useCase';
-import { rulesOf } from '../sitting/audience';
+import { rulesOf } from '../records/audience';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { inItsAttempt, toRunningAttempt } from './toOwnAttempt';
 
 const places = preparedOnce((db) =>

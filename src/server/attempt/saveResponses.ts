@@ -20,10 +20,10 @@ import {
   responseAside,
   sitting,
 } from '@/db/schema';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
 import { logRefusal } from '../house/refusals';
-import { arrangementOf, rulesOf } from '../sitting/audience';
+import { arrangementOf, rulesOf } from '../records/audience';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { mayEnterFrom } from './entry';
 import { isBehind } from './onward';
 import { isClosedByTries } from './tries';

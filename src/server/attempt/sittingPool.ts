@@ -8,10 +8,10 @@ import { neededFor, type PoolSnapshot } from '@/core/exam/snapshot';
 import type { Db, Tx } from '@/db/client';
 import { poolSnapshot } from '@/db/schema';
 import { courseSnapshot } from '../bank/courseSnapshot';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import { newId } from '../house/context';
 import { installationSecret } from '../house/installation';
-import type { SittingRow } from '../sitting/audience';
+import type { SittingRow } from '../records/audience';
+import { pinnedDesign } from '../records/pinnedDesign';
 
 /** The seed of one attempt's paper: from a secret of the installation, so that nobody can foretell a paper. */
 export const paperSeed = (db: Db, sittingId: string, userId: string, number: number): string =>

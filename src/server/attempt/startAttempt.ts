@@ -17,9 +17,9 @@ import { tell } from '../house/bus';
 import { type Context, newId } from '../house/context';
 import { logRefusal } from '../house/refusals';
 import { command, type Door } from '../house/useCase';
-import { rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../sitting/audience';
+import { rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../records/audience';
+import { frozenContents } from '../records/paperContent';
 import { mayEnterFrom, mayEnterWith } from './entry';
-import { frozenContents } from './paperContent';
 import { paperSeed, poolOf } from './sittingPool';
 import { inItsAttempt } from './toOwnAttempt';
 

@@ -3,7 +3,7 @@ import type { Context } from '../house/context';
 import { logRefusal } from '../house/refusals';
 import type { Door } from '../house/useCase';
 import { writing } from '../house/writing';
-import { attemptWithRules, type RunningAttempt } from '../sitting/audience';
+import { attemptWithRules, type RunningAttempt } from '../records/audience';
 import { endIfExpired, isOver } from './endAttempt';
 
 /** Why what a student does in an attempt stands in no other log. */

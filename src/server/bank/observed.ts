@@ -3,7 +3,7 @@ import type { Instant } from '@/core/base/time';
 import type { ObservedTime } from '@/core/exam/expectedMinutes';
 import type { Success } from '@/core/question/successRange';
 import type { Db, Tx } from '@/db/client';
-import { newestMarkId } from '../marking/newestMarks';
+import { newestMarkId } from '../records/newestMarks';
 
 /** What papers have shown of a question. */
 export type Observed = {

@@ -7,10 +7,10 @@ import { drawPaper, type PaperSlot } from '@/core/exam/drawPaper';
 import type { QuestionContent } from '@/core/question/content';
 import type { Presentation } from '@/core/question/presentation';
 import { present } from '@/core/question/score';
-import { frozenContents } from '../attempt/paperContent';
 import { courseSnapshot } from '../bank/courseSnapshot';
 import { currentPassages } from '../bank/passages';
 import type { Context } from '../house/context';
+import { frozenContents } from '../records/paperContent';
 import type { AdmittedToExam } from './toExam';
 
 type DrawnSlot = PaperSlot & {

@@ -12,7 +12,7 @@ import { mediaFolder } from '../bank/media';
 import { askedWithin } from '../house/askedWithin';
 import { keepFile, tidyFileName } from '../house/keepFile';
 import { bytes, command, contentHash, query } from '../house/useCase';
-import { pinnedDesign } from './pinnedDesign';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { toExam } from './toExam';
 
 /** The largest document that can be attached, in bytes. */

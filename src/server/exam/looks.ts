@@ -13,7 +13,7 @@ import { exam, examLook, examRemark, membership, sitting, user } from '@/db/sche
 import { type Context, newId } from '../house/context';
 import { send } from '../house/outbox';
 import { command, query } from '../house/useCase';
-import { phaseOf, rulesOf, type SittingPhase } from '../sitting/audience';
+import { phaseOf, rulesOf, type SittingPhase } from '../records/audience';
 import { checkedPlan } from './checkedPlan';
 import { designNames } from './designNames';
 import { fingerprint, type LookState, looksAt } from './lookState';

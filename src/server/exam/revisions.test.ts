@@ -7,9 +7,10 @@ import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
 import type { Actor } from '../house/context';
 import { createSitting } from '../sitting/sittings';
+import { takeUpRevision } from '../sitting/takeUpRevision';
 import { must, refusal, School } from '../testing/school';
 import { openExam, saveExam } from './exams';
-import { examRevisions, takeUpRevision } from './revisions';
+import { examRevisions } from './revisions';
 
 let school: School;
 let examId: string;

@@ -27,7 +27,7 @@ import {
   sittingAudience,
   user,
 } from '@/db/schema';
-import { arrangementOf, isAddressed, rulesOf, type SittingRow } from '../sitting/audience';
+import { arrangementOf, isAddressed, rulesOf, type SittingRow } from '../records/audience';
 
 /** A column as it is set. */
 export type BookColumn = GradebookColumn & {

@@ -9,7 +9,7 @@ import { course, gradeColumn, gradeGroup, sitting } from '@/db/schema';
 import { newId } from '../house/context';
 import { command } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
-import { sittingOf } from '../sitting/audience';
+import { sittingOf } from '../records/audience';
 import { toSitting } from '../sitting/toSitting';
 import { bookData, gradebookRulesOf } from './bookData';
 

@@ -8,7 +8,7 @@ import type { Db, Tx } from '@/db/client';
 import { gradeColumn, gradeEntry, membership, publication, user } from '@/db/schema';
 import { command, query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
-import { sittingOf } from '../sitting/audience';
+import { sittingOf } from '../records/audience';
 
 const entryInput = z.strictObject({
   points: z

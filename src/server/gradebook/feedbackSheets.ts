@@ -24,17 +24,17 @@ import { responseText, rightResponse } from '@/core/question/score';
 import { withValues } from '@/core/question/withValues';
 import type { Db } from '@/db/client';
 import { course, objective, questionObjective } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
 import type { Context } from '../house/context';
 import { command, query } from '../house/useCase';
 import { type MarkedSlot, markedSlots } from '../marking/markedSlots';
 import { toCourse } from '../people/toCourse';
 import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
 import { picturesFor } from '../print/printOrder';
-import { differs, standingPublications } from '../release/published';
+import { audienceOf, type SittingRow } from '../records/audience';
+import { frozenContents } from '../records/paperContent';
+import { differs, standingPublications } from '../records/published';
 import { resultsOf } from '../release/results';
 import { bandsFor } from '../release/scoreShown';
-import { audienceOf, type SittingRow } from '../sitting/audience';
 import { toNamedSitting } from '../sitting/toSitting';
 
 const layoutInput = z.strictObject({

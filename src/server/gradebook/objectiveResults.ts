@@ -3,8 +3,8 @@ import { ok, type Result } from '@/core/base/result';
 import { standsOnPaper } from '@/core/marking/observation';
 import { attempt, mark, objective, paperSlot, publication, questionObjective } from '@/db/schema';
 import { query } from '../house/useCase';
-import { newestMark } from '../marking/newestMarks';
 import { toCourse } from '../people/toCourse';
+import { newestMark } from '../records/newestMarks';
 import { columnsOf, studentsOf } from './bookData';
 
 export type ObjectiveResults = {

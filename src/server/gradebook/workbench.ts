@@ -7,8 +7,8 @@ import { courseTotal } from '@/core/gradebook/courseTotal';
 import { sitting } from '@/db/schema';
 import { query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
+import { sittingOf } from '../records/audience';
 import { questionGrid } from '../release/questionGrid';
-import { sittingOf } from '../sitting/audience';
 import { bookData, gradebookRulesOf } from './bookData';
 
 export type Workbench = {

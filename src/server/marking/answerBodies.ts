@@ -13,9 +13,9 @@ import type { QuestionType } from '@/core/question/types';
 import type { WrittenText } from '@/core/question/types/written/student';
 import type { Db } from '@/db/client';
 import { attempt, mark, paperSlot, question, response, user } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
-import { pinnedDesign } from '../exam/pinnedDesign';
-import { newestMark } from './newestMarks';
+import { newestMark } from '../records/newestMarks';
+import { frozenContents } from '../records/paperContent';
+import { pinnedDesign } from '../records/pinnedDesign';
 
 /** An answer as a marker reads it, with what was given to it so far. */
 export type AnswerBody = {

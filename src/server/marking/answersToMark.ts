@@ -11,14 +11,14 @@ import { definitionOf, typesMarkedByHand } from '@/core/question/definitions';
 import type { Rubric } from '@/core/question/types/written/content';
 import type { Db } from '@/db/client';
 import { attempt, mark, paperSlot, question, sitting, user } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
 import { passageContents } from '../bank/passages';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import type { Context } from '../house/context';
 import { query } from '../house/useCase';
+import { newestMark } from '../records/newestMarks';
+import { frozenContents } from '../records/paperContent';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { type AnswerBody, answerWords, bodiesOf, isOnPaper } from './answerBodies';
-import { newestMark } from './newestMarks';
 import { type SavedComment, savedComments } from './savedComments';
 import { toMarkedSitting } from './toMarking';
 

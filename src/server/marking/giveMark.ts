@@ -9,10 +9,10 @@ import type { QuestionContent } from '@/core/question/content';
 import { definitionOf, typesMarkedByHand } from '@/core/question/definitions';
 import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, question, response, sitting, user } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
 import type { Context } from '../house/context';
 import { command } from '../house/useCase';
-import { newestMark } from './newestMarks';
+import { newestMark } from '../records/newestMarks';
+import { frozenContents } from '../records/paperContent';
 import { countUse } from './savedComments';
 import { toMarking } from './toMarking';
 

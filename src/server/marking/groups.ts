@@ -7,6 +7,7 @@ import { typesMarkedByHand } from '@/core/question/definitions';
 import { mark, paperSlot, response } from '@/db/schema';
 import { newId } from '../house/context';
 import { command, query } from '../house/useCase';
+import { newestMark } from '../records/newestMarks';
 import { answerWords } from './answerBodies';
 import { type AnswerHead, answersToMark, type QuestionToMark } from './answersToMark';
 import {
@@ -17,7 +18,6 @@ import {
   slotsToMark,
   writeMarks,
 } from './giveMark';
-import { newestMark } from './newestMarks';
 import { toMarkedSitting, toMarking } from './toMarking';
 
 /** One answer of a group. */

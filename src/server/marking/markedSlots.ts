@@ -3,7 +3,7 @@ import { grouped } from '@/core/base/grouped';
 import type { Instant } from '@/core/base/time';
 import type { Db, Tx } from '@/db/client';
 import { mark, paperSlot, response } from '@/db/schema';
-import { newestMark } from './newestMarks';
+import { newestMark } from '../records/newestMarks';
 
 /** A place on a paper with what was answered there and the mark that is told. */
 export type MarkedSlot = {

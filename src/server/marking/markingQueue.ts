@@ -7,7 +7,7 @@ import type { Db } from '@/db/client';
 import { attempt, mark, markerAssignment, paperSlot, question, questionVersion, sitting, user } from '@/db/schema';
 import type { Context } from '../house/context';
 import { query } from '../house/useCase';
-import { newestMark } from './newestMarks';
+import { newestMark } from '../records/newestMarks';
 import { toMarking } from './toMarking';
 
 export type QueueRow = {

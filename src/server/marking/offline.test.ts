@@ -9,13 +9,13 @@ import { minute } from '@/core/base/time';
 import { audit, mark, publication, returnedFile, sitting } from '@/db/schema';
 import { writeXlsx } from '../bringIn/readXlsx';
 import type { Actor } from '../house/context';
+import { openReturnedFile } from '../release/openReturnedFile';
 import { must, refusal, School, writtenContent } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { answersToMark } from './answersToMark';
 import { giveMark } from './giveMark';
 import { answerCode, marksArchive } from './offlineArchive';
 import { applyMarks, previewMarks, takeBackUpload } from './offlineUpload';
-import { openReturnedFile } from './returnedFiles';
 
 let school: School;
 let essay: string;

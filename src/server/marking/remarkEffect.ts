@@ -7,10 +7,10 @@ import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
 import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, questionTry, response, sitting, user } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
-import { differs, standingPublications } from '../release/published';
-import { rulesOf, type SittingRow } from '../sitting/audience';
-import { newestMark, scoredAttempts } from './newestMarks';
+import { rulesOf, type SittingRow } from '../records/audience';
+import { newestMark, scoredAttempts } from '../records/newestMarks';
+import { frozenContents } from '../records/paperContent';
+import { differs, standingPublications } from '../records/published';
 
 /** How one student's result of a sitting changes. */
 export type ChangedResult = {

@@ -12,12 +12,12 @@ import { definitionOf } from '@/core/question/definitions';
 import { responseText, rightResponse } from '@/core/question/score';
 import type { QuestionType } from '@/core/question/types';
 import { attempt, mark, paperAdjustment, paperSlot, question, response, sitting, user } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
 import { query } from '../house/useCase';
+import { newestMark, scoredAttempts } from '../records/newestMarks';
+import { frozenContents } from '../records/paperContent';
+import { type ReturnedFile, returnedFiles } from '../records/returnedFiles';
 import { toSitting } from '../sitting/toSitting';
 import { historyOf, type MarkInHistory } from './adjust';
-import { newestMark, scoredAttempts } from './newestMarks';
-import { type ReturnedFile, returnedFiles } from './returnedFiles';
 
 /** One answer to a question, with what it earned. */
 export type GivenAnswer = {

@@ -20,11 +20,11 @@ import {
 } from '@/db/schema';
 import type { Context } from '../house/context';
 import { command, type Door, query } from '../house/useCase';
+import { newestMark } from '../records/newestMarks';
 import { toNamedSitting } from '../sitting/toSitting';
 import { type AnswerBody, bodiesOf } from './answerBodies';
 import { type MarkingPage, questionPage } from './answersToMark';
 import { judgementInput, judgementRefused, slotsToMark } from './giveMark';
-import { newestMark } from './newestMarks';
 import { type Marking, toMarking } from './toMarking';
 
 export type SecondMarkingRule = { markerId: string; share: number; threshold: number };

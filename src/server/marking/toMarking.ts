@@ -4,7 +4,7 @@ import { permits } from '@/core/people/policy';
 import { markerAssignment } from '@/db/schema';
 import type { Door } from '../house/useCase';
 import { type Admission, admit } from '../people/permission';
-import { sittingOf } from '../sitting/audience';
+import { sittingOf } from '../records/audience';
 
 /** What whoever marks in a course may mark. */
 export type Marking = Admission & {

@@ -11,15 +11,15 @@ import type { PrintedPaper, PrintOrder } from '@/core/exam/printedPaper';
 import type { QuestionContent } from '@/core/question/content';
 import { present } from '@/core/question/score';
 import { attempt, paperSlot, questionVersion } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
 import { paperSeed, poolOf } from '../attempt/sittingPool';
 import { mediaFile } from '../bank/media';
 import { freezePassages, passageContents } from '../bank/passages';
 import { drawSample, sampleSeed } from '../exam/drawnSample';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import { toLook } from '../exam/toLook';
 import { command, query } from '../house/useCase';
-import { audienceOf } from '../sitting/audience';
+import { audienceOf } from '../records/audience';
+import { frozenContents } from '../records/paperContent';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { toSitting } from '../sitting/toSitting';
 import { printInThread } from './printInThread';
 

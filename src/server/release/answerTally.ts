@@ -7,11 +7,11 @@ import { stemLine } from '@/core/question/content';
 import { responseText } from '@/core/question/score';
 import type { QuestionType } from '@/core/question/types';
 import { anonymousAnswer, attempt, paperSlot, question, response } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import type { Context } from '../house/context';
 import { query } from '../house/useCase';
+import { frozenContents } from '../records/paperContent';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { toSitting } from '../sitting/toSitting';
 
 /** From how many hand-ins on the answers of an anonymous sitting are shown: fewer could tell whose they are. */

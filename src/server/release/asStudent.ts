@@ -3,10 +3,9 @@ import type { Instant } from '@/core/base/time';
 import { planMoments } from '@/core/release/planSaid';
 import { overForEveryone } from '@/core/sitting/clock';
 import { query } from '../house/useCase';
-import { rulesOf } from '../sitting/audience';
+import { planOf, rulesOf } from '../records/audience';
 import { standingsOf } from '../sitting/standings';
 import { toSitting } from '../sitting/toSitting';
-import { planOf } from './releaseFacts';
 
 export type LookAs = {
   title: string;

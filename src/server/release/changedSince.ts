@@ -5,9 +5,9 @@ import type { Db } from '@/db/client';
 import { sitting } from '@/db/schema';
 import type { Context } from '../house/context';
 import { keptWhile } from '../house/keptWhile';
-import { scoredAttempts } from '../marking/newestMarks';
+import { scoredAttempts } from '../records/newestMarks';
+import { coursePublications, differs } from '../records/published';
 import { marksStamp } from './marksStamp';
-import { coursePublications, differs } from './published';
 import { resultsOf } from './results';
 
 /** Results of a course that are ready: those not published, and those that differ from what was. */

@@ -12,11 +12,11 @@ import { publication, sitting } from '@/db/schema';
 import type { Context } from '../house/context';
 import { send } from '../house/outbox';
 import { command } from '../house/useCase';
-import { audienceOf, type SittingRow } from '../sitting/audience';
+import { audienceOf, type SittingRow } from '../records/audience';
+import { differs, standingPublications } from '../records/published';
 import { leaksOfPublishing } from '../sitting/leaksOf';
 import { isNobodysAddress } from '../sitting/tellStudents';
 import { toSitting } from '../sitting/toSitting';
-import { differs, standingPublications } from './published';
 import { resultsOf } from './results';
 
 /** A result to be put in front of a student. */

@@ -5,12 +5,12 @@ import { standsOnPaper } from '@/core/marking/observation';
 import type { SittingResult } from '@/core/marking/sittingResult';
 import { type QuestionContent, stemLine } from '@/core/question/content';
 import { attempt, mark, objective, paperSlot, question, questionObjective } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import type { Context } from '../house/context';
 import { query } from '../house/useCase';
-import { newestMark } from '../marking/newestMarks';
-import { audienceOf } from '../sitting/audience';
+import { audienceOf } from '../records/audience';
+import { newestMark } from '../records/newestMarks';
+import { frozenContents } from '../records/paperContent';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { toSitting } from '../sitting/toSitting';
 import { resultsOf } from './results';
 

@@ -5,13 +5,15 @@ import { nextChange, type ReleaseFacts, releasesScoreItself, visibleTo } from '@
 import { overForEveryone } from '@/core/sitting/clock';
 import type { Db, Tx } from '@/db/client';
 import { attempt, audit, course, mark, paperSlot, publication, sitting } from '@/db/schema';
+import { uponHandIn } from '../attempt/uponHandIn';
 import { record } from '../house/audit';
 import { type Context, house } from '../house/context';
-import { audienceOf, rulesOf, type SittingRow } from '../sitting/audience';
+import { logFailure } from '../house/log';
+import { audienceOf, planOf, rulesOf, type SittingRow } from '../records/audience';
+import { differs, standingPublications } from '../records/published';
 import { standingsOf } from '../sitting/standings';
 import { type Entry, writePublications } from './publish';
-import { differs, standingPublications } from './published';
-import { planOf, releaseFactsForAll } from './releaseFacts';
+import { releaseFactsForAll } from './releaseFacts';
 import { resultsOf } from './results';
 
 /** The windows of the score that open without publishing. */
@@ -124,6 +126,15 @@ export function releaseSitting(db: Db, sittingId: string, now: Instant, userId?:
     { behavior: 'immediate' },
   );
 }
+
+/** What is shown on hand-in is there when its student looks for it. Where that fails, the sweeper does it a little later. */
+uponHandIn(({ db, now, actor, requestId }, sittingId) => {
+  try {
+    releaseSitting(db, sittingId, now, actor.userId);
+  } catch (why) {
+    logFailure(why, requestId, 'What is shown on hand-in could not be shown yet; it is tried again.');
+  }
+});
 
 type Looked = {
   /** The newest mark and the newest line of the log that were looked at. */

@@ -2,15 +2,15 @@ import { and, asc, eq, inArray, isNull, max, ne } from 'drizzle-orm';
 import { grouped } from '@/core/base/grouped';
 import type { Instant } from '@/core/base/time';
 import { heldBack } from '@/core/release/leakCheck';
-import { type Fact, keyFacts, planInForce, type ReleasePlan } from '@/core/release/plan';
+import { type Fact, keyFacts, type ReleasePlan } from '@/core/release/plan';
 import { openableOnce, opensOnce, type ReleaseFacts, type Views, visibleTo } from '@/core/release/visibleTo';
 import { closesFor, doneAt, overForEveryone, soFarOf } from '@/core/sitting/clock';
 import type { Arrangement } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
 import { arrangement, attempt, audit, course, membership, publication, releaseView, sitting } from '@/db/schema';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import { keptWhile } from '../house/keptWhile';
-import { arrangementOf, rulesOf, type SittingRow } from '../sitting/audience';
+import { arrangementOf, planOf, rulesOf, type SittingRow } from '../records/audience';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { leakSitting, writingsOf } from '../sitting/leaksOf';
 import { standingsOf } from '../sitting/standings';
 
@@ -55,9 +55,6 @@ export function whomInAll(
 /** The same for one sitting; null for anyone who is no student of its course. */
 export const whomIn = (db: Db | Tx, row: SittingRow, userId: string): (Whom & { timeZone: string }) | null =>
   whomInAll(db, [row], userId).get(row.id) ?? null;
-
-/** The plan that holds in a sitting, its rules about learning included. */
-export const planOf = (row: SittingRow): ReleasePlan => planInForce(row.releasePlan, rulesOf(row).learning);
 
 type Rows = {
   attempts: Pick<

@@ -14,17 +14,17 @@ import { planSaid, selfPublishSaid } from '@/core/release/planSaid';
 import { leakSaid } from '@/core/sitting/preflight';
 import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, question, response } from '@/db/schema';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
-import { type AttemptInSitting, newestMark, scoredAttempts } from '../marking/newestMarks';
-import { audienceOf, phaseOf, type SittingPhase, type SittingRow } from '../sitting/audience';
+import { audienceOf, phaseOf, planOf, type SittingPhase, type SittingRow } from '../records/audience';
+import { type AttemptInSitting, newestMark, scoredAttempts } from '../records/newestMarks';
+import { pinnedDesign } from '../records/pinnedDesign';
+import { differs, type Published, standingPublications } from '../records/published';
 import { leaksOfPublishing } from '../sitting/leaksOf';
 import { toSitting } from '../sitting/toSitting';
 import { marksStamp } from './marksStamp';
-import { differs, type Published, standingPublications } from './published';
-import { planOf, writingsNow } from './releaseFacts';
+import { writingsNow } from './releaseFacts';
 import { bandsFor } from './scoreShown';
 
 export type ResultRow = {

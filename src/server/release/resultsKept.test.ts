@@ -7,7 +7,7 @@ import type { Actor, Context } from '../house/context';
 import { adjustMark, adjustPaper } from '../marking/adjust';
 import { giveMark, takeBackMarks } from '../marking/giveMark';
 import { markGroup } from '../marking/groups';
-import { reopen, restoreAttempt, voidAttempt } from '../sitting/invigilate';
+import { reopen, restoreAttempt, voidAttempt } from '../room/invigilate';
 import { must, numberContent, School, writtenContent } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { publishReady } from './publish';

@@ -14,10 +14,10 @@ import { withValues } from '@/core/question/withValues';
 import type { Fact } from '@/core/release/plan';
 import type { Db } from '@/db/client';
 import type { mark } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
 import { passageContents } from '../bank/passages';
 import { markedSlots } from '../marking/markedSlots';
-import { type ReturnedFile, returnedFiles } from '../marking/returnedFiles';
+import { frozenContents } from '../records/paperContent';
+import { type ReturnedFile, returnedFiles } from '../records/returnedFiles';
 
 /** How an answer did, where it may be told. */
 export type Outcome = AnswerOutcome | 'waiting' | 'left-out';

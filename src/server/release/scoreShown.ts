@@ -6,8 +6,8 @@ import { type GradebookRules, usualGradebookRules } from '@/core/gradebook/grade
 import type { Fact } from '@/core/release/plan';
 import type { Db } from '@/db/client';
 import { course } from '@/db/schema';
-import type { SittingRow } from '../sitting/audience';
-import type { Published } from './published';
+import type { SittingRow } from '../records/audience';
+import type { Published } from '../records/published';
 
 export type ReviewScore = {
   earned: number;

@@ -3,7 +3,7 @@ import { notFound, ok } from '@/core/base/result';
 import { course, sitting } from '@/db/schema';
 import type { Door } from '../house/useCase';
 import { admit } from '../people/permission';
-import type { SittingRow } from '../sitting/audience';
+import type { SittingRow } from '../records/audience';
 import { type Whom, whomIn } from './releaseFacts';
 
 /** A sitting as one of its students stands to it. */

@@ -3,7 +3,7 @@ import { id } from '@/core/base/id';
 import { ok, type Result, refused } from '@/core/base/result';
 import { send } from '../house/outbox';
 import { command } from '../house/useCase';
-import { audienceOf } from '../sitting/audience';
+import { audienceOf } from '../records/audience';
 import { isNobodysAddress } from '../sitting/tellStudents';
 import { toSitting } from '../sitting/toSitting';
 

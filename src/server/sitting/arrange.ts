@@ -7,7 +7,7 @@ import { mergeArrangements, noArrangement } from '@/core/sitting/rules';
 import { arrangement } from '@/db/schema';
 import { tell } from '../house/bus';
 import { command } from '../house/useCase';
-import { audienceOf, rulesOf } from './audience';
+import { audienceOf, rulesOf } from '../records/audience';
 import { entryCode, networks } from './rulesInput';
 import { tellArranged } from './tellStudents';
 import { toSitting } from './toSitting';

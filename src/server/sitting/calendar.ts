@@ -8,7 +8,7 @@ import { course, sitting } from '@/db/schema';
 import type { Context } from '../house/context';
 import { query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
-import { rulesOf, type SittingRow, sittingsFor } from './audience';
+import { rulesOf, type SittingRow, sittingsFor } from '../records/audience';
 
 /** What has no opening, or no closing, is entered as an hour at the moment it does have. */
 const standIn = hour;

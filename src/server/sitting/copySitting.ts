@@ -9,7 +9,7 @@ import { attempt, markerAssignment, section, sitting, sittingAudience } from '@/
 import { examWithRevision } from '../exam/toExam';
 import { newId } from '../house/context';
 import { command } from '../house/useCase';
-import { audienceOf, type SittingRow } from './audience';
+import { audienceOf, type SittingRow } from '../records/audience';
 import { toSitting } from './toSitting';
 
 /**

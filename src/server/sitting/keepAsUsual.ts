@@ -3,7 +3,7 @@ import { noUsualRules, sameUsual, usualFrom } from '@/core/sitting/lastingRules'
 import { storeDesign } from '../exam/exams';
 import { examWithRevision } from '../exam/toExam';
 import { command } from '../house/useCase';
-import { rulesOf } from './audience';
+import { rulesOf } from '../records/audience';
 import { toSitting } from './toSitting';
 
 /**

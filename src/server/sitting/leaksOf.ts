@@ -9,8 +9,8 @@ import { closesFor, latestWriting, opensFor, overForEveryone } from '@/core/sitt
 import type { Db, Tx } from '@/db/client';
 import { course, sitting } from '@/db/schema';
 import { courseSnapshot } from '../bank/courseSnapshot';
-import { pinnedDesign } from '../exam/pinnedDesign';
-import { rulesOf, type SittingRow } from './audience';
+import { rulesOf, type SittingRow } from '../records/audience';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { standingsOf } from './standings';
 
 /** No time limit with its extra time reaches further beyond a closing; what closed before that cannot be written any more. */

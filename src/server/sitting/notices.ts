@@ -3,7 +3,7 @@ import type { Instant } from '@/core/base/time';
 import type { Db } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
 import { correction, paperSlot, sittingNote } from '@/db/schema';
-import type { RunningAttempt } from './audience';
+import type { RunningAttempt } from '../records/audience';
 
 /** Something a student is told while they write: to the room, to them, or about a question of their paper. */
 export type Notice = {

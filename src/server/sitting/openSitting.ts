@@ -11,7 +11,7 @@ import { exam, examRevision, markerAssignment, membership, section, sittingAudie
 import { type LookState, looksAt, openRemarks } from '../exam/lookState';
 import { examWithRevision } from '../exam/toExam';
 import { query } from '../house/useCase';
-import { phaseOf, rulesOf, type SittingPhase, type SittingRow } from './audience';
+import { phaseOf, rulesOf, type SittingPhase, type SittingRow } from '../records/audience';
 import { preflightOf } from './preflightOf';
 import type { Who } from './rulesInput';
 import { standingsOf } from './standings';

@@ -7,7 +7,7 @@ import { type PreflightFinding, preflight } from '@/core/sitting/preflight';
 import type { Db, Tx } from '@/db/client';
 import { questionVersion } from '@/db/schema';
 import { checkedPlan } from '../exam/checkedPlan';
-import { rulesOf, type SittingRow } from './audience';
+import { rulesOf, type SittingRow } from '../records/audience';
 import { leaksOf } from './leaksOf';
 
 type Asked = {

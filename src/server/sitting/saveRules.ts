@@ -7,7 +7,7 @@ import type { Tx } from '@/db/client';
 import { markerAssignment, membership, section, sitting, sittingAudience } from '@/db/schema';
 import { tell } from '../house/bus';
 import { command } from '../house/useCase';
-import { rulesOf, type SittingRow } from './audience';
+import { rulesOf, type SittingRow } from '../records/audience';
 import { whoOf } from './openSitting';
 import { type RulesInput, rulesInput, type Who } from './rulesInput';
 import { tellMoved } from './tellStudents';

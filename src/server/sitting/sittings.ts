@@ -12,7 +12,7 @@ import { examWithRevision } from '../exam/toExam';
 import { newId } from '../house/context';
 import { command, query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
-import { audienceSizes, phaseOf, type SittingPhase } from './audience';
+import { audienceSizes, phaseOf, type SittingPhase } from '../records/audience';
 
 export type SittingListRow = {
   id: string;

@@ -3,7 +3,7 @@ import { grouped } from '@/core/base/grouped';
 import { type AttemptsSoFar, soFarOf } from '@/core/sitting/clock';
 import type { Db, Tx } from '@/db/client';
 import { attempt } from '@/db/schema';
-import { type AudienceMember, audienceOf, type SittingRow } from './audience';
+import { type AudienceMember, audienceOf, type SittingRow } from '../records/audience';
 
 /** Everyone a sitting is given to, with what has happened so far. */
 export function standingsOf(db: Db | Tx, row: SittingRow): (AudienceMember & { soFar: AttemptsSoFar })[] {

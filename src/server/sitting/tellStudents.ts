@@ -6,7 +6,7 @@ import type { Tx } from '@/db/client';
 import { course, user } from '@/db/schema';
 import type { Context } from '../house/context';
 import { type Message, send } from '../house/outbox';
-import { type AudienceMember, audienceOf, rulesOf, type SittingRow } from './audience';
+import { type AudienceMember, audienceOf, rulesOf, type SittingRow } from '../records/audience';
 
 type Where = { courseId: string; courseName: string; timeZone: string };
 

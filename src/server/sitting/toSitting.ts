@@ -2,7 +2,7 @@ import { notFound, ok } from '@/core/base/result';
 import type { Action } from '@/core/people/policy';
 import type { Door } from '../house/useCase';
 import { type Admission, admit } from '../people/permission';
-import { type SittingRow, sittingOf } from './audience';
+import { type SittingRow, sittingOf } from '../records/audience';
 
 /** To a sitting of a course. */
 export const toSitting = (

@@ -32,7 +32,7 @@ import { keepComment } from '../marking/savedComments';
 import { addPerson } from '../people/roster';
 import { publishReady } from '../release/publish';
 import { sittingResults } from '../release/results';
-import { correct, reportQuestion } from '../sitting/reports';
+import { correct, reportQuestion } from '../room/complaints';
 import { choiceContent, must, type School, writtenContent } from './school';
 import { takePaper } from './takePaper';
 

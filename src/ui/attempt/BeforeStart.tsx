@@ -6,7 +6,7 @@ import { pointsText } from '@/core/base/rounding';
 import { durationText, momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { ExamPurpose } from '@/core/exam/design';
-import type { BeforeStart as Asked } from '@/server/attempt/myExams';
+import type { BeforeStart as Asked } from '@/server/desk/myExams';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { OwnTime } from '../kit/OwnTime';
@@ -57,9 +57,9 @@ export function BeforeStart({ exam }: Props) {
     <Sheet className="px-6 py-5 text-lg">
       <h1 className="text-2xl">{exam.title}</h1>
       <p className="text-base text-ink-2">{exam.courseName}</p>
-      {!isEmptyRich(exam.houseInstructions) && (
+      {!isEmptyRich(exam.schoolInstructions) && (
         <div className="mt-4 border-l-2 border-line pl-4 text-base">
-          <RichText rich={exam.houseInstructions} />
+          <RichText rich={exam.schoolInstructions} />
         </div>
       )}
       {!isEmptyRich(exam.instructions) && <RichText rich={exam.instructions} className="mt-4" />}

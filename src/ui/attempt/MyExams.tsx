@@ -3,7 +3,7 @@ import { Fragment } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { durationText, type Instant, inZone, momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
-import type { MyExam } from '@/server/attempt/myExams';
+import type { MyExam } from '@/server/desk/myExams';
 import type { MyResult } from '@/server/release/myResults';
 import { ButtonLink } from '../kit/Button';
 import { OwnTime } from '../kit/OwnTime';

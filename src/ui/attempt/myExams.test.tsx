@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import { richFromText } from '@/core/base/rich';
 import { day, hour, minute } from '@/core/base/time';
-import type { BeforeStart as Asked, MyExam } from '@/server/attempt/myExams';
+import type { BeforeStart as Asked, MyExam } from '@/server/desk/myExams';
 import { BeforeStart } from './BeforeStart';
 import { CheckQuestion } from './CheckQuestion';
 import { MyExams } from './MyExams';
@@ -108,7 +108,7 @@ describe('my exams', () => {
 const before = (more: Partial<Asked> = {}): Asked => ({
   ...exam('Quiz'),
   instructions: { type: 'doc', content: [] },
-  houseInstructions: {
+  schoolInstructions: {
     type: 'doc',
     content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Cards on the table.' }] }],
   },

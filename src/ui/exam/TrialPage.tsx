@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
-import type { TrialResult } from '@/server/exam/trial';
+import type { TrialResult } from '@/server/attempt/trial';
 import { pagePort } from '../attempt/pagePort';
 import { TakingPage } from '../attempt/TakingPage';
 import { Button, ButtonLink } from '../kit/Button';

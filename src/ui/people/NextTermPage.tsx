@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { counted } from '@/core/base/words';
-import type { NextTermPlan as Plan } from '@/server/people/nextTerm';
+import type { NextTermPlan as Plan } from '@/server/term/nextTerm';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';

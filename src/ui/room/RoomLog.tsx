@@ -1,5 +1,5 @@
 import { inZone } from '@/core/base/time';
-import type { LogLine } from '@/server/sitting/roomLog';
+import type { LogLine } from '@/server/room/roomLog';
 import { Sheet } from '../kit/Page';
 
 const kinds: Record<LogLine['kind'], { name: string; ink: string }> = {

@@ -5,8 +5,8 @@ import { type RoomState, roomState, roomStates } from '@/core/attempt/roomState'
 import { strokesAtLength } from '@/core/attempt/strokesInShort';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
-import type { Room, RoomRow } from '@/server/sitting/room';
-import type { LogLine } from '@/server/sitting/roomLog';
+import type { Room, RoomRow } from '@/server/room/room';
+import type { LogLine } from '@/server/room/roomLog';
 import { Button, ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { Find, holds } from '../kit/Find';

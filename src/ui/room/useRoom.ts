@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { RoomRow } from '@/server/sitting/room';
-import type { LogLine } from '@/server/sitting/roomLog';
-import type { RoomNews } from '@/server/sitting/watchRoom';
+import type { RoomRow } from '@/server/room/room';
+import type { LogLine } from '@/server/room/roomLog';
+import type { RoomNews } from '@/server/room/watchRoom';
 
 type LiveRoom = {
   rows: RoomRow[];

@@ -1,4 +1,4 @@
-import type { SittingPhase } from '@/server/sitting/audience';
+import type { SittingPhase } from '@/server/records/audience';
 import { State } from '../kit/Page';
 
 const said = {

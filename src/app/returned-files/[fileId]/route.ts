@@ -1,4 +1,4 @@
-import { openReturnedFile } from '@/server/marking/returnedFiles';
+import { openReturnedFile } from '@/server/release/openReturnedFile';
 import { keptDownload } from '../../api/keptDownload';
 
 /** An annotated file that goes back with an answer. */

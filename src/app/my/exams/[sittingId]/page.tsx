@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { redirect } from 'next/navigation';
-import { beforeStart } from '@/server/attempt/myExams';
+import { beforeStart } from '@/server/desk/myExams';
 import { BeforeStart } from '@/ui/attempt/BeforeStart';
 import { orNotFound, pageContext } from '../../../request';
 

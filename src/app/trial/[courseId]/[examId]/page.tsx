@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { trialBeginning } from '@/server/exam/trial';
+import { trialBeginning } from '@/server/attempt/trial';
 import { TrialPage } from '@/ui/exam/TrialPage';
 import { commandsIn } from '../../../commands';
 import { orNotFound, pageContext } from '../../../request';

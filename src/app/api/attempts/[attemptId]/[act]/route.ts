@@ -3,8 +3,10 @@ import { handIn } from '@/server/attempt/handIn';
 import { goOnward } from '@/server/attempt/onward';
 import { openForWriting, openTimedQuestion, pulse } from '@/server/attempt/takeAttempt';
 import type { AnyUseCase } from '@/server/house/useCase';
-import { reportQuestion } from '@/server/sitting/reports';
+import { reportQuestion } from '@/server/room/complaints';
 import { changing, refuse, reply } from '../../../reply';
+// Registers what is shown upon a hand-in.
+import '@/server/release/releaseDue';
 
 type Body = Record<string, unknown>;
 type Served = { ask: AnyUseCase; sent?: (body: Body) => unknown[] };

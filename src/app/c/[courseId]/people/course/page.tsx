@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
-import { editHouseInstructions } from '@/server/house/houseInstructions';
 import { courseFields } from '@/server/people/courses';
+import { editHouseInstructions } from '@/server/people/schoolInstructions';
 import { CourseFields } from '@/ui/people/CourseFields';
 import { HouseInstructions } from '@/ui/people/HouseInstructions';
 import { commandsIn } from '../../../../commands';

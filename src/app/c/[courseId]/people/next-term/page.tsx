@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { localDay, textOf } from '@/core/sitting/teachingWeeks';
-import { nextTermBeginning } from '@/server/people/nextTerm';
+import { nextTermBeginning } from '@/server/term/nextTerm';
 import { NextTermPage } from '@/ui/people/NextTermPage';
 import { commandsIn } from '../../../../commands';
 import { orNotFound, pageContext } from '../../../../request';

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { seeCourse } from '@/server/people/courses';
-import { rulesOf } from '@/server/sitting/audience';
+import { rulesOf } from '@/server/records/audience';
 import { openSitting } from '@/server/sitting/openSitting';
 import { SittingPage } from '@/ui/sitting/SittingPage';
 import { commandsIn } from '../../../../commands';

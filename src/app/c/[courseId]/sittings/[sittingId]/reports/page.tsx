@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { seeCourse } from '@/server/people/courses';
-import { seeReports } from '@/server/sitting/reports';
+import { seeReports } from '@/server/room/complaints';
 import { ReportsPage } from '@/ui/room/ReportsPage';
 import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
-import { seeRoom } from '@/server/sitting/room';
-import { roomLog } from '@/server/sitting/roomLog';
+import { seeRoom } from '@/server/room/room';
+import { roomLog } from '@/server/room/roomLog';
 import { RoomPage } from '@/ui/room/RoomPage';
 import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';

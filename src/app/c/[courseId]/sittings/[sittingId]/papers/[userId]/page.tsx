@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { paperOfStudent } from '@/server/exam/paperOfStudent';
+import { paperOfStudent } from '@/server/attempt/paperOfStudent';
 import { PaperReading } from '@/ui/exam/PaperReading';
 import { PageTitle } from '@/ui/kit/Page';
 import { Problems } from '@/ui/kit/Problems';

@@ -1,6 +1,6 @@
 import { contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
-import { watchRoom } from '@/server/sitting/watchRoom';
+import { watchRoom } from '@/server/room/watchRoom';
 import { eventStream } from '../../../../../../api/eventStream';
 import { refuse, reply } from '../../../../../../api/reply';
 

@@ -8,11 +8,11 @@ import { stemLine } from '@/core/question/content';
 import { responseText, rightResponse, scoreResponse } from '@/core/question/score';
 import { forStudent, type ShownQuestion } from '@/core/question/student';
 import { question } from '@/db/schema';
-import { givenAnswers } from '../attempt/givenAnswers';
-import { type TakingPaper, takingPaper } from '../attempt/takingPaper';
+import { type DrawnSample, drawSample, sampleSeed } from '../exam/drawnSample';
+import { toLook } from '../exam/toLook';
 import { query } from '../house/useCase';
-import { type DrawnSample, drawSample, sampleSeed } from './drawnSample';
-import { toLook } from './toLook';
+import { givenAnswers } from './givenAnswers';
+import { type TakingPaper, takingPaper } from './takingPaper';
 
 /** A slot of a trial names its place and the question's version, so that a paper drawn anew is told from the one shown. */
 const slotId = (sample: DrawnSample, place: number) => `trial-${place}-${sample.slots[place]?.versionId}`;

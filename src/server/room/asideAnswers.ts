@@ -7,13 +7,13 @@ import type { Instant } from '@/core/base/time';
 import { type QuestionContent, stemLine } from '@/core/question/content';
 import { responseText } from '@/core/question/score';
 import { attempt, attemptEvent, paperSlot, response, responseAside } from '@/db/schema';
+import { deadlineOf } from '../attempt/deadlineOf';
+import { markAgain } from '../attempt/endAttempt';
 import { tell } from '../house/bus';
 import { command, query } from '../house/useCase';
-import { attemptWithRules, type RunningAttempt } from '../sitting/audience';
+import { attemptWithRules, type RunningAttempt } from '../records/audience';
+import { frozenContents } from '../records/paperContent';
 import { toSitting } from '../sitting/toSitting';
-import { deadlineOf } from './deadlineOf';
-import { markAgain } from './endAttempt';
-import { frozenContents } from './paperContent';
 
 const asideKey = z.object({ slotId: id('slot'), epoch: z.int(), sequence: z.int() });
 

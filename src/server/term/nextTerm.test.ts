@@ -4,14 +4,14 @@ import { instantFromLocal, localFromInstant } from '@/core/base/time';
 import { exam, examRevision, membership, sitting, sittingAudience } from '@/db/schema';
 import { listExams, openExam } from '../exam/exams';
 import { archiveExam } from '../exam/keepExams';
+import { courseNotes, openNotes, tickNote } from '../people/courseNotes';
+import { changeCourse, courseFields } from '../people/courses';
+import { listPeople } from '../people/roster';
 import { arrange } from '../sitting/arrange';
 import { giveAgain } from '../sitting/copySitting';
 import { openSitting } from '../sitting/openSitting';
 import { must, refusal, School } from '../testing/school';
-import { courseNotes, openNotes, tickNote } from './courseNotes';
-import { changeCourse, courseFields } from './courses';
 import { beginNextTerm, planNextTerm } from './nextTerm';
-import { listPeople } from './roster';
 
 let school: School;
 const zone = 'Europe/Oslo';

@@ -13,9 +13,9 @@ import { endAttempt, isOver } from '../attempt/endAttempt';
 import { tell } from '../house/bus';
 import type { Context } from '../house/context';
 import { command, field, type LogLine } from '../house/useCase';
-import { attemptWithRules, audienceOf, type RunningAttempt } from './audience';
+import { attemptWithRules, audienceOf, type RunningAttempt } from '../records/audience';
+import { toSitting } from '../sitting/toSitting';
 import { toAttempt } from './toAttempt';
-import { toSitting } from './toSitting';
 
 const mostMinutes = 24 * 60;
 

@@ -18,9 +18,9 @@ import { tell } from '../house/bus';
 import { newId } from '../house/context';
 import { send } from '../house/outbox';
 import { command, field, query } from '../house/useCase';
+import { isNobodysAddress } from '../sitting/tellStudents';
+import { toSitting } from '../sitting/toSitting';
 import { wordsInput } from './invigilate';
-import { isNobodysAddress } from './tellStudents';
-import { toSitting } from './toSitting';
 
 /** More reports on one question than this are no report any more. */
 const mostReports = 5;

@@ -1,5 +1,6 @@
 import { and, asc, eq, isNull, or, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
+import { planInForce, type ReleasePlan } from '@/core/release/plan';
 import {
   type Arrangement,
   mergeArrangements,
@@ -12,6 +13,9 @@ import { preparedOnce } from '@/db/preparedOnce';
 import { arrangement, attempt, course, membership, section, sitting, sittingAudience, user } from '@/db/schema';
 
 export type SittingRow = typeof sitting.$inferSelect;
+
+/** The release plan that holds in a sitting, its rules about learning included. */
+export const planOf = (row: SittingRow): ReleasePlan => planInForce(row.releasePlan, rulesOf(row).learning);
 
 /** The rules, as the core takes them. */
 export const rulesOf = (row: SittingRow): SittingRules => ({

@@ -4,7 +4,7 @@ import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import { attempt, attemptEvent, audit, sittingNote, user } from '@/db/schema';
 import { query } from '../house/useCase';
-import { toSitting } from './toSitting';
+import { toSitting } from '../sitting/toSitting';
 
 /** One line of the log of a sitting. */
 export type LogLine = {

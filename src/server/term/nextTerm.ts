@@ -21,8 +21,8 @@ import { copyDesign } from '../exam/keepExams';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { command, query } from '../house/useCase';
+import { toCourse } from '../people/toCourse';
 import { gatherTerm, type MovedMoment, nextTermInput, type ShiftedSitting } from './termBefore';
-import { toCourse } from './toCourse';
 
 export type NextTermPlan = {
   exams: { id: string; title: string; looks: string[] }[];

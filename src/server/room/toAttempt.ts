@@ -3,8 +3,8 @@ import type { Action } from '@/core/people/policy';
 import { stillRuns } from '../attempt/toOwnAttempt';
 import type { Door } from '../house/useCase';
 import type { Admission } from '../people/permission';
-import { attemptWithRules, type RunningAttempt, type SittingRow } from './audience';
-import { toSitting } from './toSitting';
+import { attemptWithRules, type RunningAttempt, type SittingRow } from '../records/audience';
+import { toSitting } from '../sitting/toSitting';
 
 /** To one attempt of a sitting of a course; what the clock has ended is handed in on the way. */
 export const toAttempt = (

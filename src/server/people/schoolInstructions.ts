@@ -5,12 +5,12 @@ import { richSchema } from '@/core/base/richSchema';
 import type { Db, Tx } from '@/db/client';
 import { installation } from '@/db/schema';
 import { command, field, query } from '../house/useCase';
-import { toCourse } from '../people/toCourse';
+import { toCourse } from './toCourse';
 
 const name = 'instructions';
 
 /** What the school tells every student before every exam; empty where it tells nothing. */
-export function houseInstructions(db: Db | Tx): Rich {
+export function schoolInstructions(db: Db | Tx): Rich {
   const stored = db.select().from(installation).where(eq(installation.name, name)).get()?.value;
   return stored ? (JSON.parse(stored) as Rich) : emptyRich;
 }
@@ -34,5 +34,5 @@ export const setHouseInstructions = command({
 /** The school's instructions as an instructor edits them. */
 export const editHouseInstructions = query({
   admits: toCourse('course.create'),
-  does: ({ db }): Result<Rich> => ok(houseInstructions(db)),
+  does: ({ db }): Result<Rich> => ok(schoolInstructions(db)),
 });

@@ -11,11 +11,11 @@ import { startSaid } from '@/core/sitting/startSaid';
 import type { Db, Tx } from '@/db/client';
 import { attempt, paperSlot, response } from '@/db/schema';
 import { lastContactOf } from '../attempt/contacts';
-import { pinnedDesign } from '../exam/pinnedDesign';
 import { query } from '../house/useCase';
-import { type AudienceMember, audienceOf, rulesOf, type SittingRow } from './audience';
-import { leaksOf } from './leaksOf';
-import { toSitting } from './toSitting';
+import { type AudienceMember, audienceOf, rulesOf, type SittingRow } from '../records/audience';
+import { pinnedDesign } from '../records/pinnedDesign';
+import { leaksOf } from '../sitting/leaksOf';
+import { toSitting } from '../sitting/toSitting';
 
 /** One student as their invigilator sees them. */
 export type RoomRow = {

@@ -5,7 +5,7 @@ import { type AttemptScore, attemptScore, type SlotMark } from '@/core/marking/a
 import type { MarkKind } from '@/core/marking/marks';
 import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperAdjustment, paperSlot, sitting } from '@/db/schema';
-import { pinnedDesign } from '../exam/pinnedDesign';
+import { pinnedDesign } from './pinnedDesign';
 
 /**
  * The id of the mark of a slot that counts: the newest that has not been taken back, and whose response has not changed

@@ -19,15 +19,14 @@ import { attemptCountingNames, type SittingRules } from '@/core/sitting/rules';
 import { furtherSaid } from '@/core/sitting/rulesSaid';
 import { startSaid } from '@/core/sitting/startSaid';
 import { attempt, course } from '@/db/schema';
-import { pinnedDesign } from '../exam/pinnedDesign';
+import { codeFor } from '../attempt/entry';
 import { asThemselves } from '../house/asThemselves';
 import type { Context } from '../house/context';
-import { houseInstructions } from '../house/houseInstructions';
 import { query } from '../house/useCase';
+import { schoolInstructions } from '../people/schoolInstructions';
+import { planOf, rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../records/audience';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { type MyResult, myResults } from '../release/myResults';
-import { planOf } from '../release/releaseFacts';
-import { rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../sitting/audience';
-import { codeFor } from './entry';
 
 export type MyExam = {
   sittingId: string;
@@ -178,7 +177,7 @@ function afterwardsSaid(row: SittingRow, rules: SittingRules, zone: string): str
   return [...learning, 'What you see afterwards:', ...planSaid(planOf(row), zone, false)].join(' ');
 }
 
-export type BeforeStart = MyExam & { instructions: Rich; houseInstructions: Rich; purpose: ExamPurpose };
+export type BeforeStart = MyExam & { instructions: Rich; schoolInstructions: Rich; purpose: ExamPurpose };
 
 /** What stands on the page before an attempt is started: the instructions and the rules, nothing of the paper. */
 export const beforeStart = query({
@@ -192,7 +191,7 @@ export const beforeStart = query({
     return ok({
       ...exam,
       instructions: design.instructions,
-      houseInstructions: houseInstructions(context.db),
+      schoolInstructions: schoolInstructions(context.db),
       purpose: design.purpose ?? usualPurpose,
     });
   },

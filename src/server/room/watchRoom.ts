@@ -4,10 +4,10 @@ import type { Watch } from '../attempt/watchAttempt';
 import { listen } from '../house/bus';
 import { serverNow } from '../house/installation';
 import { query } from '../house/useCase';
-import { sittingOf } from './audience';
+import { sittingOf } from '../records/audience';
+import { toSitting } from '../sitting/toSitting';
 import { openLeaks, type RoomRow, roomRows } from './room';
 import { type LogLine, roomLog } from './roomLog';
-import { toSitting } from './toSitting';
 
 /** What has changed in a room since the last look. */
 export type RoomNews = {

@@ -1,27 +1,11 @@
-import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
-import type { Db } from '@/db/client';
 import { attempt, paperSlot, returnedFile, sitting } from '@/db/schema';
 import { askedWithin } from '../house/askedWithin';
 import { query } from '../house/useCase';
-import { releaseFactsFor, shownTo, whomIn } from '../release/releaseFacts';
-import { toMarking } from './toMarking';
-
-export type ReturnedFile = { id: string; name: string };
-
-/** The annotated files that go back with some answers, by slot. */
-export function returnedFiles(db: Db, slotIds: readonly string[]): Map<string, ReturnedFile[]> {
-  const bySlot = new Map<string, ReturnedFile[]>();
-  for (const { slotId, id, name } of db
-    .select()
-    .from(returnedFile)
-    .where(and(inArray(returnedFile.slotId, [...slotIds]), isNull(returnedFile.takenBackAt)))
-    .orderBy(returnedFile.at)
-    .all())
-    bySlot.set(slotId, [...(bySlot.get(slotId) ?? []), { id, name }]);
-  return bySlot;
-}
+import { toMarking } from '../marking/toMarking';
+import { releaseFactsFor, shownTo, whomIn } from './releaseFacts';
 
 /**
  * An annotated file: for those who mark the sitting, and for its student once the marker's comments are released. To

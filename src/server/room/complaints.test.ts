@@ -15,25 +15,25 @@ import {
   user,
 } from '@/db/schema';
 import { handIn } from '../attempt/handIn';
-import { myExams } from '../attempt/myExams';
 import { startAttempt } from '../attempt/startAttempt';
 import { lookAtPulse } from '../attempt/takeAttempt';
 import { openTryOut, scoreTryOut } from '../attempt/tryOut';
+import { myExams } from '../desk/myExams';
 import { gradebook } from '../gradebook/gradebook';
 import type { Actor } from '../house/context';
-import { editHouseInstructions, setHouseInstructions } from '../house/houseInstructions';
 import { joinByLink, sittingOfLink } from '../people/joinByLink';
 import { listPeople } from '../people/roster';
+import { editHouseInstructions, setHouseInstructions } from '../people/schoolInstructions';
+import { arrange } from '../sitting/arrange';
+import { courseCalendar, myCalendar } from '../sitting/calendar';
+import { giveAgain } from '../sitting/copySitting';
+import { openSitting } from '../sitting/openSitting';
+import { saveSitting } from '../sitting/saveRules';
+import { acknowledge, scheduleSitting } from '../sitting/schedule';
+import { createSitting } from '../sitting/sittings';
 import { begins, choiceContent, must, refusal, School } from '../testing/school';
-import { arrange } from './arrange';
-import { courseCalendar, myCalendar } from './calendar';
-import { giveAgain } from './copySitting';
-import { openSitting } from './openSitting';
-import { answerReports, correct, reportQuestion, seeReports, withdrawCorrection } from './reports';
+import { answerReports, correct, reportQuestion, seeReports, withdrawCorrection } from './complaints';
 import { seeRoom } from './room';
-import { saveSitting } from './saveRules';
-import { acknowledge, scheduleSitting } from './schedule';
-import { createSitting } from './sittings';
 
 let school: School;
 const teacher = (later = 5 * minute) => school.as(school.teacher, later);

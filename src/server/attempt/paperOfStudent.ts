@@ -6,13 +6,13 @@ import { drawPaper } from '@/core/exam/drawPaper';
 import type { QuestionContent } from '@/core/question/content';
 import { present } from '@/core/question/score';
 import { attempt, paperSlot } from '@/db/schema';
-import { frozenContents } from '../attempt/paperContent';
-import { paperSeed, poolOf } from '../attempt/sittingPool';
 import { currentPassages, passageContents } from '../bank/passages';
+import { forReading, type SampleSlot } from '../exam/samplePaper';
 import { query } from '../house/useCase';
-import { audienceOf } from '../sitting/audience';
+import { audienceOf } from '../records/audience';
+import { frozenContents } from '../records/paperContent';
 import { toSitting } from '../sitting/toSitting';
-import { forReading, type SampleSlot } from './samplePaper';
+import { paperSeed, poolOf } from './sittingPool';
 
 type PaperOfStudent = {
   title: string;
