@@ -18,6 +18,8 @@ import {
   questionVersion,
 } from '@/db/schema';
 
+import { keptWhile } from '../house/keptWhile';
+import { stateStamp } from '../records/stateStamp';
 import { observed } from './observed';
 
 export type CourseQuestions = {
@@ -53,14 +55,53 @@ export function courseSnapshot(
         .all()
         .map((row) => row.id);
   if (bankIds.length === 0) return { snapshot: snapshotOf([]), categoryNames: new Map(), examTitles: new Map() };
-  const categories = db.select().from(category).where(inArray(category.bankId, bankIds)).all();
+  const asked = design ? examsDrawnFrom(design) : new Set<string>();
+  const exams = asked.size ? examsOf(db, courseId) : { titles: new Map(), designs: new Map<string, ExamDesign>() };
+  const rests = [...(design ? [design] : []), ...exams.designs.values()].some(restsQuestions);
+  const facts = keptFacts(db, [bankIds.join(), withRetired, rests].join('/'), stateStamp, () =>
+    factsOf(db, bankIds, { withRetired, usage: rests }),
+  );
+  const entries = facts.rows.map(
+    ({ lastUsed, ...known }): PoolEntry => ({
+      ...known,
+      exams: [],
+      daysSinceUse: lastUsed === null ? null : Math.max(0, Math.floor((now - lastUsed) / day)),
+    }),
+  );
+  return {
+    snapshot: snapshotOf(withExamPools(entries, exams.designs, asked)),
+    categoryNames: facts.categoryNames,
+    examTitles: exams.titles,
+  };
+}
+
+type Facts = {
+  /** Of each question what drawing needs to know, but for what depends on the exam and on the moment. */
+  rows: (Omit<PoolEntry, 'exams' | 'daysSinceUse'> & { lastUsed: Instant | null })[];
+  categoryNames: Map<string, string>;
+};
+
+const keptFacts = keptWhile<Facts>();
+
+/** What is known of the questions of some banks, whichever exam asks. */
+function factsOf(
+  db: Db | Tx,
+  bankIds: readonly string[],
+  { withRetired, usage }: { withRetired: boolean; usage: boolean },
+): Facts {
+  const inBanks = inArray(question.bankId, [...bankIds]);
+  const categories = db
+    .select()
+    .from(category)
+    .where(inArray(category.bankId, [...bankIds]))
+    .all();
   const paths = categoryPaths(categories);
   const objectives = byQuestion(
     db
       .select({ questionId: questionObjective.questionId, label: questionObjective.objectiveId })
       .from(questionObjective)
       .innerJoin(question, eq(question.id, questionObjective.questionId))
-      .where(inArray(question.bankId, bankIds))
+      .where(inBanks)
       .all(),
   );
   const tags = byQuestion(
@@ -68,7 +109,7 @@ export function courseSnapshot(
       .select({ questionId: questionTag.questionId, label: questionTag.tag })
       .from(questionTag)
       .innerJoin(question, eq(question.id, questionTag.questionId))
-      .where(inArray(question.bankId, bankIds))
+      .where(inBanks)
       .all(),
   );
   const rows = db
@@ -84,39 +125,33 @@ export function courseSnapshot(
     })
     .from(question)
     .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
-    .where(and(inArray(question.bankId, bankIds), withRetired ? undefined : isNull(question.retiredAt)))
+    .where(and(inBanks, withRetired ? undefined : isNull(question.retiredAt)))
     .all();
-  const asked = design ? examsDrawnFrom(design) : new Set<string>();
-  const exams = asked.size ? examsOf(db, courseId) : { titles: new Map(), designs: new Map<string, ExamDesign>() };
-  const rests = [...(design ? [design] : []), ...exams.designs.values()].some(restsQuestions);
   const seen = observed(
     db,
     rows.map((row) => row.id),
-    { usage: rests },
+    { usage },
   );
-  const entries = rows.map((row): PoolEntry => {
-    const { success = null, lastUsed = null, time = null } = seen.get(row.id) ?? {};
-    return {
-      questionId: row.id,
-      versionId: row.currentVersionId,
-      type: row.type,
-      categoryPath: paths.get(row.categoryId) ?? [row.categoryId],
-      difficulty: row.difficulty,
-      objectives: objectives.get(row.id) ?? [],
-      tags: tags.get(row.id) ?? [],
-      exams: [],
-      daysSinceUse: lastUsed === null ? null : Math.max(0, Math.floor((now - lastUsed) / day)),
-      passageId: row.passageId,
-      success,
-      expected: expectedCredit(row.difficulty, success),
-      minutes: expectedMinutes(row.type, row.words, time),
-      timed: time?.n ?? 0,
-    };
-  });
   return {
-    snapshot: snapshotOf(withExamPools(entries, exams.designs, asked)),
     categoryNames: categoryPathNames(categories),
-    examTitles: exams.titles,
+    rows: rows.map((row) => {
+      const { success = null, lastUsed = null, time = null } = seen.get(row.id) ?? {};
+      return {
+        questionId: row.id,
+        versionId: row.currentVersionId,
+        type: row.type,
+        categoryPath: paths.get(row.categoryId) ?? [row.categoryId],
+        difficulty: row.difficulty,
+        objectives: objectives.get(row.id) ?? [],
+        tags: tags.get(row.id) ?? [],
+        lastUsed,
+        passageId: row.passageId,
+        success,
+        expected: expectedCredit(row.difficulty, success),
+        minutes: expectedMinutes(row.type, row.words, time),
+        timed: time?.n ?? 0,
+      };
+    }),
   };
 }
 

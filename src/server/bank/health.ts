@@ -29,7 +29,14 @@ const mostPairs = 200;
 export const bankHealth = query({
   admits: toBank('bank.see'),
   does({ bankId, context }): Result<BankHealth> {
-    return ok(looked(context.db, bankId, contentStamp(context.db, bankId), () => lookThrough(context.db, bankId)));
+    return ok(
+      looked(
+        context.db,
+        bankId,
+        (db) => contentStamp(db, bankId),
+        () => lookThrough(context.db, bankId),
+      ),
+    );
   },
 });
 

@@ -6,8 +6,10 @@ import { typesMarkedByHand } from '@/core/question/definitions';
 import type { Db } from '@/db/client';
 import { attempt, mark, markerAssignment, paperSlot, question, questionVersion, sitting, user } from '@/db/schema';
 import type { Context } from '../house/context';
+import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
 import { newestMark } from '../records/newestMarks';
+import { stateStamp } from '../records/stateStamp';
 import { toMarking } from './toMarking';
 
 export type QueueRow = {
@@ -87,7 +89,15 @@ function markersOf(db: Db, courseId: string): Map<string, string[]> {
 export function waitingForMarks(context: Context, courseId: string): number {
   const marking = toMarking.open(context, courseId);
   if (!marking.ok) return 0;
-  const rows = context.db
+  const waiting = keptWaiting(context.db, courseId, stateStamp, () => waitingBySitting(context.db, courseId));
+  return waiting.reduce((sum, row) => sum + (marking.value.mayMark(row.sittingId) ? row.n : 0), 0);
+}
+
+/** Every page of a course says how many wait. */
+const keptWaiting = keptWhile<{ sittingId: string; n: number }[]>();
+
+const waitingBySitting = (db: Db, courseId: string): { sittingId: string; n: number }[] =>
+  db
     .select({ sittingId: sitting.id, n: sql<number>`count(*)` })
     .from(paperSlot)
     .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
@@ -98,5 +108,3 @@ export function waitingForMarks(context: Context, courseId: string): number {
     )
     .groupBy(sitting.id)
     .all();
-  return rows.reduce((sum, row) => sum + (marking.value.mayMark(row.sittingId) ? row.n : 0), 0);
-}

@@ -7,7 +7,7 @@ import type { Context } from '../house/context';
 import { keptWhile } from '../house/keptWhile';
 import { scoredAttempts } from '../records/newestMarks';
 import { coursePublications, differs } from '../records/published';
-import { marksStamp } from './marksStamp';
+import { stateStamp } from '../records/stateStamp';
 import { resultsOf } from './results';
 
 /** Results of a course that are ready: those not published, and those that differ from what was. */
@@ -23,7 +23,7 @@ const looked = keptWhile<ChangedSince>();
 
 /** What could be published in a course, and what has changed since it was. Asked for by those who were admitted before. */
 export const changedSince = ({ db }: Context, courseId: string): ChangedSince =>
-  looked(db, courseId, marksStamp(db, courseId), () => publishable(db, courseId));
+  looked(db, courseId, stateStamp, () => publishable(db, courseId));
 
 function publishable(db: Db, courseId: string): ChangedSince {
   const rows = db.select().from(sitting).where(eq(sitting.courseId, courseId)).all();

@@ -218,7 +218,12 @@ const stampOf = (db: Db, now: Instant): string => {
 
 /** How late anyone may still be writing the questions of a sitting; kept for as long as nothing moves, and a little while. */
 export const writingsNow = (db: Db, row: SittingRow, now: Instant): ReturnType<typeof writingsOf> =>
-  keptWritings(db, row.id, stampOf(db, now), () => writingsOf(db, row, pinnedDesign(db, row.revisionId), now));
+  keptWritings(
+    db,
+    row.id,
+    () => stampOf(db, now),
+    () => writingsOf(db, row, pinnedDesign(db, row.revisionId), now),
+  );
 
 export type Shown = {
   /** What the student may see now. */

@@ -21,9 +21,9 @@ import { audienceOf, phaseOf, planOf, type SittingPhase, type SittingRow } from 
 import { type AttemptInSitting, newestMark, scoredAttempts } from '../records/newestMarks';
 import { pinnedDesign } from '../records/pinnedDesign';
 import { differs, type Published, standingPublications } from '../records/published';
+import { stateStamp } from '../records/stateStamp';
 import { leaksOfPublishing } from '../sitting/leaksOf';
 import { toSitting } from '../sitting/toSitting';
-import { marksStamp } from './marksStamp';
 import { writingsNow } from './releaseFacts';
 import { bandsFor } from './scoreShown';
 
@@ -128,7 +128,7 @@ export const sittingResults = query({
   admits: toSitting('results.see'),
   does({ sittingId, role, timeZone, sitting: row, context }): Result<ResultsPage> {
     const withNames = role === 'instructor';
-    const { results, papers } = keptResults(context.db, sittingId, marksStamp(context.db, row.courseId), () => ({
+    const { results, papers } = keptResults(context.db, sittingId, stateStamp, () => ({
       results: resultsOf(context.db, row),
       papers: papersOf(context.db, row),
     }));
