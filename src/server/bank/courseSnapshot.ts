@@ -61,11 +61,23 @@ export function courseSnapshot(
   const facts = keptFacts(db, [bankIds.join(), withRetired, rests].join('/'), stateStamp, () =>
     factsOf(db, bankIds, { withRetired, usage: rests }),
   );
+  // Named one by one: thousands of copied objects of one shape are gone through many times faster than spread ones.
   const entries = facts.rows.map(
-    ({ lastUsed, ...known }): PoolEntry => ({
-      ...known,
+    (row): PoolEntry => ({
+      questionId: row.questionId,
+      versionId: row.versionId,
+      type: row.type,
+      categoryPath: row.categoryPath,
+      difficulty: row.difficulty,
+      objectives: row.objectives,
+      tags: row.tags,
       exams: [],
-      daysSinceUse: lastUsed === null ? null : Math.max(0, Math.floor((now - lastUsed) / day)),
+      daysSinceUse: row.lastUsed === null ? null : Math.max(0, Math.floor((now - row.lastUsed) / day)),
+      passageId: row.passageId,
+      success: row.success,
+      expected: row.expected,
+      minutes: row.minutes,
+      timed: row.timed,
     }),
   );
   return {

@@ -27,7 +27,9 @@ import {
   sittingAudience,
   user,
 } from '@/db/schema';
+import { keptWhile } from '../house/keptWhile';
 import { arrangementOf, isAddressed, rulesOf, type SittingRow } from '../records/audience';
+import { stateStamp } from '../records/stateStamp';
 
 /** A column as it is set. */
 export type BookColumn = GradebookColumn & {
@@ -238,19 +240,61 @@ type CellOf = (userId: string, column: BookColumn) => SittingCell;
 /** What stands in the cells of sittings: from publications, and where there is none, why. */
 function sittingCells(db: Db | Tx, courseId: string, columns: readonly BookColumn[], now: Instant): CellOf {
   const ids = columns.map((one) => one.id);
+  const facts = keptFacts(
+    db,
+    courseId,
+    (stamped) => [stateStamp(stamped), ...ids].join('/'),
+    () => cellFacts(db, courseId, ids),
+  );
+  const { rows, rulesById, standing, arranged, given, attempts, published } = facts;
+  return (userId, column) => {
+    const key = keyOf(userId, column.id);
+    const row = rows.get(column.id) as SittingRow;
+    return sittingCell(
+      {
+        rules: rulesById.get(column.id) as ReturnType<typeof rulesOf>,
+        arrangement: arrangementOf(standing.get(userId) ?? null, arranged.get(key) ?? null),
+        completion: row.completion,
+        scheduled: row.state === 'scheduled',
+        taking: column.taking,
+        given: given.has(key),
+        attempts: attempts.get(key) ?? [],
+        published: published.get(key) ?? null,
+      },
+      now,
+    );
+  };
+}
+
+const keptFacts = keptWhile<ReturnType<typeof cellFacts>>();
+
+/** All that cells of sittings rest on, but for the moment. */
+function cellFacts(db: Db | Tx, courseId: string, ids: readonly string[]) {
   const rows = new Map(
     db
       .select()
       .from(sitting)
-      .where(inArray(sitting.id, ids))
+      .where(inArray(sitting.id, [...ids]))
       .all()
       .map((row) => [row.id, row]),
   );
-  const published = new Map<string, typeof publication.$inferSelect>();
+  type Standing = Pick<
+    typeof publication.$inferSelect,
+    'userId' | 'sittingId' | 'earned' | 'possible' | 'waiting' | 'preliminary' | 'attemptIds'
+  >;
+  const published = new Map<string, Standing>();
   for (const one of db
-    .select()
+    .select({
+      userId: publication.userId,
+      sittingId: publication.sittingId,
+      earned: publication.earned,
+      possible: publication.possible,
+      waiting: publication.waiting,
+      preliminary: publication.preliminary,
+      attemptIds: publication.attemptIds,
+    })
     .from(publication)
-    .where(and(inArray(publication.sittingId, ids), isNull(publication.withdrawnAt)))
+    .where(and(inArray(publication.sittingId, [...ids]), isNull(publication.withdrawnAt)))
     .orderBy(asc(publication.id))
     .all()) {
     const key = keyOf(one.userId, one.sittingId);
@@ -269,7 +313,7 @@ function sittingCells(db: Db | Tx, courseId: string, columns: readonly BookColum
         added: attempt.added,
       })
       .from(attempt)
-      .where(and(inArray(attempt.sittingId, ids), ne(attempt.state, 'voided')))
+      .where(and(inArray(attempt.sittingId, [...ids]), ne(attempt.state, 'voided')))
       .all(),
     (one) => keyOf(one.userId, one.sittingId),
   );
@@ -277,7 +321,7 @@ function sittingCells(db: Db | Tx, courseId: string, columns: readonly BookColum
     db
       .select()
       .from(arrangement)
-      .where(inArray(arrangement.sittingId, ids))
+      .where(inArray(arrangement.sittingId, [...ids]))
       .all()
       .map((one) => [keyOf(one.userId, one.sittingId), one]),
   );
@@ -287,28 +331,14 @@ function sittingCells(db: Db | Tx, courseId: string, columns: readonly BookColum
     .selectDistinct({ sittingId: sittingAudience.sittingId, userId: membership.userId, standing: membership.standing })
     .from(sittingAudience)
     .innerJoin(membership, and(eq(membership.courseId, courseId), isAddressed))
-    .where(and(inArray(sittingAudience.sittingId, ids), eq(membership.role, 'student'), isNull(membership.removedAt)))
+    .where(
+      and(inArray(sittingAudience.sittingId, [...ids]), eq(membership.role, 'student'), isNull(membership.removedAt)),
+    )
     .all();
   for (const one of addressed) {
     given.add(keyOf(one.userId, one.sittingId));
     standing.set(one.userId, one.standing);
   }
   const rulesById = new Map([...rows].map(([id, row]) => [id, rulesOf(row)]));
-  return (userId, column) => {
-    const key = keyOf(userId, column.id);
-    const row = rows.get(column.id) as SittingRow;
-    return sittingCell(
-      {
-        rules: rulesById.get(column.id) as ReturnType<typeof rulesOf>,
-        arrangement: arrangementOf(standing.get(userId) ?? null, arranged.get(key) ?? null),
-        completion: row.completion,
-        scheduled: row.state === 'scheduled',
-        taking: column.taking,
-        given: given.has(key),
-        attempts: attempts.get(key) ?? [],
-        published: published.get(key) ?? null,
-      },
-      now,
-    );
-  };
+  return { rows, rulesById, standing, arranged, given, attempts, published };
 }

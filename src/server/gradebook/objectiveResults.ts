@@ -1,10 +1,13 @@
 import { and, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
 import { standsOnPaper } from '@/core/marking/observation';
+import type { Db } from '@/db/client';
 import { attempt, mark, objective, paperSlot, publication, questionObjective } from '@/db/schema';
+import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 import { newestMark } from '../records/newestMarks';
+import { stateStamp } from '../records/stateStamp';
 import { columnsOf, studentsOf } from './bookData';
 
 export type ObjectiveResults = {
@@ -44,35 +47,12 @@ export const objectiveResults = query({
         .all()
         .flatMap((one) => one.attemptIds),
     );
-    // A course has tens of thousands of answers: what a paper earned for an objective is added up where it lies.
-    const slots = db
-      .select({
-        attemptId: attempt.id,
-        userId: attempt.userId,
-        outOf: sql<number>`sum(${paperSlot.points})`,
-        points: sql<number>`sum(${mark.points})`,
-        kind: mark.kind,
-        unobserved: mark.unobserved,
-        code: objective.code,
-        wording: objective.wording,
-      })
-      .from(attempt)
-      .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
-      .innerJoin(questionObjective, eq(questionObjective.questionId, paperSlot.questionId))
-      .innerJoin(objective, eq(objective.id, questionObjective.objectiveId))
-      .innerJoin(mark, newestMark)
-      .where(
-        and(
-          inArray(
-            attempt.sittingId,
-            columns.map((one) => one.id),
-          ),
-          eq(attempt.state, 'handed-in'),
-          isNotNull(mark.points),
-        ),
-      )
-      .groupBy(attempt.id, objective.id, mark.kind, mark.unobserved)
-      .all();
+    const slots = keptSums(db, courseId, stateStamp, () =>
+      sumsOf(
+        db,
+        columns.map((one) => one.id),
+      ),
+    );
     const wordings = new Map<string, string>();
     const sums = new Map<string, { earned: number; possible: number }>();
     for (const slot of slots) {
@@ -106,3 +86,28 @@ export const objectiveResults = query({
     });
   },
 });
+
+const keptSums = keptWhile<ReturnType<typeof sumsOf>>();
+
+/** What each paper earned for each objective. A course has tens of thousands of answers: they are added up where they lie. */
+function sumsOf(db: Db, sittingIds: readonly string[]) {
+  return db
+    .select({
+      attemptId: attempt.id,
+      userId: attempt.userId,
+      outOf: sql<number>`sum(${paperSlot.points})`,
+      points: sql<number>`sum(${mark.points})`,
+      kind: mark.kind,
+      unobserved: mark.unobserved,
+      code: objective.code,
+      wording: objective.wording,
+    })
+    .from(attempt)
+    .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
+    .innerJoin(questionObjective, eq(questionObjective.questionId, paperSlot.questionId))
+    .innerJoin(objective, eq(objective.id, questionObjective.objectiveId))
+    .innerJoin(mark, newestMark)
+    .where(and(inArray(attempt.sittingId, [...sittingIds]), eq(attempt.state, 'handed-in'), isNotNull(mark.points)))
+    .groupBy(attempt.id, objective.id, mark.kind, mark.unobserved)
+    .all();
+}

@@ -1,4 +1,5 @@
 import { and, asc, eq } from 'drizzle-orm';
+import { grouped } from '@/core/base/grouped';
 import { ok, type Result } from '@/core/base/result';
 import { type ExamDesign, linesOf } from '@/core/exam/design';
 import { type AnswerTally, tallyAnswers } from '@/core/marking/answerTally';
@@ -9,9 +10,12 @@ import type { QuestionType } from '@/core/question/types';
 import { anonymousAnswer, attempt, paperSlot, question, response } from '@/db/schema';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import type { Context } from '../house/context';
+import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
+import type { SittingRow } from '../records/audience';
 import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
+import { stateStamp } from '../records/stateStamp';
 import { toSitting } from '../sitting/toSitting';
 
 /** From how many hand-ins on the answers of an anonymous sitting are shown: fewer could tell whose they are. */
@@ -37,36 +41,37 @@ export type AnswersPage = {
 export const sittingAnswers = query({
   admits: toSitting('results.see'),
   does({ sittingId, sitting: row, context }): Result<AnswersPage> {
-    const given = row.anonymous ? anonymousAnswers(context, sittingId) : namedAnswers(context, sittingId);
-    const sheets = new Set(given.map((one) => one.sheet)).size;
+    const { sheets, questions } = kept(context.db, sittingId, stateStamp, () => tallied(context, row));
     const design = pinnedDesign(context.db, row.revisionId);
     const page = { title: row.title, document: documentOf(row.examId, design), anonymous: row.anonymous, sheets };
-    if (row.anonymous && sheets < fewestShown) return ok({ ...page, questions: null });
-    const contents = frozenContents(context.db, [...new Set(given.map((one) => one.versionId))]);
-    const byQuestion = new Map<string, typeof given>();
-    for (const one of given) {
-      const own = byQuestion.get(one.questionId);
-      if (own) own.push(one);
-      else byQuestion.set(one.questionId, [one]);
-    }
-    return ok({
-      ...page,
-      questions: inPlanOrder(byQuestion, design).map(([questionId, own]) => {
-        const last = own[own.length - 1] as (typeof own)[number];
-        const content = contents.get(last.versionId) as QuestionContent;
-        return {
-          questionId,
-          name: last.shortName || stemLine(content),
-          type: content.type,
-          partTitle: last.partTitle,
-          ...tallyAnswers(
-            own.map((one) => responseText(contents.get(one.versionId) as QuestionContent, one.presentation, one.value)),
-          ),
-        };
-      }),
-    });
+    return ok({ ...page, questions: row.anonymous && sheets < fewestShown ? null : questions });
   },
 });
+
+const kept = keptWhile<{ sheets: number; questions: TalliedQuestion[] }>();
+
+/** Every question with what was answered to it, in the order of the plan. */
+function tallied(context: Context, row: SittingRow): { sheets: number; questions: TalliedQuestion[] } {
+  const given = row.anonymous ? anonymousAnswers(context, row.id) : namedAnswers(context, row.id);
+  const contents = frozenContents(context.db, [...new Set(given.map((one) => one.versionId))]);
+  const questions = inPlanOrder(
+    grouped(given, (one) => one.questionId),
+    pinnedDesign(context.db, row.revisionId),
+  ).map(([questionId, own]): TalliedQuestion => {
+    const last = own[own.length - 1] as (typeof own)[number];
+    const content = contents.get(last.versionId) as QuestionContent;
+    return {
+      questionId,
+      name: last.shortName || stemLine(content),
+      type: content.type,
+      partTitle: last.partTitle,
+      ...tallyAnswers(
+        own.map((one) => responseText(contents.get(one.versionId) as QuestionContent, one.presentation, one.value)),
+      ),
+    };
+  });
+  return { sheets: new Set(given.map((one) => one.sheet)).size, questions };
+}
 
 /** Fixed questions in the order of their lines, drawn ones behind them. */
 function inPlanOrder<Given>(byQuestion: ReadonlyMap<string, Given>, design: ExamDesign): [string, Given][] {

@@ -4,15 +4,18 @@ import { linesOf } from '@/core/exam/design';
 import { standsOnPaper } from '@/core/marking/observation';
 import type { SittingResult } from '@/core/marking/sittingResult';
 import { type QuestionContent, stemLine } from '@/core/question/content';
+import type { Db } from '@/db/client';
 import { attempt, mark, objective, paperSlot, question, questionObjective } from '@/db/schema';
 import type { Context } from '../house/context';
+import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
-import { audienceOf } from '../records/audience';
+import { audienceOf, type SittingRow } from '../records/audience';
 import { newestMark } from '../records/newestMarks';
 import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
+import { stateStamp } from '../records/stateStamp';
 import { toSitting } from '../sitting/toSitting';
-import { resultsOf } from './results';
+import { resultsNow } from './results';
 
 /** A question of a sitting with how it did. */
 type GridQuestion = {
@@ -61,46 +64,11 @@ export const questionGrid = query({
   does({ db, role, context, sittingId, sitting: row }): Result<QuestionGrid> {
     if (row.anonymous) return notFound('sitting with names');
     const withNames = role === 'instructor';
-    const results = resultsOf(db, row);
+    const results = resultsNow(db, row);
     const counting = new Map([...results].map(([userId, { result }]) => [userId, result.from.at(-1) ?? '']));
-    const slots = db
-      .select({
-        attemptId: paperSlot.attemptId,
-        questionId: paperSlot.questionId,
-        versionId: paperSlot.versionId,
-        outOf: paperSlot.points,
-        points: mark.points,
-        kind: mark.kind,
-        unobserved: mark.unobserved,
-        shortName: question.shortName,
-      })
-      .from(paperSlot)
-      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
-      .innerJoin(question, eq(question.id, paperSlot.questionId))
-      .leftJoin(mark, newestMark)
-      .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'handed-in')))
-      .orderBy(asc(question.createdAt), asc(question.id))
-      .all();
-    const used = new Set(counting.values());
-    const design = pinnedDesign(db, row.revisionId);
-    const place = new Map(linesOf(design).map(({ line }, i) => [line.kind === 'fixed' ? line.questionId : line.id, i]));
-    const versions = new Map<string, { versionId: string; shortName: string }>();
-    const credits = new Map<string, Map<string, number | 'waits'>>();
-    for (const slot of slots) {
-      if (!used.has(slot.attemptId) || !standsOnPaper(slot)) continue;
-      versions.set(slot.questionId, slot);
-      const own = credits.get(slot.attemptId) ?? new Map<string, number | 'waits'>();
-      own.set(
-        slot.questionId,
-        slot.points === null ? 'waits' : slot.outOf > 0 ? (slot.points / slot.outOf) * 100 : 100,
-      );
-      credits.set(slot.attemptId, own);
-    }
-    const contents = frozenContents(
-      db,
-      [...versions.values()].map((one) => one.versionId),
+    const { ids, names, credits } = keptCredits(db, sittingId, stateStamp, () =>
+      creditsOf(db, row, new Set(counting.values())),
     );
-    const ids = [...versions.keys()].sort((a, b) => (place.get(a) ?? place.size) - (place.get(b) ?? place.size));
     const rows = audienceOf(db, row)
       .map((student, i): GridRow | null => {
         const result: SittingResult | undefined = results.get(student.userId)?.result;
@@ -119,10 +87,9 @@ export const questionGrid = query({
     const questions = ids.map((questionId, i): GridQuestion => {
       const given = rows.flatMap((one) => one.credits[i] ?? []);
       const marked = given.filter((credit) => credit !== 'waits');
-      const version = versions.get(questionId);
       return {
         questionId,
-        name: version?.shortName || stemLine(contents.get(version?.versionId ?? '') as QuestionContent),
+        name: names.get(questionId) ?? '',
         asked: given.length,
         marked: marked.length,
         mean: marked.length ? marked.reduce((sum, credit) => sum + credit, 0) / marked.length : null,
@@ -131,6 +98,61 @@ export const questionGrid = query({
     return ok({ title: row.title, questions, rows, objectives: objectivesOf(context, ids, rows) });
   },
 });
+
+type Credits = {
+  /** The questions, in the order of the plan. */
+  ids: string[];
+  names: Map<string, string>;
+  /** By attempt and question. */
+  credits: Map<string, Map<string, number | 'waits'>>;
+};
+
+const keptCredits = keptWhile<Credits>();
+
+/** @param used the attempts that count */
+function creditsOf(db: Db, row: SittingRow, used: ReadonlySet<string>): Credits {
+  const slots = db
+    .select({
+      attemptId: paperSlot.attemptId,
+      questionId: paperSlot.questionId,
+      versionId: paperSlot.versionId,
+      outOf: paperSlot.points,
+      points: mark.points,
+      kind: mark.kind,
+      unobserved: mark.unobserved,
+      shortName: question.shortName,
+    })
+    .from(paperSlot)
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(question, eq(question.id, paperSlot.questionId))
+    .leftJoin(mark, newestMark)
+    .where(and(eq(attempt.sittingId, row.id), eq(attempt.state, 'handed-in')))
+    .orderBy(asc(question.createdAt), asc(question.id))
+    .all();
+  const design = pinnedDesign(db, row.revisionId);
+  const place = new Map(linesOf(design).map(({ line }, i) => [line.kind === 'fixed' ? line.questionId : line.id, i]));
+  const versions = new Map<string, { versionId: string; shortName: string }>();
+  const credits = new Map<string, Map<string, number | 'waits'>>();
+  for (const slot of slots) {
+    if (!used.has(slot.attemptId) || !standsOnPaper(slot)) continue;
+    versions.set(slot.questionId, slot);
+    const own = credits.get(slot.attemptId) ?? new Map<string, number | 'waits'>();
+    own.set(slot.questionId, slot.points === null ? 'waits' : slot.outOf > 0 ? (slot.points / slot.outOf) * 100 : 100);
+    credits.set(slot.attemptId, own);
+  }
+  const contents = frozenContents(
+    db,
+    [...versions.values()].map((one) => one.versionId),
+  );
+  const ids = [...versions.keys()].sort((a, b) => (place.get(a) ?? place.size) - (place.get(b) ?? place.size));
+  const names = new Map(
+    ids.map((id) => {
+      const { shortName, versionId } = versions.get(id) as { versionId: string; shortName: string };
+      return [id, shortName || stemLine(contents.get(versionId) as QuestionContent)];
+    }),
+  );
+  return { ids, names, credits };
+}
 
 /** How questions of each objective did, over all students. */
 function objectivesOf({ db }: Context, ids: readonly string[], rows: readonly GridRow[]): GridObjective[] {

@@ -34,8 +34,9 @@ export type ResultRow = {
   section: string | null;
   state: 'not-started' | 'running' | 'handed-in' | 'excused';
   attempts: number;
-  result: SittingResult | null;
-  published: Published | null;
+  result: Omit<SittingResult, 'from'> | null;
+  /** What stands published. */
+  published: Pick<Published, 'earned' | 'possible' | 'publishedAt'> | null;
   /** Whether what stands published differs from the result as it is now. */
   changed: boolean;
   /** Whether the student sees a score that was not published. */
@@ -79,7 +80,8 @@ type Paper = Pick<ResultRow, 'strokes' | 'paper'>;
 const noPaper: Paper = { strokes: [], paper: null };
 
 /** A sitting of hundreds has tens of thousands of answers, and its results are looked at again and again. */
-const keptResults = keptWhile<{ results: Map<string, StudentResult>; papers: Map<string, Paper> }>();
+const keptResults = keptWhile<Map<string, StudentResult>>();
+const keptPapers = keptWhile<Map<string, Paper>>();
 
 type StudentResult = { result: SittingResult; attempts: AttemptInSitting[] };
 
@@ -97,6 +99,10 @@ export function resultsOf(db: Db | Tx, row: SittingRow, userId?: string): Map<st
     }),
   );
 }
+
+/** {@link resultsOf} everyone, kept for as long as nothing moves them. */
+export const resultsNow = (db: Db, row: SittingRow): Map<string, StudentResult> =>
+  keptResults(db, row.id, stateStamp, () => resultsOf(db, row));
 
 /** Full points for everyone who handed in at least one answer. */
 function takingPart(db: Db | Tx, row: SittingRow): Map<string, StudentResult> {
@@ -128,10 +134,8 @@ export const sittingResults = query({
   admits: toSitting('results.see'),
   does({ sittingId, role, timeZone, sitting: row, context }): Result<ResultsPage> {
     const withNames = role === 'instructor';
-    const { results, papers } = keptResults(context.db, sittingId, stateStamp, () => ({
-      results: resultsOf(context.db, row),
-      papers: papersOf(context.db, row),
-    }));
+    const results = resultsNow(context.db, row);
+    const papers = keptPapers(context.db, sittingId, stateStamp, () => papersOf(context.db, row));
     const publications = standingPublications(context.db, sittingId);
     const shownEarly = standingPublications(context.db, sittingId, { preliminary: true });
     const { bands, decimals } = bandsFor(context.db, row);
@@ -162,8 +166,12 @@ export const sittingResults = query({
               ? 'handed-in'
               : 'not-started',
         attempts: own.length,
-        result: found?.result ?? null,
-        published,
+        result: found ? shownOf(found.result) : null,
+        published: published && {
+          earned: published.earned,
+          possible: published.possible,
+          publishedAt: published.publishedAt,
+        },
         changed: published !== null && found !== undefined && differs(published, found.result),
         preliminary: published === null && shownEarly.has(student.userId),
         band:
@@ -209,6 +217,9 @@ function paperOf(strokes: readonly Stroke[]): Paper {
     },
   };
 }
+
+/** A result as a page of hundreds shows it, without the attempts it rests on. */
+const shownOf = ({ from: _, ...result }: SittingResult): Omit<SittingResult, 'from'> => result;
 
 /** The paper of every handed-in attempt of a sitting. */
 function papersOf(db: Db, { id: sittingId, scored }: SittingRow): Map<string, Paper> {

@@ -14,7 +14,7 @@ const row = (name: string, earned: number | null, more: Partial<ResultRow> = {})
   section: null,
   state: earned === null ? 'not-started' : 'handed-in',
   attempts: earned === null ? 0 : 1,
-  result: earned === null ? null : { earned, possible: 10, marked: 10, waiting: 0, ready: true, from: ['a'] },
+  result: earned === null ? null : { earned, possible: 10, marked: 10, waiting: 0, ready: true },
   published: null,
   changed: false,
   preliminary: false,
@@ -102,7 +102,7 @@ describe('the results of a sitting', () => {
   it('are shown by where they stand, of which only what occurs is offered', async () => {
     const { user } = open([
       ...class3,
-      row('Di', 5, { result: { earned: 5, possible: 10, marked: 5, waiting: 2, ready: false, from: ['a'] } }),
+      row('Di', 5, { result: { earned: 5, possible: 10, marked: 5, waiting: 2, ready: false } }),
     ]);
     const show = screen.getByRole('combobox', { name: 'Show' });
     expect([...show.querySelectorAll('option')].map((one) => one.textContent)).toEqual([
