@@ -18,6 +18,7 @@ const attemptEventKinds = [
   'aside-left',
   'reported',
 ] as const;
+/** One kind of event in the story of an attempt. */
 export type AttemptEventKind = (typeof attemptEventKinds)[number];
 
 /** What happened, as it stands in the log of a sitting. */

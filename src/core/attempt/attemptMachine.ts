@@ -4,6 +4,7 @@ import { type SaveStamp, saveOrder } from './saveOrder';
 
 /** Where an attempt stands. One whose grace passed without a hand-in is kept and does not count. */
 export const phases = ['running', 'handed-in', 'not-handed-in', 'voided'] as const;
+/** Where an attempt stands: in exactly one of these at any moment. */
 export type Phase = (typeof phases)[number];
 
 /** What can be done with an attempt, or happens to it. */
@@ -20,6 +21,9 @@ export const actions = [
   'void',
   'restore',
 ] as const;
+/**
+ * One of the things that can be done with an attempt, or happen to it; which may in which phase, the machine says.
+ */
 export type Action = (typeof actions)[number];
 
 type Target = Phase | 'the phase before';

@@ -12,6 +12,7 @@ export const roomStates = [
   'voided',
   'excused',
 ] as const;
+/** How a student in the room stands: exactly one of these at any moment. */
 export type RoomState = (typeof roomStates)[number];
 
 /**

@@ -17,8 +17,7 @@ type BankView = {
  *
  * @param asked what was asked for; categories that the bank does not have are left out
  * @param bank its category ids, whether all questions were asked for, and the category of the question that is open
- * @example
- * bankView(everyQuestion, { categories: ['a'], all: false, openIn: 'a' }).filter.categories // ['a']
+ * @example bankView(everyQuestion, { categories: ['a'], all: false, openIn: 'a' }).filter.categories // ['a']
  */
 export function bankView(
   asked: QuestionFilter,

@@ -27,6 +27,7 @@ export const bulkChangeSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('retire') }),
 ]);
 
+/** One change that is made to many questions at once. */
 export type BulkChange = z.output<typeof bulkChangeSchema>;
 
 /** The changes that touch the content of questions, and so may make new versions. */

@@ -5,6 +5,7 @@ import { difficulties, questionTypes } from '../question/types';
 
 /** In which order a list of questions stands. */
 export const questionSorts = ['written', 'changed', 'name', 'type', 'difficulty', 'points', 'used', 'success'] as const;
+/** One order in which a list of questions can stand. */
 export type QuestionSort = (typeof questionSorts)[number];
 
 const ids = (thing: Thing) => z.array(id(thing)).max(200);
@@ -31,8 +32,10 @@ export const questionFilterSchema = z.object({
   down: z.boolean().default(false),
 });
 
+/** A filter whose every property is filled in; one that names nothing lets everything through. */
 export type QuestionFilter = z.output<typeof questionFilterSchema>;
 
+/** The filter that lets every question through, in the order in which they were written. */
 export const everyQuestion: QuestionFilter = questionFilterSchema.parse({});
 
 /** Whether the filter narrows anything, leaving the order aside. */

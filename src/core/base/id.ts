@@ -31,6 +31,7 @@ export const things = [
   'user',
   'version',
 ] as const;
+/** One kind of thing that has ids of its own. */
 export type Thing = (typeof things)[number];
 
 /** Of which thing the ids are that a schema reads. */
@@ -41,7 +42,7 @@ export const idsOf = z.registry<{ thing: Thing }>();
  * names, so that the tests of permissions can put one of another course in its place.
  *
  * @param ask what is said where none was given
- * @example z.object({ slotId: id('slot') })
+ * @example id('slot').safeParse('').success // false
  */
 export function id(thing: Thing, ask?: string) {
   const schema = z.string().min(1, ask).max(60);

@@ -24,7 +24,7 @@ function lane(text: string, start: number): number {
  * questions from one and the order of its choices from another, so that neither disturbs the other.
  *
  * @param seed any text; secrecy is the matter of whoever makes it
- * @example seededRandom('a1b2', 'choices').below(6)
+ * @example seededRandom('a1b2', 'choices').below(6) === seededRandom('a1b2', 'choices').below(6) // true
  */
 export function seededRandom(seed: string, label = ''): Random {
   const text = `${seed}\u0000${label}`;

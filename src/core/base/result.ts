@@ -22,8 +22,18 @@ export type Problem = {
 /** Either a value or the reasons why there is none. Use-cases return it; nothing expected is thrown. */
 export type Result<T> = { ok: true; value: T } | { ok: false; problems: Problem[] };
 
+/**
+ * A result that carries a value.
+ *
+ * @example ok(3).value // 3
+ */
 export const ok = <T>(value: T): Result<T> => ({ ok: true, value });
 
+/**
+ * A result that carries one problem.
+ *
+ * @param field the field that it belongs to, by its path with dots; without one it is about the whole
+ */
 export const refused = (
   code: Problem['code'],
   message: string,

@@ -7,6 +7,7 @@ export type RichMark =
   | { type: 'bold' | 'italic' | 'code' | 'subscript' | 'superscript' | 'underline' }
   | { type: 'link'; attrs: { href: string } };
 
+/** What stands within a line of rich content. */
 export type RichInline =
   | { type: 'text'; text: string; marks?: RichMark[] }
   | { type: 'hardBreak' }
@@ -22,8 +23,10 @@ export type RichMedia = {
   type: 'media';
   attrs: { hash: string; kind: MediaKind; alt: string; width: number | null; height: number | null };
 };
+/** The kinds of media that rich content can hold. */
 export type MediaKind = 'picture' | 'sound' | 'video';
 
+/** What stands on lines of its own. */
 export type RichBlock =
   | RichMedia
   | { type: 'paragraph'; content?: RichInline[] }
@@ -35,11 +38,13 @@ type RichItem = { type: 'listItem'; content: RichBlock[] };
 type RichRow = { type: 'tableRow'; content: RichCell[] };
 type RichCell = { type: 'tableCell' | 'tableHeader'; content: RichBlock[] };
 
+/** Rich content as it is stored: sanitised, and within the limits that {@link readRich} holds. */
 export type Rich = { type: 'doc'; content: RichBlock[] };
 
 /** The greatest depth of nodes and the most characters that one piece of rich content may hold. */
 const richLimits = { depth: 12, characters: 100_000, nodes: 5_000 };
 
+/** Rich content that holds nothing. */
 export const emptyRich: Rich = { type: 'doc', content: [] };
 
 /** Plain text as rich content: a paragraph for each line. */
@@ -70,6 +75,11 @@ function textOf(node: AnyNode): string {
 /** The words of rich content without any form, blocks on lines of their own. */
 export const richText = (rich: Rich): string => rich.content.map(textOf).join('\n').trim();
 
+/**
+ * Whether rich content holds nothing that a person could see: no words and no media.
+ *
+ * @example isEmptyRich(richFromText("  ")) // true
+ */
 export const isEmptyRich = (rich: Rich): boolean => richText(rich) === '';
 
 /** Every node of rich content, from the outside in, in reading order. */

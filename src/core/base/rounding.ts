@@ -29,7 +29,7 @@ function toPlainDigits(value: number): string {
   return `${digits.slice(0, point)}.${digits.slice(point)}`;
 }
 
-/** Points as people write them: at most two decimals, no trailing zeros. @example points(2.5) // '2.5' */
+/** Points as people write them: at most two decimals, no trailing zeros. @example pointsText(2.5) // '2.5' */
 export function pointsText(value: number): string {
   const text = roundHalfUp(value, 2);
   return text.includes('.') ? text.replace(/\.?0+$/, '') : text;

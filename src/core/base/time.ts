@@ -6,9 +6,13 @@ export type Instant = number;
 /** A length of time in milliseconds. */
 export type Duration = number;
 
+/** A second, in milliseconds as all durations. */
 export const second: Duration = 1_000;
+/** A minute in milliseconds. */
 export const minute: Duration = 60_000;
+/** An hour in milliseconds. */
 export const hour: Duration = 3_600_000;
+/** 24 hours in milliseconds: no calendar day, which may have 23 or 25. */
 export const day: Duration = 86_400_000;
 
 /** Whether the name is a time zone of the IANA database that this machine knows. */
@@ -21,12 +25,12 @@ export function isTimeZone(zone: string): boolean {
   }
 }
 
-/** A moment as text in a zone, by a date-fns pattern. @example inZone(at, 'Europe/Oslo', 'HH:mm') */
+/** A moment as text in a zone, by a date-fns pattern. @example inZone(0, 'Europe/Oslo', 'HH:mm') // '01:00' */
 export function inZone(at: Instant, zone: string, pattern: string): string {
   return format(new TZDate(at, zone), pattern);
 }
 
-/** The usual way a moment is shown. @example 'Mon 23 Nov 2026, 09:00' */
+/** The usual way a moment is shown. @example momentText(0, 'UTC') // 'Thu 1 Jan 1970, 00:00' */
 export const momentText = (at: Instant, zone: string) => inZone(at, zone, 'EEE d MMM yyyy, HH:mm');
 
 /**

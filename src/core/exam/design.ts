@@ -107,6 +107,7 @@ const examLine = z.discriminatedUnion('kind', [fixedLine, drawLine, passageLine]
  * bring counts on top, up to the points of the part or of the exam.
  */
 export const extraAnswerRules = ['refused', 'best', 'credit-in-part', 'credit-in-exam'] as const;
+/** What happens in a choose-part to answers beyond those asked for. */
 export type ExtraAnswerRule = (typeof extraAnswerRules)[number];
 
 /** What a choose-part asks for: any so many of its questions, and what happens to more. */
@@ -168,6 +169,7 @@ const examPurpose = purposeFields
     path: ['counts'],
   });
 
+/** Whether an exam is scored, how it counts, and whether it is anonymous. */
 export type ExamPurpose = z.output<typeof examPurpose>;
 
 /** What an exam is for unless it says otherwise. */
@@ -175,6 +177,7 @@ export const usualPurpose: ExamPurpose = { scored: true, counts: 'score', anonym
 
 /** How questions come on the screen: one at a time, all on one page, or with a new page where the author puts one. */
 const pageRules = ['each', 'all', 'breaks'] as const;
+/** How questions come on the screen. */
 export type PageRule = (typeof pageRules)[number];
 
 /** The most lines of an exam that is composed line by line; see {@link mostItems} for off-screen exams. */
@@ -238,12 +241,19 @@ export const examDesign = z
     });
   });
 
+/** The design of an exam, valid by {@link examDesign}. */
 export type ExamDesign = z.output<typeof examDesign>;
+/** A part: a title, an order, and its lines. */
 export type ExamPart = ExamDesign['parts'][number];
+/** A line: draws from a pool, draws a passage with questions of it, or holds one question fixed. */
 export type ExamLine = z.output<typeof examLine>;
+/** A line that draws so many questions from a pool. */
 export type DrawLine = Extract<ExamLine, { kind: 'draw' }>;
+/** A line that draws so many passages, each with so many of its questions. */
 export type PassageLine = Extract<ExamLine, { kind: 'passage' }>;
+/** A line that puts one question on every paper. */
 export type FixedLine = Extract<ExamLine, { kind: 'fixed' }>;
+/** What a question must meet to be drawn by a line: within one property any value will do, properties add up. */
 export type PoolRule = z.output<typeof poolRule>;
 
 /** The exams from whose questions a design draws. */
@@ -254,6 +264,10 @@ export const examsDrawnFrom = (design: ExamDesign): Set<string> =>
     ),
   );
 
+/**
+ * A design with one empty part.
+ * @param partId the id of that part
+ */
 export const blankDesign = (partId: string): ExamDesign => ({
   instructions: emptyRich,
   worth: null,

@@ -71,19 +71,28 @@ const extraSaid = {
   'credit-in-part': 'more are extra credit in the part',
   'credit-in-exam': 'more are extra credit in the exam',
 };
+/** How many questions of a part are answered, in words. */
 export const chooseSaid = ({ choose }: ExamPart) =>
   choose ? `any ${choose.count} are answered, ${extraSaid[choose.extra]}` : 'all are answered';
+/** What an exam is for, in words. */
 export const purposeSaid = ({ scored, counts, anonymous }: ExamPurpose) =>
   `${scored ? 'scored' : 'not scored'}, counts ${counts === 'score' ? 'by score' : counts === 'no' ? 'not at all' : 'for taking part'}, ${anonymous ? 'anonymous' : 'named'}`;
+/** How questions come on the screen, in words. */
 export const pagesSaid = {
   each: 'one question at a time',
   all: 'all on one page',
   breaks: 'broken where the author says',
 };
+/** What an exam is worth in the gradebook, in words. */
 export const worthSaid = (worth: number | null) => (worth === null ? 'its points' : pointsText(worth));
+/** How closely alike in difficulty papers must be, in words. */
 export const hardSaid = (design: ExamDesign) =>
   design.equalHardness ? `within ${design.equalHardness.within} of 100` : 'not asked for';
-/** @example usualSaid(noUsualRules) // 'no time limit, one attempt, best counts' */
+/**
+ * What sittings of an exam usually begin with, in words.
+ *
+ * @example usualSaid({ timeLimitMinutes: null, attemptsAllowed: 1, attemptCounts: 'best' }) // 'no time limit, one attempt, best counts'
+ */
 export const usualSaid = (usual: UsualRules) => {
   const { timeLimitMinutes, attemptsAllowed, attemptCounts } = usual;
   const whole = `${timeLimitMinutes === null ? 'no time limit' : `${timeLimitMinutes} min${usual.fullTimeOnceStarted ? ' also past the closing' : ''}`}, ${attemptsAllowed === null ? 'any number of attempts' : attemptsAllowed === 1 ? 'one attempt' : `${attemptsAllowed} attempts`}, ${attemptCounts} counts`;

@@ -45,8 +45,9 @@ export function withExamPools(
 /**
  * The way on which one exam draws from another, through others where need be; null where it does not. From an exam to
  * itself it is the ring that must not be.
+ * Where a draws from b and b from a, the way from a to a is a, b, a.
  *
- * @example wayBetween('a', 'a', designs) // ['a', 'b', 'a'] where a draws from b and b from a
+ * @example wayBetween('a', 'b', new Map()) // null
  */
 export function wayBetween(from: string, to: string, designs: ReadonlyMap<string, ExamDesign>): string[] | null {
   const done = new Set<string>();

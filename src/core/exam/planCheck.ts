@@ -28,6 +28,7 @@ export type PlanProblem = {
   questionIds?: string[];
 };
 
+/** What papers of a design would be, and what keeps them from being drawn. */
 export type PlanCheck = {
   points: number;
   questions: number;

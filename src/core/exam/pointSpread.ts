@@ -3,12 +3,14 @@ import { designPoints, type ExamDesign, lineCount, linesOf, shareAsked } from '.
 import type { DrawPlan } from './drawPlan';
 import type { PoolEntry, PoolSnapshot } from './snapshot';
 
+/** The columns of the table: difficulties, and last what has none. */
 export const spreadColumns = [...difficulties, 'none'] as const;
 type SpreadColumn = Difficulty | 'none';
 
 /** Points that papers are expected to carry in one place of the table, and the lines that bring them. */
 export type SpreadCell = { points: number; lineIds: string[] };
 
+/** A row of the table: points by difficulty of one category or objective. */
 export type SpreadRow = {
   /** A category at the top of its tree, or an objective; null for questions without any. */
   id: string | null;
@@ -16,6 +18,7 @@ export type SpreadRow = {
   points: number;
 };
 
+/** Where the points of a paper are expected to lie, by category and by objective. */
 export type PointSpread = {
   /** Points of a paper. */
   total: number;

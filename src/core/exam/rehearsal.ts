@@ -38,6 +38,7 @@ export type RehearsedPapers = {
   short: { lineId: string; perStudent: number; fromAttempt: number }[];
 };
 
+/** What the drawing of papers for a made-up class has shown. */
 export type Rehearsal = {
   students: number;
   attempts: number;

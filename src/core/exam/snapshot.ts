@@ -29,6 +29,7 @@ export type PoolEntry = {
 /** Entries sorted by question id, so that the same bank gives the same snapshot. */
 export type PoolSnapshot = { entries: PoolEntry[] };
 
+/** A snapshot of some questions, sorted by their ids. */
 export const snapshotOf = (entries: PoolEntry[]): PoolSnapshot => ({
   entries: [...entries].sort((a, b) => (a.questionId < b.questionId ? -1 : a.questionId > b.questionId ? 1 : 0)),
 });

@@ -57,6 +57,7 @@ export function bandOf(bands: readonly Band[], percent: number, decimals: number
   return bands.find((band) => displayed >= band.from) ?? bands.at(-1) ?? null;
 }
 
+/** A student whose band changes: their percent, and the bands before and after by label. */
 export type Crossing = { userId: string; percent: number; from: string; to: string };
 
 /** Who gets another band when boundaries move: those below come to stand higher, or the other way round. */

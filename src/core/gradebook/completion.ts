@@ -18,6 +18,6 @@ export function isDone(completion: Completion | null, published: CompletionFacts
   return possible > 0 && (earned / possible) * 100 >= completion.percent - 1e-9;
 }
 
-/** @example completionSaid({ kind: 'when-passed', percent: 60 }) // 'done when passed at 60 %' */
+/** When a student is done, in words. @example completionSaid({ kind: 'when-passed', percent: 60 }) // 'done when passed at 60 %' */
 export const completionSaid = (completion: Completion): string =>
   completion.kind === 'when-marked' ? 'done when marked' : `done when passed at ${completion.percent} %`;

@@ -45,6 +45,7 @@ export type GradebookCell =
   /** Nothing is published, or nothing is over yet. */
   | { kind: 'empty' };
 
+/** All that a course total is computed from besides the student's own cells. */
 export type Computing = {
   columns: readonly GradebookColumn[];
   /** In the order in which they are shown. Every column's group is among them. */

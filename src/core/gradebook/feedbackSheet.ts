@@ -9,8 +9,10 @@ export const sheetFields = [
   'signature',
   'reply',
 ] as const;
+/** One piece of a feedback sheet. */
 export type SheetField = (typeof sheetFields)[number];
 
+/** What each piece is called where a sheet is laid out. */
 export const sheetFieldNames: Record<SheetField, string> = {
   letter: 'Opening words',
   score: 'Score',
@@ -22,6 +24,7 @@ export const sheetFieldNames: Record<SheetField, string> = {
   reply: 'Room for a reply',
 };
 
+/** How feedback sheets are laid out: their pieces in order, and their words. */
 export type SheetLayout = {
   fields: SheetField[];
   /** Opening and closing words; names of fields in curly brackets stand for the student's own. */
@@ -31,6 +34,7 @@ export type SheetLayout = {
   rightAnswers: boolean;
 };
 
+/** The layout that a course begins with. */
 export const usualLayout: SheetLayout = {
   fields: ['letter', 'score', 'band', 'objectives', 'missed', 'reply'],
   letter: 'Dear {name}, here is how you did in {sitting}.',
@@ -50,12 +54,13 @@ export const sheetWords = [
   'date',
   'instructor',
 ] as const;
+/** A word in curly brackets that stands for something of the student's own. */
 export type SheetWord = (typeof sheetWords)[number];
 
 /**
  * Fills in the words in curly brackets. What is no such word stays as it was typed.
  *
- * @example filledIn('Dear {name}', { name: 'Zoe', … }) // 'Dear Zoe'
+ * @example filledIn('Dear {name}', { name: 'Zoe' }) // 'Dear Zoe'
  */
 export const filledIn = (text: string, words: Record<SheetWord, string>): string =>
   text.replace(/\{(\w+)\}/g, (all, word: string) => (word in words ? words[word as SheetWord] : all));

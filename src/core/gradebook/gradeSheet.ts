@@ -26,6 +26,7 @@ export type GradeSheetRow = {
   | { kind: 'wrong'; message: string }
 );
 
+/** A sheet of scores as it was read, or why it cannot be read at all. */
 export type ReadGradeSheet =
   | {
       ok: true;

@@ -11,6 +11,7 @@ export type GradebookRules = {
   bands: Band[];
 };
 
+/** The rules that a course begins with: what is missing does not count yet, one decimal, no bands. */
 export const usualGradebookRules: GradebookRules = { missing: 'not-yet', decimals: 1, bands: [] };
 
 /** The group of what is in no group of its own: all columns, where a course has none. */
@@ -22,6 +23,7 @@ export const oneGroup: GradeGroup = {
   drop: 0,
 };
 
+/** Something about the weights of groups: an error keeps them from being stored, a warning is only said. */
 export type WeightsProblem = { kind: 'error' | 'warning'; message: string };
 
 /**

@@ -34,6 +34,7 @@ export type SittingCellFacts = {
   published: StandingPublication | null;
 };
 
+/** What stands in the cell of one student in one sitting, and why. */
 export type SittingCell = {
   cell: GradebookCell;
   sign: CellSign;

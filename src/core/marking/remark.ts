@@ -3,6 +3,7 @@ import type { SittingRules } from '../sitting/rules';
 
 /** What becomes of the marks when a key was wrong. */
 export const remarkPolicies = ['new-key', 'either-key', 'everyone', 'left-out'] as const;
+/** What becomes of the papers that hold a question whose key was wrong. */
 export type RemarkPolicy = (typeof remarkPolicies)[number];
 
 /** One check of a question, or what stood there at the hand-in, as the old key and as the new one judge it. */

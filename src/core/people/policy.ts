@@ -1,5 +1,6 @@
 /** A person's part in one course. */
 export const roles = ['instructor', 'marker', 'student', 'guest'] as const;
+/** What a person is in a course. */
 export type Role = (typeof roles)[number];
 
 /** Everything a person can do. A use-case names the one it is; nothing is allowed that is not listed here. */

@@ -31,6 +31,7 @@ export const choicesSchema = z
       context.addIssue({ code: 'custom', message: 'Two choices carry the same id.' });
   });
 
+/** One choice of a choice question. */
 export type Choice = z.output<typeof choiceSchema>;
 
 /** Four empty choices. None is right until someone says so: a key that was never thought of would be believed. */

@@ -33,8 +33,11 @@ type Definitions = typeof definitions;
 // A name without its definition is nothing here, so that the compiler complains of that and not of everything.
 type Defined<Type extends QuestionType> = Type extends keyof Definitions ? Definitions[Type] : never;
 
+/** What one version of a question of a type holds. */
 export type ContentOf<Type extends QuestionType> = z.output<Defined<Type>['schema']>;
+/** A question of a type as a student may see it before release. */
 export type ViewOf<Type extends QuestionType> = ReturnType<Defined<Type>['view']>;
+/** What a student enters for a question of a type; never empty. */
 export type ResponseOf<Type extends QuestionType> = NonNullable<ReturnType<Defined<Type>['read']>>;
 
 /** What one version of a question holds. Once frozen it never changes. */

@@ -9,6 +9,8 @@ export const feedbackSchema = z.object({
   hint: richSchema.optional(),
 });
 
+/** What a question says besides its key; a part that is absent says nothing. */
 export type Feedback = z.output<typeof feedbackSchema>;
 
+/** Feedback that says nothing. */
 export const noFeedback: Feedback = {};

@@ -10,6 +10,7 @@ export const successRange = z
   .object({ from: percent, to: percent })
   .refine(({ from, to }) => from <= to, { message: 'The lower end must not lie above the upper end.', path: ['from'] });
 
+/** A valid range of success rates in percent, from 0 to 100, both ends included. */
 export type SuccessRange = z.output<typeof successRange>;
 
 /**

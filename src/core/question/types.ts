@@ -15,7 +15,10 @@ export const questionTypes = [
   'rating-scale',
   'date',
 ] as const;
+/** The name of a question type. */
 export type QuestionType = (typeof questionTypes)[number];
 
+/** How hard an author expects a question to be, from the easiest. */
 export const difficulties = ['easy', 'medium', 'hard'] as const;
+/** One expected difficulty. */
 export type Difficulty = (typeof difficulties)[number];

@@ -16,6 +16,7 @@ export type Writing = {
   names: readonly string[];
 };
 
+/** Someone who may still be writing questions whose keys are given away here. */
 export type Leak = Writing & {
   own: boolean;
   /** What gives keys away there, the earliest first. */

@@ -11,6 +11,7 @@ export const facts = [
   'feedback',
   'comments',
 ] as const;
+/** One thing that a student may be shown of a sitting. */
 export type Fact = (typeof facts)[number];
 
 /** As sentences begin with them. */
@@ -52,15 +53,19 @@ export type ReleaseEnd =
   /** The student opens it once, by an act of their own, and has it in view for so long: at most {@link longestOnce}. */
   | { kind: 'once'; minutes: number };
 
+/** The most minutes for which something stays open that is shown once. */
 export const longestOnce = 60;
 
+/** When a fact begins to be shown, and when it ends; without an end it stays. */
 export type ReleaseWindow = { begins: ReleaseMoment; ends?: ReleaseEnd };
 
 /** For each fact its windows; it is shown while any of them is open. A fact without a window is never shown. */
 export type ReleasePlan = Partial<Record<Fact, ReleaseWindow[]>>;
 
+/** For how long something stays open that is shown once, at most {@link longestOnce} minutes. */
 export const onceFor = (end: { minutes: number }): Duration => Math.min(end.minutes, longestOnce) * minute;
 
+/** When students can learn how they did. */
 export const learnings = ['as-they-go', 'on-hand-in', 'by-plan'] as const;
 /** When students learn how they did: question by question, with the hand-in, or by the release plan only. */
 export type Learning = (typeof learnings)[number];
@@ -92,4 +97,5 @@ export type SelfPublish = {
   notBefore: Instant | null;
 };
 
+/** Results that never publish themselves. */
 export const noSelfPublish: SelfPublish = { kind: 'no', notBefore: null };

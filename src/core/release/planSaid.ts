@@ -12,7 +12,7 @@ import {
   type SelfPublish,
 } from './plan';
 
-/** @example momentSaid({ kind: 'after-closing', days: 2 }, zone) // '2 days after the closing' */
+/** When a fact begins to be shown, in words. @example beginSaid({ kind: 'after-closing', days: 2 }, zone) // '2 days after the closing' */
 export function beginSaid(moment: ReleaseMoment, zone: string): string {
   switch (moment.kind) {
     case 'as-they-go':
@@ -34,6 +34,10 @@ export function beginSaid(moment: ReleaseMoment, zone: string): string {
   }
 }
 
+/**
+ * When a fact ceases to be shown, in words.
+ * @param zone of the course, in which moments are said
+ */
 export function endSaid(end: ReleaseEnd, zone: string): string {
   switch (end.kind) {
     case 'at-closing':
@@ -47,7 +51,7 @@ export function endSaid(end: ReleaseEnd, zone: string): string {
   }
 }
 
-/** @example windowSaid({ begins: { kind: 'on-hand-in' }, ends: { kind: 'at-closing' } }, zone) // 'on hand-in, until the closing' */
+/** A window in words. @example windowSaid({ begins: { kind: 'on-hand-in' }, ends: { kind: 'at-closing' } }, zone) // 'on hand-in, until the closing' */
 export const windowSaid = ({ begins, ends }: ReleaseWindow, zone: string): string =>
   ends ? `${beginSaid(begins, zone)}, ${endSaid(ends, zone)}` : beginSaid(begins, zone);
 
@@ -90,6 +94,7 @@ export function selfPublishSaid({ kind, notBefore }: SelfPublish, zone: string):
   return 'Results are published by an instructor.';
 }
 
+/** Something about a plan: an error keeps it from being stored, a warning is only said. */
 export type PlanProblem = { kind: 'error' | 'warning'; fact: Fact; message: string };
 
 /** What is wrong with a plan: windows that can never open, that end before they begin, and facts that stay hidden. */

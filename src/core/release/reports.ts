@@ -1,5 +1,6 @@
 /** The reports of a sitting's results that are printed. */
 export const reportKinds = ['class', 'students', 'questions'] as const;
+/** One kind of printed report. */
 export type ReportKind = (typeof reportKinds)[number];
 
 /** What a report is called, and what stands in it. */

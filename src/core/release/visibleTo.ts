@@ -40,6 +40,7 @@ type AudienceFacts = {
 /** When the student opened what is shown once, by fact. */
 export type Views = Partial<Record<Fact, Instant>>;
 
+/** All that decides what one student may see of one sitting. */
 export type ReleaseFacts = {
   attempts: AttemptFacts;
   audience: AudienceFacts;

@@ -19,6 +19,9 @@ export function closesFor(rules: SittingRules, arrangement: Arrangement): Instan
   return limit === null || rules.timeLimit === null ? rules.closes : rules.closes + (limit - rules.timeLimit);
 }
 
+/**
+ * When a student may start at the earliest: their own moment where one is arranged; null where it is open from the start.
+ */
 export const opensFor = (rules: SittingRules, arrangement: Arrangement): Instant | null =>
   arrangement.opens ?? rules.opens;
 
@@ -78,6 +81,7 @@ export type AttemptsSoFar = {
   lastEnded: Instant | null;
 };
 
+/** What has happened before the first attempt. */
 export const noAttempts: AttemptsSoFar = { running: null, used: 0, lastEnded: null };
 
 /** An attempt as far as it decides what a student may do next. */
@@ -96,6 +100,7 @@ export function soFarOf(attempts: readonly AttemptFacts[]): AttemptsSoFar {
   };
 }
 
+/** Why an attempt may not start now. */
 export type WhyNot =
   | 'running'
   | 'excused'
@@ -109,6 +114,7 @@ export type WhyNot =
   | 'shut-today'
   | 'wait';
 
+/** Whether an attempt may start now: with which deadline and limit, or why not. */
 export type MayStart =
   | { may: true; deadline: Instant | null; limit: Duration | null }
   | {
@@ -206,6 +212,9 @@ export function clockFor(
   };
 }
 
+/**
+ * What the clock of a running attempt shows: how long is left, in what phase of the end it is, and what comes next.
+ */
 export function runningClock(
   rules: SittingRules,
   arrangement: Arrangement,

@@ -67,6 +67,7 @@ export const usualRules = z.object({
   releasePlan: releasePlanSchema.optional(),
 });
 
+/** What sittings of an exam usually begin with. */
 export type UsualRules = z.output<typeof usualRules>;
 
 /** What a sitting begins with where its exam says nothing. */

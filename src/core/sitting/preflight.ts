@@ -30,6 +30,7 @@ export type PreflightFinding = {
   leak?: LeakTaken;
 };
 
+/** All that a preflight looks at. */
 export type PreflightFacts = {
   rules: SittingRules;
   zone: string;
@@ -155,7 +156,7 @@ const keysSaid: Partial<Record<Fact, string>> = {
   feedback: 'the feedback',
 };
 
-/** @example 'Students see what is right and wrong as soon as it opens, while 2 of “Make-up” may be writing the same questions until …' */
+/** A leak in words: what is shown where and to whom while others may still be writing the same questions. */
 export function leakSaid(leak: Leak, zone: string): string {
   const until = Number.isFinite(leak.latest) ? `until ${momentText(leak.latest, zone)}` : 'without end';
   const who = leak.names.length ? ` (${leak.names.join(', ')})` : '';

@@ -38,6 +38,7 @@ export type FurtherRules = {
   shutDays: string[];
 };
 
+/** The rules of a sitting that says nothing beyond its moments. */
 export const noFurtherRules: FurtherRules = {
   expiry: { kind: 'hand-in' },
   between: { kind: 'none' },
@@ -69,9 +70,12 @@ export type SittingRules = FurtherRules & {
   attemptCounts: AttemptCounts;
 };
 
+/** Which of several attempts can count. */
 export const attemptCountings = ['best', 'first', 'last', 'mean'] as const;
+/** One way in which several attempts count. */
 export type AttemptCounts = (typeof attemptCountings)[number];
 
+/** Which attempt counts, in words. */
 export const attemptCountingNames: Record<AttemptCounts, string> = {
   best: 'the best attempt counts',
   first: 'the first attempt counts',
@@ -98,6 +102,7 @@ export type Arrangement = {
   letThrough: number;
 };
 
+/** What is arranged for someone for whom nothing is. */
 export const noArrangement: Arrangement = {
   extraPercent: 0,
   extraMinutes: 0,

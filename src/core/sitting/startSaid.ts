@@ -2,7 +2,7 @@ import { durationText, type Instant, inZone, minute, momentText } from '../base/
 import type { MayStart } from './clock';
 import { calendarDay, nextCalendarDay } from './shutDays';
 
-/** A moment near now in words. @example daySaid(at, 'Europe/Oslo', now) // 'tomorrow 09:00' */
+/** A moment near now in words. @example daySaid(86_400_000, 'UTC', 0) // 'tomorrow 00:00' */
 export function daySaid(at: Instant, zone: string, now: Instant): string {
   const clock = inZone(at, zone, 'HH:mm');
   const day = calendarDay(at, zone);

@@ -145,7 +145,9 @@ export function placeText({ week, after }: PlaceInTerm): string {
 
 /** The moments a sitting can set. */
 export const sittingMoments = ['opens', 'lastStart', 'due', 'closes'] as const;
+/** One of the moments of a sitting. */
 export type SittingMoment = (typeof sittingMoments)[number];
+/** The moments of a sitting; null where it has none. */
 export type SittingMoments = Record<SittingMoment, Instant | null>;
 
 /** The moments of a sitting taken into another term, as {@link shiftMoments} says, in whatever order they are. */

@@ -20,6 +20,10 @@ export type Brought = {
   problems: { severity: 'error' | 'warning'; message: string }[];
 };
 
+/**
+ * A brought-in question of which nothing has been read yet.
+ * @param at the line or row of the source where it begins, from 1
+ */
 export const blankBrought = (at: number): Brought => ({
   at,
   title: '',

@@ -24,8 +24,10 @@ export const tableFields = [
   'definition',
   'ignore',
 ] as const;
+/** One thing that a column of a table can hold. */
 export type TableField = (typeof tableFields)[number];
 
+/** What each kind of column is called where an instructor assigns columns. */
 export const tableFieldNames: Record<TableField, string> = {
   text: 'question text',
   choice: 'a choice',

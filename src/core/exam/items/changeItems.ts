@@ -61,6 +61,7 @@ export const itemChange = z.discriminatedUnion('do', [
   }),
 ]);
 
+/** One change to the items of an off-screen exam. */
 export type ItemChange = z.output<typeof itemChange>;
 
 /** The items of an off-screen exam after a change, or why it cannot be made; then none is changed. */

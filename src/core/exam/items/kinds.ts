@@ -14,6 +14,7 @@ export const itemTypes = [
   'short-text',
   'written',
 ] as const;
+/** One kind of item. */
 export type ItemType = (typeof itemTypes)[number];
 
 /** What of an item its kind works with. */

@@ -12,6 +12,7 @@ export const acceptedTextSchema = z.object({
   feedback: richSchema.optional(),
 });
 
+/** An accepted answer: at most 200 characters, its credit in [0, 1], and what is said to whoever gives it. */
 export type AcceptedText = z.output<typeof acceptedTextSchema>;
 
 /** How a student's words are compared with the accepted ones. */
@@ -28,8 +29,10 @@ export const matchingRuleSchema = z
     path: ['slips'],
   });
 
+/** How words are compared; wildcards and forgiven slips exclude one another. */
 export type MatchingRule = z.output<typeof matchingRuleSchema>;
 
+/** How words are compared unless an author says otherwise: case, accents, spaces and punctuation do not count. */
 export const usualMatching: MatchingRule = {
   ignore: { case: true, accents: true, spacing: true },
   slips: 0,

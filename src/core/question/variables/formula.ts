@@ -3,6 +3,7 @@ import { create, type FactoryFunctionMap, type MathNode, parseDependencies } fro
 /** Values of variables by name; the truth of a condition is 1 or 0. */
 export type Values = Readonly<Record<string, number>>;
 
+/** A formula that has been read. */
 export type Formula = {
   ok: true;
   /** The variables it needs. */
@@ -13,6 +14,7 @@ export type Formula = {
 
 type ReadFormula = Formula | { ok: false; message: string };
 
+/** The most characters of a formula. */
 export const longestFormula = 300;
 
 const { parse } = create(parseDependencies as FactoryFunctionMap);
@@ -59,6 +61,7 @@ const functions = new Map<string, Fn>([
   ['mod', fn(2, 2, mod)],
 ]);
 
+/** The names of the functions that a formula may use. */
 export const functionNames = [...functions.keys()];
 
 const constants = new Map<string, number>([
@@ -126,7 +129,7 @@ type Loose = MathNode & {
  * {@link functionNames}. There are no properties, assignments, texts, lists or loops, so a formula can reach nothing but
  * the values it is given, and always ends.
  *
- * @example readFormula('60 * d / v', new Set(['d', 'v']))
+ * @example readFormula('60 * d / v', new Set(['d', 'v'])).value({ d: 3, v: 6 }) // 30
  */
 export function readFormula(text: string, known: ReadonlySet<string>): ReadFormula {
   if (text.trim() === '') return { ok: false, message: 'Write a formula.' };

@@ -10,6 +10,7 @@ export type Inspected = {
   choices: (values: Values) => string[][];
 };
 
+/** What an inspection of variables has shown. */
 export type VariationReport = {
   /** Papers as students could get them, with the answers that belong to each. */
   samples: { values: Values; answers: number[] }[];

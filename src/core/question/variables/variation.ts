@@ -25,8 +25,10 @@ const variableSourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('formula'), formula: z.string().max(longestFormula) }),
 ]);
 
+/** A variable: a name that formulas use, and where its values come from. */
 export const variableSchema = z.object({ id: innerId, name: variableName, source: variableSourceSchema });
 
+/** A valid variable. */
 export type Variable = z.output<typeof variableSchema>;
 
 /** The fields of every type whose questions may vary from paper to paper. */
@@ -36,6 +38,7 @@ export const variationFields = {
   constraints: z.array(z.string().trim().min(1, 'Write the condition.').max(longestFormula)).max(10).optional(),
 };
 
+/** The variables of a question, in the order of their declaration, and the conditions on them. */
 export type Variation = { variables?: Variable[]; constraints?: string[] };
 
 /** The variables and conditions of a question; none for a type that has none. */

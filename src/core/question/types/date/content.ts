@@ -22,8 +22,10 @@ export const dateContent = z
       context.addIssue({ code: 'custom', path: ['latest'], message: 'The latest date lies before the earliest.' });
   });
 
+/** Valid content of a date question; limits are inclusive, null where there is none. */
 export type DateContent = z.output<typeof dateContent>;
 
+/** A date question without text and limits. */
 export const blankDate = (): DateContent => ({
   type: 'date',
   stem: emptyRich,
@@ -32,4 +34,5 @@ export const blankDate = (): DateContent => ({
   feedback: noFeedback,
 });
 
+/** The words of a date question: its stem. */
 export const dateText = (content: DateContent): string => richText(content.stem);

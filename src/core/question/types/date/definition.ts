@@ -13,6 +13,7 @@ import { blankDate, dateContent, dateText } from './content';
 import { dateResponseText, rightDate, scoreDate } from './score';
 import { readDateResponse, viewDate } from './student';
 
+/** A calendar date, for surveys. */
 export const date = defineQuestionType({
   name: 'Date',
   usualPoints: 1,

@@ -10,8 +10,10 @@ export const scoreDate = (content: DateContent, { date }: DateResponse): Scored 
       : 0,
   );
 
+/** A date within the limits, as an example: none is more right than another. */
 export const rightDate = (content: DateContent): DateResponse => ({
   date: content.earliest ?? content.latest ?? '2026-01-01',
 });
 
+/** The date as it was entered, `YYYY-MM-DD`. */
 export const dateResponseText = ({ date }: DateResponse): string => date;

@@ -57,6 +57,7 @@ const pickGap = z
   });
 
 const gapSchema = z.discriminatedUnion('kind', [textGap, numberGap, pickGap]);
+/** One gap: a text, a number or a pick from a list, with its key and its weight (more than 0, at most 1,000). */
 export type Gap = z.output<typeof gapSchema>;
 
 /** The ids of the gaps in a running text, in reading order; one that stands twice is given twice. */
@@ -91,8 +92,14 @@ export const gapFillContent = z
     });
   });
 
+/** Valid content of a gap-fill: every gap stands exactly once in the text. */
 export type GapFillContent = z.output<typeof gapFillContent>;
 
+/**
+ * A gap of a kind.
+ * @param id unlike those of the other gaps
+ * @param right its right answer; for a pick the first option
+ */
 export const blankGap = (id: string, kind: Gap['kind'], right = ''): Gap => {
   switch (kind) {
     case 'text':
@@ -119,6 +126,7 @@ const paragraph = (text: string): Rich => ({
   content: [{ type: 'paragraph', content: [{ type: 'text', text }] }],
 });
 
+/** A gap-fill without text and gaps. */
 export const blankGapFill = (): GapFillContent => ({
   type: 'gap-fill',
   stem: emptyRich,

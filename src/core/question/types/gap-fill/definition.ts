@@ -33,6 +33,7 @@ function gapFeedback(gap: Gap, given: string | undefined): AnswerFeedback[] {
   return match ? feedbackAbout(given, gap.accepted[match.index]?.feedback) : [];
 }
 
+/** A running text with gaps. */
 export const gapFill = defineQuestionType({
   name: 'Gap-fill',
   usualPoints: 3,

@@ -58,6 +58,7 @@ export function scoreGapFill(content: GapFillContent, presentation: Presentation
   return creditOf(sum / weights);
 }
 
+/** The right content of every gap; where words may be matched by wildcards, an example of them. */
 export function rightGapFill(content: GapFillContent, presentation: Presentation): GapFillResponse {
   const right = (gap: Gap): string => {
     switch (gap.kind) {

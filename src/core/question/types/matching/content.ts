@@ -40,6 +40,7 @@ export const matchingContent = z
     });
   });
 
+/** Valid content of a matching: 2 to 20 pairs, at most 20 extras, none of which belongs to a prompt. */
 export type MatchingContent = z.output<typeof matchingContent>;
 
 /** Two options are the same when their texts are, apart from spaces at the ends. */
@@ -58,6 +59,7 @@ export const optionsOf = (content: MatchingContent): { id: string; text: string 
   });
 };
 
+/** A matching with three empty pairs. */
 export const blankMatching = (): MatchingContent => ({
   type: 'matching',
   stem: emptyRich,
@@ -67,6 +69,7 @@ export const blankMatching = (): MatchingContent => ({
   feedback: noFeedback,
 });
 
+/** The stem, the pairs and the extras as words. */
 export const matchingText = (content: MatchingContent): string =>
   [
     richText(content.stem),

@@ -12,6 +12,7 @@ import { blankMatching, matchingContent, matchingText } from './content';
 import { matchingResponseText, presentMatching, rightMatching, scoreMatching } from './score';
 import { readMatchingResponse, viewMatching } from './student';
 
+/** Prompts to which options are put. */
 export const matching = defineQuestionType({
   name: 'Matching',
   usualPoints: 3,

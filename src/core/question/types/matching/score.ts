@@ -40,6 +40,7 @@ export function scoreMatching(
   return creditOf(content.rule === 'share' || share === 1 ? share : 0);
 }
 
+/** To each prompt the key of an option with its text. */
 export const rightMatching = (content: MatchingContent, presentation: Presentation): MatchingResponse => ({
   pairs: Object.fromEntries(
     content.pairs.map((pair) => {

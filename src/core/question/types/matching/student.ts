@@ -4,6 +4,7 @@ import { asFields, asTexts } from '../../readJson';
 import { type ShownChoice, shownChoices } from '../single-choice/student';
 import type { MatchingContent } from './content';
 
+/** A matching as a student sees it: prompts and options in the orders of the paper. */
 export type MatchingView = {
   type: 'matching';
   stem: Rich;
@@ -14,6 +15,7 @@ export type MatchingView = {
 /** The key of the option put to each prompt, by the prompt's key. */
 export type MatchingResponse = { pairs: Record<string, string> };
 
+/** Builds the student's view from nothing. */
 export const viewMatching = (content: MatchingContent, presentation: Presentation): MatchingView => ({
   type: 'matching',
   stem: content.stem,
@@ -25,6 +27,9 @@ export const viewMatching = (content: MatchingContent, presentation: Presentatio
   options: (presentation.lists?.options ?? []).map(({ key, id }) => ({ key, text: id })),
 });
 
+/**
+ * Reads any JSON: at most 20 prompts; null where it is anything else, undefined where nothing was put anywhere.
+ */
 export function readMatchingResponse(input: unknown): MatchingResponse | undefined | null {
   if (input === null || input === undefined) return undefined;
   const pairs = asTexts(asFields(input)?.pairs, 20, 40);

@@ -7,6 +7,7 @@ import { feedbackSchema, noFeedback } from '../../feedback';
 
 /** How picks become credit; the definitions stand in {@link scoreMultipleChoice}. */
 export const creditRules = ['all-or-nothing', 'wrong-cancels-right', 'each-judged'] as const;
+/** One rule by which picks become credit. */
 export type CreditRule = (typeof creditRules)[number];
 
 /** Any number of right choices, at least one. */
@@ -27,8 +28,10 @@ export const multipleChoiceContent = z
       context.addIssue({ code: 'custom', path: ['choices'], message: 'Mark at least one right choice.' });
   });
 
+/** Valid content of a multiple choice: 2 to 20 choices, at least one of them right. */
 export type MultipleChoiceContent = z.output<typeof multipleChoiceContent>;
 
+/** A multiple choice with four empty choices, none of them right. */
 export const blankMultipleChoice = (): MultipleChoiceContent => ({
   type: 'multiple-choice',
   stem: emptyRich,

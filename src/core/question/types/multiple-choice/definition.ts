@@ -5,6 +5,7 @@ import { blankMultipleChoice, multipleChoiceContent } from './content';
 import { multipleChoiceResponseText, rightMultipleChoice, scoreMultipleChoice } from './score';
 import { readMultipleChoiceResponse, viewMultipleChoice } from './student';
 
+/** Any number of right choices out of several. */
 export const multipleChoice = defineQuestionType({
   name: 'Multiple choice',
   usualPoints: 2,

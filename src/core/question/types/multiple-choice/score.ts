@@ -36,6 +36,7 @@ export function scoreMultipleChoice(
   }
 }
 
+/** The keys of all right choices. */
 export const rightMultipleChoice = (
   content: MultipleChoiceContent,
   presentation: Presentation,
@@ -43,6 +44,7 @@ export const rightMultipleChoice = (
   picked: content.choices.filter((choice) => choice.right).map((choice) => keyOf(presentation.choices, choice.id)),
 });
 
+/** The words of the picked choices in the author's order, with semicolons between them. */
 export function multipleChoiceResponseText(
   content: MultipleChoiceContent,
   presentation: Presentation,

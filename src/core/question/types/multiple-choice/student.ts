@@ -4,11 +4,13 @@ import { asFields, asKeys } from '../../readJson';
 import { type Labelled, labelledAs, type ShownChoice, shownChoices } from '../single-choice/student';
 import type { MultipleChoiceContent } from './content';
 
+/** A multiple choice as a student sees it. */
 export type MultipleChoiceView = Labelled & { type: 'multiple-choice'; stem: Rich; choices: ShownChoice[] };
 
 /** The keys of the picked choices, at least one. */
 export type MultipleChoiceResponse = { picked: string[] };
 
+/** Builds the student's view from nothing. */
 export const viewMultipleChoice = (content: MultipleChoiceContent, presentation: Presentation): MultipleChoiceView => ({
   type: 'multiple-choice',
   stem: content.stem,
@@ -16,6 +18,9 @@ export const viewMultipleChoice = (content: MultipleChoiceContent, presentation:
   ...labelledAs(presentation),
 });
 
+/**
+ * Reads any JSON: at most 20 different keys; null where it is anything else, undefined where nothing is picked.
+ */
 export function readMultipleChoiceResponse(input: unknown): MultipleChoiceResponse | undefined | null {
   if (input === null || input === undefined) return undefined;
   const picked = asKeys(asFields(input)?.picked, 20);

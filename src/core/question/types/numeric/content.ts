@@ -35,8 +35,10 @@ const acceptedNumberSchema = z
       problem('Significant digits are a whole number from 1 to 15.');
   });
 
+/** An accepted number or formula with its tolerance, and its credit in [0, 1]. */
 export type AcceptedNumber = z.output<typeof acceptedNumberSchema>;
 
+/** The accepted values of a numeric question or of a number gap: 1 to 20. */
 export const acceptedNumbers = z.array(acceptedNumberSchema).min(1, 'Give the right answer.').max(20);
 
 /** Reports accepted values that are neither number nor formula, and a key that nobody can fully meet. */
@@ -74,14 +76,20 @@ export const numericContent = z
     checkVariation(content, context);
   });
 
+/** Valid content of a numeric question. */
 export type NumericContent = z.output<typeof numericContent>;
 
+/**
+ * An accepted value that is not typed yet, exact.
+ * @param credit in [0, 1]
+ */
 export const blankAcceptedNumber = (credit = 1): AcceptedNumber => ({
   value: '',
   tolerance: { kind: 'absolute', amount: 0 },
   credit,
 });
 
+/** A numeric question with one empty value. */
 export const blankNumeric = (): NumericContent => ({
   type: 'numeric',
   stem: emptyRich,
@@ -89,4 +97,5 @@ export const blankNumeric = (): NumericContent => ({
   feedback: noFeedback,
 });
 
+/** The words of a numeric question: its stem. */
 export const numericText = (content: NumericContent): string => richText(content.stem);

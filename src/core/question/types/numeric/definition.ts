@@ -25,6 +25,7 @@ export const mapAccepted =
     ...(accepted.feedback ? { feedback: text(accepted.feedback) } : {}),
   });
 
+/** A number within a tolerance, with a unit where one is asked for. */
 export const numeric = defineQuestionType({
   name: 'Numeric',
   usualPoints: 2,

@@ -68,6 +68,7 @@ export function matchNumber(key: NumberKey, response: NumericResponse): number {
 export const scoreNumber = (key: NumberKey, response: NumericResponse): Scored =>
   creditOf(key.accepted[matchNumber(key, response)]?.credit ?? 0);
 
+/** The first value of full credit, with the base unit where units count. */
 export function rightNumber(key: NumberKey): NumericResponse {
   const text = key.accepted.find((accepted) => accepted.credit === 1)?.value ?? '';
   const base = key.units?.list[0]?.name;
@@ -75,8 +76,10 @@ export function rightNumber(key: NumberKey): NumericResponse {
   return key.units?.entry === 'list' ? { text, unit: base } : { text: `${text} ${base}` };
 }
 
+/** The credit of a numeric question; see {@link scoreNumber}. */
 export const scoreNumeric = (content: NumericContent, response: NumericResponse): Scored =>
   scoreNumber(content, response);
 
+/** The number as it was typed, with the unit that was picked beside it. */
 export const numericResponseText = (response: NumericResponse): string =>
   response.unit ? `${response.text} ${response.unit}` : response.text;

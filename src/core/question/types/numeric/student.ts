@@ -8,6 +8,7 @@ export type NumericView = { type: 'numeric'; stem: Rich; unit: 'none' | 'typed' 
 /** The text as it was typed; reading it as a number is the scorer's business, and the player's, who echoes it. */
 export type NumericResponse = { text: string; unit?: string };
 
+/** Builds the student's view from nothing. */
 export const viewNumeric = (content: NumericContent): NumericView => ({
   type: 'numeric',
   stem: content.stem,
@@ -18,6 +19,9 @@ export const viewNumeric = (content: NumericContent): NumericView => ({
       : content.units.list.map((unit) => unit.name),
 });
 
+/**
+ * Reads any JSON: a text of at most 200 characters and a unit of at most 40; null where it is anything else, undefined where nothing was typed.
+ */
 export function readNumericResponse(input: unknown): NumericResponse | undefined | null {
   if (input === null || input === undefined) return undefined;
   const fields = asFields(input);

@@ -37,8 +37,10 @@ const unitsSchema = z
     });
   });
 
+/** The units of a key, the first of them the base, each with the factor that leads to the base. */
 export type Units = z.output<typeof unitsSchema>;
 
+/** The field of everything that is answered by a quantity. */
 export const quantityFields = { units: unitsSchema.optional() };
 
 /** A unit's name without spaces, so that `m / s` is `m/s`. */

@@ -6,6 +6,7 @@ import { feedbackSchema, noFeedback } from '../../feedback';
 
 /** How an order becomes credit; the definitions stand in {@link scoreOrdering}. */
 export const orderingRules = ['all-or-nothing', 'in-place', 'pairs'] as const;
+/** One rule by which an order becomes credit. */
 export type OrderingRule = (typeof orderingRules)[number];
 
 /** Items to be put in order; they stand here in the right one. */
@@ -39,8 +40,10 @@ export const orderingContent = z
     });
   });
 
+/** Valid content of an ordering: 2 to 20 items that all read differently, in the right order. */
 export type OrderingContent = z.output<typeof orderingContent>;
 
+/** An ordering with three empty items. */
 export const blankOrdering = (): OrderingContent => ({
   type: 'ordering',
   stem: emptyRich,
@@ -49,5 +52,6 @@ export const blankOrdering = (): OrderingContent => ({
   feedback: noFeedback,
 });
 
+/** The stem and the items as words. */
 export const orderingText = (content: OrderingContent): string =>
   [richText(content.stem), ...content.items.map((item) => richText(item.content))].join('\n');

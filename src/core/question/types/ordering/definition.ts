@@ -12,6 +12,7 @@ import { blankOrdering, orderingContent, orderingText } from './content';
 import { orderingResponseText, presentOrdering, rightOrdering, scoreOrdering } from './score';
 import { readOrderingResponse, viewOrdering } from './student';
 
+/** Items to be put in order. */
 export const ordering = defineQuestionType({
   name: 'Ordering',
   usualPoints: 3,

@@ -43,10 +43,12 @@ export function scoreOrdering(
   return creditOf(concordant / ((n * (n - 1)) / 2));
 }
 
+/** The keys of the items in the right order. */
 export const rightOrdering = (content: OrderingContent, presentation: Presentation): OrderingResponse => ({
   order: content.items.map((item) => keyOf(presentation.choices, item.id)),
 });
 
+/** The items in the order given, numbered; empty where some are missing. */
 export function orderingResponseText(
   content: OrderingContent,
   presentation: Presentation,

@@ -20,8 +20,10 @@ export const ratingScaleContent = z
   })
   .superRefine(needsStem);
 
+/** Valid content of a rating scale of 2 to 11 steps. */
 export type RatingScaleContent = z.output<typeof ratingScaleContent>;
 
+/** A scale of five steps from “not at all” to “very much”. */
 export const blankRatingScale = (): RatingScaleContent => ({
   type: 'rating-scale',
   stem: emptyRich,
@@ -32,4 +34,5 @@ export const blankRatingScale = (): RatingScaleContent => ({
   feedback: noFeedback,
 });
 
+/** The words of a rating scale: its stem. */
 export const ratingScaleText = (content: RatingScaleContent): string => richText(content.stem);

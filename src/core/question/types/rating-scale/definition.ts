@@ -13,6 +13,7 @@ import { blankRatingScale, ratingScaleContent, ratingScaleText } from './content
 import { ratingScaleResponseText, rightRatingScale, scoreRatingScale } from './score';
 import { readRatingScale, viewRatingScale } from './student';
 
+/** A scale of steps between two named ends, for surveys. */
 export const ratingScale = defineQuestionType({
   name: 'Rating scale',
   usualPoints: 1,

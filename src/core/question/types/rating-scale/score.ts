@@ -6,7 +6,13 @@ import type { RatingScaleResponse } from './student';
 export const scoreRatingScale = (content: RatingScaleContent, { step }: RatingScaleResponse): Scored =>
   creditOf(step <= content.steps && (step > 0 || content.cannotSay) ? 1 : 0);
 
+/** The highest step, as an example: none is more right than another. */
 export const rightRatingScale = (content: RatingScaleContent): RatingScaleResponse => ({ step: content.steps });
 
+/**
+ * The step and how many there are, or that it cannot be said.
+ *
+ * @example ratingScaleResponseText({ steps: 5 }, { step: 4 }) // "4 of 5"
+ */
 export const ratingScaleResponseText = (content: RatingScaleContent, { step }: RatingScaleResponse): string =>
   step === 0 ? 'cannot say' : `${step} of ${content.steps}`;

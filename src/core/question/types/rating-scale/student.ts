@@ -2,6 +2,7 @@ import type { Rich } from '../../../base/rich';
 import { asFields } from '../../readJson';
 import type { RatingScaleContent } from './content';
 
+/** A rating scale as a student sees it. */
 export type RatingScaleView = {
   type: 'rating-scale';
   stem: Rich;
@@ -14,6 +15,7 @@ export type RatingScaleView = {
 /** A step counted from 1, or 0 for "cannot say". */
 export type RatingScaleResponse = { step: number };
 
+/** Builds the student's view from nothing. */
 export const viewRatingScale = ({ stem, steps, low, high, cannotSay }: RatingScaleContent): RatingScaleView => ({
   type: 'rating-scale',
   stem,
@@ -23,6 +25,7 @@ export const viewRatingScale = ({ stem, steps, low, high, cannotSay }: RatingSca
   cannotSay,
 });
 
+/** Reads any JSON: null unless it is a whole step from 0 to 11, undefined where nothing was picked. */
 export function readRatingScale(input: unknown): RatingScaleResponse | undefined | null {
   if (input === null || input === undefined) return undefined;
   const step = asFields(input)?.step;

@@ -20,8 +20,10 @@ export const shortTextContent = z
     checkAcceptedTexts(content.accepted, content.matching, context, ['accepted']);
   });
 
+/** Valid content of a short text; without accepted answers a person marks it. */
 export type ShortTextContent = z.output<typeof shortTextContent>;
 
+/** A short text with one empty accepted answer. */
 export const blankShortText = (): ShortTextContent => ({
   type: 'short-text',
   stem: emptyRich,
@@ -30,4 +32,5 @@ export const blankShortText = (): ShortTextContent => ({
   feedback: noFeedback,
 });
 
+/** The words of a short text: its stem. */
 export const shortTextText = (content: ShortTextContent): string => richText(content.stem);

@@ -8,6 +8,7 @@ import { blankShortText, shortTextContent, shortTextText } from './content';
 import { rightShortText, scoreShortText } from './score';
 import { readShortText, viewShortText } from './student';
 
+/** A few words, compared with accepted answers. */
 export const shortText = defineQuestionType({
   name: 'Short text',
   usualPoints: 2,

@@ -10,6 +10,7 @@ export const scoreShortText = (content: ShortTextContent, response: ShortTextRes
     ? byHand
     : creditOf(matchText(content.accepted, content.matching, response.text)?.credit ?? 0);
 
+/** The first answer of full credit; where it may be matched by wildcards, an example of it. */
 export function rightShortText(content: ShortTextContent): ShortTextResponse {
   const text = content.accepted.find((one) => one.credit === 1)?.text ?? '';
   return { text: content.matching.wildcards ? exampleOf(text) : text };

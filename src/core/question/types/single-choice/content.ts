@@ -27,8 +27,10 @@ export const singleChoiceContent = z
       });
   });
 
+/** Valid content of a single choice: 2 to 20 choices, exactly one of them right. */
 export type SingleChoiceContent = z.output<typeof singleChoiceContent>;
 
+/** A single choice with four empty choices, none of them right. */
 export const blankSingleChoice = (): SingleChoiceContent => ({
   type: 'single-choice',
   stem: emptyRich,

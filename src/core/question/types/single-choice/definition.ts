@@ -5,6 +5,7 @@ import { blankSingleChoice, singleChoiceContent } from './content';
 import { rightSingleChoice, scoreSingleChoice, singleChoiceResponseText } from './score';
 import { readSingleChoiceResponse, viewSingleChoice } from './student';
 
+/** One right choice out of several. */
 export const singleChoice = defineQuestionType({
   name: 'Single choice',
   usualPoints: 1,

@@ -14,6 +14,7 @@ export function scoreSingleChoice(
   return creditOf(content.choices.find((choice) => choice.id === id)?.right ? 1 : 0);
 }
 
+/** The key of the right choice; empty where the paper does not show it. */
 export const rightSingleChoice = (content: SingleChoiceContent, presentation: Presentation): SingleChoiceResponse => ({
   picked: keyOf(presentation.choices, content.choices.find((choice) => choice.right)?.id),
 });

@@ -10,6 +10,7 @@ export type ShownChoice = { key: string; content: Rich };
 /** How choices are labelled; absent: from A on. */
 export type Labelled = { labels?: string };
 
+/** How the choices of a paper are labelled, for a view. */
 export const labelledAs = ({ labels }: Presentation): Labelled => (labels === undefined ? {} : { labels });
 
 /** All that a student's browser learns of the question before release. */

@@ -18,8 +18,10 @@ export const trueFalseContent = z
   })
   .superRefine(needsStem);
 
+/** Valid content of a statement to be judged. */
 export type TrueFalseContent = z.output<typeof trueFalseContent>;
 
+/** A statement without text, of which nobody has said yet whether it is true. */
 export const blankTrueFalse = (): TrueFalseContent => ({
   type: 'true-false',
   stem: emptyRich,
@@ -28,4 +30,5 @@ export const blankTrueFalse = (): TrueFalseContent => ({
   feedback: noFeedback,
 });
 
+/** The words of a statement. */
 export const trueFalseText = (content: TrueFalseContent): string => richText(content.stem);

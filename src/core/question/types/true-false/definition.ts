@@ -6,6 +6,7 @@ import { blankTrueFalse, trueFalseContent, trueFalseText } from './content';
 import { rightTrueFalse, scoreTrueFalse, trueFalseResponseText } from './score';
 import { readTrueFalseResponse, viewTrueFalse } from './student';
 
+/** A statement to be judged true or false. */
 export const trueFalse = defineQuestionType({
   name: 'True/false',
   usualPoints: 0.5,

@@ -32,6 +32,7 @@ const rubricSchema = z.object({
   criteria: z.array(criterionSchema).min(1, 'A rubric needs at least one criterion.').max(20, 'At most 20 criteria.'),
 });
 
+/** 1 to 20 criteria, each with 2 to 10 levels of which one earns all its points. */
 export type Rubric = z.output<typeof rubricSchema>;
 
 /** An answer in the student's own words, marked by hand. */
@@ -68,8 +69,10 @@ export const writtenContent = z
       context.addIssue({ code: 'custom', path: ['words'], message: 'The fewest words are more than the most.' });
   });
 
+/** Valid content of a written answer. */
 export type WrittenContent = z.output<typeof writtenContent>;
 
+/** A written answer without text, model answer and limits. */
 export const blankWritten = (): WrittenContent => ({
   type: 'written',
   stem: emptyRich,
@@ -78,4 +81,5 @@ export const blankWritten = (): WrittenContent => ({
   feedback: noFeedback,
 });
 
+/** The words of a written question: its stem. */
 export const writtenText = (content: WrittenContent): string => richText(content.stem);

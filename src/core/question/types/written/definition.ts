@@ -18,6 +18,7 @@ const deadCriteria = (rubric: Rubric): Finding[] =>
     .filter((criterion) => !criterion.levels.some((level) => level.share === 1))
     .map(({ name }) => ({ kind: 'unreachable', message: `No level of “${name}” earns all its points.` }));
 
+/** An answer in the student's own words, marked by a person. */
 export const written = defineQuestionType({
   name: 'Written answer',
   usualPoints: 5,

@@ -9,5 +9,6 @@ export const scoreWritten = (): Scored => byHand;
 /** The model answer stands in for a right response where one is shown. */
 export const rightWritten = (content: WrittenContent): WrittenText => ({ text: richText(content.modelAnswer) });
 
+/** The text, and a line with the name of each file that was handed in. */
 export const writtenInWords = ({ text, files }: WrittenText): string =>
   [text, ...(files ?? []).map((file) => `[file: ${file.name}]`)].filter(Boolean).join('\n');

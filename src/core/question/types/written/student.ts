@@ -3,6 +3,7 @@ import { asFields } from '../../readJson';
 import type { WrittenContent } from './content';
 import type { FileKind } from './fileKinds';
 
+/** A written question as a student sees it. */
 export type WrittenView = {
   type: 'written';
   stem: Rich;
@@ -22,6 +23,7 @@ export type WrittenText = { text: string; rich?: Rich; files?: HandedFile[] };
 /** The most characters one written answer may hold. */
 export const longestWritten = 200_000;
 
+/** Builds the student's view from nothing: no model answer, no rubric. */
 export const viewWritten = (content: WrittenContent): WrittenView => ({
   type: 'written',
   stem: content.stem,
@@ -47,6 +49,9 @@ function readFiles(input: unknown): HandedFile[] | null {
   return files;
 }
 
+/**
+ * Reads any JSON: at most {@link longestWritten} characters and 10 files; null where it is anything else, undefined where there is neither text nor file. Rich content is read by the one definition of it.
+ */
 export function readWritten(input: unknown): WrittenText | undefined | null {
   if (input === null || input === undefined) return undefined;
   const fields = asFields(input);
