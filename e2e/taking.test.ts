@@ -73,8 +73,8 @@ describe('a student takes an exam', () => {
     await page.reload();
     await page.waitForSelector('input[type=radio]:checked');
     expect(
-      await page.$$eval('header button[title^="Question"]', (strokes) =>
-        strokes.map((stroke) => stroke.getAttribute('title')).slice(0, 3),
+      await page.$$eval('header button[title^="Question"]', (signs) =>
+        signs.map((sign) => sign.getAttribute('title')).slice(0, 3),
       ),
     ).toEqual(['Question 1: answered, here now', 'Question 2: empty, to come back to', 'Question 3: empty']);
 

@@ -37,7 +37,7 @@ const figures: Record<string, () => void | Promise<void>> = {
   'taking.weight': takingWeight,
   'marking.group': markingGroup,
   'marking.page': markingPage,
-  'remark.preview': remarkPreview,
+  'remarking.preview': remarkPreview,
   'gradebook.compute': gradebookCompute,
   'gradebook.page': gradebookPage,
   'sheets.pdf': sheetsPdf,

@@ -1,5 +1,5 @@
 import { minute } from '../../src/core/base/time';
-import { previewRemark } from '../../src/server/marking/remarking';
+import { previewRemarking } from '../../src/server/marking/remarking';
 import { scoredAttempts } from '../../src/server/records/newestMarks';
 import { must, numberContent, School } from '../../src/server/testing/school';
 import { takePaper } from '../../src/server/testing/takePaper';
@@ -30,14 +30,15 @@ export function remarkPreview(): void {
     5,
     1,
     () => {
-      changing = must(previewRemark(context, school.courseId, ids[0] as string, { policy: 'everyone' })).results.length;
+      changing = must(previewRemarking(context, school.courseId, ids[0] as string, { policy: 'everyone' })).results
+        .length;
     },
     () => {
       scoredAttempts(school.db, { sittingId });
     },
   );
   report({
-    name: 'remark.preview',
+    name: 'remarking.preview',
     value: times.work,
     unit: 'ms for 1,000 attempts of 40 questions',
     baseline: times.baseline,

@@ -35,7 +35,7 @@ function PaperPdf({ paper, pictures }: { paper: PrintedPaper; pictures: Record<s
             <View style={{ flexDirection: 'row', justifyContent: 'space-between', marginTop: 6, fontSize: 10 }}>
               <Words face="sans">{paper.student ?? 'Name: ______________________________'}</Words>
               <Text>{paper.points}</Text>
-              <Text>{paper.mark}</Text>
+              <Text>{paper.code}</Text>
             </View>
           </View>
           {!isEmptyRich(paper.instructions) && <RichPdf rich={paper.instructions} size={10.5} />}
@@ -56,7 +56,7 @@ function PaperPdf({ paper, pictures }: { paper: PrintedPaper; pictures: Record<s
             </View>
           ))}
           <View style={[styles.foot, { fontFamily: sans }]} fixed>
-            <Words face="sans">{[paper.title, paper.student, paper.mark].filter(Boolean).join(' · ')}</Words>
+            <Words face="sans">{[paper.title, paper.student, paper.code].filter(Boolean).join(' · ')}</Words>
             <Text render={({ pageNumber, totalPages }) => `${pageNumber} of ${totalPages}`} />
           </View>
         </Page>

@@ -21,13 +21,13 @@ import { cellHistory, enterCell } from './gradebook/entries';
 import { cancelSheets, printFeedback, sampleSheet, saveLayout, sheetsState } from './gradebook/feedbackSheets';
 import { explained } from './gradebook/gradebook';
 import { takeBackGrades } from './gradebook/gradeSheets';
-import { tryNumbers } from './gradebook/tryNumbers';
+import { withOtherNumbers } from './gradebook/withOtherNumbers';
 import { adjustMark, adjustPaper } from './marking/adjust';
 import { moreAnswers } from './marking/answersToMark';
 import { giveMark, takeBackMarks } from './marking/giveMark';
 import { markGroup } from './marking/groups';
 import { takeBackUpload } from './marking/offlineUpload';
-import { acceptAnswer, applyRemark, previewAccept, takeBackRemark } from './marking/remarking';
+import { acceptAnswer, applyRemarking, previewAccept, takeBackRemarking } from './marking/remarking';
 import { dropComment, keepComment } from './marking/savedComments';
 import { giveSecondMark, moreToSecond, setSecondMarking } from './marking/secondMarking';
 import { settle } from './marking/settle';
@@ -42,9 +42,9 @@ import { noteSeen } from './release/resultsSeen';
 import { openOnce } from './release/review';
 import { cancelReport, printReport, reportState } from './release/sittingReport';
 import { writeToStudents } from './release/writeToStudents';
-import { decideAside, seeAside } from './room/asideAnswers';
-import { answerReports, correct, reportQuestion, withdrawCorrection } from './room/complaints';
+import { decideAside, seeKeptAside } from './room/asideAnswers';
 import { addNote, addTime, handInFor, letThrough, reopen, restoreAttempt, voidAttempt } from './room/invigilate';
+import { answerReports, correct, reportQuestion, withdrawCorrection } from './room/reportedQuestions';
 import { arrange } from './sitting/arrange';
 import { giveAgain } from './sitting/copySitting';
 import { keepAsUsual } from './sitting/keepAsUsual';
@@ -70,7 +70,7 @@ export const served = {
   adjustMark,
   adjustPaper,
   answerReports,
-  applyRemark,
+  applyRemarking,
   archiveExam,
   arrange,
   askForLook,
@@ -157,7 +157,7 @@ export const served = {
   scheduleSitting,
   scoreTrial,
   scoreTryOut,
-  seeAside,
+  seeKeptAside,
   setHouseInstructions,
   setSecondMarking,
   setUsualPoints,
@@ -167,11 +167,11 @@ export const served = {
   signOff,
   takeBackGrades,
   takeBackMarks,
-  takeBackRemark,
+  takeBackRemarking,
   takeBackUpload,
   takeUpRevision,
   tickNote,
-  tryNumbers,
+  withOtherNumbers,
   undoChange,
   voidAttempt,
   withdrawCorrection,

@@ -28,7 +28,7 @@ const chooseSaid = ({ count }: ChooseRule, has: number) => `Answer any ${count} 
  * view of each question.
  */
 export function layOutPrint(
-  paper: Pick<PrintedPaper, 'title' | 'student' | 'mark' | 'withKey'>,
+  paper: Pick<PrintedPaper, 'title' | 'student' | 'code' | 'withKey'>,
   design: ExamDesign,
   sources: readonly PrintSource[],
   passages: ReadonlyMap<string, Rich>,

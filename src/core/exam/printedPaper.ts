@@ -24,7 +24,7 @@ export type PrintedPaper = {
   /** Whose paper it is; null leaves a line for the name. */
   student: string | null;
   /** What tells this paper from others of the same exam: a number or a receipt code. */
-  mark: string;
+  code: string;
   points: string;
   instructions: Rich;
   withKey: boolean;

@@ -1,7 +1,7 @@
 import { index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import type { MarkKind, PassageNote, RubricLevels } from '@/core/marking/marks';
 import type { Unobserved } from '@/core/marking/observation';
-import type { RemarkPolicy } from '@/core/marking/remark';
+import type { RemarkingPolicy } from '@/core/marking/remarkingPolicy';
 import { attempt, paperSlot } from './attempt';
 import { question, questionVersion } from './bank';
 import { id, json, moment } from './columns';
@@ -132,8 +132,8 @@ export const returnedFile = sqliteTable(
 );
 
 /** A question marked anew after its key was mended. The marks carry its id as their batch. */
-export const remark = sqliteTable(
-  'remark',
+export const remarking = sqliteTable(
+  'remarking',
   {
     id: id(),
     courseId: text('course_id')
@@ -146,11 +146,11 @@ export const remark = sqliteTable(
     versionId: text('version_id')
       .notNull()
       .references(() => questionVersion.id),
-    policy: text('policy').$type<RemarkPolicy>().notNull(),
+    policy: text('policy').$type<RemarkingPolicy>().notNull(),
     reason: text('reason').notNull(),
     by: text('by').notNull(),
     at: moment('at').notNull(),
     takenBackAt: moment('taken_back_at'),
   },
-  (table) => [index('remark_question').on(table.questionId)],
+  (table) => [index('remarking_question').on(table.questionId)],
 );

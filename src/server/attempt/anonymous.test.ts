@@ -155,9 +155,10 @@ describe('an anonymous sitting', () => {
 
   it('knows that a person took part, and counts it in full', () => {
     const results = must(sittingResults(school.as(school.teacher), school.courseId, sittingId));
-    expect(results.rows.map((row) => [row.state, row.result?.earned ?? null, row.receipt, row.strokes.length])).toEqual(
-      [...Array(5).fill(['handed-in', 10, null, 0]), ...Array(2).fill(['not-started', null, null, 0])],
-    );
+    expect(results.rows.map((row) => [row.state, row.result?.earned ?? null, row.receipt, row.signs.length])).toEqual([
+      ...Array(5).fill(['handed-in', 10, null, 0]),
+      ...Array(2).fill(['not-started', null, null, 0]),
+    ]);
     must(publishReady(school.as(school.teacher, hour), school.courseId, sittingId, { expected: 5 }));
     const book = must(gradebook(school.as(school.teacher, hour), school.courseId));
     expect(book.rows.map((row) => row.points[0])).toEqual([10, 10, 10, 10, 10, null, null]);

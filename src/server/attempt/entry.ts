@@ -2,13 +2,13 @@ import { ok, type Result, refused } from '@/core/base/result';
 import { isWithin } from '@/core/sitting/networks';
 import type { Arrangement, SittingRules } from '@/core/sitting/rules';
 import type { Context } from '../house/context';
-import { limitTries } from '../house/limitTries';
+import { limitGuesses } from '../house/limitGuesses';
 import { logRefusal } from '../house/refusals';
 
 type Asked = { courseId: string; sittingId: string; rules: SittingRules; arrangement: Arrangement };
 
 /** Wrong entry codes of one person for one sitting, within ten minutes. */
-const codes = limitTries(10, 10 * 60_000);
+const codes = limitGuesses(10, 10 * 60_000);
 
 /** The code this student has to type; empty where there is none. */
 export const codeFor = ({ rules, arrangement }: Pick<Asked, 'rules' | 'arrangement'>): string =>

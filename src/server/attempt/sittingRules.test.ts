@@ -6,7 +6,7 @@ import type { QuestionContent } from '@/core/question/content';
 import { attempt, attemptEvent, audit, mark, outbox, paperSlot, response, responseAside } from '@/db/schema';
 import { beforeStart, myExams } from '../desk/myExams';
 import type { Actor, Context } from '../house/context';
-import { decideAside, seeAside } from '../room/asideAnswers';
+import { decideAside, seeKeptAside } from '../room/asideAnswers';
 import { arrange } from '../sitting/arrange';
 import { begins, choiceContent, must, refusal, School, writtenContent } from '../testing/school';
 import { checkQuestion, takeAgain } from './checkQuestion';
@@ -335,7 +335,7 @@ describe('answers that were kept aside', () => {
 
   it('are shown with when they were given, and count once the instructor lets them', () => {
     const { sittingId, paper } = late();
-    const [answer] = must(seeAside(teacher(70 * minute), school.courseId, sittingId, student.userId));
+    const [answer] = must(seeKeptAside(teacher(70 * minute), school.courseId, sittingId, student.userId));
     expect(answer).toMatchObject({
       number: 2,
       reason: 'late',
@@ -356,7 +356,7 @@ describe('answers that were kept aside', () => {
         .get(),
     ).toMatchObject({ value: { picked: 'y' }, revision: 1 });
     expect(refusal(decideAside(teacher(72 * minute), school.courseId, sittingId, key, false))).toBe('conflict');
-    expect(must(seeAside(teacher(72 * minute), school.courseId, sittingId, student.userId))).toEqual([]);
+    expect(must(seeKeptAside(teacher(72 * minute), school.courseId, sittingId, student.userId))).toEqual([]);
     expect(school.db.select().from(attemptEvent).where(eq(attemptEvent.kind, 'aside-taken')).all()).toHaveLength(1);
     expect(
       school.db
@@ -369,7 +369,7 @@ describe('answers that were kept aside', () => {
 
   it('can be left out, and then nothing changes', () => {
     const { sittingId, paper } = late();
-    const [answer] = must(seeAside(teacher(70 * minute), school.courseId, sittingId, student.userId));
+    const [answer] = must(seeKeptAside(teacher(70 * minute), school.courseId, sittingId, student.userId));
     must(
       decideAside(
         teacher(71 * minute),
@@ -380,7 +380,7 @@ describe('answers that were kept aside', () => {
       ),
     );
     expect(school.db.select().from(response).all()).toHaveLength(1);
-    expect(must(seeAside(teacher(72 * minute), school.courseId, sittingId, student.userId))).toEqual([]);
+    expect(must(seeKeptAside(teacher(72 * minute), school.courseId, sittingId, student.userId))).toEqual([]);
   });
 });
 

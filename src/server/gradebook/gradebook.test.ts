@@ -15,7 +15,7 @@ import { cellHistory, enterCell } from './entries';
 import { explained, gradebook } from './gradebook';
 import { applyGrades, gradebookSheet, previewGrades, takeBackGrades } from './gradeSheets';
 import { objectiveResults } from './objectiveResults';
-import { tryNumbers } from './tryNumbers';
+import { withOtherNumbers } from './withOtherNumbers';
 import { workbench } from './workbench';
 
 let school: School;
@@ -149,7 +149,7 @@ describe('a course total', () => {
     ]);
     expect([told.percent, told.band]).toEqual(['73.3', 'Good']);
     const tried = must(
-      tryNumbers(teacher(), school.courseId, {
+      withOtherNumbers(teacher(), school.courseId, {
         rules: {
           bands: [
             { label: 'Good', from: 80, comment: '' },
@@ -177,7 +177,7 @@ describe('a course total', () => {
       counting: 'equal' as const,
       drop: 0,
     }));
-    const tried = (input: object) => must(tryNumbers(teacher(now), school.courseId, input));
+    const tried = (input: object) => must(withOtherNumbers(teacher(now), school.courseId, input));
     const means = new Set<number | null>([mean()]);
     for (const other of [
       () => ({ columns: { [columnId]: { worth: 40 } } }),

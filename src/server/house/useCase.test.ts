@@ -6,7 +6,7 @@ import { minute } from '@/core/base/time';
 import { audit, category, correction, paperSlot } from '@/db/schema';
 import { toBank } from '../bank/toBank';
 import { toCourse } from '../people/toCourse';
-import { correct, reportQuestion, withdrawCorrection } from '../room/complaints';
+import { correct, reportQuestion, withdrawCorrection } from '../room/reportedQuestions';
 import { must, refusal, School } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { logRefusal } from './refusals';

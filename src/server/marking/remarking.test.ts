@@ -4,7 +4,7 @@ import { richFromText } from '@/core/base/rich';
 import { minute } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
 import { usualMatching } from '@/core/question/text/acceptedText';
-import { audit, mark, question, questionVersion, remark } from '@/db/schema';
+import { audit, mark, question, questionVersion, remarking } from '@/db/schema';
 import { checkQuestion } from '../attempt/checkQuestion';
 import { handIn } from '../attempt/handIn';
 import { saveResponses } from '../attempt/saveResponses';
@@ -18,7 +18,7 @@ import { sittingResults } from '../release/results';
 import { choiceContent, must, numberContent, refusal, School } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { adjustMark } from './adjust';
-import { acceptAnswer, applyRemark, previewAccept, previewRemark, takeBackRemark } from './remarking';
+import { acceptAnswer, applyRemarking, previewAccept, previewRemarking, takeBackRemarking } from './remarking';
 import { markedPaper } from './responses';
 
 let school: School;
@@ -45,9 +45,9 @@ describe('a re-mark', () => {
     );
   };
   const look = (questionId: string, policy: string, more: object = {}) =>
-    must(previewRemark(teacher(), school.courseId, questionId, { policy, ...more }));
+    must(previewRemarking(teacher(), school.courseId, questionId, { policy, ...more }));
   const apply = (questionId: string, policy: string, key: string) =>
-    applyRemark(teacher(), school.courseId, questionId, { policy, key, reason: 'The key was wrong.' });
+    applyRemarking(teacher(), school.courseId, questionId, { policy, key, reason: 'The key was wrong.' });
 
   let number: string;
   let sittingId: string;
@@ -119,12 +119,12 @@ describe('a re-mark', () => {
     expect(preview.sittings[0]?.meanBefore).toBeCloseTo(share(before.map(([, e, p]) => [e, p])), 12);
     expect(preview.sittings[0]?.meanAfter).toBeCloseTo(share(after), 12);
     expect(preview.sittings[0]?.tenthsAfter.reduce((a, b) => a + b)).toBe(4);
-    const { remarkId } = must(apply(number, policy, preview.key));
+    const { remarkingId } = must(apply(number, policy, preview.key));
     expect(results(sittingId).map(([, earned, possible]) => [earned, possible])).toEqual(after);
     expect(look(number, policy).changing).toBe(0);
-    must(takeBackRemark(teacher(), school.courseId, remarkId));
+    must(takeBackRemarking(teacher(), school.courseId, remarkingId));
     expect(results(sittingId)).toEqual(before);
-    expect(school.db.select().from(remark).get()?.takenBackAt).not.toBeNull();
+    expect(school.db.select().from(remarking).get()?.takenBackAt).not.toBeNull();
   });
 
   it('leaves what a person gave, and says how many', () => {
@@ -150,7 +150,7 @@ describe('a re-mark', () => {
 
   it('is refused once anything has changed since it was looked at, without a reason, or where nothing would change', () => {
     const { key } = look(number, 'new-key');
-    expect(refusal(applyRemark(teacher(), school.courseId, number, { policy: 'new-key', key, reason: '' }))).toBe(
+    expect(refusal(applyRemarking(teacher(), school.courseId, number, { policy: 'new-key', key, reason: '' }))).toBe(
       'bad-input',
     );
     expect(refusal(apply(number, 'everyone', key))).toBe('conflict');

@@ -5,27 +5,27 @@ import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { typeset } from '@/core/base/typeset';
-import { type RemarkPolicy, remarkPolicies } from '@/core/marking/remark';
+import { type RemarkingPolicy, remarkingPolicies } from '@/core/marking/remarkingPolicy';
 import type { QuestionContent } from '@/core/question/content';
 import { stemLine } from '@/core/question/content';
 import { definitionOf } from '@/core/question/definitions';
 import type { Db, Tx } from '@/db/client';
-import { bank, courseBank, question, questionVersion, remark } from '@/db/schema';
+import { bank, courseBank, question, questionVersion, remarking } from '@/db/schema';
 import { changeContent } from '../bank/versions';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { command, previewKey, query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 import { takeBackMarks, writeMarks } from './giveMark';
-import { type Change, type ChangedResult, effectOf, type SittingEffect, slotsOf, workOut } from './remarkEffect';
+import { type Change, type ChangedResult, effectOf, type SittingEffect, slotsOf, workOut } from './remarkingEffect';
 
-export type RemarkPreview = {
+export type RemarkingPreview = {
   questionName: string;
   bankId: string;
   /** The version whose key judges, and the versions that stand on papers. */
   version: number;
   onPapers: number[];
-  policy: RemarkPolicy;
+  policy: RemarkingPolicy;
   /** Answers looked at; whose points change; that a person marked, and which stay. */
   answers: number;
   changing: number;
@@ -39,7 +39,7 @@ export type RemarkPreview = {
 };
 
 const remarkInput = z.object({
-  policy: z.enum(remarkPolicies),
+  policy: z.enum(remarkingPolicies),
   /** Empty: all. */
   sittingIds: z.array(id('sitting')).max(500).default([]),
 });
@@ -58,7 +58,7 @@ function questionInCourse(db: Db | Tx, courseId: string, questionId: string) {
     .get();
 }
 
-const keyOf = (policy: RemarkPolicy, versionId: string, changes: readonly Change[]): string =>
+const keyOf = (policy: RemarkingPolicy, versionId: string, changes: readonly Change[]): string =>
   createHash('sha256')
     .update(
       JSON.stringify([
@@ -70,7 +70,7 @@ const keyOf = (policy: RemarkPolicy, versionId: string, changes: readonly Change
     .digest('base64url');
 
 type Prepared = {
-  preview: RemarkPreview;
+  preview: RemarkingPreview;
   changes: Change[];
   versionId: string;
 };
@@ -117,10 +117,10 @@ function prepare(
 }
 
 /** What marking a question anew by a policy would change, without changing anything. */
-export const previewRemark = query({
+export const previewRemarking = query({
   admits: toCourse('marking.change'),
   takes: [id('question'), remarkInput],
-  does({ courseId, context }, questionId, input): Result<RemarkPreview> {
+  does({ courseId, context }, questionId, input): Result<RemarkingPreview> {
     const prepared = prepare(context.db, courseId, questionId, input);
     return prepared.ok ? ok(prepared.value.preview) : prepared;
   },
@@ -128,7 +128,7 @@ export const previewRemark = query({
 
 const reasonInput = z.string().trim().min(1, 'Say why it is marked anew.').max(1_000, 'At most 1,000 characters.');
 
-type Applied = { remarkId: string; changed: number };
+type Applied = { remarkingId: string; changed: number };
 
 /** Writes down what was prepared, if it is what was looked at. */
 function write(
@@ -137,17 +137,17 @@ function write(
   courseId: string,
   questionId: string,
   { changes, versionId }: Prepared,
-  { policy, reason }: { policy: RemarkPolicy; reason: string },
+  { policy, reason }: { policy: RemarkingPolicy; reason: string },
 ): Applied {
-  const remarkId = newId();
+  const remarkingId = newId();
   // What has judged answers stays as it is: a later edit makes the next version.
   tx.update(questionVersion)
     .set({ frozenAt: context.now })
     .where(and(eq(questionVersion.id, versionId), isNull(questionVersion.frozenAt)))
     .run();
-  tx.insert(remark)
+  tx.insert(remarking)
     .values({
-      id: remarkId,
+      id: remarkingId,
       courseId,
       questionId,
       versionId,
@@ -170,7 +170,7 @@ function write(
         unobserved: policy === 'everyone' ? ('everyone-earns' as const) : null,
         comment: row.newest?.comment ?? '',
         notes: row.newest?.notes ?? [],
-        batch: remarkId,
+        batch: remarkingId,
       },
     })),
   );
@@ -178,16 +178,16 @@ function write(
     action: 'marking.remark',
     courseId,
     subjectId: questionId,
-    detail: { remarkId, policy, reason, answers: changes.length },
+    detail: { remarkingId, policy, reason, answers: changes.length },
   });
-  return { remarkId, changed: changes.filter((one) => !one.same).length };
+  return { remarkingId, changed: changes.filter((one) => !one.same).length };
 }
 
 const changedSince = () =>
   refused('conflict', 'Marks, answers or the question have changed since you looked at this. Look at it once more.');
 
 /** Marks a question anew, exactly as it was looked at. Published results stay as they are, and are flagged as changed. */
-export const applyRemark = command({
+export const applyRemarking = command({
   admits: toCourse('marking.change'),
   takes: [id('question'), remarkInput.extend({ reason: reasonInput, key: previewKey })],
   logs: 'marking.remark',
@@ -201,16 +201,16 @@ export const applyRemark = command({
 });
 
 /** Takes a re-mark back: the marks from before count again, where nobody has marked since. */
-export const takeBackRemark = command({
+export const takeBackRemarking = command({
   admits: toCourse('marking.change'),
   takes: [id('remarking')],
   logs: 'marking.taken-back',
-  does({ tx, courseId, context }, remarkId): Result<{ takenBack: number; later: number }> {
-    const taken = takeBackMarks(context, courseId, remarkId);
+  does({ tx, courseId, context }, remarkingId): Result<{ takenBack: number; later: number }> {
+    const taken = takeBackMarks(context, courseId, remarkingId);
     if (taken.ok)
-      tx.update(remark)
+      tx.update(remarking)
         .set({ takenBackAt: context.now })
-        .where(and(eq(remark.id, remarkId), eq(remark.courseId, courseId)))
+        .where(and(eq(remarking.id, remarkingId), eq(remarking.courseId, courseId)))
         .run();
     return taken;
   },
@@ -229,7 +229,7 @@ const withAnswer = (content: QuestionContent, answer: z.output<typeof acceptInpu
 export const previewAccept = query({
   admits: toCourse('marking.change'),
   takes: [id('question'), acceptInput],
-  does({ courseId, context }, questionId, input): Result<RemarkPreview> {
+  does({ courseId, context }, questionId, input): Result<RemarkingPreview> {
     const found = questionInCourse(context.db, courseId, questionId);
     const content = found && withAnswer(found.version.content, input);
     if (!content) return notFound('short text with a key that does not accept this');

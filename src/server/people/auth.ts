@@ -10,13 +10,13 @@ import { type Db, database } from '@/db/client';
 import { account, session, user, verification } from '@/db/schema';
 import { type Actor, newId } from '../house/context';
 import { installationSecret, serverNow } from '../house/installation';
-import { limitTries } from '../house/limitTries';
+import { limitGuesses } from '../house/limitGuesses';
 
 /**
  * Failed sign-ins are counted by account and address together: a whole class sits behind one address and signs in within
  * the same minute, so the address alone must not lock anyone out.
  */
-const signIns = limitTries(8, 15 * 60_000);
+const signIns = limitGuesses(8, 15 * 60_000);
 
 /**
  * Signs in whom the house itself has let in, without a password. It has no path: no request of the web leads to it.

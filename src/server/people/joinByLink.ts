@@ -6,13 +6,13 @@ import { membership, sitting, sittingAudience, user } from '@/db/schema';
 import { record } from '../house/audit';
 import { tell } from '../house/bus';
 import { newId } from '../house/context';
-import { limitTries } from '../house/limitTries';
+import { limitGuesses } from '../house/limitGuesses';
 import { afterwards, writing } from '../house/writing';
 
 /** A link found on the street must not fill the house: so many may come by one link. */
 const mostByLink = 2_000;
 /** A whole class comes within a minute from one address; a script that types names comes oftener. */
-const joins = limitTries(600, 10 * 60_000);
+const joins = limitGuesses(600, 10 * 60_000);
 
 type LinkedSitting = { sittingId: string; title: string; courseId: string };
 

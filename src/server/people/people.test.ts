@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { audit, membership, outbox, user } from '@/db/schema';
-import { limitTries } from '../house/limitTries';
+import { limitGuesses } from '../house/limitGuesses';
 import { begins, must, refusal, School } from '../testing/school';
 import { undoChange } from '../undoChange';
 import { acceptInvitation, invitedPerson } from './invitations';
@@ -157,7 +157,7 @@ describe('an invitation', () => {
 
 describe('signing in', () => {
   it('is slowed for one account from one address, never for a whole class behind it', () => {
-    const tries = limitTries(8, 15 * 60_000);
+    const tries = limitGuesses(8, 15 * 60_000);
     const wait = (email: string, address: string, now: number) => tries.wait(`${email}\n${address}`, now);
     for (let i = 0; i < 8; i++) expect(wait('a@x.example', '10.0.0.1', begins)).toBe(0);
     expect(wait('a@x.example', '10.0.0.1', begins)).toBeGreaterThan(0);

@@ -66,9 +66,9 @@ const asked = `
   exam.see courseId: listExams
   gradebook.change courseId sittingId: saveSittingBands
   gradebook.change courseId: addColumn applyGrades enterCell moveColumn previewGrades removeColumn saveNumbers takeBackGrades
-  gradebook.see courseId: cellHistory explained gradebook gradebookSheet objectiveResults tryNumbers workbench
+  gradebook.see courseId: cellHistory explained gradebook gradebookSheet objectiveResults withOtherNumbers workbench
   marking.change courseId sittingId: markedPaper responsesTo secondMarkingOf setSecondMarking
-  marking.change courseId: acceptAnswer adjustMark adjustPaper applyRemark previewAccept previewRemark settle takeBackRemark
+  marking.change courseId: acceptAnswer adjustMark adjustPaper applyRemarking previewAccept previewRemarking settle takeBackRemarking
   marking.mark courseId sittingId: answersToMark answersToSecond answersTogether applyMarks marksArchive moreAnswers moreToSecond papersToMark previewMarks
   marking.mark courseId: dropComment giveMark giveSecondMark keepComment markGroup markingQueue secondQueue takeBackMarks takeBackUpload
   what it is: beforeStart openAnswerFile openDocument openMedia openReturnedFile openTryOut scoreTryOut
@@ -81,7 +81,7 @@ const asked = `
   sitting.change courseId sittingId: acknowledge arrange cancelPrint giveAgain paperOfStudent papersOfSitting printSitting printState printedFile saveSitting scheduleSitting takeUpRevision
   sitting.change courseId: createSitting
   sitting.invigilate courseId sittingId attemptId: handInFor reopen restoreAttempt voidAttempt
-  sitting.invigilate courseId sittingId: addNote addTime answerReports correct decideAside letThrough roomLog seeAside seeReports seeRoom watchRoom withdrawCorrection
+  sitting.invigilate courseId sittingId: addNote addTime answerReports correct decideAside letThrough roomLog seeKeptAside seeReports seeRoom watchRoom withdrawCorrection
   sitting.see courseId sittingId: openSitting
   sitting.see courseId: courseCalendar listSittings
   sitting.take attemptId: checkQuestion goOnward handIn lookAtPulse mayGoOn openForWriting openTimedQuestion pulse reportQuestion seeReceipt takeAgain takeAnswerFile watchAttempt

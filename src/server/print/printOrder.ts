@@ -31,7 +31,7 @@ export const sampleForPrint = query({
     const drawn = drawSample(look, seed);
     if (!drawn.ok) return drawn;
     const { title, design, slots, passages } = drawn.value;
-    return ok(layOutPrint({ title, student: null, mark: `Sample paper ${seed}`, withKey }, design, slots, passages));
+    return ok(layOutPrint({ title, student: null, code: `Sample paper ${seed}`, withKey }, design, slots, passages));
   },
 });
 
@@ -42,9 +42,9 @@ export const printSample = query({
   async does({ context, courseId, examId }, seed, withKey): Promise<Result<{ bytes: Uint8Array; name: string }>> {
     const found = sampleForPrint(context, courseId, examId, seed, withKey);
     if (!found.ok) return found;
-    const { title, mark } = found.value;
+    const { title, code } = found.value;
     const printed = await printInThread(await orderOf([found.value])).bytes;
-    return ok({ bytes: printed, name: `${title}, ${mark}.pdf` });
+    return ok({ bytes: printed, name: `${title}, ${code}.pdf` });
   },
 });
 
@@ -131,8 +131,8 @@ export const papersOfSitting = command({
                 presentation: present(content, seededRandom(own?.seed ?? '', `slot/${position}`), pool.design),
               };
             });
-        const mark = receiptCode(begun?.seed ?? own?.seed ?? '');
-        return layOutPrint({ title: row.title, student: student.name, mark, withKey }, design, sources, passages);
+        const code = receiptCode(begun?.seed ?? own?.seed ?? '');
+        return layOutPrint({ title: row.title, student: student.name, code, withKey }, design, sources, passages);
       }),
     );
   },

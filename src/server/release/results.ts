@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, ne, sql } from 'drizzle-orm';
+import { longestRuler, type QuestionSign } from '@/core/attempt/paperRuler';
 import { receiptCode } from '@/core/attempt/receiptCode';
-import { longestRuler, type Stroke } from '@/core/attempt/strokes';
-import { type StrokesInShort, strokesInShort } from '@/core/attempt/strokesInShort';
+import { type RulerInShort, rulerInShort } from '@/core/attempt/rulerInShort';
 import { grouped } from '@/core/base/grouped';
 import { ok, type Result } from '@/core/base/result';
 import { designPoints, type ExamPurpose } from '@/core/exam/design';
@@ -51,7 +51,7 @@ export type ResultRow = {
   /** The code on the student's receipt of the attempt that counts. */
   receipt: string | null;
   /** The paper as a ruler, in short; empty where it is too long to be drawn, or nothing has been handed in. */
-  strokes: StrokesInShort;
+  signs: RulerInShort;
   /** The same in numbers; null where nothing has been handed in. */
   paper: PaperInNumbers | null;
 };
@@ -76,8 +76,8 @@ export type ResultsPage = {
 };
 
 /** A paper as it stands in a row. */
-type Paper = Pick<ResultRow, 'strokes' | 'paper'>;
-const noPaper: Paper = { strokes: [], paper: null };
+type Paper = Pick<ResultRow, 'signs' | 'paper'>;
+const noPaper: Paper = { signs: [], paper: null };
 
 /** A sitting of hundreds has tens of thousands of answers, and its results are looked at again and again. */
 const keptResults = keptWhile<Map<string, StudentResult>>();
@@ -205,15 +205,15 @@ export const sittingResults = query({
   },
 });
 
-function paperOf(strokes: readonly Stroke[]): Paper {
-  const count = (is: (stroke: Stroke) => boolean | undefined) => strokes.filter(is).length;
+function paperOf(signs: readonly QuestionSign[]): Paper {
+  const count = (is: (sign: QuestionSign) => boolean | undefined) => signs.filter(is).length;
   return {
-    strokes: strokes.length > longestRuler ? [] : strokesInShort(strokes),
+    signs: signs.length > longestRuler ? [] : rulerInShort(signs),
     paper: {
-      questions: strokes.length,
-      answered: count((stroke) => stroke.answered),
-      right: count((stroke) => stroke.outcome === 'right'),
-      waiting: count((stroke) => stroke.awaitsMark),
+      questions: signs.length,
+      answered: count((sign) => sign.answered),
+      right: count((sign) => sign.outcome === 'right'),
+      waiting: count((sign) => sign.awaitsMark),
     },
   };
 }
@@ -241,20 +241,20 @@ function papersOf(db: Db, { id: sittingId, scored }: SittingRow): Map<string, Pa
     .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'handed-in')))
     .orderBy(asc(paperSlot.attemptId), asc(paperSlot.position))
     .all();
-  const strokes = new Map<string, Stroke[]>();
+  const signs = new Map<string, QuestionSign[]>();
   for (const row of rows) {
     const answered = Boolean(readResponse(row.type, row.value));
     const outcome = row.points === null ? undefined : outcomeOf(row.points, row.outOf);
-    const stroke: Stroke = {
+    const sign: QuestionSign = {
       number: row.position + 1,
       partTitle: row.partTitle,
       answered,
       awaitsMark: scored && row.points === null,
       ...(outcome && answered ? { outcome } : {}),
     };
-    const own = strokes.get(row.attemptId);
-    if (own) own.push(stroke);
-    else strokes.set(row.attemptId, [stroke]);
+    const own = signs.get(row.attemptId);
+    if (own) own.push(sign);
+    else signs.set(row.attemptId, [sign]);
   }
-  return new Map([...strokes].map(([attemptId, own]) => [attemptId, paperOf(own)]));
+  return new Map([...signs].map(([attemptId, own]) => [attemptId, paperOf(own)]));
 }

@@ -1,6 +1,6 @@
 import { and, desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import type { Stroke } from '@/core/attempt/strokes';
+import type { QuestionSign } from '@/core/attempt/paperRuler';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
@@ -48,7 +48,7 @@ export type Review = {
   attemptId: string | null;
   questions: ReviewQuestion[];
   passages: Record<string, Rich>;
-  strokes: Stroke[];
+  signs: QuestionSign[];
   /** Whether cards can be made of what was missed. */
   cards: boolean;
   mayReply: boolean;
@@ -160,7 +160,7 @@ function reviewOf(
     attempt: shows ? one.number : null,
     attemptId: shows ? one.id : null,
     ...paper,
-    strokes: paper.questions.map((question) => strokeOf(question, visible)),
+    signs: paper.questions.map((question) => strokeOf(question, visible)),
     cards: visible.has('right-answers') && visible.has('right-or-wrong') && paper.questions.some(isMissed),
     mayReply: mayReply(visible),
     replies: repliesOf(db, row.id, whom.userId),

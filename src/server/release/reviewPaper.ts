@@ -1,4 +1,4 @@
-import type { Stroke } from '@/core/attempt/strokes';
+import type { QuestionSign } from '@/core/attempt/paperRuler';
 import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
 import type { PassageNote, RubricLevels } from '@/core/marking/marks';
@@ -47,7 +47,10 @@ export type ReviewQuestion = {
 export const isMissed = ({ outcome }: Pick<ReviewQuestion, 'outcome'>): boolean =>
   outcome === 'wrong' || outcome === 'partly';
 
-export function strokeOf({ number, partTitle, response: given, outcome }: ReviewQuestion, visible: Set<Fact>): Stroke {
+export function strokeOf(
+  { number, partTitle, response: given, outcome }: ReviewQuestion,
+  visible: Set<Fact>,
+): QuestionSign {
   return {
     number,
     partTitle,

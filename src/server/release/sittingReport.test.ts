@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { minute } from '@/core/base/time';
 import type { SheetBlock } from '@/core/gradebook/sheetDocument';
-import type { reportKinds } from '@/core/release/reports';
+import type { reportKinds } from '@/core/release/printedReports';
 import { job } from '@/db/schema';
 import { startAttempt } from '../attempt/startAttempt';
 import type { Actor } from '../house/context';

@@ -7,7 +7,7 @@ import { counted } from '@/core/base/words';
 import type { PrintOrder } from '@/core/exam/printedPaper';
 import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
 import { statisticsOf } from '@/core/gradebook/statistics';
-import { reportKinds, reportNames } from '@/core/release/reports';
+import { reportKinds, reportNames } from '@/core/release/printedReports';
 import { attempt } from '@/db/schema';
 import type { Context } from '../house/context';
 import { command, query } from '../house/useCase';

@@ -34,7 +34,7 @@ export type AsideAnswer = AsideKey & {
 };
 
 /** The answers of a student that were kept aside and wait for a decision: of each question the newest. */
-export const seeAside = query({
+export const seeKeptAside = query({
   admits: toSitting('sitting.invigilate'),
   takes: [id('user')],
   does({ db, sittingId }, userId): Result<AsideAnswer[]> {

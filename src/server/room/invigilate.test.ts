@@ -59,7 +59,7 @@ describe('the room', () => {
     must(handIn(school.as(student(1), 3 * minute), b));
     const { rows } = must(seeRoom(teacher(), school.courseId, sittingId));
     expect(
-      rows.map((row) => [row.name, row.attempt?.phase, row.attempt?.answered, row.attempt?.strokes[0]?.[1]]),
+      rows.map((row) => [row.name, row.attempt?.phase, row.attempt?.answered, row.attempt?.signs[0]?.[1]]),
     ).toEqual([
       ['Student 1', 'running', 2, 'a.a'],
       ['Student 2', 'handed-in', 0, '...'],

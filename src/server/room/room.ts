@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type { Phase } from '@/core/attempt/attemptMachine';
-import { longestRuler } from '@/core/attempt/strokes';
-import { type StrokesInShort, strokesInShort } from '@/core/attempt/strokesInShort';
+import { longestRuler } from '@/core/attempt/paperRuler';
+import { type RulerInShort, rulerInShort } from '@/core/attempt/rulerInShort';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Duration, Instant } from '@/core/base/time';
 import { leakKey } from '@/core/release/leakCheck';
@@ -37,7 +37,7 @@ export type RoomRow = {
     questions: number;
     answered: number;
     /** The paper as a ruler, in short; empty where it is too long to be drawn. */
-    strokes: StrokesInShort;
+    signs: RulerInShort;
   } | null;
   attempts: number;
   /** Why they cannot start, in words; null when they can, or are writing. */
@@ -124,7 +124,7 @@ function describe(
           lastContact: last.state === 'running' ? lastContactOf(last) : null,
           questions: paper.length,
           answered: paper.filter((one) => one.answered).length,
-          strokes: paper.length > longestRuler ? [] : strokesInShort(paper),
+          signs: paper.length > longestRuler ? [] : rulerInShort(paper),
         }
       : null,
     attempts: soFar.used,
@@ -156,7 +156,7 @@ function papersOf(
     .values() as [string, number, string, number, number][];
   const papers = new Map<string, Paper>();
   for (const [attemptId, position, partTitle, answered, comeBack] of slots) {
-    const stroke = {
+    const sign = {
       number: position + 1,
       partTitle,
       // Anonymous answers lie in the browsers: nothing of them is known here.
@@ -164,8 +164,8 @@ function papersOf(
       comeBack: !anonymous && comeBack === 1,
     };
     const own = papers.get(attemptId);
-    if (own) own.push(stroke);
-    else papers.set(attemptId, [stroke]);
+    if (own) own.push(sign);
+    else papers.set(attemptId, [sign]);
   }
   return papers;
 }

@@ -11,7 +11,7 @@ import {
   mediaBank,
   membership,
   paperSlot,
-  remark,
+  remarking,
   responseFile,
   returnedFile,
   section,
@@ -23,7 +23,7 @@ import { createObjective } from '../bank/objectives';
 import { savePassage } from '../bank/passages';
 import { saveFilter } from '../bank/savedFilters';
 import { openExam } from '../exam/exams';
-import { askForLook, remark as remarkOn } from '../exam/looks';
+import { askForLook, remark } from '../exam/looks';
 import { addColumn, saveNumbers } from '../gradebook/bookSettings';
 import { type Actor, newId } from '../house/context';
 import { giveMark } from '../marking/giveMark';
@@ -32,7 +32,7 @@ import { keepComment } from '../marking/savedComments';
 import { addPerson } from '../people/roster';
 import { publishReady } from '../release/publish';
 import { sittingResults } from '../release/results';
-import { correct, reportQuestion } from '../room/complaints';
+import { correct, reportQuestion } from '../room/reportedQuestions';
 import { choiceContent, must, type School, writtenContent } from './school';
 import { takePaper } from './takePaper';
 
@@ -93,7 +93,7 @@ export function fillWorld(school: School, word: string): World {
     }),
   );
   const { lookId } = must(askForLook(context(), courseId, examId, { colleagueId: marker.userId, note: word }));
-  const { remarkId } = must(remarkOn(context(), courseId, examId, { aboutId: null, text: `${word} remark` }));
+  const { remarkId } = must(remark(context(), courseId, examId, { aboutId: null, text: `${word} remark` }));
   must(reportQuestion(school.as(student, 20 * minute), attemptId, slotId, `${word} report`));
   const slot = db.select().from(paperSlot).where(eq(paperSlot.id, slotId)).get();
   const versionId = slot?.versionId ?? '';
@@ -117,7 +117,7 @@ export function fillWorld(school: School, word: string): World {
   db.insert(courseNote)
     .values({ id: ids.note, courseId, about: 'course', subjectId: courseId, text: `${word} note`, createdAt: now })
     .run();
-  db.insert(remark)
+  db.insert(remarking)
     .values({
       id: ids.remarking,
       courseId,

@@ -1,12 +1,12 @@
 import type { RefObject } from 'react';
-import type { Stroke } from '@/core/attempt/strokes';
+import type { QuestionSign } from '@/core/attempt/paperRuler';
 import { Button } from '../kit/Button';
 import type { PartProgress } from './chooseParts';
 import type { TakingSlot } from './opening';
 
 type Props = {
   heading: RefObject<HTMLHeadingElement | null>;
-  strokes: Stroke[];
+  signs: QuestionSign[];
   slots: readonly TakingSlot[];
   /** The choose-parts, and how far each has come. */
   progress: readonly PartProgress[];
@@ -25,7 +25,7 @@ const mostNamed = 60;
 /** What is empty or to come back to, one press from each, before the hand-in. */
 export function BeforeHandIn({
   heading,
-  strokes,
+  signs,
   slots,
   progress,
   anonymous,
@@ -36,22 +36,22 @@ export function BeforeHandIn({
   waiting,
 }: Props) {
   const chosen = new Set(progress.map((part) => part.partId));
-  const isLeft = (stroke: Stroke, i: number) => !stroke.answered && !chosen.has(slots[i]?.partId ?? '');
-  const empty = strokes.filter(isLeft);
-  const required = empty.filter((stroke) => slots[stroke.number - 1]?.required);
-  const missed = strokes.filter((stroke) => slots[stroke.number - 1]?.checked?.mayAgain);
-  const comeBack = strokes.filter((stroke) => stroke.comeBack);
-  const isOpen = (stroke: Stroke) => (slots[stroke.number - 1]?.page ?? 0) >= from;
-  const numbers = (list: Stroke[]) => (
+  const isLeft = (sign: QuestionSign, i: number) => !sign.answered && !chosen.has(slots[i]?.partId ?? '');
+  const empty = signs.filter(isLeft);
+  const required = empty.filter((sign) => slots[sign.number - 1]?.required);
+  const missed = signs.filter((sign) => slots[sign.number - 1]?.checked?.mayAgain);
+  const comeBack = signs.filter((sign) => sign.comeBack);
+  const isOpen = (sign: QuestionSign) => (slots[sign.number - 1]?.page ?? 0) >= from;
+  const numbers = (list: QuestionSign[]) => (
     <ul className="mt-1 flex flex-wrap gap-2">
-      {list.slice(0, mostNamed).map((stroke) => (
-        <li key={stroke.number}>
-          {isOpen(stroke) ? (
-            <Button onClick={() => onGo(stroke.number)} aria-label={`Go to question ${stroke.number}`}>
-              {stroke.number}
+      {list.slice(0, mostNamed).map((sign) => (
+        <li key={sign.number}>
+          {isOpen(sign) ? (
+            <Button onClick={() => onGo(sign.number)} aria-label={`Go to question ${sign.number}`}>
+              {sign.number}
             </Button>
           ) : (
-            <span className="inline-block min-w-9 py-1.5 text-center text-ink-2">{stroke.number}</span>
+            <span className="inline-block min-w-9 py-1.5 text-center text-ink-2">{sign.number}</span>
           )}
         </li>
       ))}
@@ -64,7 +64,7 @@ export function BeforeHandIn({
         Before you hand in
       </h2>
       <p className="mt-1">
-        {strokes.filter((stroke) => stroke.answered).length} of {strokes.length} questions are answered.
+        {signs.filter((sign) => sign.answered).length} of {signs.length} questions are answered.
       </p>
       {progress.map((part) => (
         <p key={part.partId} className={part.answered < part.rule.count ? 'text-saffron' : ''}>
@@ -81,7 +81,7 @@ export function BeforeHandIn({
         <p className="mt-3 text-base text-saffron">
           {required.length === 1
             ? `Question ${required[0]?.number} has to be answered before you hand in.`
-            : `Questions ${required.map((stroke) => stroke.number).join(', ')} have to be answered before you hand in.`}
+            : `Questions ${required.map((sign) => sign.number).join(', ')} have to be answered before you hand in.`}
         </p>
       )}
       {missed.length > 0 && (
@@ -109,7 +109,7 @@ export function BeforeHandIn({
         <Button look="main" disabled={handing === 'yes'} onClick={onHandIn}>
           {handing === 'yes' ? 'Handing in …' : waiting ? 'Send my answers and hand in' : 'Hand in'}
         </Button>
-        <Button onClick={() => onGo((empty.find(isOpen) ?? strokes.find(isOpen))?.number ?? 1)}>
+        <Button onClick={() => onGo((empty.find(isOpen) ?? signs.find(isOpen))?.number ?? 1)}>
           Back to the questions
         </Button>
       </div>

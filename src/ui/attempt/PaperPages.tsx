@@ -1,22 +1,22 @@
-import type { Stroke } from '@/core/attempt/strokes';
+import type { QuestionSign } from '@/core/attempt/paperRuler';
 import type { TakingSlot } from './opening';
 
 /** The pages of a long paper, with how much of each is answered. */
 export function PaperPages({
   slots,
   page,
-  strokes,
+  signs,
   onTurn,
 }: {
   slots: readonly TakingSlot[];
   page: number;
-  strokes: readonly Stroke[];
+  signs: readonly QuestionSign[];
   onTurn: (page: number) => void;
 }) {
   const pages: { page: number; from: number; to: number; answered: number }[] = [];
   slots.forEach((slot, i) => {
     const last = pages.at(-1);
-    const answered = strokes[i]?.answered ? 1 : 0;
+    const answered = signs[i]?.answered ? 1 : 0;
     if (last?.page === slot.page) {
       last.to = slot.number;
       last.answered += answered;

@@ -1,6 +1,6 @@
 'use client';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
-import { longestRuler, type Stroke } from '@/core/attempt/strokes';
+import { longestRuler, type QuestionSign } from '@/core/attempt/paperRuler';
 import { isEmptyRich } from '@/core/base/rich';
 import { Button } from '../kit/Button';
 import { PaperDocument } from '../kit/PaperDocument';
@@ -145,7 +145,7 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
     if (state.kind === 'ended') ended.current();
   }, [state.kind]);
 
-  const strokes: Stroke[] = slots.map((one) => ({
+  const signs: QuestionSign[] = slots.map((one) => ({
     number: one.number,
     partTitle: one.partTitle,
     answered: isAnswered(answers[one.slotId]),
@@ -164,10 +164,8 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
   const onePage = slots.length > longestRuler;
   const ruler = (
     <PaperRuler
-      strokes={
-        onePage
-          ? strokes.filter((_, i) => slots[i]?.page === page).map((stroke) => ({ ...stroke, current: false }))
-          : strokes
+      signs={
+        onePage ? signs.filter((_, i) => slots[i]?.page === page).map((sign) => ({ ...sign, current: false })) : signs
       }
       onPick={goTo}
       label="Your paper"
@@ -189,9 +187,9 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
           )}
         </div>
         <div className="mt-1 mb-2">
-          {port.keeps && <SaveState state={state} begun={strokes.some((stroke) => stroke.answered)} />}
+          {port.keeps && <SaveState state={state} begun={signs.some((sign) => sign.answered)} />}
         </div>
-        {onePage && <PaperPages slots={slots} page={atEnd ? -1 : page} strokes={strokes} onTurn={turnTo} />}
+        {onePage && <PaperPages slots={slots} page={atEnd ? -1 : page} signs={signs} onTurn={turnTo} />}
         {!paper?.sheet && ruler}
       </header>
 
@@ -218,7 +216,7 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
       ) : atEnd ? (
         <BeforeHandIn
           heading={endHeading}
-          strokes={strokes}
+          signs={signs}
           slots={slots}
           progress={progress}
           anonymous={paper.anonymous}

@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { Stroke } from '@/core/attempt/strokes';
+import type { QuestionSign } from '@/core/attempt/paperRuler';
 import { randomName, seededRandom } from '@/core/base/random';
 import { moveLine, movePart, neighbourPlace } from '@/core/exam/arrangeDesign';
 import {
@@ -158,7 +158,7 @@ export function ExamPlan({
           design={design}
           totals={{ questions: designCount(design), points: designPoints(design) }}
           check={check}
-          strokes={strokesOf(design)}
+          signs={signsOf(design)}
           names={names}
           fine="Papers can be drawn: no line is short of questions."
           mayChange={mayChange}
@@ -194,11 +194,11 @@ function useChoosable(choose: Props['choosableQuestions']) {
   return { choosable, needChoosable };
 }
 
-function strokesOf(design: ExamDesign): Stroke[] {
+function signsOf(design: ExamDesign): QuestionSign[] {
   let number = 0;
   return design.parts.flatMap((part) =>
     part.lines.flatMap((line: ExamLine) =>
-      Array.from({ length: Math.min(lineCount(line) || 0, 500) }, (): Stroke => {
+      Array.from({ length: Math.min(lineCount(line) || 0, 500) }, (): QuestionSign => {
         number += 1;
         return { number, partTitle: part.title, answered: line.kind === 'fixed' };
       }),

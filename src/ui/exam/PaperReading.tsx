@@ -1,4 +1,4 @@
-import { longestRuler } from '@/core/attempt/strokes';
+import { longestRuler } from '@/core/attempt/paperRuler';
 import type { Rich } from '@/core/base/rich';
 import { pointsSaid } from '@/core/base/words';
 import type { QuestionContent } from '@/core/question/content';
@@ -25,7 +25,7 @@ export function PaperReading({ slots }: { slots: readonly Slot[] }) {
       {slots.length <= longestRuler && (
         <PaperRuler
           label="This paper"
-          strokes={slots.map((slot) => ({ number: slot.number, partTitle: slot.partTitle, answered: false }))}
+          signs={slots.map((slot) => ({ number: slot.number, partTitle: slot.partTitle, answered: false }))}
         />
       )}
       <ol className="mt-4 space-y-3">

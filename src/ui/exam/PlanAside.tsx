@@ -1,6 +1,6 @@
 'use client';
 import { type ReactNode, useState } from 'react';
-import type { Stroke } from '@/core/attempt/strokes';
+import type { QuestionSign } from '@/core/attempt/paperRuler';
 import { pointsText } from '@/core/base/rounding';
 import type { ExamDesign } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
@@ -14,7 +14,7 @@ type Props = {
   totals: { questions: number; points: number };
   check: PlanCheck;
   /** The paper drawn as a ruler, where it is short enough to be drawn. */
-  strokes: Stroke[] | null;
+  signs: QuestionSign[] | null;
   /** What stands there when nothing is wrong. */
   fine: string;
   mayChange: boolean;
@@ -25,7 +25,7 @@ type Props = {
 };
 
 /** The plan check, always beside the plan: the totals, every problem with the way to it, and what the exam is worth. */
-export function PlanAside({ design, totals, check, strokes, fine, names, mayChange, onChange, children }: Props) {
+export function PlanAside({ design, totals, check, signs, fine, names, mayChange, onChange, children }: Props) {
   // A plan that was only just begun is not wrong yet.
   const begun = design.parts.some((part) => part.lines.length > 0);
   return (
@@ -47,9 +47,9 @@ export function PlanAside({ design, totals, check, strokes, fine, names, mayChan
           </dt>
           <dd className="text-right tabular-nums">{Math.round(check.spread.minutes)}</dd>
         </dl>
-        {strokes && (
+        {signs && (
           <div className="mt-3 overflow-x-auto">
-            <PaperRuler strokes={strokes} label="The paper" />
+            <PaperRuler signs={signs} label="The paper" />
           </div>
         )}
         <div className="mt-3 border-t border-line pt-3" aria-live="polite">

@@ -24,7 +24,7 @@ import { TriedBar } from './TriedBar';
 import { type ColumnPart, useOtherNumbers, withPart } from './useOtherNumbers';
 
 export type RulesCommands = Commands<
-  'saveNumbers' | 'tryNumbers' | 'addColumn' | 'removeColumn' | 'moveColumn',
+  'saveNumbers' | 'withOtherNumbers' | 'addColumn' | 'removeColumn' | 'moveColumn',
   'courseId'
 >;
 
@@ -38,7 +38,7 @@ export function RulesPage({ base, book, commands }: Props) {
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState('');
   const [removed, setRemoved] = useState<ColumnShown | null>(null);
-  const numbers = useOtherNumbers(commands.tryNumbers);
+  const numbers = useOtherNumbers(commands.withOtherNumbers);
   const { other } = numbers;
   const columns = book.columns.map((column) => withPart(column, other.columns[column.id]));
   const rules = { ...book.rules, ...other.rules };

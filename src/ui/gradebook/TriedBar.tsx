@@ -1,7 +1,7 @@
 'use client';
 import { roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
-import type { Tried } from '@/server/gradebook/tryNumbers';
+import type { Tried } from '@/server/gradebook/withOtherNumbers';
 import { Button } from '../kit/Button';
 
 const mean = (value: number | null) => (value === null ? '–' : `${roundHalfUp(value, 1)} %`);

@@ -273,7 +273,7 @@ describe('columns and weights', () => {
             },
             removeColumn: take('take'),
             moveColumn: take('place'),
-            tryNumbers: async (input) => {
+            withOtherNumbers: async (input) => {
               sent.push(['try', input]);
               return ok({
                 before: { mean: 60, bands: {} },
@@ -335,7 +335,7 @@ describe('columns and weights', () => {
 
   it('say a fault at its field while it is typed', async () => {
     const { user } = open({
-      tryNumbers: async () => ({
+      withOtherNumbers: async () => ({
         ok: false,
         problems: [{ code: 'bad-input', field: 'groups.0.weight', message: 'A number from 0 up.' }],
       }),

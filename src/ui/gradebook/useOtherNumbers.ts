@@ -4,7 +4,7 @@ import type { Problem } from '@/core/base/result';
 import type { GradebookColumn, GradeGroup } from '@/core/gradebook/courseTotal';
 import type { GradebookRules } from '@/core/gradebook/gradebookRules';
 import type { Gradebook } from '@/server/gradebook/gradebook';
-import type { Tried } from '@/server/gradebook/tryNumbers';
+import type { Tried } from '@/server/gradebook/withOtherNumbers';
 import type { Commands } from '../kit/commands';
 import { numberIn } from '../kit/numberIn';
 
@@ -51,7 +51,7 @@ export function withPart<Column extends Gradebook['columns'][number]>(column: Co
  * Numbers of a gradebook that are changed and not kept yet, with what they would make of the totals, worked out by the
  * server as they change.
  */
-export function useOtherNumbers(tryOther: Commands<'tryNumbers', 'courseId'>['tryNumbers']) {
+export function useOtherNumbers(tryOther: Commands<'withOtherNumbers', 'courseId'>['withOtherNumbers']) {
   const [other, setOther] = useState(none);
   const [tried, setTried] = useState<Tried | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);

@@ -1,6 +1,6 @@
 import { renderToStaticMarkup } from 'react-dom/server';
 import { describe, expect, it } from 'vitest';
-import { type Stroke, strokeText } from '@/core/attempt/strokes';
+import { type QuestionSign, signText } from '@/core/attempt/paperRuler';
 import { richFromText } from '@/core/base/rich';
 import { hour } from '@/core/base/time';
 import { Button } from './Button';
@@ -10,7 +10,7 @@ import { Problems, problemAt, problemsBesides } from './Problems';
 import { RichText } from './RichText';
 import { Timeline } from './Timeline';
 
-const stroke = (number: number, change: Partial<Stroke> = {}): Stroke => ({
+const sign = (number: number, change: Partial<QuestionSign> = {}): QuestionSign => ({
   number,
   partTitle: 'Part A',
   answered: false,
@@ -19,18 +19,18 @@ const stroke = (number: number, change: Partial<Stroke> = {}): Stroke => ({
 const count = (markup: string, what: RegExp) => markup.match(what)?.length ?? 0;
 
 describe('the paper ruler', () => {
-  it('draws a stroke for each question, in parts, with a number at the first and every fifth', () => {
-    const strokes = Array.from({ length: 12 }, (_, i) => stroke(i + 1, { partTitle: i < 7 ? 'Charts' : 'Tides' }));
-    const markup = renderToStaticMarkup(<PaperRuler strokes={strokes} label="Paper" />);
+  it('draws a sign for each question, in parts, with a number at the first and every fifth', () => {
+    const signs = Array.from({ length: 12 }, (_, i) => sign(i + 1, { partTitle: i < 7 ? 'Charts' : 'Tides' }));
+    const markup = renderToStaticMarkup(<PaperRuler signs={signs} label="Paper" />);
     expect(count(markup, /<svg/g)).toBe(12);
     expect([...markup.matchAll(/text-center">(\d+)</g)].map((match) => match[1])).toEqual(['1', '5', '10']);
     expect(markup).toContain('Charts');
     expect(markup).toContain('Tides');
   });
 
-  it('says with the form of a stroke what is known: hook, caret, cross-bar, filled and hollow head', () => {
-    const drawn = (change: Partial<Stroke>) =>
-      renderToStaticMarkup(<PaperRuler strokes={[stroke(1, change)]} label="Paper" />);
+  it('says with the form of a sign what is known: hook, caret, cross-bar, filled and hollow head', () => {
+    const drawn = (change: Partial<QuestionSign>) =>
+      renderToStaticMarkup(<PaperRuler signs={[sign(1, change)]} label="Paper" />);
     const top = (markup: string) => Number(/y2="([\d.]+)"/.exec(markup)?.[1]);
     expect(top(drawn({ answered: true }))).toBeLessThan(top(drawn({})));
     expect(count(drawn({ comeBack: true }), /<path/g)).toBe(1);
@@ -41,33 +41,33 @@ describe('the paper ruler', () => {
     expect(count(drawn({ answered: true, outcome: 'partly' }), /<path/g)).toBe(1);
   });
 
-  it('can be walked where it leads somewhere: one stop for the tab key, a name for each stroke', () => {
-    const strokes = [stroke(1, { answered: true }), stroke(2, { current: true }), stroke(3, { comeBack: true })];
-    const markup = renderToStaticMarkup(<PaperRuler strokes={strokes} label="Your paper" onPick={() => undefined} />);
+  it('can be walked where it leads somewhere: one stop for the tab key, a name for each sign', () => {
+    const signs = [sign(1, { answered: true }), sign(2, { current: true }), sign(3, { comeBack: true })];
+    const markup = renderToStaticMarkup(<PaperRuler signs={signs} label="Your paper" onPick={() => undefined} />);
     expect(count(markup, /tabindex="0"/g)).toBe(1);
     expect(count(markup, /tabindex="-1"/g)).toBe(2);
-    for (const one of strokes) expect(markup).toContain(`title="${strokeText(one)}"`);
+    for (const one of signs) expect(markup).toContain(`title="${signText(one)}"`);
     expect(markup).toContain('aria-current="true"');
   });
 
   it('is one picture with a summary where it leads nowhere', () => {
-    const strokes = [
-      stroke(1, { answered: true, outcome: 'right' }),
-      stroke(2, { answered: true, awaitsMark: true }),
-      stroke(3),
+    const signs = [
+      sign(1, { answered: true, outcome: 'right' }),
+      sign(2, { answered: true, awaitsMark: true }),
+      sign(3),
     ];
-    const markup = renderToStaticMarkup(<PaperRuler size="line" strokes={strokes} label="Paper of Ada" />);
+    const markup = renderToStaticMarkup(<PaperRuler size="line" signs={signs} label="Paper of Ada" />);
     expect(markup).toContain('role="img"');
     expect(markup).toContain('aria-label="Paper of Ada: 2 of 3 answered, 1 right, 1 waiting for a mark"');
     expect(count(markup, /<button/g)).toBe(0);
   });
 
-  it('puts a stroke into words', () => {
-    expect(strokeText(stroke(4, { answered: true, comeBack: true, current: true }))).toBe(
+  it('puts a sign into words', () => {
+    expect(signText(sign(4, { answered: true, comeBack: true, current: true }))).toBe(
       'Question 4: answered, to come back to, here now',
     );
-    expect(strokeText(stroke(5, { answered: true, outcome: 'partly' }))).toBe('Question 5: answered, partly right');
-    expect(strokeText(stroke(6, { awaitsMark: true, answered: true }))).toBe('Question 6: answered, waits for a mark');
+    expect(signText(sign(5, { answered: true, outcome: 'partly' }))).toBe('Question 5: answered, partly right');
+    expect(signText(sign(6, { awaitsMark: true, answered: true }))).toBe('Question 6: answered, waits for a mark');
   });
 });
 

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
-import { longestRuler, type Stroke } from '@/core/attempt/strokes';
+import { longestRuler, type QuestionSign } from '@/core/attempt/paperRuler';
 import { counted, pointsSaid } from '@/core/base/words';
 import type { AnswerHead, MarkingOrder, MarkingPage as Page, QuestionToMark } from '@/server/marking/answersToMark';
 import type { SavedComment } from '@/server/marking/savedComments';
@@ -148,8 +148,8 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
     }
   };
   const waiting = heads.filter((head) => points[head.slotId] === null).length;
-  const strokes = heads.map(
-    (head, i): Stroke => ({
+  const signs = heads.map(
+    (head, i): QuestionSign => ({
       number: head.number,
       partTitle: by === 'paper' ? `Paper ${head.paper}` : '',
       answered: true,
@@ -157,8 +157,8 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
       current: i === at,
     }),
   );
-  const sayStroke = (stroke: Stroke) =>
-    `Answer ${stroke.number}: ${stroke.awaitsMark ? 'waits for a mark' : 'marked'}${stroke.current ? ', here now' : ''}`;
+  const sayStroke = (sign: QuestionSign) =>
+    `Answer ${sign.number}: ${sign.awaitsMark ? 'waits for a mark' : 'marked'}${sign.current ? ', here now' : ''}`;
   const setCommentsOf = (questionId: string, next: SavedComment[]) =>
     setComments((before) => ({ ...before, [questionId]: next }));
   const question = questionOf(current);
@@ -240,7 +240,7 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
       <div className="mb-4">
         {heads.length <= longestRuler ? (
           <PaperRuler
-            strokes={strokes}
+            signs={signs}
             onPick={(number) => show(number - 1)}
             label="Answers in your order"
             numbered={by === 'question'}

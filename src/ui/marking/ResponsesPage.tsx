@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
-import type { RemarkPreview } from '@/server/marking/remarking';
+import type { RemarkingPreview } from '@/server/marking/remarking';
 import type { GivenAnswer, ResponsesPage as Page } from '@/server/marking/responses';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
@@ -15,9 +15,9 @@ import { RichText } from '../kit/RichText';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
 import { usePerform } from '../kit/usePerform';
 import { creditSaid, earnedSaid, kindSaid } from './markSaid';
-import { RemarkTable } from './RemarkTable';
+import { RemarkingTable } from './RemarkingTable';
 
-type ResponsesCommands = Commands<'previewAccept' | 'acceptAnswer' | 'takeBackRemark', 'courseId' | 'sittingId'>;
+type ResponsesCommands = Commands<'previewAccept' | 'acceptAnswer' | 'takeBackRemarking', 'courseId' | 'sittingId'>;
 
 type Props = {
   back: { href: string; name: string };
@@ -53,8 +53,8 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
   const [find, setFind] = useState('');
   const [credit, setCredit] = useState<Credit>('all');
   const [sorted, setSorted] = useState<Sorted>({ by: 'student', down: false });
-  const [accepting, setAccepting] = useState<{ text: string; preview: RemarkPreview } | null>(null);
-  const [done, setDone] = useState<{ said: string; remarkId: string } | null>(null);
+  const [accepting, setAccepting] = useState<{ text: string; preview: RemarkingPreview } | null>(null);
+  const [done, setDone] = useState<{ said: string; remarkingId: string } | null>(null);
   const counts = new Map<Credit, number>([['all', page.answers.length]]);
   for (const one of page.answers) counts.set(creditOf(one), (counts.get(creditOf(one)) ?? 0) + 1);
   const shown = page.answers.filter(
@@ -82,7 +82,7 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
           className="mb-3"
           onUndo={() =>
             void perform(
-              () => commands.takeBackRemark(done.remarkId),
+              () => commands.takeBackRemarking(done.remarkingId),
               () => setDone(null),
             )
           }
@@ -185,10 +185,10 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
           onAct={() =>
             void perform(
               () => commands.acceptAnswer(page.questionId, { text: accepting.text, key: accepting.preview.key }),
-              ({ remarkId, changed }) => {
+              ({ remarkingId, changed }) => {
                 setDone({
                   said: `“${accepting.text}” is accepted from now on; ${counted(changed, 'answer earns', 'answers earn')} otherwise. Undo takes back the marks, not the key.`,
-                  remarkId,
+                  remarkingId,
                 });
                 setAccepting(null);
               },
@@ -197,7 +197,7 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
         >
           <p>It becomes an answer of the question’s key, for full credit, and every answer is marked by that key.</p>
           <div className="max-h-[45vh] overflow-y-auto">
-            <RemarkTable preview={accepting.preview} />
+            <RemarkingTable preview={accepting.preview} />
           </div>
           <Problems problems={problems} />
         </Decision>

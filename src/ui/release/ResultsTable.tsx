@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
-import { strokesAtLength } from '@/core/attempt/strokesInShort';
+import { rulerAtLength } from '@/core/attempt/rulerInShort';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
@@ -179,10 +179,10 @@ export function ResultsTable({ base, sittingId, results, picked, onPick, writeTo
             </td>
             {hasSections && <td className="text-ink-2">{row.section}</td>}
             <td>
-              {row.strokes.length > 0 && (
-                <PaperRuler size="line" strokes={strokesAtLength(row.strokes)} label={`Paper of ${row.name}`} />
+              {row.signs.length > 0 && (
+                <PaperRuler size="line" signs={rulerAtLength(row.signs)} label={`Paper of ${row.name}`} />
               )}
-              {row.strokes.length === 0 && row.paper && (
+              {row.signs.length === 0 && row.paper && (
                 <span className="text-sm whitespace-nowrap text-ink-2">
                   {row.paper.answered} of {row.paper.questions} answered, {row.paper.right} right
                   {row.paper.waiting > 0 && `, ${row.paper.waiting} to be marked`}

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import { longestRuler } from '@/core/attempt/strokes';
+import { longestRuler } from '@/core/attempt/paperRuler';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { durationText, momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
@@ -96,7 +96,7 @@ export function ReviewPage({ review, here, commands, cardsHref }: Props) {
             )}
           </div>
           {sees.has('right-or-wrong') && questions.length <= longestRuler && (
-            <PaperRuler size="page" strokes={review.strokes} label="Your paper" />
+            <PaperRuler size="page" signs={review.signs} label="Your paper" />
           )}
           <div className="my-3 flex flex-wrap items-center gap-x-5">
             {missed.length > 0 && missed.length < questions.length && (

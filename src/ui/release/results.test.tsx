@@ -23,7 +23,7 @@ const row = (name: string, earned: number | null, more: Partial<ResultRow> = {})
   counts: null,
   minutes: 12,
   receipt: null,
-  strokes: earned === null ? [] : [['Part A', 'rw.']],
+  signs: earned === null ? [] : [['Part A', 'rw.']],
   paper: earned === null ? null : { questions: 3, answered: 2, right: 1, waiting: 0 },
   ...more,
 });

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { type RoomState, roomState, roomStates } from '@/core/attempt/roomState';
-import { strokesAtLength } from '@/core/attempt/strokesInShort';
+import { rulerAtLength } from '@/core/attempt/rulerInShort';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { Room, RoomRow } from '@/server/room/room';
@@ -144,10 +144,10 @@ export function RoomPage({ back, live, room, log: begunLog, commands }: Props) {
                     <State ink={stateSaid[state].ink}>{stateOf(row, state, room.timeZone)}</State>
                   </td>
                   <td>
-                    {row.attempt && row.attempt.strokes.length > 0 && (
+                    {row.attempt && row.attempt.signs.length > 0 && (
                       <PaperRuler
                         size="line"
-                        strokes={strokesAtLength(row.attempt.strokes)}
+                        signs={rulerAtLength(row.attempt.signs)}
                         label={`The paper of ${row.name}`}
                       />
                     )}

@@ -255,7 +255,7 @@ function Aside({
   const [answers, setAnswers] = useState<AsideAnswer[] | null>(null);
   useEffect(() => {
     let gone = false;
-    void commands.seeAside(row.userId).then((answer) => {
+    void commands.seeKeptAside(row.userId).then((answer) => {
       if (!gone && answer.ok) setAnswers(answer.value);
     });
     return () => {

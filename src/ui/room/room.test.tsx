@@ -7,7 +7,7 @@ import type { AsideAnswer } from '@/server/room/asideAnswers';
 import type { RoomRow } from '@/server/room/room';
 import type { RoomNews } from '@/server/room/watchRoom';
 import { seenIn } from '../testing/dom';
-import { ReportsPage } from './ReportsPage';
+import { ReportsPage } from './ReportedQuestionsPage';
 import { RoomPage } from './RoomPage';
 import type { RoomCommands } from './roomCommands';
 import { agoSaid, leftSaid } from './roomSaid';
@@ -45,7 +45,7 @@ const attempt = (more: Partial<NonNullable<RoomRow['attempt']>> = {}): RoomRow['
   lastContact: now,
   questions: 4,
   answered: 2,
-  strokes: [['Part', 'a.b.']],
+  signs: [['Part', 'a.b.']],
   ...more,
 });
 const row = (name: string, more: Partial<RoomRow> = {}): RoomRow => ({
@@ -85,7 +85,7 @@ function open(rows: RoomRow[], aside: AsideAnswer[] = []) {
       done.push(['note', note.kind, note.userId, note.text]);
       return { ok: true, value: null };
     },
-    seeAside: async () => ({ ok: true, value: aside }),
+    seeKeptAside: async () => ({ ok: true, value: aside }),
     decideAside: noted('decide'),
   };
   render(

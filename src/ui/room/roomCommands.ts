@@ -9,7 +9,7 @@ export type RoomCommands = Commands<
   | 'restoreAttempt'
   | 'letThrough'
   | 'addNote'
-  | 'seeAside'
+  | 'seeKeptAside'
   | 'decideAside',
   'courseId' | 'sittingId'
 >;

@@ -88,7 +88,7 @@ export function OffScreenPlan({
               : plan.stored.check
           }
           check={plan.stored.check}
-          strokes={null}
+          signs={null}
           fine="Every item has its key or is marked by hand: the exam can be given."
           mayChange={mayChange}
           onChange={setDesign}

@@ -3,7 +3,7 @@ import { handIn } from '@/server/attempt/handIn';
 import { goOnward } from '@/server/attempt/onward';
 import { openForWriting, openTimedQuestion, pulse } from '@/server/attempt/takeAttempt';
 import type { AnyUseCase } from '@/server/house/useCase';
-import { reportQuestion } from '@/server/room/complaints';
+import { reportQuestion } from '@/server/room/reportedQuestions';
 import { changing, refuse, reply } from '../../../reply';
 // Registers what is shown upon a hand-in.
 import '@/server/release/releaseDue';

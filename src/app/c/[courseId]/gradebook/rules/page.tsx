@@ -14,7 +14,7 @@ export default async function Rules({ params }: { params: Promise<{ courseId: st
       key={book.groups.map((group) => group.id).join()}
       base={`/c/${courseId}`}
       book={{ ...book, rows: [] }}
-      commands={commandsIn({ courseId }, 'saveNumbers', 'addColumn', 'removeColumn', 'moveColumn', 'tryNumbers')}
+      commands={commandsIn({ courseId }, 'saveNumbers', 'addColumn', 'removeColumn', 'moveColumn', 'withOtherNumbers')}
     />
   );
 }

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
-import { type RemarkPolicy, remarkPolicies } from '@/core/marking/remark';
-import { previewRemark } from '@/server/marking/remarking';
-import { RemarkPage } from '@/ui/marking/RemarkPage';
+import { type RemarkingPolicy, remarkingPolicies } from '@/core/marking/remarkingPolicy';
+import { previewRemarking } from '@/server/marking/remarking';
+import { RemarkingPage } from '@/ui/marking/RemarkingPage';
 import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
 
@@ -16,17 +16,19 @@ export default async function Remark({
 }) {
   const { courseId, questionId } = await params;
   const asked = await searchParams;
-  const policy = remarkPolicies.includes(asked.policy as RemarkPolicy) ? (asked.policy as RemarkPolicy) : 'new-key';
+  const policy = remarkingPolicies.includes(asked.policy as RemarkingPolicy)
+    ? (asked.policy as RemarkingPolicy)
+    : 'new-key';
   const only = [asked.sitting ?? []].flat();
-  const preview = orNotFound(previewRemark(await pageContext(), courseId, questionId, { policy, sittingIds: only }));
+  const preview = orNotFound(previewRemarking(await pageContext(), courseId, questionId, { policy, sittingIds: only }));
   return (
-    <RemarkPage
+    <RemarkingPage
       back={{ href: `/c/${courseId}/marking`, name: 'Marking' }}
       edit={`/c/${courseId}/banks/${preview.bankId}?question=${questionId}`}
       preview={preview}
       only={only}
       questionId={questionId}
-      commands={commandsIn({ courseId }, 'applyRemark', 'takeBackRemark')}
+      commands={commandsIn({ courseId }, 'applyRemarking', 'takeBackRemarking')}
     />
   );
 }

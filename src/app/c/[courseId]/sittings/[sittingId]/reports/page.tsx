@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { seeCourse } from '@/server/people/courses';
-import { seeReports } from '@/server/room/complaints';
-import { ReportsPage } from '@/ui/room/ReportsPage';
+import { seeReports } from '@/server/room/reportedQuestions';
+import { ReportsPage } from '@/ui/room/ReportedQuestionsPage';
 import { commandsIn } from '../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../request';
 

@@ -29,7 +29,7 @@ export default async function RoomOfSitting({ params }: { params: Promise<{ cour
         'restoreAttempt',
         'letThrough',
         'addNote',
-        'seeAside',
+        'seeKeptAside',
         'decideAside',
       )}
     />

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { reportsPage } from '@/server/release/sittingReport';
-import { ReportsPage } from '@/ui/release/ReportsPage';
+import { ReportsPage } from '@/ui/release/PrintedReportsPage';
 import { commandsIn } from '../../../../../../commands';
 import { orNotFound, pageContext } from '../../../../../../request';
 

@@ -5,10 +5,10 @@ import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Result } from '@/core/base/result';
 import { richFromText } from '@/core/base/rich';
-import type { RemarkPreview } from '@/server/marking/remarking';
+import type { RemarkingPreview } from '@/server/marking/remarking';
 import type { GivenAnswer, MarkedPaper } from '@/server/marking/responses';
 import { MarkedPaperPage } from './MarkedPaperPage';
-import { RemarkPage } from './RemarkPage';
+import { RemarkingPage } from './RemarkingPage';
 import { ResponsesPage } from './ResponsesPage';
 
 const went: string[] = [];
@@ -26,7 +26,7 @@ beforeEach(() => {
   went.length = 0;
 });
 
-const preview: RemarkPreview = {
+const preview: RemarkingPreview = {
   questionName: 'Depth',
   bankId: 'b',
   version: 2,
@@ -68,20 +68,20 @@ describe('marking a question anew', () => {
     const sent: unknown[] = [];
     const taken: string[] = [];
     render(
-      <RemarkPage
+      <RemarkingPage
         questionId="q"
         back={back}
         edit="/edit"
         preview={preview}
         only={[]}
         commands={{
-          applyRemark: async (_, input) => {
+          applyRemarking: async (_, input) => {
             sent.push(input);
             return sent.length === 1
               ? refusedWith('Say why it is marked anew.', 'reason')
-              : { ok: true, value: { remarkId: 'r', changed: 2 } };
+              : { ok: true, value: { remarkingId: 'r', changed: 2 } };
           },
-          takeBackRemark: async (id) => {
+          takeBackRemarking: async (id) => {
             taken.push(id);
             return { ok: true, value: { takenBack: 2, later: 0 } };
           },
@@ -103,13 +103,13 @@ describe('marking a question anew', () => {
 
   it('asks anew for another policy or fewer sittings', async () => {
     render(
-      <RemarkPage
+      <RemarkingPage
         questionId="q"
         back={back}
         edit="/edit"
         preview={preview}
         only={[]}
-        commands={{ applyRemark: async () => refusedWith('no'), takeBackRemark: async () => refusedWith('no') }}
+        commands={{ applyRemarking: async () => refusedWith('no'), takeBackRemarking: async () => refusedWith('no') }}
       />,
     );
     const user = userEvent.setup();
@@ -166,9 +166,9 @@ describe('every answer to a question', () => {
           previewAccept: async () => ({ ok: true, value: preview }),
           acceptAnswer: async (_, input) => {
             accepted.push(input);
-            return { ok: true, value: { remarkId: 'r', changed: 2 } };
+            return { ok: true, value: { remarkingId: 'r', changed: 2 } };
           },
-          takeBackRemark: async () => ({ ok: true, value: { takenBack: 2, later: 0 } }),
+          takeBackRemarking: async () => ({ ok: true, value: { takenBack: 2, later: 0 } }),
         }}
       />,
     );

@@ -1,5 +1,5 @@
 /** What is known about one question of a paper, as the paper ruler shows it. */
-export type Stroke = {
+export type QuestionSign = {
   /** Its number on the paper, from 1. */
   number: number;
   partTitle: string;
@@ -16,12 +16,12 @@ export type Stroke = {
 /** The most questions a paper may have to be drawn as one ruler; a longer one is drawn by the page, or told in numbers. */
 export const longestRuler = 120;
 
-/** The stroke in words, for people who hear the ruler. */
-export function strokeText(stroke: Stroke): string {
-  const said = [stroke.answered ? 'answered' : 'empty'];
-  if (stroke.comeBack) said.push('to come back to');
-  if (stroke.awaitsMark) said.push('waits for a mark');
-  if (stroke.outcome) said.push(stroke.outcome === 'partly' ? 'partly right' : stroke.outcome);
-  if (stroke.current) said.push('here now');
-  return `Question ${stroke.number}: ${said.join(', ')}`;
+/** The sign in words, for people who hear the ruler. */
+export function signText(sign: QuestionSign): string {
+  const said = [sign.answered ? 'answered' : 'empty'];
+  if (sign.comeBack) said.push('to come back to');
+  if (sign.awaitsMark) said.push('waits for a mark');
+  if (sign.outcome) said.push(sign.outcome === 'partly' ? 'partly right' : sign.outcome);
+  if (sign.current) said.push('here now');
+  return `Question ${sign.number}: ${said.join(', ')}`;
 }

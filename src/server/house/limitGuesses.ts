@@ -8,7 +8,7 @@ const mostKeys = 20_000;
  * @param most how many may be made within the window
  * @param window in milliseconds, from the first try
  */
-export function limitTries(most: number, window: number) {
+export function limitGuesses(most: number, window: number) {
   const tries = new Map<string, { count: number; since: Instant }>();
   return {
     /** Counts a try. @returns 0 when it may be made, else the milliseconds to wait */

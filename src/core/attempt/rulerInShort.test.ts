@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Stroke } from './strokes';
-import { strokesAtLength, strokesInShort } from './strokesInShort';
+import type { QuestionSign } from './paperRuler';
+import { rulerAtLength, rulerInShort } from './rulerInShort';
 
-const known = fc.constantFrom<Omit<Stroke, 'number' | 'partTitle'>>(
+const known = fc.constantFrom<Omit<QuestionSign, 'number' | 'partTitle'>>(
   { answered: true, awaitsMark: false, outcome: 'right' },
   { answered: true, awaitsMark: false, outcome: 'partly' },
   { answered: true, awaitsMark: false, outcome: 'wrong' },
@@ -15,32 +15,32 @@ const known = fc.constantFrom<Omit<Stroke, 'number' | 'partTitle'>>(
   { answered: false, awaitsMark: false, comeBack: true },
 );
 
-describe('strokes in short', () => {
+describe('signs in short', () => {
   it('come back as they were, whatever is known of each', () => {
     fc.assert(
       fc.property(fc.array(fc.array(known, { minLength: 1, maxLength: 12 }), { maxLength: 5 }), (parts) => {
         let number = 0;
-        const strokes = parts.flatMap((part, p) =>
-          part.map((one): Stroke => ({ ...one, number: ++number, partTitle: `Part ${p}` })),
+        const signs = parts.flatMap((part, p) =>
+          part.map((one): QuestionSign => ({ ...one, number: ++number, partTitle: `Part ${p}` })),
         );
-        expect(strokesAtLength(strokesInShort(strokes))).toEqual(strokes);
+        expect(rulerAtLength(rulerInShort(signs))).toEqual(signs);
       }),
       { seed: 5 },
     );
   });
 
   it('are a sign for each question of each part', () => {
-    const stroke = (number: number, partTitle: string, more: Partial<Stroke>): Stroke => ({
+    const sign = (number: number, partTitle: string, more: Partial<QuestionSign>): QuestionSign => ({
       number,
       partTitle,
       answered: true,
       ...more,
     });
     expect(
-      strokesInShort([
-        stroke(1, 'A', { outcome: 'right' }),
-        stroke(2, 'A', { answered: false }),
-        stroke(3, 'B', { awaitsMark: true }),
+      rulerInShort([
+        sign(1, 'A', { outcome: 'right' }),
+        sign(2, 'A', { answered: false }),
+        sign(3, 'B', { awaitsMark: true }),
       ]),
     ).toEqual([
       ['A', 'r.'],

@@ -1,6 +1,6 @@
 import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
-import type { RemarkPreview } from '@/server/marking/remarking';
+import type { RemarkingPreview } from '@/server/marking/remarking';
 import { State } from '../kit/Page';
 import { RowTable, tableRow } from '../kit/RowTable';
 
@@ -10,7 +10,7 @@ const result = ({ earned, possible }: { earned: number; possible: number }) =>
 const share = ({ earned, possible }: { earned: number; possible: number }) => (possible > 0 ? earned / possible : 0);
 
 /** Who would gain or lose what by a re-mark, and what that makes of each sitting. */
-export function RemarkTable({ preview }: { preview: RemarkPreview }) {
+export function RemarkingTable({ preview }: { preview: RemarkingPreview }) {
   const { results, sittings, answers, changing, byPerson } = preview;
   const titles = new Map(sittings.map((one) => [one.sittingId, one.title]));
   const published = results.filter((one) => one.published).length;

@@ -4,7 +4,7 @@ import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { expect, it } from 'vitest';
 import type { PrintState } from '@/server/print/printJobs';
-import { ReportsPage } from './ReportsPage';
+import { ReportsPage } from './PrintedReportsPage';
 
 const state = (more: Partial<PrintState>): PrintState => ({
   id: 'p',

@@ -4,7 +4,7 @@ import type { ChooseRule } from '../exam/design';
 import { type AttemptCounts, attemptCountings } from '../sitting/rules';
 import { attemptScore, type SlotMark } from './attemptScore';
 import { notedPieces, rubricPoints } from './marks';
-import { remarkCredit } from './remark';
+import { remarkCredit } from './remarkingPolicy';
 import { sittingResult } from './sittingResult';
 
 const plain = { tries: null, missedAgain: null, learning: 'by-plan' as const };

@@ -3,8 +3,8 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
-import type { RemarkPolicy } from '@/core/marking/remark';
-import type { RemarkPreview } from '@/server/marking/remarking';
+import type { RemarkingPolicy } from '@/core/marking/remarkingPolicy';
+import type { RemarkingPreview } from '@/server/marking/remarking';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
@@ -13,22 +13,22 @@ import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
-import { RemarkTable } from './RemarkTable';
+import { RemarkingTable } from './RemarkingTable';
 
-type RemarkCommands = Commands<'applyRemark' | 'takeBackRemark', 'courseId'>;
+type RemarkCommands = Commands<'applyRemarking' | 'takeBackRemarking', 'courseId'>;
 
 type Props = {
   questionId: string;
   back: { href: string; name: string };
   /** The question where its key is mended. */
   edit: string;
-  preview: RemarkPreview;
+  preview: RemarkingPreview;
   /** The sittings it is limited to; empty for all. */
   only: string[];
   commands: RemarkCommands;
 };
 
-const policies: { value: RemarkPolicy; says: string; means: string }[] = [
+const policies: { value: RemarkingPolicy; says: string; means: string }[] = [
   {
     value: 'new-key',
     says: 'Mark by the new key',
@@ -53,12 +53,12 @@ const policies: { value: RemarkPolicy; says: string; means: string }[] = [
 ];
 
 /** A question marked anew: how, where, exactly what that changes, and only then the act. */
-export function RemarkPage({ questionId, back, edit, preview, only, commands }: Props) {
+export function RemarkingPage({ questionId, back, edit, preview, only, commands }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [reason, setReason] = useState('');
-  const [done, setDone] = useState<{ remarkId: string; changed: number } | null>(null);
-  const ask = (policy: RemarkPolicy, sittings: string[]) => {
+  const [done, setDone] = useState<{ remarkingId: string; changed: number } | null>(null);
+  const ask = (policy: RemarkingPolicy, sittings: string[]) => {
     setDone(null);
     router.replace(`?policy=${policy}${sittings.map((id) => `&sitting=${encodeURIComponent(id)}`).join('')}`, {
       scroll: false,
@@ -79,7 +79,7 @@ export function RemarkPage({ questionId, back, edit, preview, only, commands }: 
           className="mb-3"
           onUndo={() =>
             void perform(
-              () => commands.takeBackRemark(done.remarkId),
+              () => commands.takeBackRemarking(done.remarkingId),
               () => setDone(null),
             )
           }
@@ -130,14 +130,14 @@ export function RemarkPage({ questionId, back, edit, preview, only, commands }: 
         </Sheet>
         <Sheet label="What would change" className="px-5 py-3">
           <h2 className="mb-1 text-lg">What would change</h2>
-          <RemarkTable preview={preview} />
+          <RemarkingTable preview={preview} />
           {preview.changing > 0 && (
             <form
               className="mt-4 flex flex-wrap items-start gap-3 border-t border-line pt-3"
               onSubmit={(event) => {
                 event.preventDefault();
                 void perform(
-                  () => commands.applyRemark(questionId, { policy, sittingIds: only, reason, key: preview.key }),
+                  () => commands.applyRemarking(questionId, { policy, sittingIds: only, reason, key: preview.key }),
                   (value) => {
                     setDone(value);
                     setReason('');

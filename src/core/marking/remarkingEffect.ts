@@ -1,7 +1,7 @@
 import type { SittingRules } from '../sitting/rules';
 import { byPerson } from './marks';
 import type { MarkFacts } from './observation';
-import { type RemarkPolicy, type Rescored, remarkCredit } from './remark';
+import { type RemarkingPolicy, type Rescored, remarkCredit } from './remarkingPolicy';
 
 /** The mark that stands at an answer, as far as a re-mark looks at it; null where there is none. */
 export type StandingMark = (MarkFacts & { points: number }) | null;
@@ -31,7 +31,7 @@ export function remarked(
   standing: StandingMark,
   judged: readonly Rescored[],
   outOf: number,
-  policy: RemarkPolicy,
+  policy: RemarkingPolicy,
   rules: Pick<SittingRules, 'tries' | 'missedAgain' | 'learning'>,
 ): Remarked {
   if (standing && byPerson.includes(standing.kind)) return { kind: 'kept-by-person' };

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
-import { type ReportKind, reportKinds, reportNames } from '@/core/release/reports';
+import { type ReportKind, reportKinds, reportNames } from '@/core/release/printedReports';
 import type { PrintState } from '@/server/print/printJobs';
 import type { ReportsPage as Page } from '@/server/release/sittingReport';
 import type { Commands } from '../kit/commands';

@@ -32,7 +32,7 @@ import { saveSitting } from '../sitting/saveRules';
 import { acknowledge, scheduleSitting } from '../sitting/schedule';
 import { createSitting } from '../sitting/sittings';
 import { begins, choiceContent, must, refusal, School } from '../testing/school';
-import { answerReports, correct, reportQuestion, seeReports, withdrawCorrection } from './complaints';
+import { answerReports, correct, reportQuestion, seeReports, withdrawCorrection } from './reportedQuestions';
 import { seeRoom } from './room';
 
 let school: School;

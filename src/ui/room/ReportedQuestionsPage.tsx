@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
-import type { ReportedQuestion } from '@/server/room/complaints';
+import type { ReportedQuestion } from '@/server/room/reportedQuestions';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';

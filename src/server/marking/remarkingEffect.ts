@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { tryState } from '@/core/attempt/tries';
-import type { RemarkPolicy, Rescored } from '@/core/marking/remark';
-import { type EffectOnSitting, effectOnSitting, gainOf, remarked } from '@/core/marking/remarkEffect';
+import { type EffectOnSitting, effectOnSitting, gainOf, remarked } from '@/core/marking/remarkingEffect';
+import type { RemarkingPolicy, Rescored } from '@/core/marking/remarkingPolicy';
 import { sittingResult } from '@/core/marking/sittingResult';
 import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
@@ -60,7 +60,7 @@ export type Change = { row: Slot; points: number | null; same: boolean };
 type Worked = { changes: Change[]; byPerson: number; answers: number };
 
 /** What a policy makes of every mark of a question. */
-export function workOut(db: Db | Tx, slots: readonly Slot[], policy: RemarkPolicy, key: QuestionContent): Worked {
+export function workOut(db: Db | Tx, slots: readonly Slot[], policy: RemarkingPolicy, key: QuestionContent): Worked {
   const contents = frozenContents(
     db,
     slots.map((one) => one.slot.versionId),

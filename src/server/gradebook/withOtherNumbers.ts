@@ -26,7 +26,7 @@ export type Tried = {
 };
 
 /** Works the gradebook out under other numbers. Nothing is stored. */
-export const tryNumbers = query({
+export const withOtherNumbers = query({
   admits: toCourse('gradebook.see'),
   takes: [numbersInput],
   does({ courseId, context }, input): Result<Tried> {

@@ -2,9 +2,9 @@ import { type Try, triedCredit } from '../attempt/tries';
 import type { SittingRules } from '../sitting/rules';
 
 /** What becomes of the marks when a key was wrong. */
-export const remarkPolicies = ['new-key', 'either-key', 'everyone', 'left-out'] as const;
+export const remarkingPolicies = ['new-key', 'either-key', 'everyone', 'left-out'] as const;
 /** What becomes of the papers that hold a question whose key was wrong. */
-export type RemarkPolicy = (typeof remarkPolicies)[number];
+export type RemarkingPolicy = (typeof remarkingPolicies)[number];
 
 /** One check of a question, or what stood there at the hand-in, as the old key and as the new one judge it. */
 export type Rescored = { old: number; new: number; again: boolean };
@@ -20,7 +20,7 @@ export type Rescored = { old: number; new: number; again: boolean };
  * @param tried the tries in their order, the hand-in as the last where it counts as one
  */
 export function remarkCredit(
-  policy: RemarkPolicy,
+  policy: RemarkingPolicy,
   tried: readonly Rescored[],
   rules: Pick<SittingRules, 'tries' | 'missedAgain' | 'learning'>,
 ): number | null {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { MarkKind } from './marks';
 import { isObservation, standsOnPaper, type Unobserved } from './observation';
-import type { RemarkPolicy } from './remark';
-import { effectOnSitting, gainOf, remarked, type StandingMark } from './remarkEffect';
+import { effectOnSitting, gainOf, remarked, type StandingMark } from './remarkingEffect';
+import type { RemarkingPolicy } from './remarkingPolicy';
 
 const rules = { tries: null, missedAgain: null, learning: 'by-plan' as const };
 const standing = (
@@ -16,7 +16,8 @@ const standing = (
 });
 /** One answer worth 4 points that the old key judged wrong and the new one right. */
 const nowRight = [{ old: 0, new: 1, again: false }];
-const made = (mark: StandingMark, policy: RemarkPolicy, judged = nowRight) => remarked(mark, judged, 4, policy, rules);
+const made = (mark: StandingMark, policy: RemarkingPolicy, judged = nowRight) =>
+  remarked(mark, judged, 4, policy, rules);
 
 describe('what a re-mark makes of one answer', () => {
   it('gives what the policy says, and nothing where that is what it has', () => {
