@@ -20,14 +20,12 @@ import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } fr
 import { cellHistory, enterCell } from './gradebook/entries';
 import { cancelSheets, printFeedback, sampleSheet, saveLayout, sheetsState } from './gradebook/feedbackSheets';
 import { explained } from './gradebook/gradebook';
-import { takeBackGrades } from './gradebook/gradeSheets';
 import { withOtherNumbers } from './gradebook/withOtherNumbers';
 import { adjustMark, adjustPaper } from './marking/adjust';
 import { moreAnswers } from './marking/answersToMark';
 import { giveMark, takeBackMarks } from './marking/giveMark';
 import { markGroup } from './marking/groups';
-import { takeBackUpload } from './marking/offlineUpload';
-import { acceptAnswer, applyRemarking, previewAccept, takeBackRemarking } from './marking/remarking';
+import { acceptAnswer, applyRemarking, previewAccept } from './marking/remarking';
 import { dropComment, keepComment } from './marking/savedComments';
 import { giveSecondMark, moreToSecond, setSecondMarking } from './marking/secondMarking';
 import { settle } from './marking/settle';
@@ -165,10 +163,7 @@ export const served = {
   settleRemark,
   sheetsState,
   signOff,
-  takeBackGrades,
   takeBackMarks,
-  takeBackRemarking,
-  takeBackUpload,
   takeUpRevision,
   tickNote,
   withOtherNumbers,

@@ -6,25 +6,41 @@ import { audit } from '@/db/schema';
 import { categoryChanges } from './bank/categories';
 import { manyEdited } from './bank/editMany';
 import { questionCreated, questionRetired, questionsAdded } from './bank/questionChanges';
+import { gradesEntered } from './gradebook/gradeSheets';
 import type { Undoable } from './house/undoable';
 import { command } from './house/useCase';
-import { personRemoved } from './people/roster';
-import { toCourse } from './people/toCourse';
+import { marksBroughtBack } from './marking/offlineUpload';
+import { questionMarkedAnew } from './marking/remarking';
+import { toMarking } from './marking/toMarking';
+import { personRemoved, rosterAdded } from './people/roster';
 
 /** Every kind of change that can be taken back, from the stage that makes it. */
 const undoables = new Map<string, Undoable<object>>(
-  [...categoryChanges, questionCreated, questionRetired, questionsAdded, manyEdited, personRemoved].map((one) => [
-    one.kind,
-    one as Undoable<object>,
-  ]),
+  [
+    ...categoryChanges,
+    questionCreated,
+    questionRetired,
+    questionsAdded,
+    manyEdited,
+    personRemoved,
+    rosterAdded,
+    gradesEntered,
+    marksBroughtBack,
+    questionMarkedAnew,
+  ].map((one) => [one.kind, one as Undoable<object>]),
 );
 
-/** Takes one logged change back, once, and logs that. */
+/**
+ * Takes one logged change back, once, and logs that. The door is that of markers, who bring marks back; each kind of change
+ * then asks for what its maker had to be allowed.
+ *
+ * @returns what of it could be taken back, in words; empty where it is all
+ */
 export const undoChange = command({
-  admits: toCourse('people.change'),
+  admits: toMarking,
   takes: [z.int()],
   logs: 'undo',
-  does({ tx, context, courseId, role, record }, auditId): Result<null> {
+  does({ tx, context, courseId, role, record }, auditId): Result<{ said: string }> {
     const row = tx
       .select()
       .from(audit)
@@ -41,8 +57,9 @@ export const undoChange = command({
       .where(and(eq(audit.id, auditId), isNull(audit.undoneAt)))
       .run();
     if (marked.changes === 0) return refused('conflict', 'This has been undone already.');
-    one.apply(tx, context, row.undo);
-    record({ subjectId: String(auditId), detail: { kind: one.kind } });
-    return ok(null);
+    const taken = one.apply(tx, context, row.undo);
+    if (taken && !taken.ok) return taken;
+    record({ subjectId: String(auditId), detail: { kind: one.kind, ...(taken ? { said: taken.value } : {}) } });
+    return ok({ said: taken?.value ?? '' });
   },
 });

@@ -1,9 +1,7 @@
-import { createHash } from 'node:crypto';
 import { and, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { csvText, harmless } from '@/core/base/csv';
-import { id } from '@/core/base/id';
-import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { ok, type Result, refused } from '@/core/base/result';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { courseTotal, displayedTotal } from '@/core/gradebook/courseTotal';
 import { type GradeSheetRow, mostGradeRows, type ReadGradeSheet, readGradeSheet } from '@/core/gradebook/gradeSheet';
@@ -11,7 +9,9 @@ import { gradeEntry } from '@/db/schema';
 import { readSheet } from '../bringIn/readSheet';
 import { writeXlsx } from '../bringIn/readXlsx';
 import { type Context, newId } from '../house/context';
-import { bytes, command, previewKey, query } from '../house/useCase';
+import { fingerprint, previewKey, unlessAsSeen } from '../house/staged';
+import { undoable } from '../house/undoable';
+import { bytes, command, query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 import { bookData, entriesOf } from './bookData';
 
@@ -113,7 +113,7 @@ function compared(context: Context, courseId: string, table: Result<string[][]>)
   );
   if (!read.ok) return refused('bad-input', read.message);
   const changes = read.rows.flatMap((row) => (row.kind === 'change' ? [row] : []));
-  const key = createHash('sha256').update(JSON.stringify(changes)).digest('base64url');
+  const key = fingerprint(changes);
   return ok({ read, changes, key, names: new Map(data.students.map((one) => [one.userId, one.name])) });
 }
 
@@ -145,6 +145,17 @@ export const previewGrades = query({
   },
 });
 
+/** Scores were entered from a sheet: all of them go, and what was entered on top of them stays. */
+export const gradesEntered = undoable('gradebook.import', {
+  action: 'gradebook.change',
+  apply(tx, { now }, { courseId, batch }: { courseId: string; batch: string }) {
+    tx.update(gradeEntry)
+      .set({ takenBackAt: now })
+      .where(and(eq(gradeEntry.courseId, courseId), eq(gradeEntry.batch, batch), isNull(gradeEntry.takenBackAt)))
+      .run();
+  },
+});
+
 /** Takes over what was looked at, all or nothing. If it would now change anything else, nothing is done. */
 export const applyGrades = command({
   admits: toCourse('gradebook.change'),
@@ -153,12 +164,12 @@ export const applyGrades = command({
   async prepares(_look, file) {
     return ok({ table: await readSheet(file, sheetLimit) });
   },
-  does({ tx, courseId, record, context, ready }, _file, key): Result<{ batch: string; entered: number }> {
+  does({ tx, courseId, record, context, ready }, _file, key): Result<{ auditId: number; entered: number }> {
     const upload = compared(context, courseId, ready.table);
     if (!upload.ok) return upload;
     const { changes } = upload.value;
-    if (upload.value.key !== key)
-      return refused('conflict', 'The gradebook has changed since this was looked at. Look at it again.');
+    const otherwise = unlessAsSeen(key, upload.value.key, 'The gradebook has');
+    if (otherwise) return otherwise;
     if (changes.length === 0) return refused('bad-input', 'Nothing in this sheet changes anything.');
     const batch = newId();
     for (let i = 0; i < changes.length; i += 200)
@@ -176,24 +187,11 @@ export const applyGrades = command({
           })),
         )
         .run();
-    record({ subjectId: courseId, detail: { entered: changes.length, batch } });
-    return ok({ batch, entered: changes.length });
-  },
-});
-
-/** Takes back everything an import entered; what was entered on top of it stays. */
-export const takeBackGrades = command({
-  admits: toCourse('gradebook.change'),
-  takes: [id('import')],
-  logs: 'gradebook.take-back-import',
-  does({ tx, courseId, record, context }, batch): Result<{ taken: number }> {
-    const done = tx
-      .update(gradeEntry)
-      .set({ takenBackAt: context.now })
-      .where(and(eq(gradeEntry.courseId, courseId), eq(gradeEntry.batch, batch), isNull(gradeEntry.takenBackAt)))
-      .run();
-    if (done.changes === 0) return notFound('import');
-    record({ subjectId: courseId, detail: { taken: done.changes, batch } });
-    return ok({ taken: done.changes });
+    const auditId = record({
+      subjectId: courseId,
+      detail: { entered: changes.length, batch },
+      undo: gradesEntered.of({ courseId, batch }),
+    });
+    return ok({ auditId, entered: changes.length });
   },
 });

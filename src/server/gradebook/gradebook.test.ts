@@ -10,10 +10,11 @@ import { publishReady } from '../release/publish';
 import { arrange } from '../sitting/arrange';
 import { must, numberContent, refusal, School } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
+import { undoChange } from '../undoChange';
 import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } from './bookSettings';
 import { cellHistory, enterCell } from './entries';
 import { explained, gradebook } from './gradebook';
-import { applyGrades, gradebookSheet, previewGrades, takeBackGrades } from './gradeSheets';
+import { applyGrades, gradebookSheet, previewGrades } from './gradeSheets';
 import { objectiveResults } from './objectiveResults';
 import { withOtherNumbers } from './withOtherNumbers';
 import { workbench } from './workbench';
@@ -286,12 +287,12 @@ describe('sheets', () => {
     expect(seen).toMatchObject({ changes: 1, wrong: 2, by: 'name', columns: ['Logbook'] });
     expect(school.db.select().from(gradeEntry).all()).toEqual([]);
     expect(refusal(await applyGrades(teacher(), school.courseId, bytes(sheet), 'another key'))).toBe('conflict');
-    const { batch } = must(await applyGrades(teacher(), school.courseId, bytes(sheet), seen.key));
+    const { auditId } = must(await applyGrades(teacher(), school.courseId, bytes(sheet), seen.key));
     expect(row(0).points[0]).toBe(8);
     expect(must(await previewGrades(teacher(), school.courseId, bytes(sheet)))).toMatchObject({ changes: 0, same: 1 });
-    must(takeBackGrades(teacher(), school.courseId, batch));
+    must(undoChange(teacher(), school.courseId, auditId));
     expect(row(0).points[0]).toBe(null);
-    expect(refusal(takeBackGrades(teacher(), school.courseId, batch))).toBe('not-found');
+    expect(refusal(undoChange(teacher(), school.courseId, auditId))).toBe('conflict');
   });
 
   it('refuse what is none: other encodings, nothing, another kind of file', async () => {

@@ -1,3 +1,4 @@
+import type { Result } from '@/core/base/result';
 import type { Action } from '@/core/people/policy';
 import type { Tx } from '@/db/client';
 import type { Context } from './context';
@@ -9,7 +10,8 @@ export type Undoable<Kept extends object> = {
   action: Action;
   /** What has happened since that keeps it from being taken back, in words; null where nothing has. */
   hindered(tx: Tx, kept: Kept): string | null;
-  apply(tx: Tx, context: Context, kept: Kept): void;
+  /** Takes it back. @returns what of it could be, in words, where that may not be all; a refusal takes nothing back */
+  apply(tx: Tx, context: Context, kept: Kept): Result<string> | undefined;
   /** What the line in the log keeps of a change, so that it can be taken back. */
   of(kept: Kept): Record<string, unknown>;
 };
@@ -20,6 +22,13 @@ export const undoable = <Kept extends object>(
   definition: {
     action: Action;
     hindered?(tx: Tx, kept: Kept): string | null;
-    apply(tx: Tx, context: Context, kept: Kept): void;
+    // biome-ignore lint/suspicious/noConfusingVoidType: most changes go back wholly and have nothing to say
+    apply(tx: Tx, context: Context, kept: Kept): Result<string> | void;
   },
-): Undoable<Kept> => ({ hindered: () => null, ...definition, kind, of: (kept) => ({ kind, ...kept }) });
+): Undoable<Kept> => ({
+  hindered: () => null,
+  ...definition,
+  apply: (tx, context, kept) => definition.apply(tx, context, kept) ?? undefined,
+  kind,
+  of: (kept) => ({ kind, ...kept }),
+});

@@ -88,9 +88,6 @@ export const bytes = z.instanceof(Uint8Array);
 /** Names a file by the SHA-256 of its content, in hexadecimal. */
 export const contentHash = z.string().regex(/^[0-9a-f]{64}$/);
 
-/** The fingerprint of a preview: applying anything else than what was looked at is refused. */
-export const previewKey = z.string().max(200);
-
 /** The field a schema belongs to where it reads a value that stands alone. */
 const fields = z.registry<{ field: string }>();
 

@@ -2,7 +2,7 @@ import { and, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { pointsSaid } from '@/core/base/words';
+import { counted, pointsSaid } from '@/core/base/words';
 import { type MarkKind, pointsProblem } from '@/core/marking/marks';
 import type { Unobserved } from '@/core/marking/observation';
 import type { QuestionContent } from '@/core/question/content';
@@ -183,6 +183,24 @@ export const giveMark = command({
     return ok({ points: judgement.points, markId });
   },
 });
+
+/** What of an act was taken back, in words. */
+export const takenBackSaid = ({
+  takenBack,
+  later,
+  files,
+}: {
+  takenBack: number;
+  later: number;
+  files?: number;
+}): string =>
+  [
+    `${counted(takenBack, 'mark')}${files === undefined ? '' : ` and ${counted(files, 'file')}`} taken back`,
+    later
+      ? `; ${counted(later, 'answer has', 'answers have')} been marked again since and ${later === 1 ? 'keeps' : 'keep'} that`
+      : '',
+    '.',
+  ].join('');
 
 /**
  * Takes back what was marked in one act: its marks stay in the history and no longer count, and what stood before counts

@@ -12,10 +12,11 @@ import type { Actor } from '../house/context';
 import { openReturnedFile } from '../release/openReturnedFile';
 import { must, refusal, School, writtenContent } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
+import { undoChange } from '../undoChange';
 import { answersToMark } from './answersToMark';
 import { giveMark } from './giveMark';
 import { answerCode, marksArchive } from './offlineArchive';
-import { applyMarks, previewMarks, takeBackUpload } from './offlineUpload';
+import { applyMarks, previewMarks } from './offlineUpload';
 
 let school: School;
 let essay: string;
@@ -86,12 +87,12 @@ describe('marks brought back', () => {
     const preview = must(await look(upload));
     expect(preview).toMatchObject({ changes: 2, empty: 4, wrong: 0, same: 0 });
     expect(school.db.select().from(mark).all()).toHaveLength(0);
-    const { marked, batch } = must(await apply(upload, preview.key));
+    const { marked, auditId } = must(await apply(upload, preview.key));
     expect(marked).toBe(2);
     expect(head(slots[0] as string)?.points).toBe(4.5);
     // The same file once more: its marks have been seen as waiting.
     expect(must(await look(upload))).toMatchObject({ changes: 0, wrong: 2 });
-    must(takeBackUpload(teacher(), school.courseId, batch));
+    must(undoChange(teacher(), school.courseId, auditId));
     expect(head(slots[0] as string)?.points).toBeNull();
   });
 
@@ -128,7 +129,7 @@ describe('marks brought back', () => {
     expect(preview.changes).toBe(1);
     expect(preview.files.map((file) => file.name)).toEqual([`${code} with notes.pdf`]);
     expect(preview.strange.sort()).toEqual([`back/${code}.exe`, 'back/holiday.pdf'].sort());
-    const { batch } = must(await apply(upload, preview.key));
+    const { auditId } = must(await apply(upload, preview.key));
     expect(school.db.select().from(returnedFile).all()).toMatchObject([{ slotId: slots[0], takenBackAt: null }]);
     const [file] = school.db.select().from(returnedFile).all();
     const open = (actor: Actor) => openReturnedFile(school.as(actor, 70 * minute), file?.id ?? '');
@@ -162,10 +163,12 @@ describe('marks brought back', () => {
     expect(refusal(open(other))).toBe('not-found');
     expect(refusal(open(school.marker))).toBe('not-found');
     expect(refusal(open(school.elsewhere.teacher))).toBe('not-found');
-    expect(must(takeBackUpload(teacher(), school.courseId, batch)).said).toBe('1 mark and 1 file taken back.');
+    expect(refusal(undoChange(school.as(school.students[0] as Actor), school.courseId, auditId))).toBe('not-allowed');
+    expect(refusal(undoChange(school.as(school.marker), school.courseId, auditId))).toBe('not-allowed');
+    expect(must(undoChange(teacher(), school.courseId, auditId)).said).toBe('1 mark and 1 file taken back.');
     // What became of the file stands in the log too.
-    const [line] = school.db.select().from(audit).where(eq(audit.action, 'marking.upload-taken-back')).all();
-    expect(line).toMatchObject({ subjectId: batch, detail: { marks: 1, files: 1, later: 0 } });
+    const [line] = school.db.select().from(audit).where(eq(audit.action, 'undo')).all();
+    expect(line).toMatchObject({ subjectId: String(auditId), detail: { said: '1 mark and 1 file taken back.' } });
     expect(school.db.select().from(returnedFile).get()?.takenBackAt).not.toBeNull();
   });
 

@@ -1,18 +1,17 @@
-import { createHash } from 'node:crypto';
-import { and, eq, inArray, isNull } from 'drizzle-orm';
-import { id } from '@/core/base/id';
+import { and, eq, isNull } from 'drizzle-orm';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { richText } from '@/core/base/rich';
-import { counted } from '@/core/base/words';
 import { mostSheetRows, readMarksSheet, type SheetRow } from '@/core/marking/marksSheet';
-import { attempt, paperSlot, returnedFile, sitting } from '@/db/schema';
+import { returnedFile } from '@/db/schema';
 import { answerFolder, kindOf } from '../attempt/answerFiles';
 import { csvTable, isPacked, xlsxTable } from '../bringIn/readSheet';
 import { unpack } from '../bringIn/unpack';
 import { type Context, newId } from '../house/context';
 import { keepFile, tidyFileName } from '../house/keepFile';
-import { bytes, command, previewKey, query } from '../house/useCase';
-import { slotsToMark, takeBackMarks, writeMarks } from './giveMark';
+import { fingerprint, previewKey, unlessAsSeen } from '../house/staged';
+import { undoable } from '../house/undoable';
+import { bytes, command, query } from '../house/useCase';
+import { slotsToMark, takeBackMarks, takenBackSaid, writeMarks } from './giveMark';
 import { answerDocument, gatherOffline, type OfflineAnswer } from './offlineArchive';
 import { toMarkedSitting, toMarking } from './toMarking';
 
@@ -66,9 +65,7 @@ async function readUpload(
   const byCode = new Map(sheet.map((one) => [one.code, one]));
   const counts = (kind: SheetRow['kind']) => read.rows.filter((row) => row.kind === kind).length;
   const { files, strange } = upload.value;
-  const key = createHash('sha256')
-    .update(JSON.stringify([changes, files.map((one) => [one.code, one.name, one.bytes])]))
-    .digest('base64url');
+  const key = fingerprint([changes, files.map((one) => [one.code, one.name, one.bytes])]);
   return ok({
     changes,
     files,
@@ -185,6 +182,23 @@ export const previewMarks = query({
   },
 });
 
+/** An upload was taken over: its marks are taken back where nobody has marked since, and its files. */
+export const marksBroughtBack = undoable('marking.brought-back', {
+  action: 'marking.mark',
+  apply(tx, context, { courseId, sittingId, batch }: { courseId: string; sittingId: string; batch: string }) {
+    const marking = toMarking.open(context, courseId);
+    if (!marking.ok || !marking.value.mayMark(sittingId)) return notFound('upload');
+    const files = tx
+      .update(returnedFile)
+      .set({ takenBackAt: context.now })
+      .where(and(eq(returnedFile.batch, batch), isNull(returnedFile.takenBackAt)))
+      .run().changes;
+    const taken = takeBackMarks(context, courseId, batch);
+    if (!taken.ok && files === 0) return taken;
+    return ok(takenBackSaid({ ...(taken.ok ? taken.value : { takenBack: 0, later: 0 }), files }));
+  },
+});
+
 /**
  * Takes an upload of marks over as it was looked at: all of it or nothing. Rows that cannot be taken are left out, as the
  * preview said.
@@ -197,11 +211,16 @@ export const applyMarks = command({
   logs: 'marking.brought-back',
   async prepares({ context, courseId, sittingId }, file, key): Promise<Result<ReadUpload>> {
     const read = await readUpload(context, courseId, sittingId, file);
-    if (read.ok && read.value.preview.key !== key)
-      return refused('conflict', 'Marks or answers have changed since you looked at this. Look at it once more.');
-    return read;
+    return (read.ok && unlessAsSeen(key, read.value.preview.key, 'Marks or answers have')) || read;
   },
-  does({ tx, context, courseId, sittingId, record, ready }): Result<{ marked: number; files: number; batch: string }> {
+  does({
+    tx,
+    context,
+    courseId,
+    sittingId,
+    record,
+    ready,
+  }): Result<{ marked: number; files: number; auditId: number }> {
     const { changes, files, preview } = ready;
     if (changes.length === 0 && files.length === 0)
       return refused('bad-input', 'Nothing in this upload changes anything.');
@@ -237,45 +256,11 @@ export const applyMarks = command({
           })),
         )
         .run();
-    record({
+    const auditId = record({
       subjectId: sittingId,
       detail: { batch, marks: changes.length, files: files.length, wrong: preview.wrong },
+      undo: marksBroughtBack.of({ courseId, sittingId, batch }),
     });
-    return ok({ marked: changes.length, files: files.length, batch });
-  },
-});
-
-/** Takes an upload back: its marks, where nobody has marked since, and its files. */
-export const takeBackUpload = command({
-  admits: toMarking,
-  takes: [id('upload')],
-  logs: 'marking.upload-taken-back',
-  does({ tx, courseId, mayMark, record, context }, batch): Result<{ said: string }> {
-    const files = context.db
-      .select({ id: returnedFile.id, sittingId: sitting.id })
-      .from(returnedFile)
-      .innerJoin(paperSlot, eq(paperSlot.id, returnedFile.slotId))
-      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
-      .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-      .where(and(eq(returnedFile.batch, batch), isNull(returnedFile.takenBackAt), eq(sitting.courseId, courseId)))
-      .all();
-    if (files.some((one) => !mayMark(one.sittingId))) return notFound('upload');
-    const taken = takeBackMarks(context, courseId, batch);
-    if (!taken.ok && files.length === 0) return taken;
-    if (files.length)
-      tx.update(returnedFile)
-        .set({ takenBackAt: context.now })
-        .where(
-          inArray(
-            returnedFile.id,
-            files.map((one) => one.id),
-          ),
-        )
-        .run();
-    const { takenBack, later } = taken.ok ? taken.value : { takenBack: 0, later: 0 };
-    record({ subjectId: batch, detail: { marks: takenBack, files: files.length, later } });
-    return ok({
-      said: `${counted(takenBack, 'mark')} and ${counted(files.length, 'file')} taken back${later ? `; ${counted(later, 'answer has', 'answers have')} been marked again since and ${later === 1 ? 'keeps' : 'keep'} that` : ''}.`,
-    });
+    return ok({ marked: changes.length, files: files.length, auditId });
   },
 });

@@ -17,8 +17,9 @@ import { publishReady } from '../release/publish';
 import { sittingResults } from '../release/results';
 import { choiceContent, must, numberContent, refusal, School } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
+import { undoChange } from '../undoChange';
 import { adjustMark } from './adjust';
-import { acceptAnswer, applyRemarking, previewAccept, previewRemarking, takeBackRemarking } from './remarking';
+import { acceptAnswer, applyRemarking, previewAccept, previewRemarking } from './remarking';
 import { markedPaper } from './responses';
 
 let school: School;
@@ -119,10 +120,10 @@ describe('a re-mark', () => {
     expect(preview.sittings[0]?.meanBefore).toBeCloseTo(share(before.map(([, e, p]) => [e, p])), 12);
     expect(preview.sittings[0]?.meanAfter).toBeCloseTo(share(after), 12);
     expect(preview.sittings[0]?.tenthsAfter.reduce((a, b) => a + b)).toBe(4);
-    const { remarkingId } = must(apply(number, policy, preview.key));
+    const { auditId } = must(apply(number, policy, preview.key));
     expect(results(sittingId).map(([, earned, possible]) => [earned, possible])).toEqual(after);
     expect(look(number, policy).changing).toBe(0);
-    must(takeBackRemarking(teacher(), school.courseId, remarkingId));
+    must(undoChange(teacher(), school.courseId, auditId));
     expect(results(sittingId)).toEqual(before);
     expect(school.db.select().from(remarking).get()?.takenBackAt).not.toBeNull();
   });

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import katex from 'katex';
 import { z } from 'zod';
@@ -14,9 +13,11 @@ import { bank, courseBank, question, questionVersion, remarking } from '@/db/sch
 import { changeContent } from '../bank/versions';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
-import { command, previewKey, query } from '../house/useCase';
+import { fingerprint, previewKey, unlessAsSeen } from '../house/staged';
+import { undoable } from '../house/undoable';
+import { command, query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
-import { takeBackMarks, writeMarks } from './giveMark';
+import { takeBackMarks, takenBackSaid, writeMarks } from './giveMark';
 import { type Change, type ChangedResult, effectOf, type SittingEffect, slotsOf, workOut } from './remarkingEffect';
 
 export type RemarkingPreview = {
@@ -59,15 +60,7 @@ function questionInCourse(db: Db | Tx, courseId: string, questionId: string) {
 }
 
 const keyOf = (policy: RemarkingPolicy, versionId: string, changes: readonly Change[]): string =>
-  createHash('sha256')
-    .update(
-      JSON.stringify([
-        policy,
-        versionId,
-        changes.map(({ row, points }) => [row.slot.id, row.newest?.id ?? 0, points]).sort(),
-      ]),
-    )
-    .digest('base64url');
+  fingerprint([policy, versionId, changes.map(({ row, points }) => [row.slot.id, row.newest?.id ?? 0, points]).sort()]);
 
 type Prepared = {
   preview: RemarkingPreview;
@@ -128,7 +121,21 @@ export const previewRemarking = query({
 
 const reasonInput = z.string().trim().min(1, 'Say why it is marked anew.').max(1_000, 'At most 1,000 characters.');
 
-type Applied = { remarkingId: string; changed: number };
+type Applied = { auditId: number; changed: number };
+
+/** A question was marked anew: its marks are taken back where nobody has marked since. */
+export const questionMarkedAnew = undoable('marking.remark', {
+  action: 'marking.change',
+  apply(tx, context, { courseId, remarkingId }: { courseId: string; remarkingId: string }) {
+    const taken = takeBackMarks(context, courseId, remarkingId);
+    if (!taken.ok) return taken;
+    tx.update(remarking)
+      .set({ takenBackAt: context.now })
+      .where(and(eq(remarking.id, remarkingId), eq(remarking.courseId, courseId)))
+      .run();
+    return ok(takenBackSaid(taken.value));
+  },
+});
 
 /** Writes down what was prepared, if it is what was looked at. */
 function write(
@@ -174,17 +181,17 @@ function write(
       },
     })),
   );
-  record(tx, context, {
+  const auditId = record(tx, context, {
     action: 'marking.remark',
     courseId,
     subjectId: questionId,
     detail: { remarkingId, policy, reason, answers: changes.length },
+    undo: questionMarkedAnew.of({ courseId, remarkingId }),
   });
-  return { remarkingId, changed: changes.filter((one) => !one.same).length };
+  return { auditId, changed: changes.filter((one) => !one.same).length };
 }
 
-const changedSince = () =>
-  refused('conflict', 'Marks, answers or the question have changed since you looked at this. Look at it once more.');
+const mayHaveChanged = 'Marks, answers or the question have';
 
 /** Marks a question anew, exactly as it was looked at. Published results stay as they are, and are flagged as changed. */
 export const applyRemarking = command({
@@ -194,25 +201,10 @@ export const applyRemarking = command({
   does({ tx, courseId, context }, questionId, input): Result<Applied> {
     const prepared = prepare(tx, courseId, questionId, input);
     if (!prepared.ok) return prepared;
-    if (prepared.value.preview.key !== input.key) return changedSince();
+    const otherwise = unlessAsSeen(input.key, prepared.value.preview.key, mayHaveChanged);
+    if (otherwise) return otherwise;
     if (prepared.value.preview.changing === 0) return refused('bad-input', 'Nothing would change.');
     return ok(write(tx, context, courseId, questionId, prepared.value, input));
-  },
-});
-
-/** Takes a re-mark back: the marks from before count again, where nobody has marked since. */
-export const takeBackRemarking = command({
-  admits: toCourse('marking.change'),
-  takes: [id('remarking')],
-  logs: 'marking.taken-back',
-  does({ tx, courseId, context }, remarkingId): Result<{ takenBack: number; later: number }> {
-    const taken = takeBackMarks(context, courseId, remarkingId);
-    if (taken.ok)
-      tx.update(remarking)
-        .set({ takenBackAt: context.now })
-        .where(and(eq(remarking.id, remarkingId), eq(remarking.courseId, courseId)))
-        .run();
-    return taken;
   },
 });
 
@@ -250,7 +242,8 @@ export const acceptAnswer = command({
     const asked = { policy: 'new-key' as const, sittingIds: [] };
     const prepared = prepare(tx, courseId, questionId, asked, content);
     if (!prepared.ok) return prepared;
-    if (prepared.value.preview.key !== input.key) return changedSince();
+    const otherwise = unlessAsSeen(input.key, prepared.value.preview.key, mayHaveChanged);
+    if (otherwise) return otherwise;
     const { shortName, currentVersionId, edit } = found.question;
     const version = changeContent(tx, context, { id: questionId, currentVersionId, shortName }, found.version, content);
     tx.update(question)

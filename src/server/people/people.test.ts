@@ -38,7 +38,7 @@ describe('a class list', () => {
   it('adds the readable rows, makes sections and invites those who are new', () => {
     expect(
       must(addRoster(teacher(), school.courseId, list('Ada,1,ada@school.example,A', 'Bo,2,bo@school.example,B'))),
-    ).toEqual({ added: 2, left: 0 });
+    ).toMatchObject({ added: 2, left: 0 });
     const { people, sections } = must(listPeople(teacher(), school.courseId));
     expect(people.filter((person) => person.section).map((person) => [person.name, person.section])).toEqual([
       ['Ada', 'A'],
@@ -55,6 +55,25 @@ describe('a class list', () => {
         .all()
         .filter((message) => message.email === 'ada@school.example'),
     ).toHaveLength(1);
+  });
+
+  it('is added as it was looked at or not at all, and goes back with one undo', () => {
+    const text = list('Ada,1,ada@school.example,A', 'Bo,2,bo@school.example,B');
+    const { key } = must(previewRoster(teacher(), school.courseId, text));
+    // A colleague adds one of them meanwhile.
+    must(addRoster(teacher(), school.courseId, list('Bo,2,bo@school.example,B')));
+    expect(refusal(addRoster(teacher(), school.courseId, text, key))).toBe('conflict');
+    const again = must(previewRoster(teacher(), school.courseId, text));
+    expect(again.bad).toMatchObject([{ line: 3, message: 'bo@school.example is already in this course.' }]);
+    const { auditId } = must(addRoster(teacher(), school.courseId, text, again.key));
+    const names = () => must(listPeople(teacher(), school.courseId)).people.map((person) => person.name);
+    expect(names()).toEqual(expect.arrayContaining(['Ada', 'Bo']));
+    must(undoChange(teacher(), school.courseId, auditId));
+    expect(names()).toContain('Bo');
+    expect(names()).not.toContain('Ada');
+    expect(refusal(undoChange(teacher(), school.courseId, auditId))).toBe('conflict');
+    // Whom an undo took out can be added again.
+    expect(must(addRoster(teacher(), school.courseId, text)).added).toBe(1);
   });
 
   it('that is refused as a whole adds nobody', () => {

@@ -8,6 +8,7 @@ import type { Tx } from '@/db/client';
 import { course, membership, section, user } from '@/db/schema';
 import { type Context, newId } from '../house/context';
 import { type Message, send } from '../house/outbox';
+import { fingerprint, previewKey, unlessAsSeen } from '../house/staged';
 import { undoable } from '../house/undoable';
 import { command, field, query } from '../house/useCase';
 import { invite } from './invitations';
@@ -98,6 +99,8 @@ export type RosterPreview = {
   /** Columns of the list that are not read. */
   unread: string[];
   problem: string | null;
+  /** Names exactly what was looked at. */
+  key: string;
 };
 
 /** Reads a class list and says what would happen; nothing is changed. */
@@ -117,24 +120,59 @@ export const previewRoster = query({
     ].sort((a, b) => a.line - b.line);
     const known = new Set(sectionNames(context, courseId).keys());
     const newSections = [...new Set(ready.map((row) => row.section).filter((name) => name && !known.has(name)))];
-    return ok({ ready, bad, newSections, unread: reading.unread, problem: reading.problem });
+    return ok({
+      ready,
+      bad,
+      newSections,
+      unread: reading.unread,
+      problem: reading.problem,
+      key: fingerprint([ready, newSections]),
+    });
   },
 });
 
-/** Adds every readable row of a class list as a student, all or none. */
+/** A class list was added: its students are taken out of the course again; what they have written stays. */
+export const rosterAdded = undoable('people.add-list', {
+  action: 'people.change',
+  apply(tx, { now }, { courseId, userIds }: { courseId: string; userIds: string[] }) {
+    for (let i = 0; i < userIds.length; i += 500)
+      tx.update(membership)
+        .set({ removedAt: now })
+        .where(
+          and(
+            eq(membership.courseId, courseId),
+            eq(membership.role, 'student'),
+            inArray(membership.userId, userIds.slice(i, i + 500)),
+          ),
+        )
+        .run();
+  },
+});
+
+/**
+ * Adds every readable row of a class list as a student, all or none.
+ *
+ * @param key of the preview; without one nobody has looked, and whatever can be added is
+ */
 export const addRoster = command({
   admits: toCourse('people.change'),
-  takes: [field('text', rosterText)],
+  takes: [field('text', rosterText), previewKey.optional()],
   logs: 'people.add-list',
-  does({ tx, context, courseId, record }, text): Result<{ added: number; left: number }> {
+  does({ tx, context, courseId, record }, text, key): Result<{ added: number; left: number; auditId: number }> {
     const preview = previewRoster(context, courseId, text);
     if (!preview.ok) return preview;
     if (preview.value.problem) return refused('bad-input', preview.value.problem, 'text');
     const { ready, bad } = preview.value;
+    const otherwise = key === undefined ? null : unlessAsSeen(key, preview.value.key, 'The course has');
+    if (otherwise) return otherwise;
     if (ready.length === 0) return refused('bad-input', 'No row of the list can be added.', 'text');
-    enrol(tx, context, courseId, 'student', ready);
-    record({ subjectId: courseId, detail: { added: ready.length } });
-    return ok({ added: ready.length, left: bad.length });
+    const userIds = enrol(tx, context, courseId, 'student', ready);
+    const auditId = record({
+      subjectId: courseId,
+      detail: { added: ready.length },
+      undo: rosterAdded.of({ courseId, userIds }),
+    });
+    return ok({ added: ready.length, left: bad.length, auditId });
   },
 });
 

@@ -48,7 +48,7 @@ describe('questions brought in from a text', () => {
             taken.push((input as unknown as { items: { title: string }[] }).items.map((item) => item.title));
             return { ok: true, value: { added: 1, auditId: 7 } };
           },
-          undoChange: async () => ({ ok: true, value: null }),
+          undoChange: async () => ({ ok: true, value: { said: '' } }),
         }}
       />,
     );

@@ -16,17 +16,17 @@ type Props = {
   base: string;
   courseId: string;
   manual: { id: string; title: string; worth: number }[];
-} & Commands<'takeBackGrades', 'courseId'>;
+} & Commands<'undoChange', 'courseId'>;
 
 /** The gradebook taken out as a table, and scores of manual columns brought in, after a look at what they would change. */
-export function SheetsPage({ base, courseId, manual, takeBackGrades }: Props) {
+export function SheetsPage({ base, courseId, manual, undoChange }: Props) {
   const { perform, problems: undoProblems } = usePerform();
   const [names, setNames] = useState(true);
   const [file, setFile] = useState<File | null>(null);
   const [preview, setPreview] = useState<GradesPreview | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);
   const [busy, setBusy] = useState(false);
-  const [done, setDone] = useState<{ said: string; batch: string } | null>(null);
+  const [done, setDone] = useState<{ said: string; auditId: number } | null>(null);
   const input = useRef<HTMLInputElement>(null);
   const address = `/c/${courseId}/gradebook/sheet`;
   const sheet = (format: string) => `${address}?format=${format}${names ? '' : '&names=no'}`;
@@ -55,9 +55,9 @@ export function SheetsPage({ base, courseId, manual, takeBackGrades }: Props) {
   };
   const apply = async () => {
     if (!file || !preview) return;
-    const taken = await send<{ batch: string; entered: number }>(file, preview.key);
+    const taken = await send<{ auditId: number; entered: number }>(file, preview.key);
     if (!taken) return;
-    setDone({ said: `${counted(taken.entered, 'score is', 'scores are')} entered.`, batch: taken.batch });
+    setDone({ said: `${counted(taken.entered, 'score is', 'scores are')} entered.`, auditId: taken.auditId });
     setPreview(null);
     if (input.current) input.current.value = '';
   };
@@ -69,7 +69,7 @@ export function SheetsPage({ base, courseId, manual, takeBackGrades }: Props) {
           className="mb-3"
           onUndo={() =>
             void perform(
-              () => takeBackGrades(done.batch),
+              () => undoChange(done.auditId),
               () => setDone(null),
             )
           }

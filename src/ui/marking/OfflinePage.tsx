@@ -19,9 +19,9 @@ type Props = {
   title: string;
   answers: number;
   waiting: number;
-} & Commands<'takeBackUpload', 'courseId' | 'sittingId'>;
+} & Commands<'undoChange', 'courseId' | 'sittingId'>;
 
-type Applied = { marked: number; files: number; batch: string };
+type Applied = { marked: number; files: number; auditId: number };
 
 /** Sends a file. @returns what the server made of it, or what was wrong */
 async function send<Value>(address: string, file: File): Promise<Result<Value>> {
@@ -38,14 +38,14 @@ async function send<Value>(address: string, file: File): Promise<Result<Value>> 
 }
 
 /** Answers taken away to be marked elsewhere, and their marks brought back after a look at what would change. */
-export function OfflinePage({ back, here, title, answers, waiting, takeBackUpload }: Props) {
+export function OfflinePage({ back, here, title, answers, waiting, undoChange }: Props) {
   const router = useRouter();
   const { perform } = usePerform();
   const [file, setFile] = useState<File | null>(null);
   const [preview, setPreview] = useState<MarksPreview | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);
   const [busy, setBusy] = useState(false);
-  const [done, setDone] = useState<{ said: string; batch: string | null } | null>(null);
+  const [done, setDone] = useState<{ said: string; auditId: number | null } | null>(null);
   const read = async (next: File | null) => {
     setFile(next);
     setPreview(null);
@@ -67,10 +67,10 @@ export function OfflinePage({ back, here, title, answers, waiting, takeBackUploa
       setProblems(answer.problems);
       return;
     }
-    const { marked, files, batch } = answer.value;
+    const { marked, files, auditId } = answer.value;
     setDone({
       said: `${counted(marked, 'answer')} marked${files ? `, and ${counted(files, 'file')} kept for the students` : ''}.`,
-      batch,
+      auditId,
     });
     setPreview(null);
     setFile(null);
@@ -87,12 +87,12 @@ export function OfflinePage({ back, here, title, answers, waiting, takeBackUploa
         <Done
           className="mb-3"
           onUndo={
-            done.batch === null
+            done.auditId === null
               ? null
               : () =>
                   void perform(
-                    () => takeBackUpload(done.batch ?? ''),
-                    ({ said }) => setDone({ said, batch: null }),
+                    () => undoChange(done.auditId ?? 0),
+                    ({ said }) => setDone({ said, auditId: null }),
                   )
           }
         >

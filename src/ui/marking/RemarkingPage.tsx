@@ -15,7 +15,7 @@ import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 import { RemarkingTable } from './RemarkingTable';
 
-type RemarkCommands = Commands<'applyRemarking' | 'takeBackRemarking', 'courseId'>;
+type RemarkCommands = Commands<'applyRemarking' | 'undoChange', 'courseId'>;
 
 type Props = {
   questionId: string;
@@ -57,7 +57,7 @@ export function RemarkingPage({ questionId, back, edit, preview, only, commands 
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [reason, setReason] = useState('');
-  const [done, setDone] = useState<{ remarkingId: string; changed: number } | null>(null);
+  const [done, setDone] = useState<{ auditId: number; changed: number } | null>(null);
   const ask = (policy: RemarkingPolicy, sittings: string[]) => {
     setDone(null);
     router.replace(`?policy=${policy}${sittings.map((id) => `&sitting=${encodeURIComponent(id)}`).join('')}`, {
@@ -79,7 +79,7 @@ export function RemarkingPage({ questionId, back, edit, preview, only, commands 
           className="mb-3"
           onUndo={() =>
             void perform(
-              () => commands.takeBackRemarking(done.remarkingId),
+              () => commands.undoChange(done.auditId),
               () => setDone(null),
             )
           }

@@ -17,7 +17,7 @@ import { usePerform } from '../kit/usePerform';
 import { creditSaid, earnedSaid, kindSaid } from './markSaid';
 import { RemarkingTable } from './RemarkingTable';
 
-type ResponsesCommands = Commands<'previewAccept' | 'acceptAnswer' | 'takeBackRemarking', 'courseId' | 'sittingId'>;
+type ResponsesCommands = Commands<'previewAccept' | 'acceptAnswer' | 'undoChange', 'courseId' | 'sittingId'>;
 
 type Props = {
   back: { href: string; name: string };
@@ -54,7 +54,7 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
   const [credit, setCredit] = useState<Credit>('all');
   const [sorted, setSorted] = useState<Sorted>({ by: 'student', down: false });
   const [accepting, setAccepting] = useState<{ text: string; preview: RemarkingPreview } | null>(null);
-  const [done, setDone] = useState<{ said: string; remarkingId: string } | null>(null);
+  const [done, setDone] = useState<{ said: string; auditId: number } | null>(null);
   const counts = new Map<Credit, number>([['all', page.answers.length]]);
   for (const one of page.answers) counts.set(creditOf(one), (counts.get(creditOf(one)) ?? 0) + 1);
   const shown = page.answers.filter(
@@ -82,7 +82,7 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
           className="mb-3"
           onUndo={() =>
             void perform(
-              () => commands.takeBackRemarking(done.remarkingId),
+              () => commands.undoChange(done.auditId),
               () => setDone(null),
             )
           }
@@ -185,10 +185,10 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
           onAct={() =>
             void perform(
               () => commands.acceptAnswer(page.questionId, { text: accepting.text, key: accepting.preview.key }),
-              ({ remarkingId, changed }) => {
+              ({ auditId, changed }) => {
                 setDone({
                   said: `“${accepting.text}” is accepted from now on; ${counted(changed, 'answer earns', 'answers earn')} otherwise. Undo takes back the marks, not the key.`,
-                  remarkingId,
+                  auditId,
                 });
                 setAccepting(null);
               },

@@ -152,7 +152,7 @@ describe('marking offline', () => {
         title="Paper"
         answers={6}
         waiting={1}
-        takeBackUpload={async () => ({ ok: true, value: { said: '1 mark and 1 file taken back.' } })}
+        undoChange={async () => ({ ok: true, value: { said: '1 mark and 1 file taken back.' } })}
       />,
     );
     return userEvent.setup();
@@ -161,7 +161,7 @@ describe('marking offline', () => {
 
   it('shows what would change, takes it over as it was looked at, and takes it back', async () => {
     const user = open();
-    answers.push({ status: 200, body: looked }, { status: 200, body: { marked: 1, files: 1, batch: 'b' } });
+    answers.push({ status: 200, body: looked }, { status: 200, body: { marked: 1, files: 1, auditId: 7 } });
     await user.upload(screen.getByLabelText('Choose the file'), file);
     expect(await screen.findByText('“x” is no number.')).toBeTruthy();
     expect(screen.getByText('1 row cannot be taken')).toBeTruthy();

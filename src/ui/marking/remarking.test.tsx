@@ -66,7 +66,7 @@ const preview: RemarkingPreview = {
 describe('marking a question anew', () => {
   it('says who gains and loses what, needs a reason, and can be taken back', async () => {
     const sent: unknown[] = [];
-    const taken: string[] = [];
+    const taken: number[] = [];
     render(
       <RemarkingPage
         questionId="q"
@@ -79,11 +79,11 @@ describe('marking a question anew', () => {
             sent.push(input);
             return sent.length === 1
               ? refusedWith('Say why it is marked anew.', 'reason')
-              : { ok: true, value: { remarkingId: 'r', changed: 2 } };
+              : { ok: true, value: { auditId: 7, changed: 2 } };
           },
-          takeBackRemarking: async (id) => {
+          undoChange: async (id) => {
             taken.push(id);
-            return { ok: true, value: { takenBack: 2, later: 0 } };
+            return { ok: true, value: { said: '2 marks taken back.' } };
           },
         }}
       />,
@@ -98,7 +98,7 @@ describe('marking a question anew', () => {
     await user.click(button('Mark 2 answers anew'));
     expect(sent[1]).toEqual({ policy: 'new-key', sittingIds: [], reason: 'Misprint', key: 'k' });
     await user.click(button('Undo'));
-    expect(taken).toEqual(['r']);
+    expect(taken).toEqual([7]);
   });
 
   it('asks anew for another policy or fewer sittings', async () => {
@@ -109,7 +109,7 @@ describe('marking a question anew', () => {
         edit="/edit"
         preview={preview}
         only={[]}
-        commands={{ applyRemarking: async () => refusedWith('no'), takeBackRemarking: async () => refusedWith('no') }}
+        commands={{ applyRemarking: async () => refusedWith('no'), undoChange: async () => refusedWith('no') }}
       />,
     );
     const user = userEvent.setup();
@@ -166,9 +166,9 @@ describe('every answer to a question', () => {
           previewAccept: async () => ({ ok: true, value: preview }),
           acceptAnswer: async (_, input) => {
             accepted.push(input);
-            return { ok: true, value: { remarkingId: 'r', changed: 2 } };
+            return { ok: true, value: { auditId: 7, changed: 2 } };
           },
-          takeBackRemarking: async () => ({ ok: true, value: { takenBack: 2, later: 0 } }),
+          undoChange: async () => ({ ok: true, value: { said: '2 marks taken back.' } }),
         }}
       />,
     );

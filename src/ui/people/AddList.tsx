@@ -12,7 +12,13 @@ const example = 'name, student number, email, section\nAda Example, 1001, ada@sc
 const mostShown = 100;
 
 /** A class list, pasted or from a file: first a preview with a message for each row that cannot be added, then the rest. */
-export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone: (text: string) => void }) {
+export function AddList({
+  commands,
+  onDone,
+}: {
+  commands: PeopleCommands;
+  onDone: (text: string, auditId: number) => void;
+}) {
   const { perform, problems, busy } = usePerform();
   const [text, setText] = useState('');
   const [preview, setPreview] = useState<RosterPreview | null>(null);
@@ -39,10 +45,11 @@ export function AddList({ commands, onDone }: { commands: PeopleCommands; onDone
   };
   const add = () =>
     perform(
-      () => commands.addRoster(text),
-      ({ added, left }) =>
+      () => commands.addRoster(text, preview?.key),
+      ({ added, left, auditId }) =>
         onDone(
           `${counted(added, 'student has', 'students have')} been added and invited.${left ? ` ${counted(left, 'row was', 'rows were')} left out.` : ''}`,
+          auditId,
         ),
     );
   return (

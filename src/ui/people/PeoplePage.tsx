@@ -37,7 +37,7 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
   const [find, setFind] = useState('');
   const [adding, setAdding] = useState<'no' | 'one' | 'list'>('no');
   const [removed, setRemoved] = useState<{ auditId: number; name: string } | null>(null);
-  const [added, setAdded] = useState('');
+  const [added, setAdded] = useState<{ said: string; auditId?: number } | null>(null);
   const students = people.filter((person) => person.role === 'student').length;
   const shown = people.filter((person) =>
     holds(find, person.name, person.email, person.studentNumber, person.section, person.role),
@@ -84,22 +84,33 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
         <AddPerson
           sections={sections}
           add={commands.addPerson}
-          onDone={(name) => setAdded(`${name} has been added.`)}
+          onDone={(name) => setAdded({ said: `${name} has been added.` })}
         />
       )}
       {adding === 'list' && (
         <AddList
           commands={commands}
-          onDone={(text) => {
-            setAdded(text);
+          onDone={(said, auditId) => {
+            setAdded({ said, auditId });
             setAdding('no');
           }}
         />
       )}
       {added && (
-        <p role="status" className="mb-3 text-pine">
-          {added}
-        </p>
+        <Done
+          className="mb-3"
+          onUndo={
+            added.auditId === undefined
+              ? null
+              : () =>
+                  void perform(
+                    () => commands.undoChange(added.auditId ?? 0),
+                    () => setAdded(null),
+                  )
+          }
+        >
+          {added.said}
+        </Done>
       )}
       <Problems problems={problems} className="mb-3" />
       {removed && (

@@ -16,7 +16,7 @@ export default async function Sheets({ params }: { params: Promise<{ courseId: s
       manual={columns
         .filter((column) => column.kind === 'manual')
         .map(({ id, title, worth }) => ({ id, title, worth }))}
-      {...commandsIn({ courseId }, 'takeBackGrades')}
+      {...commandsIn({ courseId }, 'undoChange')}
     />
   );
 }

@@ -16,7 +16,7 @@ export default async function Offline({ params }: { params: Promise<{ courseId: 
       title={sittingTitle}
       answers={heads.length}
       waiting={heads.filter((head) => head.points === null).length}
-      {...commandsIn({ courseId }, 'takeBackUpload')}
+      {...commandsIn({ courseId }, 'undoChange')}
     />
   );
 }

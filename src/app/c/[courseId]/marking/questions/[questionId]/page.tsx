@@ -28,7 +28,7 @@ export default async function Remark({
       preview={preview}
       only={only}
       questionId={questionId}
-      commands={commandsIn({ courseId }, 'applyRemarking', 'takeBackRemarking')}
+      commands={commandsIn({ courseId }, 'applyRemarking', 'undoChange')}
     />
   );
 }

@@ -20,7 +20,7 @@ export default async function Responses({
       papers={`${marking}/${sittingId}/students`}
       remark={`${marking}/questions/${questionId}`}
       page={page}
-      commands={commandsIn({ courseId, sittingId }, 'previewAccept', 'acceptAnswer', 'takeBackRemarking')}
+      commands={commandsIn({ courseId, sittingId }, 'previewAccept', 'acceptAnswer', 'undoChange')}
     />
   );
 }
