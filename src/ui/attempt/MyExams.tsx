@@ -8,6 +8,7 @@ import type { MyResult } from '@/server/release/myResults';
 import { ButtonLink } from '../kit/Button';
 import { OwnTime } from '../kit/OwnTime';
 import { Empty, State } from '../kit/Page';
+import { FileLink, TextLink } from '../kit/TextLink';
 
 const groups = [
   { key: 'now', name: 'Now' },
@@ -15,11 +16,7 @@ const groups = [
   { key: 'done', name: 'Done' },
 ] as const;
 
-const tryOut = (
-  <Link href="/try-out" className="text-prussian underline">
-    Try a question of each type
-  </Link>
-);
+const tryOut = <TextLink href="/try-out">Try a question of each type</TextLink>;
 
 /** All exams of a student, in the order in which they matter. */
 export function MyExams({ exams, news }: { exams: MyExam[]; news: readonly MyResult[] }) {
@@ -30,9 +27,9 @@ export function MyExams({ exams, news }: { exams: MyExam[]; news: readonly MyRes
         <span className="flex flex-wrap gap-x-5">
           {tryOut}
           {exams.length > 0 && (
-            <a href="/my/calendar" download className="text-prussian underline">
+            <FileLink href="/my/calendar" download>
               Into my calendar
-            </a>
+            </FileLink>
           )}
         </span>
       </div>
@@ -156,26 +153,26 @@ function action(exam: MyExam) {
             <OwnTime at={exam.startsAt} zone={exam.timeZone} lead="Your time:" />
           </span>
         )}
-        <Link href={`/my/exams/${exam.sittingId}`} className="block text-base text-prussian underline">
+        <TextLink href={`/my/exams/${exam.sittingId}`} className="block text-base">
           Its rules
           <span className="sr-only"> of {exam.title}</span>
-        </Link>
+        </TextLink>
       </span>
     );
   return (
     <span className="text-base">
       {exam.resultPublished ? (
-        <Link href="/my/results" className="text-prussian underline">
+        <TextLink href="/my/results">
           See your result
           <span className="sr-only"> of {exam.title}</span>
-        </Link>
+        </TextLink>
       ) : exam.lastAttemptId ? (
         <>
           {exam.lastCounts ? <State ink="done">Handed in</State> : <State ink="wrong">Not handed in in time</State>} ·{' '}
-          <Link href={`/my/receipts/${exam.lastAttemptId}`} className="text-prussian underline">
+          <TextLink href={`/my/receipts/${exam.lastAttemptId}`}>
             receipt
             <span className="sr-only"> of {exam.title}</span>
-          </Link>
+          </TextLink>
         </>
       ) : (
         <State ink="plain">{exam.refusal}</State>

@@ -6,6 +6,8 @@ import { Button } from '../kit/Button';
 import { PaperDocument } from '../kit/PaperDocument';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RichText } from '../kit/RichText';
+import { TextButton } from '../kit/TextButton';
+import { FileLink } from '../kit/TextLink';
 import { takingOf } from '../question/players';
 import { AnswerSheet } from './AnswerSheet';
 import { BeforeHandIn } from './BeforeHandIn';
@@ -325,9 +327,7 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
           )}
           {page < lastPage && (
             <p className="mt-6 text-right text-base">
-              <button type="button" className="text-prussian underline" onClick={toEnd}>
-                I am finished: to the hand-in
-              </button>
+              <TextButton onClick={toEnd}>I am finished: to the hand-in</TextButton>
             </p>
           )}
         </main>
@@ -338,9 +338,9 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
 
 /** How a file for an answer is looked at again. */
 const fileLink = (id: string, name: string) => (
-  <a href={`/answer-files/${id}`} download className="text-prussian underline">
+  <FileLink href={`/answer-files/${id}`} download>
     {name}
-  </a>
+  </FileLink>
 );
 
 /** Which questions of the paper a passage belongs to. */

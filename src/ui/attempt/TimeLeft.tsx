@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
+import { TextButton } from '../kit/TextButton';
 import { spokenTime, timeLeft } from './timeLeft';
 
 type Props = {
@@ -52,10 +53,10 @@ export function TimeLeft({ deadline, ahead, onOver, what = '' }: Props) {
         </span>
       )}
       {what === '' && (
-        <button type="button" className="text-sm text-prussian underline" onClick={() => setHidden(!hidden)}>
+        <TextButton className="text-sm" onClick={() => setHidden(!hidden)}>
           {hidden ? 'Show' : 'Hide'}
           <span className="sr-only"> the time left</span>
-        </button>
+        </TextButton>
       )}
       <span className="sr-only" aria-live="assertive">
         {spoken}

@@ -1,10 +1,10 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
 import type { TryOutOutcome } from '@/server/attempt/tryOut';
 import type { Commands } from '../kit/commands';
 import { Sheet } from '../kit/Page';
+import { TextLink } from '../kit/TextLink';
 import { pagePort } from './pagePort';
 import { TakingPage } from './TakingPage';
 
@@ -35,9 +35,7 @@ export function TryOutPage({ openTryOut, scoreTryOut }: Props) {
             In an exam a receipt stands here, with the time, the number of your answers and a code, and what comes next.
           </p>
           <p className="mt-4 text-base">
-            <Link href="/my" className="text-prussian underline">
-              Back to my exams
-            </Link>
+            <TextLink href="/my">Back to my exams</TextLink>
           </p>
         </Sheet>
       </main>
@@ -50,10 +48,7 @@ export function TryOutPage({ openTryOut, scoreTryOut }: Props) {
       onHandedIn={() => undefined}
       above={() => (
         <p className="-mx-4 border-b border-line bg-saffron-wash px-4 py-2 text-base">
-          A try-out: nothing counts, and nothing is kept.{' '}
-          <Link href="/my" className="text-prussian underline">
-            Back to my exams
-          </Link>
+          A try-out: nothing counts, and nothing is kept. <TextLink href="/my">Back to my exams</TextLink>
         </p>
       )}
     />

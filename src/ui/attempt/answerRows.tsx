@@ -2,6 +2,7 @@ import type { ComponentType } from 'react';
 import { richText } from '@/core/base/rich';
 import type { QuestionResponse, ResponseOf, ShownQuestion, ViewOf } from '@/core/question/student';
 import type { QuestionType } from '@/core/question/types';
+import { TextButton } from '../kit/TextButton';
 import { QuestionPlayer } from '../question/QuestionPlayer';
 
 type RowProps<View, Response> = {
@@ -139,13 +140,9 @@ function Picks({ kind, legend, name, closed, options, chosen, onPick, onClear }:
           {says}
         </label>
       ))}
-      <button
-        type="button"
-        className={`px-1.5 text-sm text-prussian underline ${chosen.length ? '' : 'invisible'}`}
-        onClick={onClear}
-      >
+      <TextButton className={`px-1.5 text-sm ${chosen.length ? '' : 'invisible'}`} onClick={onClear}>
         Clear<span className="sr-only"> {legend}</span>
-      </button>
+      </TextButton>
     </fieldset>
   );
 }

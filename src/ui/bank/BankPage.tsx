@@ -12,6 +12,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
+import { textLook } from '../kit/textLook';
 import { useLeaving } from '../kit/useLeaving';
 import { usePerform } from '../kit/usePerform';
 import { type BulkAsked, BulkBar } from './BulkBar';
@@ -86,11 +87,7 @@ export function BankPage(props: BankPageProps) {
           banks.length > 1 ? (
             <span className="flex gap-4">
               {banks.map((bank) => (
-                <Link
-                  key={bank.id}
-                  href={bank.href}
-                  className={bank.id === bankId ? '' : 'font-normal text-prussian underline'}
-                >
+                <Link key={bank.id} href={bank.href} className={bank.id === bankId ? '' : textLook('font-normal')}>
                   {bank.name}
                 </Link>
               ))}

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { type ClipboardEvent, useRef, useState } from 'react';
 import { leftOver } from '@/core/bank/bringIn/leftOver';
 import type { Line } from '@/core/bank/bringIn/readDocument';
@@ -14,6 +13,7 @@ import { Done } from '../kit/Done';
 import { SelectField, TextArea } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
+import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
 import { QuestionReview } from '../question/QuestionReview';
 import { pastedLines } from './pastedLines';
@@ -138,9 +138,7 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
           }
         >
           {counted(done.added, 'question')} brought in{text ? '; what was not taken stands below, to be mended' : ''}.{' '}
-          <Link href={`${base}?sort=written&down=yes`} className="text-prussian underline">
-            Look at them
-          </Link>
+          <TextLink href={`${base}?sort=written&down=yes`}>Look at them</TextLink>
         </Done>
       )}
       <Problems problems={problems} className="mb-3" />
@@ -214,10 +212,8 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
                 <ul>
                   {otherBanks.map((bank) => (
                     <li key={bank.href}>
-                      <Link href={bank.href} className="text-prussian underline">
-                        {bank.name}
-                      </Link>
-                      : select questions there and choose “Copy to another bank”.
+                      <TextLink href={bank.href}>{bank.name}</TextLink>: select questions there and choose “Copy to
+                      another bank”.
                     </li>
                   ))}
                 </ul>

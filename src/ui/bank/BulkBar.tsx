@@ -6,6 +6,7 @@ import { Button } from '../kit/Button';
 import type { InputOf } from '../kit/commands';
 import { SelectField, TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
+import { TextButton } from '../kit/TextButton';
 import type { Objective } from './model';
 
 /** A change of many questions, as it is asked for. */
@@ -131,14 +132,8 @@ export function BulkBar(props: Props) {
         <span role="status" className="font-medium">
           {all ? `All ${count} that match` : `${count} selected`}
         </span>
-        {!all && total > count && (
-          <button type="button" className="text-prussian underline" onClick={onAll}>
-            Select all {total} that match
-          </button>
-        )}
-        <button type="button" className="text-prussian underline" onClick={onNone}>
-          Select none
-        </button>
+        {!all && total > count && <TextButton onClick={onAll}>Select all {total} that match</TextButton>}
+        <TextButton onClick={onNone}>Select none</TextButton>
       </p>
       <form
         className="flex flex-wrap items-start gap-2"

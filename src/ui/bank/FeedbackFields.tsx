@@ -1,6 +1,7 @@
 import type { Problem } from '@/core/base/result';
 import { emptyRich, type Rich } from '@/core/base/rich';
 import type { Feedback } from '@/core/question/feedback';
+import { TextButton } from '../kit/TextButton';
 import { contentProblem } from '../question/editing';
 import { RichEditor } from '../question/rich/RichEditor';
 
@@ -37,14 +38,9 @@ export const FeedbackFields = ({ feedback, problems, onChange }: Props) => (
       {feedbackParts
         .filter(([part]) => !feedback[part])
         .map(([part, label]) => (
-          <button
-            key={part}
-            type="button"
-            className="text-prussian underline"
-            onClick={() => onChange(part, emptyRich)}
-          >
+          <TextButton key={part} onClick={() => onChange(part, emptyRich)}>
             Add {label.toLowerCase()}
-          </button>
+          </TextButton>
         ))}
     </p>
   </>

@@ -14,6 +14,7 @@ import { difficulties, questionTypes } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import { inputShape, TextField } from '../kit/Field';
 import { SentencePiece } from '../kit/SentencePiece';
+import { TextButton } from '../kit/TextButton';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 import { SuccessRangeFields, successSaid } from '../question/SuccessRangeFields';
@@ -188,22 +189,16 @@ export function FilterBar({ base, filter, objectives, tags, savedFilters, list, 
             </span>
           )}
           {flat && (
-            <button
-              type="button"
-              className="text-prussian underline"
+            <TextButton
               onClick={() => {
                 setText('');
                 go(everyQuestion, false);
               }}
             >
               Back to the outline
-            </button>
+            </TextButton>
           )}
-          {narrowed && name === null && (
-            <button type="button" className="text-prussian underline" onClick={() => setName('')}>
-              Keep this filter
-            </button>
-          )}
+          {narrowed && name === null && <TextButton onClick={() => setName('')}>Keep this filter</TextButton>}
           {savedFilters.map((saved) => (
             <span key={saved.id} className="flex items-center">
               <a

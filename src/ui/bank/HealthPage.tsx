@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import { everyQuestion } from '@/core/bank/questionFilter';
 import { counted } from '@/core/base/words';
@@ -11,6 +10,8 @@ import { Decision } from '../kit/Decision';
 import { Done } from '../kit/Done';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
+import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
 import type { BulkAsked } from './BulkBar';
 import type { BankCommands } from './model';
@@ -47,9 +48,7 @@ export function HealthPage({ base, health, commands }: Props) {
     );
   };
   const open = (one: { id: string; name: string }) => (
-    <Link href={`${base}?all=yes&question=${one.id}`} className="text-prussian underline">
-      {one.name}
-    </Link>
+    <TextLink href={`${base}?all=yes&question=${one.id}`}>{one.name}</TextLink>
   );
   return (
     <div className="min-w-0">
@@ -114,9 +113,8 @@ export function HealthPage({ base, health, commands }: Props) {
                 <div key={one.id} className="min-w-0">
                   {open(one)} <span className="text-sm text-ink-2">{questionTypeNames[one.type].toLowerCase()}</span>
                   <p className="line-clamp-3 font-serif text-sm whitespace-pre-line">{one.text}</p>
-                  <button
-                    type="button"
-                    className="text-sm text-prussian underline"
+                  <TextButton
+                    className="text-sm"
                     disabled={busy}
                     onClick={() =>
                       void perform(
@@ -126,7 +124,7 @@ export function HealthPage({ base, health, commands }: Props) {
                     }
                   >
                     Retire this one
-                  </button>
+                  </TextButton>
                 </div>
               ))}
             </li>

@@ -2,6 +2,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { useId, useState } from 'react';
 import { inputShape, SelectField } from '../kit/Field';
+import { FileLink } from '../kit/TextLink';
 import type { Objective } from './model';
 
 type Props = {
@@ -99,9 +100,9 @@ export function LabelFields({
         value={passageId ?? ''}
         onChange={(event) => onPassage(event.target.value || null)}
         hint={
-          <a href={passagesHref} className="text-prussian underline">
+          <FileLink href={passagesHref}>
             {passages.length === 0 ? 'Write a passage' : 'The passages of this bank'}
-          </a>
+          </FileLink>
         }
       >
         <option value="">none</option>

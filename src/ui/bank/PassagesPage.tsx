@@ -12,6 +12,7 @@ import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
 import { type Authoring, AuthoringProvider } from '../question/authoring';
 import { RichEditor } from '../question/rich/RichEditor';
@@ -129,9 +130,7 @@ function PassageSheet({
               <ul>
                 {questions.map((one) => (
                   <li key={one.id}>
-                    <Link href={`${base}?all=yes&question=${one.id}`} className="text-prussian underline">
-                      {one.name}
-                    </Link>{' '}
+                    <TextLink href={`${base}?all=yes&question=${one.id}`}>{one.name}</TextLink>{' '}
                     <span className="text-sm text-ink-2">{questionTypeNames[one.type].toLowerCase()}</span>
                   </li>
                 ))}

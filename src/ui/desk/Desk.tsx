@@ -4,6 +4,7 @@ import { durationText, momentText } from '@/core/base/time';
 import { oneOrMany } from '@/core/base/words';
 import type { Desk as DeskToday } from '@/server/desk/desk';
 import { Empty, PageTitle } from '../kit/Page';
+import { TextLink } from '../kit/TextLink';
 
 type Props = { base: string; desk: DeskToday };
 
@@ -48,10 +49,7 @@ export function Desk({ base, desk }: Props) {
               <ol className="mx-auto mt-2 w-fit list-decimal space-y-1 pl-5 text-left">
                 {firstSteps.map(({ path, name, what }) => (
                   <li key={path}>
-                    <Link className="text-prussian underline" href={base + path}>
-                      {name}
-                    </Link>
-                    : {what}
+                    <TextLink href={base + path}>{name}</TextLink>: {what}
                   </li>
                 ))}
               </ol>

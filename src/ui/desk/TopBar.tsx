@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { Role } from '@/core/people/policy';
 import { OnItsWay } from '../kit/OnItsWay';
+import { textLook } from '../kit/textLook';
 import { SignOut } from '../people/SignOut';
 
 type Props = {
@@ -95,7 +96,7 @@ export function TopBar({ courseId, courseName, courses, role, name, waiting }: P
             })}
         </nav>
         <span className="ml-auto text-sm text-ink-2">
-          {name} · <SignOut className="text-prussian underline" />
+          {name} · <SignOut className={textLook()} />
         </span>
       </div>
     </header>

@@ -10,6 +10,7 @@ import { SelectField, TextArea } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
+import { TextButton } from '../kit/TextButton';
 import { usePerform } from '../kit/usePerform';
 import { Phase } from '../sitting/phase';
 import { LookSaid } from './LooksSaid';
@@ -162,14 +163,13 @@ export function LookPage({ base, examId, look, commands }: Props) {
                     <LookSaid look={one} timeZone={timeZone} />
                   </span>
                   {composes && (
-                    <button
-                      type="button"
+                    <TextButton
                       disabled={busy}
-                      className="text-sm text-prussian underline"
+                      className="text-sm"
                       onClick={() => void perform(() => commands.withdrawLook(one.id))}
                     >
                       Ask no longer<span className="sr-only"> {one.colleague}</span>
-                    </button>
+                    </TextButton>
                   )}
                 </li>
               ))}
@@ -264,9 +264,9 @@ function Remarks({
       <p className="text-sm text-ink-2">
         {one.author}, {momentText(one.at, timeZone)}
         {maySettle(one) && (
-          <button type="button" disabled={busy} className="ml-2 text-prussian underline" onClick={() => onSettle(one)}>
+          <TextButton disabled={busy} className="ml-2" onClick={() => onSettle(one)}>
             {one.settled ? 'Open it again' : 'Settled'}
-          </button>
+          </TextButton>
         )}
       </p>
     </li>
@@ -276,13 +276,9 @@ function Remarks({
       <div className="flex items-baseline gap-3">
         <span className="min-w-0 flex-1">{what}</span>
         {!writing && (
-          <button
-            type="button"
-            className="shrink-0 text-sm text-prussian underline decoration-dotted"
-            onClick={onWrite}
-          >
+          <TextButton className="shrink-0 text-sm decoration-dotted" onClick={onWrite}>
             Remark<span className="sr-only"> on {name}</span>
-          </button>
+          </TextButton>
         )}
       </div>
       <ul className="space-y-1">{remarks.filter((one) => !one.settled).map(row)}</ul>

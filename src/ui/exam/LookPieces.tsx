@@ -9,6 +9,7 @@ import { NumberPiece } from '../kit/NumberPiece';
 import { Sheet } from '../kit/Page';
 import { PickPiece } from '../kit/PickPiece';
 import { SentencePiece } from '../kit/SentencePiece';
+import { TextButton } from '../kit/TextButton';
 
 type Props = {
   design: ExamDesign;
@@ -218,13 +219,9 @@ function UsualPieces({ usual, onChange }: { usual: UsualRules; onChange: (usual:
         <>
           {' '}
           {further.join(' ')}{' '}
-          <button
-            type="button"
-            className="text-prussian underline"
-            onClick={() => onChange({ ...usual, further: undefined, releasePlan: undefined })}
-          >
+          <TextButton onClick={() => onChange({ ...usual, further: undefined, releasePlan: undefined })}>
             Leave these out
-          </button>
+          </TextButton>
         </>
       )}
       <span className="block text-sm text-ink-2">

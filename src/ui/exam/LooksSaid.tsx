@@ -2,6 +2,7 @@ import Link from 'next/link';
 import { type Instant, momentText } from '@/core/base/time';
 import type { LookState } from '@/server/exam/lookState';
 import { State } from '../kit/Page';
+import { TextLink } from '../kit/TextLink';
 
 /** How a colleague's look stands, in words. */
 export const LookSaid = ({
@@ -33,9 +34,7 @@ export function LooksSaid({
   if (looks.length === 0 && remarks === 0)
     return mayAsk ? (
       <p className="text-sm">
-        <Link href={href} className="text-prussian underline">
-          Ask a colleague to look at it
-        </Link>
+        <TextLink href={href}>Ask a colleague to look at it</TextLink>
       </p>
     ) : null;
   return (

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { oneOrMany } from '@/core/base/words';
@@ -7,6 +6,7 @@ import type { OpenExam } from '@/server/exam/exams';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Problems } from '../kit/Problems';
+import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
 import { LabelPieces } from './LabelPieces';
 import { LooksSaid } from './LooksSaid';
@@ -53,9 +53,7 @@ export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam
             <p className={behind ? 'text-saffron' : 'text-ink-2'}>
               {behind > 0 &&
                 `${behind === 1 ? 'One sitting keeps' : `${behind} sittings keep`} an earlier revision. Should ${oneOrMany(behind, 'it', 'they')} take this one up? `}
-              <Link href={`${base}/exams/${exam.id}/revisions`} className="text-prussian underline">
-                Revisions and what changed
-              </Link>
+              <TextLink href={`${base}/exams/${exam.id}/revisions`}>Revisions and what changed</TextLink>
             </p>
           )}
           <LabelPieces labels={exam.labels} mayChange={mayChange} labelExam={labelExam} />

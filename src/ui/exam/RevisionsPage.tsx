@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
@@ -9,6 +8,7 @@ import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
+import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
 import { Phase } from '../sitting/phase';
 
@@ -63,10 +63,8 @@ export function RevisionsPage({ base, examId, exam, mayChange, takeUpRevision }:
                   className="mt-2 flex flex-wrap items-center justify-between gap-2 border-t border-line pt-2"
                 >
                   <span>
-                    <Link href={`${base}/sittings/${one.id}`} className="text-prussian underline">
-                      {one.title}
-                    </Link>{' '}
-                    · <Phase phase={one.phase} /> · {counted(one.attempts, 'paper')} drawn
+                    <TextLink href={`${base}/sittings/${one.id}`}>{one.title}</TextLink> · <Phase phase={one.phase} /> ·{' '}
+                    {counted(one.attempts, 'paper')} drawn
                   </span>
                   {mayChange && revision.number < exam.newest && (
                     <Button disabled={busy} onClick={() => setAsked(one)}>

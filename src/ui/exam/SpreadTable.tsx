@@ -9,6 +9,7 @@ import { SelectField, TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { SentencePiece } from '../kit/SentencePiece';
+import { FileLink } from '../kit/TextLink';
 import type { Sources } from './PoolPieces';
 
 type Props = {
@@ -175,9 +176,9 @@ function Cell({ cell, design, label }: { cell: SpreadCell; design: ExamDesign; l
               (line, l) =>
                 cell.lineIds.includes(line.id) && (
                   <li key={line.id}>
-                    <a href={`#line-${line.id}`} onClick={close} className="text-prussian underline">
+                    <FileLink href={`#line-${line.id}`} onClick={close}>
                       Line {p + 1}.{l + 1}, {part.title}
-                    </a>
+                    </FileLink>
                   </li>
                 ),
             ),

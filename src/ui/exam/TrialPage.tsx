@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
@@ -9,6 +8,7 @@ import { TakingPage } from '../attempt/TakingPage';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { State } from '../kit/Page';
+import { TextLink } from '../kit/TextLink';
 
 type Props = Commands<'openTrial' | 'openTrialQuestion' | 'rightAnswers' | 'scoreTrial', 'courseId' | 'examId'> & {
   /** Names the paper that is drawn. */
@@ -53,10 +53,7 @@ export function TrialPage(props: Props) {
           className="-mx-4 flex flex-wrap items-center justify-between gap-2 border-b border-line bg-saffron-wash px-4 py-2 text-base"
         >
           <span>
-            A trial: nothing is stored.{' '}
-            <Link href={exam} className="text-prussian underline">
-              Back to the plan
-            </Link>
+            A trial: nothing is stored. <TextLink href={exam}>Back to the plan</TextLink>
           </span>
           <span className="flex items-center gap-3">
             {state === 'failed' && <span className="text-brick">The answers could not be fetched.</span>}
@@ -140,12 +137,9 @@ function TrialOutcome({
               >
                 <td className="text-ink-2 tabular-nums">{slot.number}</td>
                 <td className="max-w-80">
-                  <Link
-                    href={`${base}/banks/${slot.bankId}?question=${slot.questionId}`}
-                    className="font-serif text-prussian underline"
-                  >
+                  <TextLink href={`${base}/banks/${slot.bankId}?question=${slot.questionId}`} className="font-serif">
                     {slot.name}
-                  </Link>
+                  </TextLink>
                 </td>
                 <td className="max-w-80 break-words">{slot.answer || <span className="text-ink-2">empty</span>}</td>
                 <td className="text-right whitespace-nowrap tabular-nums">

@@ -14,6 +14,7 @@ import { SelectField, TextArea, TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemsBesides } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
 import { Unkept } from '../kit/Unkept';
 import { usePerform } from '../kit/usePerform';
 
@@ -114,14 +115,9 @@ export function BandsPage({ base, bench, commands }: Props) {
               ? 'It has bands of its own.'
               : 'It has the bands of the course; keeping others gives it its own.'}{' '}
             {bench.own && (
-              <button
-                type="button"
-                className="text-prussian underline"
-                disabled={busy}
-                onClick={() => keep(null, 'The bands of the course hold again.')}
-              >
+              <TextButton disabled={busy} onClick={() => keep(null, 'The bands of the course hold again.')}>
                 Back to those of the course
-              </button>
+              </TextButton>
             )}
           </p>
         )}

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
@@ -10,6 +9,8 @@ import { TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
+import { TextLink } from '../kit/TextLink';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 
@@ -78,9 +79,7 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
     <Sheet label={`${cell.column}, ${cell.student}`} className="px-5 py-4">
       <div className="flex items-baseline justify-between gap-3">
         <h2 className="text-lg">{cell.student}</h2>
-        <button type="button" className="text-prussian underline" onClick={onClose}>
-          Close
-        </button>
+        <TextButton onClick={onClose}>Close</TextButton>
       </div>
       <p className="mb-3 text-ink-2">
         {cell.column}
@@ -106,10 +105,7 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
         ) : (
           <p className="mb-1 text-sm">
             Scores of a sitting come from its marks:{' '}
-            <Link href={`${base}/marking/${columnId}/students/${userId}`} className="text-prussian underline">
-              the marked paper
-            </Link>
-            .
+            <TextLink href={`${base}/marking/${columnId}/students/${userId}`}>the marked paper</TextLink>.
           </p>
         )}
         <Tick on={excused} onChange={setExcused}>

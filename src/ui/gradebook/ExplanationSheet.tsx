@@ -8,6 +8,7 @@ import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
+import { TextButton } from '../kit/TextButton';
 
 type Props = {
   userId: string;
@@ -35,9 +36,7 @@ export function ExplanationSheet({ userId, name, explained, onClose }: Props) {
   const title = (
     <div className="flex items-baseline justify-between gap-3">
       <h2 className="text-lg">{name}</h2>
-      <button type="button" className="text-prussian underline" onClick={onClose}>
-        Close
-      </button>
+      <TextButton onClick={onClose}>Close</TextButton>
     </div>
   );
   if (!given)

@@ -18,6 +18,7 @@ import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { PrintProgress } from '../kit/PrintProgress';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
+import { TextButton } from '../kit/TextButton';
 import { Tick } from '../kit/Tick';
 import { Unkept } from '../kit/Unkept';
 import { usePerform } from '../kit/usePerform';
@@ -250,15 +251,10 @@ function Words({
       />
       <p className="mt-1 flex flex-wrap gap-x-2 text-sm">
         {sheetWords.map((word) => (
-          <button
-            key={word}
-            type="button"
-            className="text-prussian underline decoration-dotted"
-            onClick={() => onChange(`${value}{${word}}`)}
-          >
+          <TextButton key={word} className="decoration-dotted" onClick={() => onChange(`${value}{${word}}`)}>
             {`{${word}}`}
             <span className="sr-only"> into {label}</span>
-          </button>
+          </TextButton>
         ))}
       </p>
     </div>

@@ -6,6 +6,7 @@ import type { ColumnStatistics } from '@/core/gradebook/statistics';
 import type { CellMark, ColumnShown, Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
 import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
 import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
+import { TextButton } from '../kit/TextButton';
 
 type Sign = { sign: string; says: string; look: string };
 
@@ -152,14 +153,9 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen }
             <th scope="row" className={`${pinned} bg-paper text-left font-medium`}>
               {name}
               {key === 'mean' && (
-                <button
-                  type="button"
-                  aria-expanded={more}
-                  className="ml-2 font-normal text-prussian underline"
-                  onClick={() => setMore(!more)}
-                >
+                <TextButton aria-expanded={more} className="ml-2 font-normal" onClick={() => setMore(!more)}>
                   {more ? 'less' : 'more'}
-                </button>
+                </TextButton>
               )}
             </th>
             <td className="text-right">{text(book.total?.[key])}</td>

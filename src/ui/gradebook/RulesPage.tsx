@@ -16,6 +16,7 @@ import { PageTitle, Sheet } from '../kit/Page';
 import { PickPiece } from '../kit/PickPiece';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { SentencePiece } from '../kit/SentencePiece';
+import { TextButton } from '../kit/TextButton';
 import { TextPiece } from '../kit/TextPiece';
 import { Unkept } from '../kit/Unkept';
 import { usePerform } from '../kit/usePerform';
@@ -146,13 +147,9 @@ export function RulesPage({ base, book, commands }: Props) {
                 {column.ownWorth !== null && column.usualWorth !== null && column.ownWorth !== column.usualWorth && (
                   <>
                     {' '}
-                    <button
-                      type="button"
-                      className="text-sm text-prussian underline decoration-dotted"
-                      onClick={() => set(column, { worth: null })}
-                    >
+                    <TextButton className="text-sm decoration-dotted" onClick={() => set(column, { worth: null })}>
                       back to the exam’s {pointsText(column.usualWorth)}
-                    </button>
+                    </TextButton>
                   </>
                 )}
                 {groups.length > 0 && (

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { TextButton } from './TextButton';
 
 /** What has just been done, and the way to take it back where there is one. */
 export function Done({
@@ -16,11 +17,7 @@ export function Done({
       className={`flex items-center justify-between gap-3 bg-prussian-wash px-3 py-1.5 text-sm ${className}`}
     >
       <span>{children}</span>
-      {onUndo && (
-        <button type="button" className="text-prussian underline" onClick={onUndo}>
-          Undo
-        </button>
-      )}
+      {onUndo && <TextButton onClick={onUndo}>Undo</TextButton>}
     </p>
   );
 }

@@ -5,6 +5,7 @@ import type { PrintState } from '@/server/print/printJobs';
 import { Button } from './Button';
 import { Problems } from './Problems';
 import { Progress } from './Progress';
+import { FileLink } from './TextLink';
 import type { Command } from './usePerform';
 
 const lookEvery = 1_000;
@@ -88,9 +89,9 @@ export function PrintProgress(props: Props) {
           </Button>
         )}
         {state?.state === 'done' && (
-          <a href={props.file} download={props.download || undefined} className="text-prussian underline">
+          <FileLink href={props.file} download={props.download || undefined}>
             {props.fileSaid(state)}
-          </a>
+          </FileLink>
         )}
         {state?.state === 'cancelled' && <span className="text-ink-2">Cancelled.</span>}
         {state?.state === 'failed' && <span className="text-brick">{state.problem}</span>}

@@ -1,3 +1,4 @@
+import { FileLink } from './TextLink';
 /** Files that a marker has written into and given back, to be taken. */
 export const ReturnedFiles = ({
   files,
@@ -12,9 +13,9 @@ export const ReturnedFiles = ({
     <ul aria-label={label} className={className}>
       {files.map((file) => (
         <li key={file.id}>
-          <a href={`/returned-files/${file.id}`} download className="text-prussian underline">
+          <FileLink href={`/returned-files/${file.id}`} download>
             {file.name}
-          </a>
+          </FileLink>
         </li>
       ))}
     </ul>

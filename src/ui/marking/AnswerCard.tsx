@@ -9,6 +9,8 @@ import type { QuestionToMark } from '@/server/marking/answersToMark';
 import { TextField } from '../kit/Field';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
+import { FileLink } from '../kit/TextLink';
 import { AnswerText } from './AnswerText';
 import { CommentField } from './CommentField';
 import { RubricMarks } from './RubricMarks';
@@ -46,9 +48,7 @@ export function AnswerCard({ title, body, question, entered, isTyped, problems, 
           {isTyped && (
             <span className="text-saffron">
               {' · typed, not saved '}
-              <button type="button" className="text-prussian underline" onClick={act.onForget}>
-                forget it
-              </button>
+              <TextButton onClick={act.onForget}>forget it</TextButton>
             </span>
           )}
         </span>
@@ -59,9 +59,9 @@ export function AnswerCard({ title, body, question, entered, isTyped, problems, 
         <ul aria-label="Files handed in" className="border-t border-line px-5 py-2">
           {body.files.map((file) => (
             <li key={file.id}>
-              <a href={`/answer-files/${file.id}`} download className="text-prussian underline">
+              <FileLink href={`/answer-files/${file.id}`} download>
                 {file.name}
-              </a>
+              </FileLink>
             </li>
           ))}
         </ul>

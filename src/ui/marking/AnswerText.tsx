@@ -6,6 +6,7 @@ import type { AnswerBody } from '@/server/marking/answerBodies';
 import { Button, RemoveButton } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { RichText } from '../kit/RichText';
+import { TextButton } from '../kit/TextButton';
 
 type Passage = { from: number; to: number };
 
@@ -163,15 +164,14 @@ export function AnswerText({
             </form>
           ) : (
             <p className="flex flex-wrap items-center gap-2">
-              <button
-                type="button"
+              <TextButton
                 // The selection must outlive the press.
                 onMouseDown={(event) => event.preventDefault()}
                 onClick={begin}
-                className="inline-flex items-center gap-1 text-prussian underline"
+                className="inline-flex items-center gap-1"
               >
                 <StickyNote size={14} aria-hidden="true" /> Note on the selected passage
-              </button>
+              </TextButton>
               <span className="text-ink-2">Alt+N in the answer</span>
               <span role="status" className="text-saffron">
                 {hint}

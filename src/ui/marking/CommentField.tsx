@@ -3,6 +3,7 @@ import { useRef, useState } from 'react';
 import type { SavedComment } from '@/server/marking/savedComments';
 import { RemoveButton } from '../kit/Button';
 import { TextArea } from '../kit/Field';
+import { TextButton } from '../kit/TextButton';
 
 /** At most so many kept comments are offered: as many as there are keys for. */
 const offered = 5;
@@ -88,14 +89,12 @@ export function CommentField({ value, problem, comments, onChange, onKeep, onDro
       )}
       <p className="mt-1 flex gap-3 text-sm">
         {onKeep && value.trim() !== '' && !kept && (
-          <button type="button" className="text-prussian underline" onClick={() => onKeep(value)}>
-            Keep this comment for other answers
-          </button>
+          <TextButton onClick={() => onKeep(value)}>Keep this comment for other answers</TextButton>
         )}
         {comments.length > 0 && (
-          <button type="button" className="text-prussian underline" onClick={() => setAll(!all)}>
+          <TextButton onClick={() => setAll(!all)}>
             {all ? 'Fewer' : `All kept comments (${comments.length})`}
-          </button>
+          </TextButton>
         )}
       </p>
     </div>

@@ -10,6 +10,8 @@ import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { PageTitle, Sheet, State } from '../kit/Page';
 import { ReturnedFiles } from '../kit/ReturnedFiles';
+import { TextButton } from '../kit/TextButton';
+import { TextLink } from '../kit/TextLink';
 import { AdjustForm } from './AdjustForm';
 import { earnedSaid, kindSaid } from './markSaid';
 
@@ -53,9 +55,9 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
                       {number}
                     </strong>
                   ) : (
-                    <Link key={number} href={`${here}?attempt=${number}`} className="mr-1 text-prussian underline">
+                    <TextLink key={number} href={`${here}?attempt=${number}`} className="mr-1">
                       {number}
-                    </Link>
+                    </TextLink>
                   ),
                 )}
               </>
@@ -81,9 +83,9 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
             </span>
           )}
           {open !== 'whole' && (
-            <button type="button" className="ml-auto text-prussian underline" onClick={() => setOpen('whole')}>
+            <TextButton className="ml-auto" onClick={() => setOpen('whole')}>
               Adjust the whole paper
-            </button>
+            </TextButton>
           )}
         </p>
         {open === 'whole' && (
@@ -128,13 +130,9 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
                   )}
                 </span>
                 {open !== question.slotId && (
-                  <button
-                    type="button"
-                    className="text-sm text-prussian underline"
-                    onClick={() => setOpen(question.slotId)}
-                  >
+                  <TextButton className="text-sm" onClick={() => setOpen(question.slotId)}>
                     Adjust<span className="sr-only"> question {question.number}</span>
-                  </button>
+                  </TextButton>
                 )}
               </div>
               <p className="ml-9 line-clamp-3 font-serif whitespace-pre-wrap">

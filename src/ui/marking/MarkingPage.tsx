@@ -10,6 +10,8 @@ import { Button } from '../kit/Button';
 import { PageTitle, Sheet } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
 import { PickPiece } from '../kit/PickPiece';
+import { TextButton } from '../kit/TextButton';
+import { TextLink } from '../kit/TextLink';
 import { AnswerCard } from './AnswerCard';
 import type { MarkingCommands } from './commands';
 import { QuestionBeside } from './QuestionBeside';
@@ -180,9 +182,7 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
           return (
             <p key={slotId} role="alert" className="mb-2 border-l-2 border-brick pl-3 text-brick">
               Answer {heads[index]?.number} is not saved: {all[0]?.message}{' '}
-              <button type="button" className="text-prussian underline" onClick={() => show(index)}>
-                Go back to it
-              </button>
+              <TextButton onClick={() => show(index)}>Go back to it</TextButton>
             </p>
           );
         })}
@@ -220,19 +220,15 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
         </span>
         <nav aria-label="Ways to mark" className="flex flex-wrap gap-x-4 empty:hidden">
           {by === 'question' && !second && (
-            <Link href={`${here}/${current.questionId}/together`} className="text-prussian underline">
-              Alike answers together
-            </Link>
+            <TextLink href={`${here}/${current.questionId}/together`}>Alike answers together</TextLink>
           )}
           {second ? null : by === 'question' ? (
-            <Link href={`${here}/papers`} className="text-prussian underline">
-              Paper by paper
-            </Link>
+            <TextLink href={`${here}/papers`}>Paper by paper</TextLink>
           ) : (
             page.questions.map((one) => (
-              <Link key={one.questionId} href={`${here}/${one.questionId}`} className="text-prussian underline">
+              <TextLink key={one.questionId} href={`${here}/${one.questionId}`}>
                 {one.name}
-              </Link>
+              </TextLink>
             ))
           )}
         </nav>

@@ -6,6 +6,7 @@ import type { QueueRow } from '@/server/marking/markingQueue';
 import type { SecondQueueRow } from '@/server/marking/secondMarking';
 import { Button } from '../kit/Button';
 import { Sheet, State } from '../kit/Page';
+import { TextLink } from '../kit/TextLink';
 
 type Props = {
   base: string;
@@ -36,19 +37,9 @@ export function QueueTable({ base, rows, second, now, maySet }: Props) {
                   ? `marked by the instructors and ${sitting.markers.join(', ')}`
                   : 'marked by the instructors'}
               </span>
-              {maySet && (
-                <Link href={`${base}/${sitting.sittingId}/second`} className="text-prussian underline">
-                  Second marker
-                </Link>
-              )}
-              <Link href={`${base}/${sitting.sittingId}/offline`} className="text-prussian underline">
-                Offline
-              </Link>
-              {own.length > 1 && (
-                <Link href={`${base}/${sitting.sittingId}/papers`} className="text-prussian underline">
-                  Paper by paper
-                </Link>
-              )}
+              {maySet && <TextLink href={`${base}/${sitting.sittingId}/second`}>Second marker</TextLink>}
+              <TextLink href={`${base}/${sitting.sittingId}/offline`}>Offline</TextLink>
+              {own.length > 1 && <TextLink href={`${base}/${sitting.sittingId}/papers`}>Paper by paper</TextLink>}
             </div>
             <ul>
               {own.map((row) => (

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
@@ -11,6 +10,7 @@ import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { TextLink } from '../kit/TextLink';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 import { RemarkingTable } from './RemarkingTable';
@@ -101,11 +101,7 @@ export function RemarkingPage({ questionId, back, edit, preview, only, commands 
           </fieldset>
           {samePlace && (policy === 'new-key' || policy === 'either-key') && (
             <p className="mt-2 text-sm text-saffron">
-              The key has not been mended since:{' '}
-              <Link href={edit} className="text-prussian underline">
-                open the question
-              </Link>{' '}
-              and mend it first.
+              The key has not been mended since: <TextLink href={edit}>open the question</TextLink> and mend it first.
             </p>
           )}
           {choices.length > 1 && (

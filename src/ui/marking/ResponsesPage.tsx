@@ -13,6 +13,7 @@ import { PageTitle, Sheet, State } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
+import { TextButton } from '../kit/TextButton';
 import { usePerform } from '../kit/usePerform';
 import { creditSaid, earnedSaid, kindSaid } from './markSaid';
 import { RemarkingTable } from './RemarkingTable';
@@ -158,14 +159,10 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
               <td className="text-sm whitespace-nowrap text-ink-2">{one.kind && kindSaid[one.kind]}</td>
               <td className="text-right">
                 {page.mayAccept && creditOf(one) === 'none' && one.text !== '' && (
-                  <button
-                    type="button"
-                    className="text-sm whitespace-nowrap text-prussian underline"
-                    onClick={() => void look(one.text)}
-                  >
+                  <TextButton className="text-sm whitespace-nowrap" onClick={() => void look(one.text)}>
                     Accept from now on
                     <span className="sr-only"> “{one.text}”</span>
-                  </button>
+                  </TextButton>
                 )}
               </td>
             </tr>

@@ -5,6 +5,7 @@ import type { RosterPreview } from '@/server/people/roster';
 import { Button } from '../kit/Button';
 import { TextArea } from '../kit/Field';
 import { Problems } from '../kit/Problems';
+import { textLook } from '../kit/textLook';
 import { usePerform } from '../kit/usePerform';
 import type { PeopleCommands } from './model';
 
@@ -74,7 +75,7 @@ export function AddList({
         >
           Preview
         </Button>
-        <label className="text-prussian underline">
+        <label className={textLook()}>
           or choose a CSV file
           <input
             type="file"

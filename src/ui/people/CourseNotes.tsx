@@ -1,9 +1,9 @@
 'use client';
-import Link from 'next/link';
 import type { CourseNoteRow as Note } from '@/server/people/courseNotes';
 import type { Commands } from '../kit/commands';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
+import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
 
 type Props = { base: string; notes: Note[]; tickNote: Commands<'tickNote', 'courseId'>['tickNote'] };
@@ -44,9 +44,9 @@ export function CourseNotes({ base, notes, tickNote }: Props) {
                   disabled={busy}
                   onChange={() => void perform(() => tickNote(note.id, !note.done))}
                 />
-                <Link href={wayTo(base, note)} className="w-56 shrink-0 truncate font-medium text-prussian underline">
+                <TextLink href={wayTo(base, note)} className="w-56 shrink-0 truncate font-medium">
                   {note.title}
-                </Link>
+                </TextLink>
                 <span className={note.done ? 'text-ink-2 line-through' : ''}>{note.text}</span>
               </li>
             ))}

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { counted, listed } from '@/core/base/words';
 import { Button } from '../kit/Button';
@@ -8,6 +7,7 @@ import { Find, holds } from '../kit/Find';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RowTable } from '../kit/RowTable';
+import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
 import { AddList } from './AddList';
 import { AddPerson } from './AddPerson';
@@ -60,15 +60,15 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
           counted(people.length - students, 'other'),
         ].join(' · ')}
       >
-        <Link href={`${base}/course`} className="mr-2 text-prussian underline">
+        <TextLink href={`${base}/course`} className="mr-2">
           Course and term
-        </Link>
-        <Link href={`${base}/next-term`} className="mr-2 text-prussian underline">
+        </TextLink>
+        <TextLink href={`${base}/next-term`} className="mr-2">
           Next term
-        </Link>
-        <Link href={`${base}/outbox`} className="mr-2 text-prussian underline">
+        </TextLink>
+        <TextLink href={`${base}/outbox`} className="mr-2">
           Messages sent
-        </Link>
+        </TextLink>
         <Button onClick={() => setAdding(adding === 'one' ? 'no' : 'one')} aria-expanded={adding === 'one'}>
           Add one
         </Button>

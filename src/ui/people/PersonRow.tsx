@@ -4,6 +4,7 @@ import { Button } from '../kit/Button';
 import type { InputOf } from '../kit/commands';
 import { inputShape } from '../kit/Field';
 import { tableRow } from '../kit/RowTable';
+import { TextButton } from '../kit/TextButton';
 import type { Person } from './model';
 
 type Props = {
@@ -72,14 +73,9 @@ export function PersonRow({ person, sections, busy, onChange, onRemove }: Props)
           </span>
         ) : (
           <span className="text-sm">
-            <button
-              type="button"
-              className="px-1.5 text-prussian underline"
-              onClick={begin}
-              aria-label={`Change ${person.name}`}
-            >
+            <TextButton className="px-1.5" onClick={begin} aria-label={`Change ${person.name}`}>
               Change
-            </button>
+            </TextButton>
             <button
               type="button"
               className="px-1.5 text-ink-2 underline hover:text-brick"

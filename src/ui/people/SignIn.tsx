@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react';
 import type { Role } from '@/core/people/policy';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
+import { TextButton } from '../kit/TextButton';
 
 type DemoPerson = { userId: string; name: string; role: Role; note: string };
 
@@ -75,15 +76,14 @@ export function SignIn({ people }: { people: DemoPerson[] | null }) {
                 <ul className="mt-1 flex flex-wrap gap-x-1">
                   {own.map((person) => (
                     <li key={person.userId}>
-                      <button
-                        type="button"
+                      <TextButton
                         disabled={busy}
                         onClick={() => void enter('/api/demo/sign-in', { userId: person.userId })}
-                        className="px-1.5 py-1 text-prussian underline decoration-line underline-offset-4 hover:decoration-prussian"
+                        className="px-1.5 py-1 decoration-line underline-offset-4 hover:decoration-prussian"
                       >
                         {person.name}
                         {person.note && <span className="text-sm text-ink-2"> ({person.note})</span>}
-                      </button>
+                      </TextButton>
                     </li>
                   ))}
                 </ul>

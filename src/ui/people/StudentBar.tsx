@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
+import { textLook } from '../kit/textLook';
 import { SignOut } from './SignOut';
 
 const stops = [
@@ -30,7 +31,7 @@ export function StudentBar({ name }: { name: string }) {
           ))}
         </nav>
         <span className="ml-auto text-sm text-ink-2">
-          {name} · <SignOut className="text-prussian underline" />
+          {name} · <SignOut className={textLook()} />
         </span>
       </div>
     </header>

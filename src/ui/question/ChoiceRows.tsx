@@ -1,6 +1,7 @@
 import { choiceLabel } from '@/core/question/choiceLabel';
 import type { ShownChoice } from '@/core/question/types/single-choice/student';
 import { RichText } from '../kit/RichText';
+import { TextButton } from '../kit/TextButton';
 
 type Props = {
   kind: 'radio' | 'checkbox';
@@ -56,13 +57,9 @@ export function ChoiceRows({
           );
         })}
       </ul>
-      <button
-        type="button"
-        onClick={onClear}
-        className={`mt-2 px-2 text-sm text-prussian underline ${picked.length ? '' : 'invisible'}`}
-      >
+      <TextButton onClick={onClear} className={`mt-2 px-2 text-sm ${picked.length ? '' : 'invisible'}`}>
         {kind === 'radio' ? 'Clear my choice' : 'Clear my choices'}
-      </button>
+      </TextButton>
     </fieldset>
   );
 }

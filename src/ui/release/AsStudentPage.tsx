@@ -5,6 +5,7 @@ import { type Instant, localFromInstant, momentText } from '@/core/base/time';
 import type { LookAs } from '@/server/release/asStudent';
 import { SelectField, TextField } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';
+import { TextButton } from '../kit/TextButton';
 import { Tick } from '../kit/Tick';
 
 type Props = {
@@ -66,23 +67,16 @@ export function AsStudentPage({ here, back, whole, chosen, now, children }: Prop
             />
             <ul className="space-y-1 text-sm" aria-label="Moments worth looking at">
               <li>
-                <button
-                  type="button"
-                  className="text-prussian underline"
-                  onClick={() => go({ at: localFromInstant(now, timeZone) })}
-                >
-                  now
-                </button>
+                <TextButton onClick={() => go({ at: localFromInstant(now, timeZone) })}>now</TextButton>
               </li>
               {whole.moments.map((one) => (
                 <li key={one.at}>
-                  <button
-                    type="button"
-                    className="text-left text-prussian underline"
+                  <TextButton
+                    className="text-left"
                     onClick={() => go({ at: localFromInstant(one.at + 60_000, timeZone) })}
                   >
                     a minute after: {one.label}
-                  </button>{' '}
+                  </TextButton>{' '}
                   <span className="text-ink-2">{momentText(one.at, timeZone)}</span>
                 </li>
               ))}

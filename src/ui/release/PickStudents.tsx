@@ -7,6 +7,7 @@ import { Decision } from '../kit/Decision';
 import { SelectField, TextArea, TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
 import { type Command, usePerform } from '../kit/usePerform';
 
 /** What is known of a student to pick by. */
@@ -63,9 +64,7 @@ export function PickStudents({ students, questions, picked, onPick, title, write
   if (!open && picked.size === 0)
     return (
       <p className="border-b border-line px-4 py-1.5 text-sm">
-        <button type="button" className="text-prussian underline" onClick={() => setOpen(true)}>
-          Pick students by a rule
-        </button>
+        <TextButton onClick={() => setOpen(true)}>Pick students by a rule</TextButton>
         <span className="text-ink-2">, to write to them or to take the list away</span>
       </p>
     );

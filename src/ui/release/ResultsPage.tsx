@@ -15,6 +15,7 @@ import { Decision } from '../kit/Decision';
 import { PageTitle, Sheet } from '../kit/Page';
 import { PaperDocument } from '../kit/PaperDocument';
 import { Problems } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
 import { usePerform } from '../kit/usePerform';
 import { Phase } from '../sitting/phase';
 import { numbersSentence, PublishDecision } from './Publishing';
@@ -181,9 +182,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
               Of those picked, {pickedNumbers.ready} ready to publish, {pickedNumbers.published} published:
             </span>
             {pickedNumbers.ready > 0 && (
-              <button type="button" className="text-prussian underline" onClick={() => setAsking('publish-picked')}>
-                publish only these
-              </button>
+              <TextButton onClick={() => setAsking('publish-picked')}>publish only these</TextButton>
             )}
             {pickedNumbers.published > 0 && (
               <button type="button" className="text-brick underline" onClick={() => setAsking('withdraw-picked')}>

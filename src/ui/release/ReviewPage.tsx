@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { longestRuler } from '@/core/attempt/paperRuler';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
@@ -17,6 +16,7 @@ import { Sheet, State } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
 import { Problems, problemAt } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
+import { TextLink } from '../kit/TextLink';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 import { ReviewedQuestion } from './ReviewedQuestion';
@@ -77,14 +77,10 @@ export function ReviewPage({ review, here, commands, cardsHref }: Props) {
                       {one.counts && ', counts'}
                     </strong>
                   ) : (
-                    <Link
-                      key={one.number}
-                      href={`${here}${here.includes('?') ? '&' : '?'}attempt=${one.number}`}
-                      className="text-prussian underline"
-                    >
+                    <TextLink key={one.number} href={`${here}${here.includes('?') ? '&' : '?'}attempt=${one.number}`}>
                       Attempt {one.number}
                       {one.counts && ', counts'}
-                    </Link>
+                    </TextLink>
                   ),
                 )}
               </nav>

@@ -6,6 +6,7 @@ import type { ReviewQuestion } from '@/server/release/reviewPaper';
 import { Sheet, State } from '../kit/Page';
 import { ReturnedFiles } from '../kit/ReturnedFiles';
 import { RichText } from '../kit/RichText';
+import { FileLink } from '../kit/TextLink';
 import { QuestionPlayer } from '../question/QuestionPlayer';
 import { QuestionReview } from '../question/QuestionReview';
 import { RubricTable } from '../question/written/RubricTable';
@@ -104,9 +105,9 @@ export function ReviewedQuestion({
 const shownFiles = {
   send: async () => ({ ok: false as const, message: 'It has been handed in.' }),
   link: (id: string, name: string) => (
-    <a href={`/answer-files/${id}`} download className="text-prussian underline">
+    <FileLink href={`/answer-files/${id}`} download>
       {name}
-    </a>
+    </FileLink>
   ),
 };
 

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
@@ -10,6 +9,7 @@ import { Done } from '../kit/Done';
 import { TextArea } from '../kit/Field';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { TextLink } from '../kit/TextLink';
 import { type Command, usePerform } from '../kit/usePerform';
 
 type Props = {
@@ -66,16 +66,13 @@ function ReportedSheet({
         <h2 className="text-lg">{question.name}</h2>
         <span className="text-ink-2">
           on {counted(question.papers, 'paper')} ·{' '}
-          <Link
-            href={`${base}/banks/${question.bankId}?question=${question.questionId}`}
-            className="text-prussian underline"
-          >
+          <TextLink href={`${base}/banks/${question.bankId}?question=${question.questionId}`}>
             Mend the question<span className="sr-only">: {question.name}</span>
-          </Link>{' '}
+          </TextLink>{' '}
           ·{' '}
-          <Link href={`${base}/marking/questions/${question.questionId}`} className="text-prussian underline">
+          <TextLink href={`${base}/marking/questions/${question.questionId}`}>
             Mark it anew<span className="sr-only">: {question.name}</span>
-          </Link>
+          </TextLink>
         </span>
       </div>
       {question.stem !== question.name && <p className="text-ink-2">{question.stem}</p>}

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { type RoomState, roomState, roomStates } from '@/core/attempt/roomState';
 import { rulerAtLength } from '@/core/attempt/rulerInShort';
@@ -13,6 +12,7 @@ import { Find, holds } from '../kit/Find';
 import { Empty, PageTitle, Sheet, State } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
+import { TextLink } from '../kit/TextLink';
 import { ForEveryone } from './ForEveryone';
 import { RoomLog } from './RoomLog';
 import { RoomStudent } from './RoomStudent';
@@ -83,10 +83,7 @@ export function RoomPage({ back, live, room, log: begunLog, commands }: Props) {
       )}
       {leaks.map((leak) => (
         <p key={leak} role="status" className="mb-3 border-l-2 border-saffron pl-3 text-saffron">
-          {leak}{' '}
-          <Link href={back} className="text-prussian underline">
-            Read it on the rules
-          </Link>
+          {leak} <TextLink href={back}>Read it on the rules</TextLink>
         </p>
       ))}
       <fieldset className="mb-3 flex flex-wrap gap-x-1 gap-y-1">

@@ -15,6 +15,7 @@ import { MomentPiece } from '../kit/MomentPiece';
 import { NumberPiece } from '../kit/NumberPiece';
 import { PickPiece } from '../kit/PickPiece';
 import { SentencePiece } from '../kit/SentencePiece';
+import { TextButton } from '../kit/TextButton';
 import { Tick } from '../kit/Tick';
 import { ReleaseWindowPiece } from './ReleaseWindowPiece';
 import { SentenceProblem } from './RulePieces';
@@ -68,14 +69,9 @@ export function ReleaseSentences({ plan, self, completion, now, zone, problem, o
           )}
         </SentencePiece>
         .{' '}
-        <button
-          type="button"
-          aria-expanded={open}
-          className="text-sm text-prussian underline decoration-dotted"
-          onClick={() => setOpen(!open)}
-        >
+        <TextButton aria-expanded={open} className="text-sm decoration-dotted" onClick={() => setOpen(!open)}>
           {open ? 'Hide the facts' : 'Fact by fact'}
-        </button>
+        </TextButton>
         <SentenceProblem text={problem} />
       </div>
       {open && (

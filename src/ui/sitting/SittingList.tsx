@@ -8,6 +8,7 @@ import { ButtonLink } from '../kit/Button';
 import { Find, holds } from '../kit/Find';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { RowTable, tableRow } from '../kit/RowTable';
+import { TextLink } from '../kit/TextLink';
 import { Phase } from './phase';
 
 const columns = [
@@ -81,14 +82,14 @@ export function SittingList({
                 <td className="text-right">{row.running || ''}</td>
                 <td className="text-right">
                   {mayChange && row.phase === 'open' && (
-                    <Link href={`${base}/sittings/${row.id}/room`} className="mr-4 text-prussian underline">
+                    <TextLink href={`${base}/sittings/${row.id}/room`} className="mr-4">
                       Room<span className="sr-only"> of {row.title}</span>
-                    </Link>
+                    </TextLink>
                   )}
                   {row.phase !== 'draft' && row.phase !== 'coming' && (
-                    <Link href={`${base}/sittings/${row.id}/results`} className="text-prussian underline">
+                    <TextLink href={`${base}/sittings/${row.id}/results`}>
                       Results<span className="sr-only"> of {row.title}</span>
-                    </Link>
+                    </TextLink>
                   )}
                 </td>
               </tr>

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { type Instant, localFromInstant, minute } from '@/core/base/time';
@@ -18,6 +17,8 @@ import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
+import { TextLink } from '../kit/TextLink';
 import { Timeline } from '../kit/Timeline';
 import { usePerform } from '../kit/usePerform';
 import { GiveAgain } from './GiveAgain';
@@ -158,10 +159,8 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
         note={
           <>
             <Phase phase={open.phase} /> · a sitting of{' '}
-            <Link href={`${base}/exams/${sitting.examId}`} className="text-prussian underline">
-              {open.examTitle}
-            </Link>{' '}
-            · {open.questions} questions, {pointsText(open.points)} points{busy && isDraft ? ' · saving …' : ''}
+            <TextLink href={`${base}/exams/${sitting.examId}`}>{open.examTitle}</TextLink> · {open.questions} questions,{' '}
+            {pointsText(open.points)} points{busy && isDraft ? ' · saving …' : ''}
           </>
         }
       >
@@ -242,14 +241,9 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
             {mayChange && open.unusual && !isChanged && (
               <p className="mt-3 border-t border-line pt-2 text-sm text-ink-2">
                 The exam is usually given under other rules.{' '}
-                <button
-                  type="button"
-                  className="text-prussian underline"
-                  disabled={busy}
-                  onClick={() => void keepRules()}
-                >
+                <TextButton disabled={busy} onClick={() => void keepRules()}>
                   Keep these for its next sittings
-                </button>
+                </TextButton>
               </p>
             )}
             {isChanged && !ofRelease && applying}
@@ -284,9 +278,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
               )}
               {mayChange && !isDraft && (
                 <p className="mt-2 border-t border-line pt-2 text-sm">
-                  <Link href={`${here}/as-student`} className="text-prussian underline">
-                    See it as a student
-                  </Link>
+                  <TextLink href={`${here}/as-student`}>See it as a student</TextLink>
                   <span className="text-ink-2">, at any moment</span>
                 </p>
               )}

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { durationText, inZone, localFromInstant } from '@/core/base/time';
 import { counted } from '@/core/base/words';
@@ -12,6 +11,8 @@ import { TextField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
+import { TextLink } from '../kit/TextLink';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 
@@ -56,20 +57,19 @@ export function SittingStudents({ rules, students, timeZone, mayChange, arrange,
                 {ownTime(rules, student.arrangement, timeZone)}
               </span>
               {papers && (
-                <Link href={`${papers}/${student.userId}`} className="text-sm text-prussian underline">
+                <TextLink href={`${papers}/${student.userId}`} className="text-sm">
                   Paper<span className="sr-only"> of {student.name}</span>
-                </Link>
+                </TextLink>
               )}
               {mayChange && (
-                <button
-                  type="button"
-                  className="text-sm text-prussian underline"
+                <TextButton
+                  className="text-sm"
                   aria-expanded={open === student.userId}
                   aria-label={`Arrange for ${student.name}`}
                   onClick={() => setOpen(open === student.userId ? null : student.userId)}
                 >
                   Arrange
-                </button>
+                </TextButton>
               )}
             </div>
             {open === student.userId && (

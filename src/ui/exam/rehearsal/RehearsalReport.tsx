@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react';
 import type { NamedUse, Rehearsal, RehearsedPapers } from '@/core/exam/rehearsal';
 import { Sheet } from '../../kit/Page';
+import { FileLink } from '../../kit/TextLink';
 import { OverlapChart, ScoreChart, UseChart } from './charts';
 
 type Props = {
@@ -169,10 +170,8 @@ function ShortPools({
       <ul className="mt-1">
         {plain.short.map((line) => (
           <li key={line.lineId}>
-            <a className="text-prussian underline" href={`${base}#line-${line.lineId}`}>
-              Line {numbers[line.lineId] ?? '?'}
-            </a>{' '}
-            repeats questions from attempt {line.fromAttempt} on: {decimals(line.perStudent, 1)} for each student.
+            <FileLink href={`${base}#line-${line.lineId}`}>Line {numbers[line.lineId] ?? '?'}</FileLink> repeats
+            questions from attempt {line.fromAttempt} on: {decimals(line.perStudent, 1)} for each student.
           </li>
         ))}
       </ul>

@@ -10,6 +10,7 @@ import { matchNumber, type NumberKey, understand } from '@/core/question/types/n
 import type { Units } from '@/core/question/types/numeric/units';
 import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
+import { TextButton } from '../../kit/TextButton';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
 import { RichEditor } from '../rich/RichEditor';
@@ -99,13 +100,9 @@ export function AcceptedNumbers({ value, onChange, problems, path, formulas, set
                 onChange={(feedback) => change(i, { feedback })}
               />
             ) : (
-              <button
-                type="button"
-                className="text-sm text-prussian underline"
-                onClick={() => change(i, { feedback: emptyRich })}
-              >
+              <TextButton className="text-sm" onClick={() => change(i, { feedback: emptyRich })}>
                 Add feedback for this value
-              </button>
+              </TextButton>
             )}
           </li>
         ))}

@@ -2,6 +2,7 @@
 import type { OrderingResponse, OrderingView } from '@/core/question/types/ordering/student';
 import { Reorder } from '../../kit/Reorder';
 import { RichText } from '../../kit/RichText';
+import { TextButton } from '../../kit/TextButton';
 import type { PlayerProps } from '../playing';
 
 /** Items to be dragged into order, or moved by buttons and keys. Nothing counts as answered before something is moved. */
@@ -26,22 +27,12 @@ export function OrderingPlayer({ view, response, onRespond, disabled }: PlayerPr
         )}
       </Reorder>
       <div className="mt-2 flex gap-4 px-2 text-sm">
-        <button
-          type="button"
-          disabled={disabled}
-          onClick={() => onRespond({ order })}
-          className={`text-prussian underline ${response ? 'hidden' : ''}`}
-        >
+        <TextButton disabled={disabled} onClick={() => onRespond({ order })} className={response ? 'hidden' : ''}>
           This order is my answer
-        </button>
-        <button
-          type="button"
-          disabled={disabled}
-          onClick={() => onRespond(undefined)}
-          className={`text-prussian underline ${response ? '' : 'hidden'}`}
-        >
+        </TextButton>
+        <TextButton disabled={disabled} onClick={() => onRespond(undefined)} className={response ? '' : 'hidden'}>
           Back to the beginning
-        </button>
+        </TextButton>
       </div>
     </div>
   );

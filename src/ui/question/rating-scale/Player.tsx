@@ -1,4 +1,5 @@
 import type { RatingScaleResponse, RatingScaleView } from '@/core/question/types/rating-scale/student';
+import { TextButton } from '../../kit/TextButton';
 import type { PlayerProps } from '../playing';
 
 /** The steps of a scale in a row between its two ends. */
@@ -49,13 +50,9 @@ export function RatingScalePlayer({
             I cannot say
           </label>
         )}
-        <button
-          type="button"
-          onClick={() => onRespond(undefined)}
-          className={`text-sm text-prussian underline ${response ? '' : 'invisible'}`}
-        >
+        <TextButton onClick={() => onRespond(undefined)} className={`text-sm ${response ? '' : 'invisible'}`}>
           Clear my answer
-        </button>
+        </TextButton>
       </div>
     </fieldset>
   );

@@ -7,6 +7,7 @@ import type { MediaKind } from '@/core/base/rich';
 import { typesetTex } from '@/core/base/typeset';
 import { counted } from '@/core/base/words';
 import { nameTex } from '@/core/question/variables/mathValues';
+import { TextButton } from '../../kit/TextButton';
 import { useAuthoring } from '../authoring';
 
 /**
@@ -86,9 +87,9 @@ function MathView({ node, updateAttributes, selected, deleteNode, editor }: Reac
             On a line of its own
           </label>
           {tex && drawn.problem && <span className="text-brick">{drawn.problem}</span>}
-          <button type="button" className="self-end text-prussian underline" onClick={close}>
+          <TextButton className="self-end" onClick={close}>
             Done
-          </button>
+          </TextButton>
         </span>
       )}
     </NodeViewWrapper>
@@ -239,9 +240,7 @@ function MediaView({ node, updateAttributes, deleteNode, selected }: ReactNodeVi
           onKeyDown={(event) => event.stopPropagation()}
           className={`min-h-8 w-full min-w-72 rounded-sm border px-2 ${alt.trim() ? 'border-edge' : 'border-saffron bg-saffron-wash'}`}
         />
-        <button type="button" className="text-prussian underline" onClick={deleteNode}>
-          Remove
-        </button>
+        <TextButton onClick={deleteNode}>Remove</TextButton>
       </div>
     </NodeViewWrapper>
   );

@@ -9,6 +9,7 @@ import type { AcceptedText, MatchingRule } from '@/core/question/text/acceptedTe
 import { matchText, slipsAllowed, type TextMatch } from '@/core/question/text/matchText';
 import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
+import { TextButton } from '../../kit/TextButton';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
 import { RichEditor } from '../rich/RichEditor';
@@ -75,13 +76,9 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
                 onChange={(feedback) => change(i, { feedback })}
               />
             ) : (
-              <button
-                type="button"
-                className="text-sm text-prussian underline"
-                onClick={() => change(i, { feedback: emptyRich })}
-              >
+              <TextButton className="text-sm" onClick={() => change(i, { feedback: emptyRich })}>
                 Add feedback for this answer
-              </button>
+              </TextButton>
             )}
           </li>
         ))}

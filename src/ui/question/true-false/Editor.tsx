@@ -1,6 +1,7 @@
 'use client';
 import { emptyRich } from '@/core/base/rich';
 import type { TrueFalseContent } from '@/core/question/types/true-false/content';
+import { TextButton } from '../../kit/TextButton';
 import { contentProblem, type EditorProps } from '../editing';
 import { RichEditor } from '../rich/RichEditor';
 
@@ -39,13 +40,9 @@ export function TrueFalseEditor({ content, onChange, problems }: EditorProps<Tru
                 onChange={(rich) => onChange({ ...content, [part]: rich })}
               />
             ) : (
-              <button
-                type="button"
-                className="text-sm text-prussian underline"
-                onClick={() => onChange({ ...content, [part]: emptyRich })}
-              >
+              <TextButton className="text-sm" onClick={() => onChange({ ...content, [part]: emptyRich })}>
                 Add feedback for picking {name.toLowerCase()}
-              </button>
+              </TextButton>
             )}
           </div>
         );

@@ -1,4 +1,5 @@
 import type { TrueFalseResponse, TrueFalseView } from '@/core/question/types/true-false/student';
+import { TextButton } from '../../kit/TextButton';
 import type { PlayerProps } from '../playing';
 
 /** Two wide buttons side by side. */
@@ -31,13 +32,9 @@ export function TrueFalsePlayer({
           );
         })}
       </div>
-      <button
-        type="button"
-        onClick={() => onRespond(undefined)}
-        className={`mt-2 px-2 text-sm text-prussian underline ${response ? '' : 'invisible'}`}
-      >
+      <TextButton onClick={() => onRespond(undefined)} className={`mt-2 px-2 text-sm ${response ? '' : 'invisible'}`}>
         Clear my choice
-      </button>
+      </TextButton>
     </fieldset>
   );
 }

@@ -5,6 +5,7 @@ import { counted } from '@/core/base/words';
 import { fileKindNames } from '@/core/question/types/written/fileKinds';
 import { countWords, longestWritten, type WrittenText, type WrittenView } from '@/core/question/types/written/student';
 import { TextArea } from '../../kit/Field';
+import { TextButton } from '../../kit/TextButton';
 import type { PlayerProps } from '../playing';
 import { FormedText } from './FormedText';
 
@@ -97,14 +98,13 @@ function Files({ view, handed, disabled, files, onChange }: FilesProps) {
           <li key={file.id} className="flex items-center gap-3">
             {files ? files.link(file.id, file.name) : file.name}
             <span className="text-sm text-ink-2">{Math.max(1, Math.round(file.size / 1000))} kB</span>
-            <button
-              type="button"
+            <TextButton
               disabled={disabled}
-              className="text-sm text-prussian underline"
+              className="text-sm"
               onClick={() => onChange(handed.filter((one) => one.id !== file.id))}
             >
               Take out <span className="sr-only">{file.name}</span>
-            </button>
+            </TextButton>
           </li>
         ))}
       </ul>

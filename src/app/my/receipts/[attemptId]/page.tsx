@@ -1,10 +1,11 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { momentText } from '@/core/base/time';
 import { seeReceipt } from '@/server/attempt/handIn';
 import { seeCourse } from '@/server/people/courses';
 import { Leftovers } from '@/ui/attempt/Leftovers';
 import { Sheet } from '@/ui/kit/Page';
+import { TextLink } from '@/ui/kit/TextLink';
+import { textLook } from '@/ui/kit/textLook';
 import { SignOut } from '@/ui/people/SignOut';
 import { orNotFound, pageContext } from '../../../request';
 
@@ -54,10 +55,7 @@ export default async function ReceiptPage({ params }: { params: Promise<{ attemp
       {receipt.scored && receipt.counts && receipt.answered !== null && (
         <p className="mt-1">
           {receipt.afterwards.join(' ')} It stands under{' '}
-          <Link href={`/my/results/${receipt.sittingId}`} className="text-prussian underline">
-            My results
-          </Link>
-          .
+          <TextLink href={`/my/results/${receipt.sittingId}`}>My results</TextLink>.
         </p>
       )}
       {!receipt.nextTask && (!receipt.scored || receipt.answered === null) && (
@@ -67,10 +65,8 @@ export default async function ReceiptPage({ params }: { params: Promise<{ attemp
         <p className="mt-1">Nothing by itself: your instructor can open it again.</p>
       )}
       <p className="mt-4 flex gap-5 text-base">
-        <Link href="/my" className="text-prussian underline">
-          Back to my exams
-        </Link>
-        <SignOut className="text-prussian underline" />
+        <TextLink href="/my">Back to my exams</TextLink>
+        <SignOut className={textLook()} />
       </p>
     </Sheet>
   );
