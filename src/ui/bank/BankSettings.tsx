@@ -6,6 +6,7 @@ import { type QuestionType, questionTypes } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
@@ -62,10 +63,9 @@ function Points({ points, setUsualPoints }: Pick<Props, 'points' | 'setUsualPoin
         }}
       >
         {questionTypes.map((type) => (
-          <TextField
+          <NumberField
             key={type}
             label={questionTypeNames[type]}
-            inputMode="decimal"
             placeholder={pointsText(definitionOf(type).usualPoints)}
             value={texts[type]}
             onChange={(event) => {

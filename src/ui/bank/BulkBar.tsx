@@ -5,6 +5,7 @@ import { difficulties } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import type { InputOf } from '../kit/commands';
 import { SelectField, TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { TextButton } from '../kit/TextButton';
 import type { Objective } from './model';
@@ -158,11 +159,10 @@ export function BulkBar(props: Props) {
             ))}
         </SelectField>
         {act === 'points' && (
-          <TextField
+          <NumberField
             quiet
             label="Points"
             className="w-24"
-            inputMode="decimal"
             value={value}
             onChange={(event) => setValue(event.target.value)}
           />

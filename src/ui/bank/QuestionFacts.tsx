@@ -2,6 +2,7 @@ import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import { difficulties } from '@/core/question/types';
 import { SelectField, TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { problemAt } from '../kit/Problems';
 import type { Fields } from './fields';
 import type { BankPageProps } from './model';
@@ -46,9 +47,8 @@ export const QuestionFacts = ({ fields, categories, usualPoints, problems, onCha
         <option key={one}>{one}</option>
       ))}
     </SelectField>
-    <TextField
+    <NumberField
       label="Points"
-      inputMode="decimal"
       placeholder={pointsText(usualPoints)}
       value={fields.points}
       onChange={(event) => onChange({ points: event.target.value })}

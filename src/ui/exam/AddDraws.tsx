@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import type { DrawLine, PoolRule } from '@/core/exam/design';
 import { Button } from '../kit/Button';
-import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import type { Sources } from './PoolPieces';
 
@@ -57,18 +57,17 @@ export function AddDraws({ sources, makeId, onAdd, onClose }: Props) {
         </div>
       </fieldset>
       <div className="mt-2 flex flex-wrap items-end gap-3">
-        <TextField
+        <NumberField
           label="Questions each"
           className="w-28"
-          inputMode="numeric"
+          whole
           value={count}
           onChange={(event) => setCount(event.target.value)}
           problem={countFits ? null : 'A whole number from 1 to 500.'}
         />
-        <TextField
+        <NumberField
           label="Points each"
           className="w-28"
-          inputMode="decimal"
           value={points}
           onChange={(event) => setPoints(event.target.value)}
           problem={pointsFit ? null : 'A number above 0, at most 1000.'}

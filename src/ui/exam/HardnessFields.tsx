@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import type { ExamDesign } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
-import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Tick } from '../kit/Tick';
 
@@ -47,10 +47,9 @@ export function HardnessFields({ design, check: { hardness }, mayChange, onChang
         Equally hard papers
       </Tick>
       {within !== null && (
-        <TextField
+        <NumberField
           label="Within so many points of 100"
           className="mt-1"
-          inputMode="decimal"
           readOnly={!mayChange}
           value={text}
           onChange={(event) => {

@@ -4,7 +4,7 @@ import { pointsText } from '@/core/base/rounding';
 import { oneOrMany } from '@/core/base/words';
 import type { ExamLine } from '@/core/exam/design';
 import { Button } from '../kit/Button';
-import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { SentencePiece } from '../kit/SentencePiece';
 
@@ -100,10 +100,9 @@ function Options({
           )}
         </span>
       </label>
-      <TextField
+      <NumberField
         label="Minutes of its own for each question"
         hint="Empty for none. They run from the moment it is opened."
-        inputMode="decimal"
         value={text}
         onChange={(event) => {
           setText(event.target.value);

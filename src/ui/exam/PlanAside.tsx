@@ -4,7 +4,7 @@ import type { QuestionSign } from '@/core/attempt/paperRuler';
 import { pointsText } from '@/core/base/rounding';
 import type { ExamDesign } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
-import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
@@ -110,10 +110,9 @@ function WorthField({
 }) {
   const [text, setText] = useState(worth === null ? '' : pointsText(worth));
   return (
-    <TextField
+    <NumberField
       label="Worth in the gradebook"
       className="mt-3"
-      inputMode="decimal"
       readOnly={readOnly}
       placeholder={`${pointsText(total)}, its points`}
       value={text}

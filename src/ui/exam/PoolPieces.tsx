@@ -6,6 +6,7 @@ import { difficulties, questionTypes } from '@/core/question/types';
 import type { Choosable } from '@/server/exam/exams';
 import { Button, RemoveButton } from '../kit/Button';
 import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { SentencePiece } from '../kit/SentencePiece';
 import { Tick } from '../kit/Tick';
 import { SuccessRangeFields, successSaid } from '../question/SuccessRangeFields';
@@ -347,9 +348,9 @@ function Rest({ days, onChange }: { days: number | null; onChange: (days: number
   const [text, setText] = useState(days === null ? '' : String(days));
   const fits = /^[1-9][0-9]{0,3}$/.test(text.trim()) && Number(text) <= 3_650;
   return (
-    <TextField
+    <NumberField
       label="Only questions that stood on no paper for so many days"
-      inputMode="numeric"
+      whole
       value={text}
       onChange={(event) => {
         setText(event.target.value);

@@ -5,7 +5,8 @@ import type { ExamDesign } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import { type SpreadCell, type SpreadRow, spreadColumns } from '@/core/exam/pointSpread';
 import { Button } from '../kit/Button';
-import { SelectField, TextField } from '../kit/Field';
+import { SelectField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { SentencePiece } from '../kit/SentencePiece';
@@ -211,10 +212,9 @@ function TargetField({
         onDone();
       }}
     >
-      <TextField
+      <NumberField
         label="Share of the points in %, empty for none"
         className="w-48"
-        inputMode="decimal"
         autoFocus
         value={text}
         onChange={(event) => setText(event.target.value)}

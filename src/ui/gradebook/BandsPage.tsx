@@ -11,6 +11,7 @@ import { Button, RemoveButton } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { SelectField, TextArea, TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemsBesides } from '../kit/Problems';
@@ -190,10 +191,9 @@ export function BandsPage({ base, bench, commands }: Props) {
                         problem={faultAt(i, 'label')}
                         onChange={(event) => at(i, { label: event.target.value })}
                       />
-                      <TextField
+                      <NumberField
                         label="from %"
                         className="w-24"
-                        inputMode="decimal"
                         value={band.from}
                         problem={faultAt(i, 'from')}
                         onChange={(event) => at(i, { from: event.target.value })}

@@ -6,6 +6,7 @@ import type { CellHistory } from '@/server/gradebook/entries';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
@@ -92,10 +93,9 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
         }}
       >
         {cell.kind === 'manual' ? (
-          <TextField
+          <NumberField
             label="Points"
             className="w-32"
-            inputMode="decimal"
             autoFocus
             disabled={excused}
             value={points}

@@ -5,7 +5,7 @@ import { courseTotal, displayedTotal, type GradebookCell, totalSaid } from '@/co
 import type { Explained } from '@/server/gradebook/gradebook';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
-import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { TextButton } from '../kit/TextButton';
@@ -93,10 +93,9 @@ export function ExplanationSheet({ userId, name, explained, onClose }: Props) {
                 const now =
                   cell?.kind === 'score' && cell.possible > 0 ? (cell.earned / cell.possible) * column.worth : null;
                 return (
-                  <TextField
+                  <NumberField
                     key={column.id}
                     label={`${column.title} (of ${pointsText(column.worth)})`}
-                    inputMode="decimal"
                     placeholder={now === null ? '' : pointsText(now)}
                     value={other[column.id] ?? ''}
                     onChange={(event) => setOther({ ...other, [column.id]: event.target.value })}

@@ -5,6 +5,7 @@ import type { GradeGroup } from '@/core/gradebook/courseTotal';
 import { weightsProblems } from '@/core/gradebook/gradebookRules';
 import { Button, RemoveButton } from '../kit/Button';
 import { SelectField, TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { Sheet } from '../kit/Page';
 import { problemAt } from '../kit/Problems';
 import { type EnteredGroup, readGroups } from './useOtherNumbers';
@@ -49,10 +50,9 @@ export function GroupsSheet({
               problem={problemAt(problems, `groups.${i}.title`)}
               onChange={(event) => at(i, { title: event.target.value })}
             />
-            <TextField
+            <NumberField
               label="Weight, %"
               className="w-24"
-              inputMode="decimal"
               value={group.weight}
               problem={problemAt(problems, `groups.${i}.weight`)}
               onChange={(event) => at(i, { weight: event.target.value })}
@@ -66,10 +66,10 @@ export function GroupsSheet({
               <option value="points">a point is a point</option>
               <option value="equal">each column weighs the same</option>
             </SelectField>
-            <TextField
+            <NumberField
               label="Lowest dropped"
               className="w-28"
-              inputMode="numeric"
+              whole
               value={group.drop}
               problem={problemAt(problems, `groups.${i}.drop`)}
               onChange={(event) => at(i, { drop: event.target.value })}

@@ -10,6 +10,7 @@ import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { MoveButtons } from '../kit/MoveButtons';
+import { NumberField } from '../kit/NumberField';
 import { NumberPiece } from '../kit/NumberPiece';
 import { numberIn } from '../kit/numberIn';
 import { PageTitle, Sheet } from '../kit/Page';
@@ -248,10 +249,9 @@ function NewColumn({
         problem={problemAt(problems, 'title')}
         onChange={(event) => setTitle(event.target.value)}
       />
-      <TextField
+      <NumberField
         label="Its worth, in points"
         className="w-32"
-        inputMode="decimal"
         value={worth}
         problem={problemAt(problems, 'worth')}
         onChange={(event) => setWorth(event.target.value)}
@@ -295,10 +295,9 @@ function CurvePiece({ column, onSet }: { column: ColumnShown; onSet: (curve: Cur
               close();
             }}
           >
-            <TextField
+            <NumberField
               label="Points added to every score"
               className="w-44"
-              inputMode="decimal"
               value={text}
               problem={value > 0 ? null : 'A number above 0.'}
               onChange={(event) => setText(event.target.value)}
@@ -342,16 +341,14 @@ function LatePiece({ column, onSet }: { column: ColumnShown; onSet: (late: LateR
             close();
           }}
         >
-          <TextField
+          <NumberField
             label="Off for each started day after due, in % of the worth"
-            inputMode="decimal"
             value={perDay}
             problem={fits(a) ? null : 'From 0 to 100 %.'}
             onChange={(event) => setPerDay(event.target.value)}
           />
-          <TextField
+          <NumberField
             label="Not below, in % of the worth"
-            inputMode="decimal"
             value={floor}
             problem={fits(b) ? null : 'From 0 to 100 %.'}
             onChange={(event) => setFloor(event.target.value)}

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { Button } from './Button';
-import { TextField } from './Field';
+import { NumberField } from './NumberField';
 import { numberIn } from './numberIn';
 
 /** A number in a small editor; what is not a number above 0 is not taken over. */
@@ -30,10 +30,9 @@ export function NumberPiece({
         if (fits) onDone();
       }}
     >
-      <TextField
+      <NumberField
         label={label}
         className="w-36"
-        inputMode="decimal"
         autoFocus
         value={text}
         onFocus={(event) => event.target.select()}

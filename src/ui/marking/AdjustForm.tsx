@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
@@ -36,10 +37,9 @@ export function AdjustForm<Value>({ label, points, act, adjust, onDone, onClose 
         send();
       }}
     >
-      <TextField
+      <NumberField
         label={label}
         className="w-40"
-        inputMode="decimal"
         autoComplete="off"
         autoFocus
         value={typed}

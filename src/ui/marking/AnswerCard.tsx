@@ -6,7 +6,7 @@ import { rubricPoints } from '@/core/marking/marks';
 import { countWords } from '@/core/question/types/written/student';
 import type { AnswerBody } from '@/server/marking/answerBodies';
 import type { QuestionToMark } from '@/server/marking/answersToMark';
-import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
@@ -87,9 +87,8 @@ export function AnswerCard({ title, body, question, entered, isTyped, problems, 
         </div>
       )}
       <div className="grid grid-cols-[9rem_1fr] items-start gap-4 border-t border-line px-5 py-3">
-        <TextField
+        <NumberField
           label={`Points, 0 to ${pointsText(body.outOf)}`}
-          inputMode="decimal"
           autoComplete="off"
           data-points={body.slotId}
           value={entered.points}

@@ -8,7 +8,8 @@ import type { AnswersTogether, GroupedAnswer } from '@/server/marking/groups';
 import { Button } from '../kit/Button';
 import type { Commands, InputOf } from '../kit/commands';
 import { Done } from '../kit/Done';
-import { TextArea, TextField } from '../kit/Field';
+import { TextArea } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { PageTitle, Sheet, State } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
@@ -220,9 +221,8 @@ function OneGroup({ group, outOf, rubric, busy, problems, onMark }: GroupProps) 
           />
         )}
         <div className="grid grid-cols-[8rem_1fr] gap-3">
-          <TextField
+          <NumberField
             label={`Points, 0 to ${pointsText(outOf)}`}
-            inputMode="decimal"
             autoComplete="off"
             value={points}
             onChange={(event) => setPoints(event.target.value)}

@@ -9,6 +9,7 @@ import { Button } from '../kit/Button';
 import type { Commands, InputOf } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { NumberPiece } from '../kit/NumberPiece';
 import { numberIn } from '../kit/numberIn';
 import { PageTitle, Sheet, State } from '../kit/Page';
@@ -186,10 +187,9 @@ function ToSettle({
           send(points.trim() === '' ? Number.NaN : numberIn(points));
         }}
       >
-        <TextField
+        <NumberField
           label={`Points, 0 to ${pointsText(one.outOf)}`}
           className="w-36"
-          inputMode="decimal"
           autoComplete="off"
           value={points}
           onChange={(event) => setPoints(event.target.value)}

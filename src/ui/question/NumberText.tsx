@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { readNumber } from '@/core/question/types/numeric/readNumber';
-import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 
 type Props = {
   label: string;
@@ -20,11 +20,10 @@ export function NumberText({ label, quiet, value, onChange, problem, className }
   const read = readNumber(text);
   const shown = read.ok && Math.abs(read.value - value) < 1e-9 * Math.max(1, Math.abs(value)) ? text : plain(value);
   return (
-    <TextField
+    <NumberField
       label={label}
       quiet={quiet}
       className={className}
-      inputMode="decimal"
       value={read.ok ? shown : text}
       onChange={(event) => {
         setText(event.target.value);

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { type SuccessRange, successRange } from '@/core/question/successRange';
-import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 
 const usual: [SuccessRange | null, string][] = [
@@ -52,20 +52,8 @@ export function SuccessRangeFields({
         </label>
       ))}
       <div className="mt-1 flex items-end gap-2 border-t border-line px-2 pt-2">
-        <TextField
-          label="From %"
-          className="w-20"
-          inputMode="decimal"
-          value={from}
-          onChange={(event) => write(event.target.value, to)}
-        />
-        <TextField
-          label="to %"
-          className="w-20"
-          inputMode="decimal"
-          value={to}
-          onChange={(event) => write(from, event.target.value)}
-        />
+        <NumberField label="From %" className="w-20" value={from} onChange={(event) => write(event.target.value, to)} />
+        <NumberField label="to %" className="w-20" value={to} onChange={(event) => write(from, event.target.value)} />
       </div>
       <p className={`max-w-60 px-2 pt-1 text-sm ${begun && !parsed.success ? 'text-brick' : 'text-ink-2'}`}>
         {begun && !parsed.success

@@ -5,6 +5,7 @@ import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
 import { SelectField, TextArea, TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
@@ -83,10 +84,9 @@ export function PickStudents({ students, questions, picked, onPick, title, write
         <option value="none">without a result</option>
       </SelectField>
       {(rule === 'under' || rule === 'from') && (
-        <TextField
+        <NumberField
           label="Percent"
           className="w-24"
-          inputMode="decimal"
           value={percent}
           problem={Number.isFinite(limit) ? null : 'A number.'}
           onChange={(event) => setPercent(event.target.value)}

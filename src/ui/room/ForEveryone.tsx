@@ -3,7 +3,8 @@ import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { type ReactNode, useState } from 'react';
 import { counted } from '@/core/base/words';
 import { Button } from '../kit/Button';
-import { TextArea, TextField } from '../kit/Field';
+import { TextArea } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
@@ -104,9 +105,8 @@ export function MinutesFields({
         );
       }}
     >
-      <TextField
+      <NumberField
         label="More minutes"
-        inputMode="decimal"
         value={text}
         onChange={(event) => setText(event.target.value)}
         problem={problemAt(problems, 'minutes')}

@@ -8,6 +8,7 @@ import type { RoomRow } from '@/server/room/room';
 import { Button } from '../kit/Button';
 import { Decision } from '../kit/Decision';
 import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
@@ -218,9 +219,8 @@ function ReasonDecision({
     >
       <p>{says}</p>
       {begun !== undefined && (
-        <TextField
+        <NumberField
           label="More minutes besides"
-          inputMode="decimal"
           className="w-40"
           value={minutes}
           onChange={(event) => setMinutes(event.target.value)}

@@ -12,6 +12,7 @@ import {
 import { beginSaid, endSaid, windowSaid } from '@/core/release/planSaid';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
+import { NumberField } from '../kit/NumberField';
 import { SentencePiece } from '../kit/SentencePiece';
 import { Tick } from '../kit/Tick';
 
@@ -128,10 +129,10 @@ function WindowFields({
     if (begin && end) onSet(end === 'never' ? { begins: begin } : { begins: begin, ends: end });
   };
   const small = (name: string, value: string, onChange: (text: string) => void, wrong: boolean, hint: string) => (
-    <TextField
+    <NumberField
       label={name}
       className="w-28"
-      inputMode="numeric"
+      whole
       value={value}
       problem={wrong ? hint : null}
       onChange={(event) => onChange(event.target.value)}

@@ -2,7 +2,7 @@
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { Button } from '../../kit/Button';
-import { TextField } from '../../kit/Field';
+import { NumberField } from '../../kit/NumberField';
 import { numberIn } from '../../kit/numberIn';
 import { PageTitle } from '../../kit/Page';
 import { Problems } from '../../kit/Problems';
@@ -50,26 +50,25 @@ export function RehearsalPage({ base, title, students, lines, within }: Props) {
             start({ material: `${base}/rehearsal/material`, students: size, attempts: goes, within: near });
         }}
       >
-        <TextField
+        <NumberField
           label="Students"
           className="w-36"
-          inputMode="numeric"
+          whole
           value={classSize}
           onChange={(event) => setClassSize(event.target.value)}
           problem={size ? null : 'A whole number from 1 to 2000.'}
         />
-        <TextField
+        <NumberField
           label="Attempts of each"
           className="w-36"
-          inputMode="numeric"
+          whole
           value={attempts}
           onChange={(event) => setAttempts(event.target.value)}
           problem={goes ? null : 'A whole number from 1 to 10.'}
         />
-        <TextField
+        <NumberField
           label="Equally hard within, of 100"
           className="w-52"
-          inputMode="decimal"
           value={distance}
           onChange={(event) => setDistance(event.target.value)}
           problem={nearFits ? null : 'A number from 0.1 to 50.'}

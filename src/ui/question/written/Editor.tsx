@@ -3,7 +3,8 @@ import { Plus } from 'lucide-react';
 import type { WrittenContent } from '@/core/question/types/written/content';
 import { fileKindNames, fileKinds } from '@/core/question/types/written/fileKinds';
 import { Button } from '../../kit/Button';
-import { SelectField, TextField } from '../../kit/Field';
+import { SelectField } from '../../kit/Field';
+import { NumberField } from '../../kit/NumberField';
 import { contentProblem, type EditorProps } from '../editing';
 import { NumberText } from '../NumberText';
 import { RichEditor } from '../rich/RichEditor';
@@ -13,18 +14,15 @@ import { blankCriterion, RubricEditor } from './RubricEditor';
 export function WrittenEditor({ content, onChange, problems }: EditorProps<WrittenContent>) {
   const { files } = content;
   const words = (name: 'least' | 'most') => (
-    <TextField
+    <NumberField
+      whole
       label={name === 'least' ? 'At least … words' : 'At most … words'}
       className="w-36"
-      type="number"
-      min={0}
       value={content.words[name] ?? ''}
-      onChange={(event) =>
-        onChange({
-          ...content,
-          words: { ...content.words, [name]: event.target.value === '' ? null : Number(event.target.value) },
-        })
-      }
+      onChange={(event) => {
+        const digits = event.target.value.replace(/\D/g, '');
+        onChange({ ...content, words: { ...content.words, [name]: digits === '' ? null : Number(digits) } });
+      }}
       problem={contentProblem(problems, `words.${name}`)}
     />
   );
