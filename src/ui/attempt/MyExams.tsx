@@ -6,9 +6,10 @@ import { counted } from '@/core/base/words';
 import type { MyExam } from '@/server/desk/myExams';
 import type { MyResult } from '@/server/release/myResults';
 import { ButtonLink } from '../kit/Button';
+import { FileLink } from '../kit/FileLink';
 import { OwnTime } from '../kit/OwnTime';
 import { Empty, State } from '../kit/Page';
-import { FileLink, TextLink } from '../kit/TextLink';
+import { TextLink } from '../kit/TextLink';
 
 const groups = [
   { key: 'now', name: 'Now' },

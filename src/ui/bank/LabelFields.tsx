@@ -2,7 +2,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { useId, useState } from 'react';
 import { inputShape, SelectField } from '../kit/Field';
-import { FileLink } from '../kit/TextLink';
+import { FileLink } from '../kit/FileLink';
 import type { Objective } from './model';
 
 type Props = {

@@ -6,11 +6,11 @@ import type { PlanCheck } from '@/core/exam/planCheck';
 import { type SpreadCell, type SpreadRow, spreadColumns } from '@/core/exam/pointSpread';
 import { Button } from '../kit/Button';
 import { SelectField } from '../kit/Field';
+import { FileLink } from '../kit/FileLink';
 import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { SentencePiece } from '../kit/SentencePiece';
-import { FileLink } from '../kit/TextLink';
 import type { Sources } from './PoolPieces';
 
 type Props = {

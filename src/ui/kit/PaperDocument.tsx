@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { Button } from './Button';
-import { FileLink } from './TextLink';
+import { FileLink } from './FileLink';
 
 /** The paper of an off-screen exam: in a window of its own, or here beside what belongs to it. */
 export function PaperDocument({ name, address }: { name: string; address: string }) {

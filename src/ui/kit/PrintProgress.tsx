@@ -3,9 +3,9 @@ import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import type { PrintState } from '@/server/print/printJobs';
 import { Button } from './Button';
+import { FileLink } from './FileLink';
 import { Problems } from './Problems';
 import { Progress } from './Progress';
-import { FileLink } from './TextLink';
 import type { Command } from './usePerform';
 
 const lookEvery = 1_000;

@@ -1,4 +1,4 @@
-import { FileLink } from './TextLink';
+import { FileLink } from './FileLink';
 /** Files that a marker has written into and given back, to be taken. */
 export const ReturnedFiles = ({
   files,

@@ -6,10 +6,3 @@ import { textLook } from './textLook';
 export const TextLink = ({ className, ...props }: ComponentProps<typeof Link>) => (
   <Link {...props} className={textLook(className)} />
 );
-
-/** A way to what is no page of the app: a file, another address. */
-export const FileLink = ({ className, children, ...props }: ComponentProps<'a'>) => (
-  <a {...props} className={textLook(className)}>
-    {children}
-  </a>
-);

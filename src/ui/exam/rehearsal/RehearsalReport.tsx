@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { NamedUse, Rehearsal, RehearsedPapers } from '@/core/exam/rehearsal';
+import { FileLink } from '../../kit/FileLink';
 import { Sheet } from '../../kit/Page';
-import { FileLink } from '../../kit/TextLink';
 import { OverlapChart, ScoreChart, UseChart } from './charts';
 
 type Props = {
