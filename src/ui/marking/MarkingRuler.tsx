@@ -1,0 +1,35 @@
+import { longestRuler, type QuestionSign } from '@/core/attempt/paperRuler';
+import { counted } from '@/core/base/words';
+import { PaperRuler } from '../kit/PaperRuler';
+import type { MarkingWalk } from './useMarkingWalk';
+
+const signSaid = (sign: QuestionSign) =>
+  `Answer ${sign.number}: ${sign.awaitsMark ? 'waits for a mark' : 'marked'}${sign.current ? ', here now' : ''}`;
+
+/** All answers at a glance, or in numbers where they are too many. */
+export function MarkingRuler({ walk, by }: { walk: MarkingWalk; by: 'question' | 'paper' }) {
+  const { heads, signs, show, current, waiting } = walk;
+  return (
+    <div className="mb-4">
+      {heads.length <= longestRuler ? (
+        <PaperRuler
+          signs={signs}
+          onPick={(number) => show(number - 1)}
+          label="Answers in your order"
+          numbered={by === 'question'}
+          say={signSaid}
+        />
+      ) : (
+        <p className="flex items-center gap-3 text-sm text-ink-2 tabular-nums">
+          <span className="h-1.5 w-80 bg-plum-wash">
+            <span
+              className="block h-full bg-plum"
+              style={{ width: `${(100 * (heads.length - waiting)) / heads.length}%` }}
+            />
+          </span>
+          Answer {current.number} of {heads.length}, {counted(waiting, 'waits', 'wait')}
+        </p>
+      )}
+    </div>
+  );
+}
