@@ -36,8 +36,8 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
   const { perform, problems, busy } = usePerform();
   const [find, setFind] = useState('');
   const [adding, setAdding] = useState<'no' | 'one' | 'list'>('no');
-  const [removed, setRemoved] = useState<{ auditId: number; name: string } | null>(null);
-  const [added, setAdded] = useState<{ said: string; auditId?: number } | null>(null);
+  /** What was just done: the last thing only, so that there is one Undo. */
+  const [done, setDone] = useState<{ said: string; auditId?: number } | null>(null);
   const students = people.filter((person) => person.role === 'student').length;
   const shown = people.filter((person) =>
     holds(find, person.name, person.email, person.studentNumber, person.section, person.role),
@@ -84,48 +84,35 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
         <AddPerson
           sections={sections}
           add={commands.addPerson}
-          onDone={(name) => setAdded({ said: `${name} has been added.` })}
+          onDone={(name) => setDone({ said: `${name} has been added.` })}
         />
       )}
       {adding === 'list' && (
         <AddList
           commands={commands}
           onDone={(said, auditId) => {
-            setAdded({ said, auditId });
+            setDone({ said, auditId });
             setAdding('no');
           }}
         />
       )}
-      {added && (
+      {done && (
         <Done
           className="mb-3"
           onUndo={
-            added.auditId === undefined
+            done.auditId === undefined
               ? null
               : () =>
                   void perform(
-                    () => commands.undoChange(added.auditId ?? 0),
-                    () => setAdded(null),
+                    () => commands.undoChange(done.auditId ?? 0),
+                    () => setDone(null),
                   )
           }
         >
-          {added.said}
+          {done.said}
         </Done>
       )}
       <Problems problems={problems} className="mb-3" />
-      {removed && (
-        <Done
-          className="mb-3"
-          onUndo={() =>
-            void perform(
-              () => commands.undoChange(removed.auditId),
-              () => setRemoved(null),
-            )
-          }
-        >
-          {removed.name} is no longer in this course. What they have written is kept.
-        </Done>
-      )}
       <Sheet label="Everybody in the course">
         <Find
           label="Find people"
@@ -145,7 +132,11 @@ export function PeoplePage({ base, people, sections, commands }: Props) {
               onRemove={() =>
                 void perform(
                   () => commands.removePerson(person.membershipId),
-                  ({ auditId }) => setRemoved({ auditId, name: person.name }),
+                  ({ auditId }) =>
+                    setDone({
+                      auditId,
+                      said: `${person.name} is no longer in this course. What they have written is kept.`,
+                    }),
                 )
               }
             />
