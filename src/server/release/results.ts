@@ -129,6 +129,25 @@ function takingPart(db: Db | Tx, row: SittingRow): Map<string, StudentResult> {
   );
 }
 
+const keptFacts = keptWhile<ReturnType<typeof factsOf>>();
+
+/** What stands in the rows of a sitting besides results and papers. */
+function factsOf(db: Db, row: SittingRow) {
+  const publications = standingPublications(db, row.id);
+  const shownEarly = standingPublications(db, row.id, { preliminary: true });
+  const attempts = db
+    .select()
+    .from(attempt)
+    .where(and(eq(attempt.sittingId, row.id), ne(attempt.state, 'voided')))
+    .orderBy(asc(attempt.number))
+    .all();
+  const handedIn = new Map<string, typeof attempts>();
+  for (const one of attempts)
+    if (one.state === 'handed-in') handedIn.set(one.userId, [...(handedIn.get(one.userId) ?? []), one]);
+  const running = new Set(attempts.filter((one) => one.state === 'running').map((one) => one.userId));
+  return { publications, shownEarly, handedIn, running, audience: audienceOf(db, row) };
+}
+
 /** The results of a sitting, a row for each student it is given to. A guest sees no names. */
 export const sittingResults = query({
   admits: toSitting('results.see'),
@@ -136,20 +155,11 @@ export const sittingResults = query({
     const withNames = role === 'instructor';
     const results = resultsNow(context.db, row);
     const papers = keptPapers(context.db, sittingId, stateStamp, () => papersOf(context.db, row));
-    const publications = standingPublications(context.db, sittingId);
-    const shownEarly = standingPublications(context.db, sittingId, { preliminary: true });
+    const { publications, shownEarly, handedIn, running, audience } = keptFacts(context.db, sittingId, stateStamp, () =>
+      factsOf(context.db, row),
+    );
     const { bands, decimals } = bandsFor(context.db, row);
-    const attempts = context.db
-      .select()
-      .from(attempt)
-      .where(and(eq(attempt.sittingId, sittingId), ne(attempt.state, 'voided')))
-      .orderBy(asc(attempt.number))
-      .all();
-    const handedIn = new Map<string, typeof attempts>();
-    for (const one of attempts)
-      if (one.state === 'handed-in') handedIn.set(one.userId, [...(handedIn.get(one.userId) ?? []), one]);
-    const running = new Set(attempts.filter((one) => one.state === 'running').map((one) => one.userId));
-    const rows = audienceOf(context.db, row).map((student, i): ResultRow => {
+    const rows = audience.map((student, i): ResultRow => {
       const found = results.get(student.userId);
       const published = publications.get(student.userId) ?? null;
       const own = handedIn.get(student.userId) ?? [];
