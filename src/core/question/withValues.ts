@@ -4,7 +4,7 @@ import type { Feedback } from './feedback';
 import type { Presentation } from './presentation';
 import { readNumber } from './types/numeric/readNumber';
 import { fillIn } from './variables/fillIn';
-import { compiled, variableNames, variationOf } from './variables/variation';
+import { keyFormula, variationOf } from './variables/variation';
 
 /**
  * A question with the values of one paper in it: every variable in a text is its value, every formula of the key its
@@ -13,14 +13,14 @@ import { compiled, variableNames, variationOf } from './variables/variation';
  */
 export function withValues<Content extends QuestionContent>(content: Content, presentation: Presentation): Content {
   const { varying } = definitionOf(content.type);
-  const { variables = [] } = variationOf(content);
+  const variation = variationOf(content);
+  const { variables = [] } = variation;
   if (!varying || variables.length === 0) return content;
   const values = presentation.values ?? {};
-  const known = variableNames({ variables });
   const text = (rich: Rich) => fillIn(rich, variables, values);
   const formula = (typed: string): string => {
     if (readNumber(typed).ok) return typed;
-    const value = compiled(typed, known).value(values);
+    const value = keyFormula(variation, typed).value(values);
     return Number.isFinite(value) ? String(value) : '';
   };
   return {

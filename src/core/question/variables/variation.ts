@@ -74,3 +74,14 @@ export function compiled(text: string, known: ReadonlySet<string>): Formula {
   const read = readFormula(text, known);
   return read.ok ? read : { ok: true, names: [], value: () => Number.NaN };
 }
+
+const read = new WeakMap<Variation, Map<string, Formula>>();
+
+/** A formula of a key on the variables of its question, read once for each question: every paper asks for the same. */
+export function keyFormula(variation: Variation, text: string): Formula {
+  const known = read.get(variation) ?? new Map<string, Formula>();
+  read.set(variation, known);
+  const formula = known.get(text) ?? compiled(text, variableNames(variation));
+  known.set(text, formula);
+  return formula;
+}
