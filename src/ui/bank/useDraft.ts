@@ -15,6 +15,8 @@ export function useDraft<Fields extends Record<string, unknown>>(
 ) {
   const key = `wuzzen-draft/${subject}`;
   const waiting = useRef<{ timer: ReturnType<typeof setTimeout>; send: () => void } | null>(null);
+  /** What is under way to the server. */
+  const sending = useRef<Promise<void>>(Promise.resolve());
   const kept = useRef(onKept);
   kept.current = onKept;
 
@@ -42,12 +44,21 @@ export function useDraft<Fields extends Record<string, unknown>>(
       if (waiting.current) clearTimeout(waiting.current.timer);
       const send = () => {
         waiting.current = null;
-        commands.keepDraft({ subject, edit, fields: { ...fields } }).then(
+        sending.current = commands.keepDraft({ subject, edit, fields: { ...fields } }).then(
           (answer) => kept.current(answer.ok ? 'server' : 'browser'),
           () => kept.current('browser'),
         );
       };
       waiting.current = { timer: setTimeout(send, 700), send };
+    },
+    /**
+     * Nothing more of it is sent, and what is under way arrives first: a draft that came after the save would be brought
+     * back as if it had not been saved. The browser's copy stays until it is forgotten.
+     */
+    quiet: (): Promise<void> => {
+      if (waiting.current) clearTimeout(waiting.current.timer);
+      waiting.current = null;
+      return sending.current;
     },
     /** It has been saved, or is not wanted: nothing of it stays. */
     forget: (alsoOnServer: boolean) => {

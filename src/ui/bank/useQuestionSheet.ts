@@ -116,8 +116,8 @@ export function useQuestionSheet(question: OpenQuestion, commands: SheetCommands
       content: withoutEmptyParts(fields.content),
     };
     if (isNew) {
-      await perform(
-        () => commands.createQuestion(input),
+      const added = await perform(
+        () => draft.quiet().then(() => commands.createQuestion(input)),
         ({ questionId }) => {
           draft.forget(false);
           if (!andNext) return events.onSaved(questionId);
@@ -128,13 +128,14 @@ export function useQuestionSheet(question: OpenQuestion, commands: SheetCommands
           put((before) => filled(before, { fields: next, state: 'untouched', note: 'Saved. Here is the next.' }));
         },
       );
+      if (!added) draft.keep(edit, now.current);
       return;
     }
     const { saveQuestion, openQuestion } = commands;
     if (!saveQuestion) return;
     const sent = over ?? edit;
     const saved = await perform(
-      () => saveQuestion(question.id, { ...input, edit: sent }),
+      () => draft.quiet().then(() => saveQuestion(question.id, { ...input, edit: sent })),
       (done) => {
         draft.forget(false);
         const note = done.newVersion
@@ -145,6 +146,7 @@ export function useQuestionSheet(question: OpenQuestion, commands: SheetCommands
       },
     );
     if (!saved) {
+      draft.keep(edit, now.current);
       const found = await openQuestion?.(question.id).catch(() => null);
       if (found?.ok && found.value.edit !== sent) put({ theirs: found.value });
     }
