@@ -36,3 +36,18 @@ it('a draft that is under way arrives before its question is saved, and none is 
   await act(() => vi.advanceTimersByTimeAsync(0));
   expect([sent, quiet]).toEqual([['first'], true]);
 });
+
+it('a draft that is never answered holds no save up for long', async () => {
+  const commands = { keepDraft: () => new Promise(() => {}), giveUpDraft: async () => ({ ok: true, value: null }) };
+  const { result } = renderHook(() => useDraft<{ text: string }>('new/y', commands as never, () => {}));
+  act(() => result.current.keep(0, { text: 'first' }));
+  await act(() => vi.advanceTimersByTimeAsync(800));
+  let quiet = false;
+  void result.current.quiet().then(() => {
+    quiet = true;
+  });
+  await act(() => vi.advanceTimersByTimeAsync(2_900));
+  expect(quiet).toBe(false);
+  await act(() => vi.advanceTimersByTimeAsync(200));
+  expect(quiet).toBe(true);
+});

@@ -4,6 +4,9 @@ import type { BankCommands } from './model';
 
 type Kept<Fields> = { edit: number; at: number; fields: Fields };
 
+/** How long a save waits for a draft that is under way, in milliseconds. */
+const longestWait = 3_000;
+
 /**
  * Keeps what is typed: at once in this browser, and after a short pause on the server, where any browser of its author
  * finds it. The browser's copy bridges a lost connection.
@@ -53,12 +56,13 @@ export function useDraft<Fields extends Record<string, unknown>>(
     },
     /**
      * Nothing more of it is sent, and what is under way arrives first: a draft that came after the save would be brought
-     * back as if it had not been saved. The browser's copy stays until it is forgotten.
+     * back as if it had not been saved. Whoever saves waits for it a moment at most: it may never be answered. The browser's
+     * copy stays until it is forgotten.
      */
     quiet: (): Promise<void> => {
       if (waiting.current) clearTimeout(waiting.current.timer);
       waiting.current = null;
-      return sending.current;
+      return Promise.race([sending.current, new Promise<void>((resolve) => setTimeout(resolve, longestWait))]);
     },
     /** It has been saved, or is not wanted: nothing of it stays. */
     forget: (alsoOnServer: boolean) => {
