@@ -122,30 +122,6 @@ it('a rehearsal runs beside the page, can be cancelled, and shows what the class
   await shows(page, 'Pools that run short');
 });
 
-it('an arrangement is made in place and moves the student’s time; a wrong time limit is refused at its field', async () => {
-  const page = await house.page(teacher);
-  const id = house.db.select().from(sitting).where(eq(sitting.title, 'Final theory exam, Weekday')).get()?.id ?? '';
-  await page.goto(`${course()}/sittings/${id}`);
-  await shows(page, '15 students');
-  await press(page, 'Arrange for Aisha Benhaddou');
-  await fill(page, 'more minutes', '15');
-  await press(page, 'Save');
-  await shows(page, '2 h 15 min');
-  const minutes = async (from: number, to: number) => {
-    await press(page, `Minutes: ${from} min`);
-    await fill(page, 'Minutes', String(to));
-    await press(page, 'Done');
-    await press(page, 'Apply the changes');
-  };
-  await minutes(120, 999999);
-  await shows(page, 'At most a week.');
-  await minutes(999999, 300);
-  await shows(page, 'does not fit between opening and closing.');
-  await minutes(300, 100);
-  await shows(page, 'The changes hold from now on.');
-  expect(house.db.select().from(sitting).where(eq(sitting.id, id)).get()?.timeLimit).toBe(100 * 60_000);
-});
-
 it('what was published is withdrawn and published again, with its numbers said; a guest sees no names', async () => {
   const page = await house.page(teacher);
   const row = house.db.select().from(sitting).where(eq(sitting.title, 'Mid-course theory exam')).get();

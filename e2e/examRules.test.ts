@@ -246,31 +246,6 @@ describe('the plan', () => {
     ).toBe(2);
   });
 
-  it('what it is for, its pages and a choose-part are set in their sentences', async () => {
-    const { page, id } = await open('Weekly check: heights of tide');
-    const set = async (piece: string, option: string) => {
-      await page.locator(`::-p-xpath(//button[starts-with(@aria-label, "${piece}")])`).click();
-      await page.locator(`::-p-xpath(//fieldset//label[contains(., "${option}")])`).click();
-    };
-    await set('How it counts', 'in full for taking part');
-    await set('Pages', 'all on one page');
-    await set('Labels of choices', '1, 2, 3');
-    await set('How many are answered', 'any so many of them');
-    await set('Answers beyond that', 'up to the points of this part');
-    await planSaved(page);
-    expect(designOf(id)).toMatchObject({
-      purpose: { scored: true, counts: 'taking-part', anonymous: false },
-      pages: 'all',
-      labels: '1',
-    });
-    expect(designOf(id)?.parts[0]?.choose).toEqual({ count: 2, extra: 'credit-in-part' });
-    await shows(page, 'The student answers');
-    await page.locator('::-p-xpath(//button[starts-with(@aria-label, "Whether it is scored")])').click();
-    await page.locator('::-p-xpath(//fieldset//label[contains(., "is not scored")])').click();
-    await page.locator('::-p-xpath(//button[starts-with(@aria-label, "How it counts")])').click();
-    await shows(page, 'What is not scored cannot count by its score.');
-  });
-
   it('a question written from the plan stands on the exam and is kept in the bank', async () => {
     const { page, id } = await open('Weekly check: heights of tide');
     const before = designOf(id)?.parts[0]?.lines.length ?? 0;

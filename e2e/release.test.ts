@@ -1,7 +1,6 @@
-import { and, eq, isNull, sql } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
 import { expect, it } from 'vitest';
-import { roundHalfUp } from '../src/core/base/rounding';
 import { attempt, publication, sitting, user } from '../src/db/schema';
 import { canBeUsed, phone } from './browser';
 import { fill, openHouse, press, shows, teacher } from './house';
@@ -110,36 +109,6 @@ it('from an open sitting to its results: plan, publish, review, reply, a mark th
   expect(out.csv).toContain(whom.name);
   expect(out.bare).not.toContain(whom.name);
   expect([out.status, out.type]).toEqual([200, 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet']);
-});
-
-it('numbers of the gradebook are worked out for everyone before they are kept, and not lost on the way', async () => {
-  const page = await house.page(teacher);
-  const book = `${house.served.origin}/c/${quiz()?.courseId}/gradebook`;
-  const middle = house.db.select().from(sitting).where(eq(sitting.title, 'Mid-course theory exam')).get();
-  const least = house.db
-    .select({ name: user.name, share: sql<number>`${publication.earned} / ${publication.possible}` })
-    .from(publication)
-    .innerJoin(user, eq(user.id, publication.userId))
-    .where(and(eq(publication.sittingId, middle?.id ?? ''), isNull(publication.withdrawnAt)))
-    .orderBy(sql`${publication.earned} / ${publication.possible}`)
-    .get();
-  const points = (least?.share ?? 0) * 30;
-  const cell = (text: string) =>
-    page.waitForSelector(`[role=gridcell][aria-label^="Mid-course theory exam of ${least?.name}: ${text}"]`);
-  await page.goto(book);
-  await cell(`${roundHalfUp(points, 1)} of 30`);
-  await page.goto(`${book}/rules`);
-  await page.locator('button[aria-label="Curve of Mid-course theory exam: no curve"]').click();
-  await fill(page, 'Points added to every score', '2');
-  await press(page, 'Set');
-  await shows(page, 'Not kept yet. The mean of the totals goes from');
-  await page.locator('::-p-xpath(//nav//a[normalize-space(.)="People"])').click();
-  await shows(page, 'Leave without keeping?');
-  await press(page, 'Not now');
-  await press(page, 'Keep the changes');
-  await shows(page, 'The changes are kept.');
-  await page.goto(book);
-  await cell(`${roundHalfUp(points + 2, 1)} of 30`);
 });
 
 it('missed questions are studied as cards by keyboard alone; another’s are out of reach', async () => {

@@ -1,5 +1,5 @@
 import { headers } from 'next/headers';
-import { notFound, redirect } from 'next/navigation';
+import { redirect } from 'next/navigation';
 import { type Result, refused } from '@/core/base/result';
 import { type Context, contextFor, house } from '@/server/house/context';
 import { logFailure } from '@/server/house/log';
@@ -11,12 +11,6 @@ export async function pageContext(): Promise<Context> {
   const actor = await actorOf(sent);
   if (!actor) redirect('/sign-in');
   return contextFor(actor, sent);
-}
-
-/** The value of a use-case a page stands on; without it the page does not exist for this person. */
-export function orNotFound<T>(result: Result<T>): T {
-  if (result.ok) return result.value;
-  notFound();
 }
 
 /** The address under which this page was asked for. */

@@ -1,12 +1,10 @@
-import type { Metadata } from 'next';
+import { commandsIn, page } from '@/app/pages';
 import { CourseFields } from '@/ui/people/CourseFields';
-import { commandsIn } from '../commands';
-import { pageContext } from '../request';
 
-export const metadata: Metadata = { title: 'A new course' };
+export const metadata = { title: 'A new course' };
 
-export default async function NewCoursePage() {
-  await pageContext();
+export default page((context) => {
+  context;
   return (
     <main className="mx-auto max-w-md px-4 py-12">
       <CourseFields
@@ -18,4 +16,4 @@ export default async function NewCoursePage() {
       />
     </main>
   );
-}
+});

@@ -1,4 +1,3 @@
-import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
 import { actorOf } from '@/server/people/auth';
@@ -6,7 +5,7 @@ import { demoPeople } from '@/server/people/demoPeople';
 import { SignIn } from '@/ui/people/SignIn';
 import { openContext } from '../request';
 
-export const metadata: Metadata = { title: 'Sign in' };
+export const metadata = { title: 'Sign in' };
 
 export default async function SignInPage() {
   if (await actorOf(await headers())) redirect('/');

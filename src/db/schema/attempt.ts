@@ -4,7 +4,7 @@ import type { AttemptEventKind } from '@/core/attempt/attemptEvents';
 import type { Phase } from '@/core/attempt/attemptMachine';
 import type { Presentation } from '@/core/question/presentation';
 import { passageVersion, questionVersion } from './bank';
-import { id, json, moment } from './columns';
+import { id, json, moment, reference } from './columns';
 import { examRevision } from './exam';
 import { user } from './people';
 import { poolSnapshot, sitting } from './sitting';
@@ -13,23 +13,15 @@ export const attempt = sqliteTable(
   'attempt',
   {
     id: id(),
-    sittingId: text('sitting_id')
-      .notNull()
-      .references(() => sitting.id),
-    userId: text('user_id')
-      .notNull()
-      .references(() => user.id),
+    sittingId: reference('sitting_id', () => sitting.id),
+    userId: reference('user_id', () => user.id),
     number: integer('number').notNull(),
     state: text('state').$type<Phase>().notNull(),
     /** Where a voided attempt stood before. */
     stateBefore: text('state_before').$type<Phase>(),
-    snapshotId: text('snapshot_id')
-      .notNull()
-      .references(() => poolSnapshot.id),
+    snapshotId: reference('snapshot_id', () => poolSnapshot.id),
     /** The design the paper was drawn by: a sitting may take up a later one, a paper never. */
-    revisionId: text('revision_id')
-      .notNull()
-      .references(() => examRevision.id),
+    revisionId: reference('revision_id', () => examRevision.id),
     /** Empty in an anonymous sitting: from the seed its paper could be drawn again. */
     seed: text('seed').notNull(),
     startedAt: moment('started_at').notNull(),
@@ -57,17 +49,13 @@ export const paperSlot = sqliteTable(
   'paper_slot',
   {
     id: id(),
-    attemptId: text('attempt_id')
-      .notNull()
-      .references(() => attempt.id),
+    attemptId: reference('attempt_id', () => attempt.id),
     position: integer('position').notNull(),
     partId: text('part_id').notNull(),
     partTitle: text('part_title').notNull(),
     lineId: text('line_id').notNull(),
     questionId: text('question_id').notNull(),
-    versionId: text('version_id')
-      .notNull()
-      .references(() => questionVersion.id),
+    versionId: reference('version_id', () => questionVersion.id),
     passageVersionId: text('passage_version_id').references(() => passageVersion.id),
     points: real('points').notNull(),
     presentation: json<Presentation>('presentation').notNull(),
@@ -93,9 +81,7 @@ export const response = sqliteTable(
     slotId: text('slot_id')
       .primaryKey()
       .references(() => paperSlot.id),
-    attemptId: text('attempt_id')
-      .notNull()
-      .references(() => attempt.id),
+    attemptId: reference('attempt_id', () => attempt.id),
     value: json<unknown>('value'),
     comeBack: integer('come_back', { mode: 'boolean' }).notNull().default(false),
     /** Counts accepted saves of the slot; marks name the revision they judged. */
@@ -111,9 +97,7 @@ export const response = sqliteTable(
 export const questionTry = sqliteTable(
   'question_try',
   {
-    slotId: text('slot_id')
-      .notNull()
-      .references(() => paperSlot.id),
+    slotId: reference('slot_id', () => paperSlot.id),
     number: integer('number').notNull(),
     /** Whether the question had come again at the end. */
     again: integer('again', { mode: 'boolean' }).notNull().default(false),
@@ -132,9 +116,7 @@ export const questionTry = sqliteTable(
 export const responseAside = sqliteTable(
   'response_aside',
   {
-    slotId: text('slot_id')
-      .notNull()
-      .references(() => paperSlot.id),
+    slotId: reference('slot_id', () => paperSlot.id),
     epoch: integer('epoch').notNull(),
     sequence: integer('sequence').notNull(),
     value: json<unknown>('value'),
@@ -157,9 +139,7 @@ export const responseFile = sqliteTable(
   'response_file',
   {
     id: id(),
-    slotId: text('slot_id')
-      .notNull()
-      .references(() => paperSlot.id),
+    slotId: reference('slot_id', () => paperSlot.id),
     name: text('name').notNull(),
     type: text('type').notNull(),
     bytes: integer('bytes').notNull(),
@@ -174,9 +154,7 @@ export const attemptEvent = sqliteTable(
   'attempt_event',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
-    attemptId: text('attempt_id')
-      .notNull()
-      .references(() => attempt.id),
+    attemptId: reference('attempt_id', () => attempt.id),
     at: moment('at').notNull(),
     kind: text('kind').$type<AttemptEventKind>().notNull(),
     actorId: text('actor_id'),
@@ -193,16 +171,12 @@ export const anonymousAnswer = sqliteTable(
   'anonymous_answer',
   {
     id: id(),
-    sittingId: text('sitting_id')
-      .notNull()
-      .references(() => sitting.id),
+    sittingId: reference('sitting_id', () => sitting.id),
     /** Random; the same for the answers of one paper. */
     sheet: text('sheet').notNull(),
     partTitle: text('part_title').notNull(),
     questionId: text('question_id').notNull(),
-    versionId: text('version_id')
-      .notNull()
-      .references(() => questionVersion.id),
+    versionId: reference('version_id', () => questionVersion.id),
     points: real('points').notNull(),
     presentation: json<Presentation>('presentation').notNull(),
     value: json<unknown>('value'),

@@ -2,7 +2,7 @@ import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from
 import type { MediaKind, Rich } from '@/core/base/rich';
 import type { QuestionContent } from '@/core/question/content';
 import type { Difficulty, QuestionType } from '@/core/question/types';
-import { id, json, moment } from './columns';
+import { id, json, moment, reference } from './columns';
 import { course } from './people';
 
 export const bank = sqliteTable('bank', {
@@ -20,12 +20,8 @@ export const bank = sqliteTable('bank', {
 export const courseBank = sqliteTable(
   'course_bank',
   {
-    courseId: text('course_id')
-      .notNull()
-      .references(() => course.id),
-    bankId: text('bank_id')
-      .notNull()
-      .references(() => bank.id),
+    courseId: reference('course_id', () => course.id),
+    bankId: reference('bank_id', () => bank.id),
   },
   (table) => [primaryKey({ columns: [table.courseId, table.bankId] }), index('course_bank_bank').on(table.bankId)],
 );
@@ -34,9 +30,7 @@ export const category = sqliteTable(
   'category',
   {
     id: id(),
-    bankId: text('bank_id')
-      .notNull()
-      .references(() => bank.id),
+    bankId: reference('bank_id', () => bank.id),
     parentId: text('parent_id'),
     name: text('name').notNull(),
     position: integer('position').notNull(),
@@ -48,9 +42,7 @@ export const objective = sqliteTable(
   'objective',
   {
     id: id(),
-    bankId: text('bank_id')
-      .notNull()
-      .references(() => bank.id),
+    bankId: reference('bank_id', () => bank.id),
     code: text('code').notNull(),
     wording: text('wording').notNull(),
   },
@@ -62,9 +54,7 @@ export const passage = sqliteTable(
   'passage',
   {
     id: id(),
-    bankId: text('bank_id')
-      .notNull()
-      .references(() => bank.id),
+    bankId: reference('bank_id', () => bank.id),
     shortName: text('short_name').notNull(),
     currentVersionId: text('current_version_id'),
   },
@@ -75,9 +65,7 @@ export const passageVersion = sqliteTable(
   'passage_version',
   {
     id: id(),
-    passageId: text('passage_id')
-      .notNull()
-      .references(() => passage.id),
+    passageId: reference('passage_id', () => passage.id),
     number: integer('number').notNull(),
     content: json<Rich>('content').notNull(),
     createdAt: moment('created_at').notNull(),
@@ -90,12 +78,8 @@ export const question = sqliteTable(
   'question',
   {
     id: id(),
-    bankId: text('bank_id')
-      .notNull()
-      .references(() => bank.id),
-    categoryId: text('category_id')
-      .notNull()
-      .references(() => category.id),
+    bankId: reference('bank_id', () => bank.id),
+    categoryId: reference('category_id', () => category.id),
     type: text('type').$type<QuestionType>().notNull(),
     /** Private: for the bank's keepers, never shown to students. */
     shortName: text('short_name').notNull().default(''),
@@ -123,9 +107,7 @@ export const questionVersion = sqliteTable(
   'question_version',
   {
     id: id(),
-    questionId: text('question_id')
-      .notNull()
-      .references(() => question.id),
+    questionId: reference('question_id', () => question.id),
     number: integer('number').notNull(),
     content: json<QuestionContent>('content').notNull(),
     /** The words of stem and choices, for lists and search. */
@@ -141,12 +123,8 @@ export const questionVersion = sqliteTable(
 export const questionObjective = sqliteTable(
   'question_objective',
   {
-    questionId: text('question_id')
-      .notNull()
-      .references(() => question.id, { onDelete: 'cascade' }),
-    objectiveId: text('objective_id')
-      .notNull()
-      .references(() => objective.id),
+    questionId: reference('question_id', () => question.id, 'cascade'),
+    objectiveId: reference('objective_id', () => objective.id),
   },
   (table) => [
     primaryKey({ columns: [table.questionId, table.objectiveId] }),
@@ -158,9 +136,7 @@ export const questionObjective = sqliteTable(
 export const questionTag = sqliteTable(
   'question_tag',
   {
-    questionId: text('question_id')
-      .notNull()
-      .references(() => question.id, { onDelete: 'cascade' }),
+    questionId: reference('question_id', () => question.id, 'cascade'),
     tag: text('tag').notNull(),
   },
   (table) => [primaryKey({ columns: [table.questionId, table.tag] }), index('question_tag_tag').on(table.tag)],
@@ -181,9 +157,7 @@ export const savedFilter = sqliteTable(
   {
     id: id(),
     userId: text('user_id').notNull(),
-    bankId: text('bank_id')
-      .notNull()
-      .references(() => bank.id),
+    bankId: reference('bank_id', () => bank.id),
     name: text('name').notNull(),
     /** As it stands in the address. */
     query: text('query').notNull(),
@@ -196,9 +170,7 @@ export const questionDraft = sqliteTable(
   'question_draft',
   {
     userId: text('user_id').notNull(),
-    bankId: text('bank_id')
-      .notNull()
-      .references(() => bank.id),
+    bankId: reference('bank_id', () => bank.id),
     /** The question, or `new/` and a type. */
     subject: text('subject').notNull(),
     /** The edit of the question it was begun from. */
@@ -224,12 +196,8 @@ export const media = sqliteTable('media', {
 export const mediaBank = sqliteTable(
   'media_bank',
   {
-    hash: text('hash')
-      .notNull()
-      .references(() => media.hash),
-    bankId: text('bank_id')
-      .notNull()
-      .references(() => bank.id),
+    hash: reference('hash', () => media.hash),
+    bankId: reference('bank_id', () => bank.id),
   },
   (table) => [primaryKey({ columns: [table.hash, table.bankId] })],
 );
@@ -237,9 +205,7 @@ export const mediaBank = sqliteTable(
 export const mediaVersion = sqliteTable(
   'media_version',
   {
-    hash: text('hash')
-      .notNull()
-      .references(() => media.hash),
+    hash: reference('hash', () => media.hash),
     versionId: text('version_id').notNull(),
   },
   (table) => [

@@ -1,15 +1,13 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import type { ExamDesign } from '@/core/exam/design';
-import { id, json, moment } from './columns';
+import { id, json, moment, reference } from './columns';
 import { course, user } from './people';
 
 export const exam = sqliteTable(
   'exam',
   {
     id: id(),
-    courseId: text('course_id')
-      .notNull()
-      .references(() => course.id),
+    courseId: reference('course_id', () => course.id),
     title: text('title').notNull(),
     currentRevisionId: text('current_revision_id').notNull(),
     createdBy: text('created_by').notNull(),
@@ -28,9 +26,7 @@ export const examRevision = sqliteTable(
   'exam_revision',
   {
     id: id(),
-    examId: text('exam_id')
-      .notNull()
-      .references(() => exam.id),
+    examId: reference('exam_id', () => exam.id),
     number: integer('number').notNull(),
     design: json<ExamDesign>('design').notNull(),
     /** Counts edits, so that the second of two editors is told. */
@@ -45,9 +41,7 @@ export const examRevision = sqliteTable(
 export const examDocument = sqliteTable(
   'exam_document',
   {
-    examId: text('exam_id')
-      .notNull()
-      .references(() => exam.id),
+    examId: reference('exam_id', () => exam.id),
     hash: text('hash').notNull(),
     name: text('name').notNull(),
     bytes: integer('bytes').notNull(),
@@ -62,15 +56,9 @@ export const examLook = sqliteTable(
   'exam_look',
   {
     id: id(),
-    examId: text('exam_id')
-      .notNull()
-      .references(() => exam.id),
-    colleagueId: text('colleague_id')
-      .notNull()
-      .references(() => user.id),
-    askedBy: text('asked_by')
-      .notNull()
-      .references(() => user.id),
+    examId: reference('exam_id', () => exam.id),
+    colleagueId: reference('colleague_id', () => user.id),
+    askedBy: reference('asked_by', () => user.id),
     askedAt: moment('asked_at').notNull(),
     note: text('note').notNull().default(''),
     signedAt: moment('signed_at'),
@@ -86,12 +74,8 @@ export const examRemark = sqliteTable(
   'exam_remark',
   {
     id: id(),
-    examId: text('exam_id')
-      .notNull()
-      .references(() => exam.id),
-    authorId: text('author_id')
-      .notNull()
-      .references(() => user.id),
+    examId: reference('exam_id', () => exam.id),
+    authorId: reference('author_id', () => user.id),
     /** The part, line or sitting it is about; null for the exam as a whole. */
     aboutId: text('about_id'),
     text: text('text').notNull(),

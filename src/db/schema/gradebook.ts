@@ -1,6 +1,6 @@
 import { index, integer, real, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 import type { Curve, GroupCounting, LateRule } from '@/core/gradebook/courseTotal';
-import { id, json, moment } from './columns';
+import { id, json, moment, reference } from './columns';
 import { course, user } from './people';
 import { sitting } from './sitting';
 
@@ -9,9 +9,7 @@ export const gradeGroup = sqliteTable(
   'grade_group',
   {
     id: id(),
-    courseId: text('course_id')
-      .notNull()
-      .references(() => course.id),
+    courseId: reference('course_id', () => course.id),
     title: text('title').notNull(),
     /** Its share of the course total, relative to the others'. */
     weight: real('weight').notNull(),
@@ -31,9 +29,7 @@ export const gradeColumn = sqliteTable(
   'grade_column',
   {
     id: id(),
-    courseId: text('course_id')
-      .notNull()
-      .references(() => course.id),
+    courseId: reference('course_id', () => course.id),
     /** Null for a manual column. */
     sittingId: text('sitting_id').references(() => sitting.id),
     title: text('title').notNull(),
@@ -56,12 +52,8 @@ export const gradeEntry = sqliteTable(
     id: integer('id').primaryKey({ autoIncrement: true }),
     /** A manual column, or a sitting. */
     columnId: text('column_id').notNull(),
-    courseId: text('course_id')
-      .notNull()
-      .references(() => course.id),
-    userId: text('user_id')
-      .notNull()
-      .references(() => user.id),
+    courseId: reference('course_id', () => course.id),
+    userId: reference('user_id', () => user.id),
     /** Null where nothing is given. */
     points: real('points'),
     excused: integer('excused', { mode: 'boolean' }).notNull().default(false),
@@ -70,9 +62,7 @@ export const gradeEntry = sqliteTable(
     batch: text('batch'),
     takenBackAt: moment('taken_back_at'),
     at: moment('at').notNull(),
-    by: text('by')
-      .notNull()
-      .references(() => user.id),
+    by: reference('by', () => user.id),
   },
   (table) => [
     index('grade_entry_course').on(table.courseId, table.columnId, table.userId),

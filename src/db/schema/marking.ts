@@ -4,7 +4,7 @@ import type { Unobserved } from '@/core/marking/observation';
 import type { RemarkingPolicy } from '@/core/marking/remarkingPolicy';
 import { attempt, paperSlot } from './attempt';
 import { question, questionVersion } from './bank';
-import { id, json, moment } from './columns';
+import { id, json, moment, reference } from './columns';
 import { course } from './people';
 import { sitting } from './sitting';
 
@@ -13,14 +13,10 @@ export const mark = sqliteTable(
   'mark',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
-    slotId: text('slot_id')
-      .notNull()
-      .references(() => paperSlot.id),
+    slotId: reference('slot_id', () => paperSlot.id),
     /** What it judged: 0 is an empty response. */
     responseRevision: integer('response_revision').notNull(),
-    versionId: text('version_id')
-      .notNull()
-      .references(() => questionVersion.id),
+    versionId: reference('version_id', () => questionVersion.id),
     kind: text('kind').$type<MarkKind>().notNull(),
     points: real('points').notNull(),
     comment: text('comment').notNull().default(''),
@@ -49,9 +45,7 @@ export const paperAdjustment = sqliteTable(
   'paper_adjustment',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
-    attemptId: text('attempt_id')
-      .notNull()
-      .references(() => attempt.id),
+    attemptId: reference('attempt_id', () => attempt.id),
     points: real('points').notNull(),
     reason: text('reason').notNull(),
     by: text('by').notNull(),
@@ -78,9 +72,7 @@ export const secondMark = sqliteTable(
   'second_mark',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
-    slotId: text('slot_id')
-      .notNull()
-      .references(() => paperSlot.id),
+    slotId: reference('slot_id', () => paperSlot.id),
     responseRevision: integer('response_revision').notNull(),
     points: real('points').notNull(),
     comment: text('comment').notNull().default(''),
@@ -97,12 +89,8 @@ export const savedComment = sqliteTable(
   'saved_comment',
   {
     id: id(),
-    courseId: text('course_id')
-      .notNull()
-      .references(() => course.id),
-    questionId: text('question_id')
-      .notNull()
-      .references(() => question.id),
+    courseId: reference('course_id', () => course.id),
+    questionId: reference('question_id', () => question.id),
     text: text('text').notNull(),
     /** How many marks it was put into. */
     used: integer('used').notNull().default(0),
@@ -117,9 +105,7 @@ export const returnedFile = sqliteTable(
   'returned_file',
   {
     id: id(),
-    slotId: text('slot_id')
-      .notNull()
-      .references(() => paperSlot.id),
+    slotId: reference('slot_id', () => paperSlot.id),
     name: text('name').notNull(),
     type: text('type').notNull(),
     bytes: integer('bytes').notNull(),
@@ -136,16 +122,10 @@ export const remarking = sqliteTable(
   'remarking',
   {
     id: id(),
-    courseId: text('course_id')
-      .notNull()
-      .references(() => course.id),
-    questionId: text('question_id')
-      .notNull()
-      .references(() => question.id),
+    courseId: reference('course_id', () => course.id),
+    questionId: reference('question_id', () => question.id),
     /** The version whose key judged. */
-    versionId: text('version_id')
-      .notNull()
-      .references(() => questionVersion.id),
+    versionId: reference('version_id', () => questionVersion.id),
     policy: text('policy').$type<RemarkingPolicy>().notNull(),
     reason: text('reason').notNull(),
     by: text('by').notNull(),

@@ -4,7 +4,7 @@ import type { GradebookRules } from '@/core/gradebook/gradebookRules';
 import type { Role } from '@/core/people/policy';
 import type { Arrangement } from '@/core/sitting/rules';
 import type { FreeDays } from '@/core/sitting/teachingWeeks';
-import { id, json, moment } from './columns';
+import { id, json, moment, reference } from './columns';
 
 const date = (name: string) => integer(name, { mode: 'timestamp_ms' });
 
@@ -24,9 +24,7 @@ export const session = sqliteTable(
   {
     id: id(),
     token: text('token').notNull().unique(),
-    userId: text('user_id')
-      .notNull()
-      .references(() => user.id, { onDelete: 'cascade' }),
+    userId: reference('user_id', () => user.id, 'cascade'),
     expiresAt: date('expires_at').notNull(),
     ipAddress: text('ip_address'),
     userAgent: text('user_agent'),
@@ -42,9 +40,7 @@ export const account = sqliteTable(
     id: id(),
     accountId: text('account_id').notNull(),
     providerId: text('provider_id').notNull(),
-    userId: text('user_id')
-      .notNull()
-      .references(() => user.id, { onDelete: 'cascade' }),
+    userId: reference('user_id', () => user.id, 'cascade'),
     password: text('password'),
     accessToken: text('access_token'),
     refreshToken: text('refresh_token'),
@@ -70,9 +66,7 @@ export const verification = sqliteTable('verification', {
 /** A one-time address with which an added person sets a password. Only the hash of its token is kept. */
 export const invitation = sqliteTable('invitation', {
   tokenHash: text('token_hash').primaryKey(),
-  userId: text('user_id')
-    .notNull()
-    .references(() => user.id, { onDelete: 'cascade' }),
+  userId: reference('user_id', () => user.id, 'cascade'),
   expiresAt: moment('expires_at').notNull(),
   usedAt: moment('used_at'),
 });
@@ -99,9 +93,7 @@ export const courseNote = sqliteTable(
   'course_note',
   {
     id: id(),
-    courseId: text('course_id')
-      .notNull()
-      .references(() => course.id),
+    courseId: reference('course_id', () => course.id),
     about: text('about').$type<'course' | 'exam' | 'sitting'>().notNull(),
     subjectId: text('subject_id').notNull(),
     text: text('text').notNull(),
@@ -115,9 +107,7 @@ export const section = sqliteTable(
   'section',
   {
     id: id(),
-    courseId: text('course_id')
-      .notNull()
-      .references(() => course.id),
+    courseId: reference('course_id', () => course.id),
     name: text('name').notNull(),
     position: integer('position').notNull(),
   },
@@ -128,12 +118,8 @@ export const membership = sqliteTable(
   'membership',
   {
     id: id(),
-    courseId: text('course_id')
-      .notNull()
-      .references(() => course.id),
-    userId: text('user_id')
-      .notNull()
-      .references(() => user.id),
+    courseId: reference('course_id', () => course.id),
+    userId: reference('user_id', () => user.id),
     role: text('role').$type<Role>().notNull(),
     sectionId: text('section_id').references(() => section.id),
     studentNumber: text('student_number'),
@@ -155,9 +141,7 @@ export const markerAssignment = sqliteTable(
   'marker_assignment',
   {
     sittingId: text('sitting_id').notNull(),
-    userId: text('user_id')
-      .notNull()
-      .references(() => user.id),
+    userId: reference('user_id', () => user.id),
   },
   (table) => [
     primaryKey({ columns: [table.sittingId, table.userId] }),

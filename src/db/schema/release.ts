@@ -1,6 +1,6 @@
 import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 import type { Fact } from '@/core/release/plan';
-import { id, json, moment } from './columns';
+import { id, json, moment, reference } from './columns';
 import { user } from './people';
 import { sitting } from './sitting';
 
@@ -9,12 +9,8 @@ export const publication = sqliteTable(
   'publication',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
-    sittingId: text('sitting_id')
-      .notNull()
-      .references(() => sitting.id),
-    userId: text('user_id')
-      .notNull()
-      .references(() => user.id),
+    sittingId: reference('sitting_id', () => sitting.id),
+    userId: reference('user_id', () => user.id),
     earned: real('earned').notNull(),
     possible: real('possible').notNull(),
     /** The attempts the result rested on. */
@@ -41,12 +37,8 @@ export const publication = sqliteTable(
 export const releaseView = sqliteTable(
   'release_view',
   {
-    sittingId: text('sitting_id')
-      .notNull()
-      .references(() => sitting.id),
-    userId: text('user_id')
-      .notNull()
-      .references(() => user.id),
+    sittingId: reference('sitting_id', () => sitting.id),
+    userId: reference('user_id', () => user.id),
     fact: text('fact').$type<Fact>().notNull(),
     openedAt: moment('opened_at').notNull(),
   },
@@ -58,12 +50,8 @@ export const feedbackReply = sqliteTable(
   'feedback_reply',
   {
     id: id(),
-    sittingId: text('sitting_id')
-      .notNull()
-      .references(() => sitting.id),
-    userId: text('user_id')
-      .notNull()
-      .references(() => user.id),
+    sittingId: reference('sitting_id', () => sitting.id),
+    userId: reference('user_id', () => user.id),
     text: text('text').notNull(),
     at: moment('at').notNull(),
     readAt: moment('read_at'),

@@ -7,7 +7,7 @@ import type { ReleasePlan, SelfPublish } from '@/core/release/plan';
 import type { Acknowledged } from '@/core/sitting/preflight';
 import type { AttemptCounts, FurtherRules } from '@/core/sitting/rules';
 import { questionVersion } from './bank';
-import { id, json, moment } from './columns';
+import { id, json, moment, reference } from './columns';
 import { exam, examRevision } from './exam';
 import { course, user } from './people';
 
@@ -15,15 +15,9 @@ export const sitting = sqliteTable(
   'sitting',
   {
     id: id(),
-    courseId: text('course_id')
-      .notNull()
-      .references(() => course.id),
-    examId: text('exam_id')
-      .notNull()
-      .references(() => exam.id),
-    revisionId: text('revision_id')
-      .notNull()
-      .references(() => examRevision.id),
+    courseId: reference('course_id', () => course.id),
+    examId: reference('exam_id', () => exam.id),
+    revisionId: reference('revision_id', () => examRevision.id),
     title: text('title').notNull(),
     state: text('state').$type<'draft' | 'scheduled' | 'cancelled'>().notNull(),
     opens: moment('opens'),
@@ -61,9 +55,7 @@ export const sitting = sqliteTable(
 export const sittingAudience = sqliteTable(
   'sitting_audience',
   {
-    sittingId: text('sitting_id')
-      .notNull()
-      .references(() => sitting.id, { onDelete: 'cascade' }),
+    sittingId: reference('sitting_id', () => sitting.id, 'cascade'),
     kind: text('kind').$type<'course' | 'section' | 'student' | 'link'>().notNull(),
     /** The course, section or user it names; of a link, the secret in its address. */
     refId: text('ref_id').notNull(),
@@ -75,12 +67,8 @@ export const sittingAudience = sqliteTable(
 export const arrangement = sqliteTable(
   'arrangement',
   {
-    sittingId: text('sitting_id')
-      .notNull()
-      .references(() => sitting.id, { onDelete: 'cascade' }),
-    userId: text('user_id')
-      .notNull()
-      .references(() => user.id),
+    sittingId: reference('sitting_id', () => sitting.id, 'cascade'),
+    userId: reference('user_id', () => user.id),
     extraPercent: integer('extra_percent').notNull().default(0),
     extraMinutes: integer('extra_minutes').notNull().default(0),
     opens: moment('opens'),
@@ -102,9 +90,7 @@ export const poolSnapshot = sqliteTable(
   'pool_snapshot',
   {
     id: id(),
-    sittingId: text('sitting_id')
-      .notNull()
-      .references(() => sitting.id),
+    sittingId: reference('sitting_id', () => sitting.id),
     takenAt: moment('taken_at').notNull(),
     snapshot: json<PoolSnapshot>('snapshot').notNull(),
   },
@@ -116,9 +102,7 @@ export const sittingNote = sqliteTable(
   'sitting_note',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
-    sittingId: text('sitting_id')
-      .notNull()
-      .references(() => sitting.id),
+    sittingId: reference('sitting_id', () => sitting.id),
     kind: text('kind').$type<'incident' | 'message'>().notNull(),
     /** Whom it is about or to; null for everyone. */
     userId: text('user_id').references(() => user.id),
@@ -134,17 +118,11 @@ export const questionReport = sqliteTable(
   'question_report',
   {
     id: id(),
-    sittingId: text('sitting_id')
-      .notNull()
-      .references(() => sitting.id),
+    sittingId: reference('sitting_id', () => sitting.id),
     slotId: text('slot_id').notNull(),
     questionId: text('question_id').notNull(),
-    versionId: text('version_id')
-      .notNull()
-      .references(() => questionVersion.id),
-    userId: text('user_id')
-      .notNull()
-      .references(() => user.id),
+    versionId: reference('version_id', () => questionVersion.id),
+    userId: reference('user_id', () => user.id),
     text: text('text').notNull(),
     at: moment('at').notNull(),
     answer: text('answer'),
@@ -162,12 +140,8 @@ export const correction = sqliteTable(
   'correction',
   {
     id: id(),
-    sittingId: text('sitting_id')
-      .notNull()
-      .references(() => sitting.id),
-    versionId: text('version_id')
-      .notNull()
-      .references(() => questionVersion.id),
+    sittingId: reference('sitting_id', () => sitting.id),
+    versionId: reference('version_id', () => questionVersion.id),
     text: text('text').notNull(),
     at: moment('at').notNull(),
     by: text('by').notNull(),

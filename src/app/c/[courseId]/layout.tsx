@@ -1,9 +1,10 @@
 import { redirect } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { orNotFound } from '@/app/pages';
 import { waitingForMarks } from '@/server/marking/markingQueue';
 import { myCourses, seeCourse } from '@/server/people/courses';
 import { TopBar } from '@/ui/desk/TopBar';
-import { orNotFound, pageContext } from '../../request';
+import { pageContext } from '../../request';
 
 export default async function CourseLayout({
   children,

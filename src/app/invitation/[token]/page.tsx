@@ -1,10 +1,9 @@
-import type { Metadata } from 'next';
 import { acceptInvitation, invitedPerson } from '@/server/people/invitations';
 import { Empty } from '@/ui/kit/Page';
 import { ChoosePassword } from '@/ui/people/ChoosePassword';
 import { openContext } from '../../request';
 
-export const metadata: Metadata = { title: 'Your invitation' };
+export const metadata = { title: 'Your invitation' };
 
 async function accept(token: string, password: string) {
   'use server';

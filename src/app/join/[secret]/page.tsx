@@ -1,10 +1,9 @@
-import type { Metadata } from 'next';
 import { sittingOfLink } from '@/server/people/joinByLink';
 import { Empty } from '@/ui/kit/Page';
 import { JoinByLink } from '@/ui/people/JoinByLink';
 import { openContext } from '../../request';
 
-export const metadata: Metadata = { title: 'Join an exam' };
+export const metadata = { title: 'Join an exam' };
 
 export default async function Join({ params }: { params: Promise<{ secret: string }> }) {
   const { secret } = await params;

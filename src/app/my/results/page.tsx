@@ -1,10 +1,9 @@
-import type { Metadata } from 'next';
+import { page } from '@/app/pages';
 import { myResults } from '@/server/release/myResults';
 import { MyResults } from '@/ui/release/MyResults';
-import { pageContext } from '../../request';
 
-export const metadata: Metadata = { title: 'My results' };
+export const metadata = { title: 'My results' };
 
-export default async function MyResultsPage() {
-  return <MyResults results={myResults(await pageContext())} />;
-}
+export default page((context) => {
+  return <MyResults results={myResults(context)} />;
+});

@@ -1,10 +1,9 @@
-import type { Metadata } from 'next';
 import { setUp, setUpIsOpen } from '@/server/people/setUp';
 import { Empty } from '@/ui/kit/Page';
 import { SetUp } from '@/ui/people/SetUp';
 import { openContext } from '../../request';
 
-export const metadata: Metadata = { title: 'Set up Wuzzen' };
+export const metadata = { title: 'Set up Wuzzen' };
 
 async function begin(token: string, input: unknown) {
   'use server';

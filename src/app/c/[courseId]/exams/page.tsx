@@ -1,15 +1,11 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { listExams } from '@/server/exam/exams';
 import { seeCourse } from '@/server/people/courses';
 import { ExamsPage } from '@/ui/exam/ExamsPage';
-import { commandsIn } from '../../../commands';
-import { orNotFound, pageContext } from '../../../request';
 
-export const metadata: Metadata = { title: 'Exams' };
+export const metadata = { title: 'Exams' };
 
-export default async function Exams({ params }: { params: Promise<{ courseId: string }> }) {
-  const { courseId } = await params;
-  const context = await pageContext();
+export default page<'courseId'>((context, { courseId }) => {
   const { role } = orNotFound(seeCourse(context, courseId));
   return (
     <ExamsPage
@@ -19,4 +15,4 @@ export default async function Exams({ params }: { params: Promise<{ courseId: st
       {...commandsIn({ courseId }, 'createExam', 'duplicateExam', 'archiveExam')}
     />
   );
-}
+});

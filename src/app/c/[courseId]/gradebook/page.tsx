@@ -1,18 +1,15 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { gradebook } from '@/server/gradebook/gradebook';
 import { GradebookPage } from '@/ui/gradebook/GradebookPage';
-import { commandsIn } from '../../../commands';
-import { orNotFound, pageContext } from '../../../request';
 
-export const metadata: Metadata = { title: 'Gradebook' };
+export const metadata = { title: 'Gradebook' };
 
-export default async function GradebookView({ params }: { params: Promise<{ courseId: string }> }) {
-  const { courseId } = await params;
+export default page<'courseId'>((context, { courseId }) => {
   return (
     <GradebookPage
       base={`/c/${courseId}`}
-      book={orNotFound(gradebook(await pageContext(), courseId))}
+      book={orNotFound(gradebook(context, courseId))}
       commands={commandsIn({ courseId }, 'cellHistory', 'enterCell', 'explained')}
     />
   );
-}
+});

@@ -1,17 +1,14 @@
-import type { Metadata } from 'next';
+import { orNotFound, page } from '@/app/pages';
 import { counted } from '@/core/base/words';
 import { markingQueue } from '@/server/marking/markingQueue';
 import { secondQueue } from '@/server/marking/secondMarking';
 import { seeCourse } from '@/server/people/courses';
 import { Empty, PageTitle } from '@/ui/kit/Page';
 import { QueueTable } from '@/ui/marking/QueueTable';
-import { orNotFound, pageContext } from '../../../request';
 
-export const metadata: Metadata = { title: 'Marking' };
+export const metadata = { title: 'Marking' };
 
-export default async function Marking({ params }: { params: Promise<{ courseId: string }> }) {
-  const { courseId } = await params;
-  const context = await pageContext();
+export default page<'courseId'>((context, { courseId }) => {
   const rows = orNotFound(markingQueue(context, courseId));
   const second = orNotFound(secondQueue(context, courseId));
   const { role } = orNotFound(seeCourse(context, courseId));
@@ -35,4 +32,4 @@ export default async function Marking({ params }: { params: Promise<{ courseId: 
       )}
     </div>
   );
-}
+});

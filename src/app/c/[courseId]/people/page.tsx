@@ -1,14 +1,11 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { listPeople } from '@/server/people/roster';
 import { PeoplePage } from '@/ui/people/PeoplePage';
-import { commandsIn } from '../../../commands';
-import { orNotFound, pageContext } from '../../../request';
 
-export const metadata: Metadata = { title: 'People' };
+export const metadata = { title: 'People' };
 
-export default async function People({ params }: { params: Promise<{ courseId: string }> }) {
-  const { courseId } = await params;
-  const { people, sections } = orNotFound(listPeople(await pageContext(), courseId));
+export default page<'courseId'>((context, { courseId }) => {
+  const { people, sections } = orNotFound(listPeople(context, courseId));
   return (
     <PeoplePage
       base={`/c/${courseId}/people`}
@@ -25,4 +22,4 @@ export default async function People({ params }: { params: Promise<{ courseId: s
       )}
     />
   );
-}
+});

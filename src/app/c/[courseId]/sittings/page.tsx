@@ -1,14 +1,11 @@
-import type { Metadata } from 'next';
+import { orNotFound, page } from '@/app/pages';
 import { seeCourse } from '@/server/people/courses';
 import { listSittings } from '@/server/sitting/sittings';
 import { SittingList } from '@/ui/sitting/SittingList';
-import { orNotFound, pageContext } from '../../../request';
 
-export const metadata: Metadata = { title: 'Sittings' };
+export const metadata = { title: 'Sittings' };
 
-export default async function Sittings({ params }: { params: Promise<{ courseId: string }> }) {
-  const { courseId } = await params;
-  const context = await pageContext();
+export default page<'courseId'>((context, { courseId }) => {
   const { timeZone, role } = orNotFound(seeCourse(context, courseId));
   return (
     <SittingList
@@ -18,4 +15,4 @@ export default async function Sittings({ params }: { params: Promise<{ courseId:
       sittings={orNotFound(listSittings(context, courseId))}
     />
   );
-}
+});

@@ -1,4 +1,4 @@
-import type { Metadata } from 'next';
+import { orNotFound, page } from '@/app/pages';
 import { momentText } from '@/core/base/time';
 import { seeReceipt } from '@/server/attempt/handIn';
 import { seeCourse } from '@/server/people/courses';
@@ -7,9 +7,8 @@ import { Sheet } from '@/ui/kit/Page';
 import { TextLink } from '@/ui/kit/TextLink';
 import { textLook } from '@/ui/kit/textLook';
 import { SignOut } from '@/ui/people/SignOut';
-import { orNotFound, pageContext } from '../../../request';
 
-export const metadata: Metadata = { title: 'Receipt' };
+export const metadata = { title: 'Receipt' };
 
 const howItEnded = {
   student: 'You handed it in.',
@@ -17,9 +16,8 @@ const howItEnded = {
   invigilator: 'It was handed in for you.',
 };
 
-export default async function ReceiptPage({ params }: { params: Promise<{ attemptId: string }> }) {
-  const context = await pageContext();
-  const receipt = orNotFound(seeReceipt(context, (await params).attemptId));
+export default page<'attemptId'>((context, { attemptId }) => {
+  const receipt = orNotFound(seeReceipt(context, attemptId));
   const { timeZone } = orNotFound(seeCourse(context, receipt.courseId));
   return (
     <Sheet className="px-6 py-5 text-lg">
@@ -70,4 +68,4 @@ export default async function ReceiptPage({ params }: { params: Promise<{ attemp
       </p>
     </Sheet>
   );
-}
+});

@@ -1,17 +1,12 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { myReview } from '@/server/release/review';
 import { ReviewPage } from '@/ui/release/ReviewPage';
-import { commandsIn } from '../../../commands';
-import { orNotFound, pageContext } from '../../../request';
 
-export const metadata: Metadata = { title: 'My result' };
+export const metadata = { title: 'My result' };
 
-type Props = { params: Promise<{ sittingId: string }>; searchParams: Promise<{ attempt?: string }> };
-
-export default async function MyResult({ params, searchParams }: Props) {
-  const { sittingId } = await params;
-  const number = Number((await searchParams).attempt) || null;
-  const review = orNotFound(myReview(await pageContext(), sittingId, number));
+export default page<'sittingId'>((context, { sittingId }, asked) => {
+  const number = Number(asked.attempt) || null;
+  const review = orNotFound(myReview(context, sittingId, number));
   const here = `/my/results/${sittingId}`;
   return (
     <ReviewPage
@@ -22,4 +17,4 @@ export default async function MyResult({ params, searchParams }: Props) {
       cardsHref={`${here}/cards${review.attempt === null ? '' : `?attempt=${review.attempt}`}`}
     />
   );
-}
+});

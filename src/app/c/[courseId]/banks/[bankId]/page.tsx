@@ -1,4 +1,4 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { bankView } from '@/core/bank/bankView';
 import { filterFromQuery } from '@/core/bank/questionFilter';
 import { bankLabels } from '@/server/bank/bankLabels';
@@ -10,23 +10,10 @@ import { listQuestions } from '@/server/bank/questionList';
 import { isQuestionType, openQuestion } from '@/server/bank/questions';
 import { listFilters } from '@/server/bank/savedFilters';
 import { BankPage } from '@/ui/bank/BankPage';
-import { commandsIn } from '../../../../commands';
-import { orNotFound, pageContext } from '../../../../request';
 
-export const metadata: Metadata = { title: 'Bank' };
+export const metadata = { title: 'Bank' };
 
-type Search = Record<string, string | undefined> & { question?: string; begin?: string; all?: string };
-
-export default async function Bank({
-  params,
-  searchParams,
-}: {
-  params: Promise<{ courseId: string; bankId: string }>;
-  searchParams: Promise<Search>;
-}) {
-  const { courseId, bankId } = await params;
-  const { question, begin, all, ...query } = await searchParams;
-  const context = await pageContext();
+export default page<'courseId' | 'bankId'>((context, { courseId, bankId }, { question, begin, all, ...query }) => {
   const categories = orNotFound(seeCategories(context, courseId, bankId));
   const opened = question ? openQuestion(context, courseId, bankId, question) : null;
   const { flat, filter, lists } = bankView(filterFromQuery(query), {
@@ -77,4 +64,4 @@ export default async function Bank({
       )}
     />
   );
-}
+});

@@ -1,17 +1,13 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { openExam } from '@/server/exam/exams';
 import { openItems } from '@/server/exam/items';
 import { seeCourse } from '@/server/people/courses';
 import { ExamPlan } from '@/ui/exam/ExamPlan';
 import { OffScreenPlan } from '@/ui/exam/items/OffScreenPlan';
-import { commandsIn } from '../../../../commands';
-import { orNotFound, pageContext } from '../../../../request';
 
-export const metadata: Metadata = { title: 'Exam plan' };
+export const metadata = { title: 'Exam plan' };
 
-export default async function Exam({ params }: { params: Promise<{ courseId: string; examId: string }> }) {
-  const { courseId, examId } = await params;
-  const context = await pageContext();
+export default page<'courseId' | 'examId'>((context, { courseId, examId }) => {
   const { role } = orNotFound(seeCourse(context, courseId));
   const exam = orNotFound(openExam(context, courseId, examId));
   const common = {
@@ -31,4 +27,4 @@ export default async function Exam({ params }: { params: Promise<{ courseId: str
     );
   }
   return <ExamPlan {...common} {...commandsIn({ courseId, examId }, 'choosableQuestions', 'lookThroughQuestions')} />;
-}
+});

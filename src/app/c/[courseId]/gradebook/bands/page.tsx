@@ -1,17 +1,12 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { workbench } from '@/server/gradebook/workbench';
 import { BandsPage } from '@/ui/gradebook/BandsPage';
-import { commandsIn } from '../../../../commands';
-import { orNotFound, pageContext } from '../../../../request';
 
-export const metadata: Metadata = { title: 'Bands' };
+export const metadata = { title: 'Bands' };
 
-type Props = { params: Promise<{ courseId: string }>; searchParams: Promise<{ sitting?: string }> };
-
-export default async function Bands({ params, searchParams }: Props) {
-  const { courseId } = await params;
-  const sittingId = (await searchParams).sitting ?? null;
-  const bench = orNotFound(workbench(await pageContext(), courseId, sittingId));
+export default page<'courseId'>((context, { courseId }, asked) => {
+  const sittingId = asked.sitting ?? null;
+  const bench = orNotFound(workbench(context, courseId, sittingId));
   return (
     <BandsPage
       key={sittingId ?? ''}
@@ -20,4 +15,4 @@ export default async function Bands({ params, searchParams }: Props) {
       commands={commandsIn({ courseId }, 'saveNumbers', 'saveSittingBands')}
     />
   );
-}
+});

@@ -1,13 +1,9 @@
-import type { Metadata } from 'next';
+import { orNotFound, page } from '@/app/pages';
 import { objectiveResults } from '@/server/gradebook/objectiveResults';
 import { ObjectivesPage } from '@/ui/gradebook/ObjectivesPage';
-import { orNotFound, pageContext } from '../../../../request';
 
-export const metadata: Metadata = { title: 'By objective' };
+export const metadata = { title: 'By objective' };
 
-export default async function Objectives({ params }: { params: Promise<{ courseId: string }> }) {
-  const { courseId } = await params;
-  return (
-    <ObjectivesPage base={`/c/${courseId}`} results={orNotFound(objectiveResults(await pageContext(), courseId))} />
-  );
-}
+export default page<'courseId'>((context, { courseId }) => {
+  return <ObjectivesPage base={`/c/${courseId}`} results={orNotFound(objectiveResults(context, courseId))} />;
+});

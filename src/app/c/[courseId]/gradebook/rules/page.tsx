@@ -1,14 +1,11 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { gradebook } from '@/server/gradebook/gradebook';
 import { RulesPage } from '@/ui/gradebook/RulesPage';
-import { commandsIn } from '../../../../commands';
-import { orNotFound, pageContext } from '../../../../request';
 
-export const metadata: Metadata = { title: 'Columns and weights' };
+export const metadata = { title: 'Columns and weights' };
 
-export default async function Rules({ params }: { params: Promise<{ courseId: string }> }) {
-  const { courseId } = await params;
-  const book = orNotFound(gradebook(await pageContext(), courseId));
+export default page<'courseId'>((context, { courseId }) => {
+  const book = orNotFound(gradebook(context, courseId));
   return (
     <RulesPage
       key={book.groups.map((group) => group.id).join()}
@@ -17,4 +14,4 @@ export default async function Rules({ params }: { params: Promise<{ courseId: st
       commands={commandsIn({ courseId }, 'saveNumbers', 'addColumn', 'removeColumn', 'moveColumn', 'withOtherNumbers')}
     />
   );
-}
+});

@@ -1,14 +1,11 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { gradebook } from '@/server/gradebook/gradebook';
 import { SheetsPage } from '@/ui/gradebook/SheetsPage';
-import { commandsIn } from '../../../../commands';
-import { orNotFound, pageContext } from '../../../../request';
 
-export const metadata: Metadata = { title: 'In and out' };
+export const metadata = { title: 'In and out' };
 
-export default async function Sheets({ params }: { params: Promise<{ courseId: string }> }) {
-  const { courseId } = await params;
-  const { columns } = orNotFound(gradebook(await pageContext(), courseId));
+export default page<'courseId'>((context, { courseId }) => {
+  const { columns } = orNotFound(gradebook(context, courseId));
   return (
     <SheetsPage
       base={`/c/${courseId}`}
@@ -19,4 +16,4 @@ export default async function Sheets({ params }: { params: Promise<{ courseId: s
       {...commandsIn({ courseId }, 'undoChange')}
     />
   );
-}
+});

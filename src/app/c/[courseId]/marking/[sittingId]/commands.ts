@@ -1,5 +1,5 @@
+import { commandsIn } from '@/app/pages';
 import type { MarkingCommands } from '@/ui/marking/commands';
-import { commandsIn } from '../../../../commands';
 
 /** What a marking page of a sitting asks of the server. */
 export const markingCommands = (courseId: string, sittingId: string): MarkingCommands =>

@@ -1,16 +1,12 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { courseFields } from '@/server/people/courses';
 import { editHouseInstructions } from '@/server/people/schoolInstructions';
 import { CourseFields } from '@/ui/people/CourseFields';
 import { HouseInstructions } from '@/ui/people/HouseInstructions';
-import { commandsIn } from '../../../../commands';
-import { orNotFound, pageContext } from '../../../../request';
 
-export const metadata: Metadata = { title: 'The course' };
+export const metadata = { title: 'The course' };
 
-export default async function CoursePage({ params }: { params: Promise<{ courseId: string }> }) {
-  const { courseId } = await params;
-  const context = await pageContext();
+export default page<'courseId'>((context, { courseId }) => {
   const fields = orNotFound(courseFields(context, courseId));
   const instructions = orNotFound(editHouseInstructions(context, courseId));
   return (
@@ -26,4 +22,4 @@ export default async function CoursePage({ params }: { params: Promise<{ courseI
       <HouseInstructions begun={instructions} {...commandsIn({ courseId }, 'setHouseInstructions')} />
     </div>
   );
-}
+});

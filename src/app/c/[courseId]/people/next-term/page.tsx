@@ -1,15 +1,12 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { localDay, textOf } from '@/core/sitting/teachingWeeks';
 import { nextTermBeginning } from '@/server/term/nextTerm';
 import { NextTermPage } from '@/ui/people/NextTermPage';
-import { commandsIn } from '../../../../commands';
-import { orNotFound, pageContext } from '../../../../request';
 
-export const metadata: Metadata = { title: 'Next term' };
+export const metadata = { title: 'Next term' };
 
-export default async function NextTerm({ params }: { params: Promise<{ courseId: string }> }) {
-  const { courseId } = await params;
-  const begun = orNotFound(nextTermBeginning(await pageContext(), courseId));
+export default page<'courseId'>((context, { courseId }) => {
+  const begun = orNotFound(nextTermBeginning(context, courseId));
   // Where nobody has said when teaching began, the first sitting is the best guess.
   const guess = begun.earliest === null ? '' : textOf(localDay(begun.earliest, begun.timeZone));
   return (
@@ -23,4 +20,4 @@ export default async function NextTerm({ params }: { params: Promise<{ courseId:
       {...commandsIn({ courseId }, 'planNextTerm', 'beginNextTerm')}
     />
   );
-}
+});

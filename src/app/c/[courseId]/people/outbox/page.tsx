@@ -1,15 +1,12 @@
-import type { Metadata } from 'next';
+import { orNotFound, page } from '@/app/pages';
 import { momentText } from '@/core/base/time';
 import { seeCourse } from '@/server/people/courses';
 import { listOutbox } from '@/server/people/listOutbox';
 import { Empty, PageTitle } from '@/ui/kit/Page';
-import { orNotFound, pageContext } from '../../../../request';
 
-export const metadata: Metadata = { title: 'Messages sent' };
+export const metadata = { title: 'Messages sent' };
 
-export default async function OutboxPage({ params }: { params: Promise<{ courseId: string }> }) {
-  const { courseId } = await params;
-  const context = await pageContext();
+export default page<'courseId'>((context, { courseId }) => {
   const messages = orNotFound(listOutbox(context, courseId));
   const { timeZone } = orNotFound(seeCourse(context, courseId));
   return (
@@ -41,4 +38,4 @@ export default async function OutboxPage({ params }: { params: Promise<{ courseI
       )}
     </div>
   );
-}
+});

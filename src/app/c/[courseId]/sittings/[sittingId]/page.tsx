@@ -1,16 +1,13 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { seeCourse } from '@/server/people/courses';
 import { rulesOf } from '@/server/records/audience';
 import { openSitting } from '@/server/sitting/openSitting';
 import { SittingPage } from '@/ui/sitting/SittingPage';
-import { commandsIn } from '../../../../commands';
-import { orNotFound, ownOrigin, pageContext } from '../../../../request';
+import { ownOrigin } from '../../../../request';
 
-export const metadata: Metadata = { title: 'Sitting' };
+export const metadata = { title: 'Sitting' };
 
-export default async function Sitting({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
-  const { courseId, sittingId } = await params;
-  const context = await pageContext();
+export default page<'courseId' | 'sittingId'>(async (context, { courseId, sittingId }) => {
   const { role } = orNotFound(seeCourse(context, courseId));
   const open = orNotFound(openSitting(context, courseId, sittingId));
   return (
@@ -33,4 +30,4 @@ export default async function Sitting({ params }: { params: Promise<{ courseId: 
       )}
     />
   );
-}
+});

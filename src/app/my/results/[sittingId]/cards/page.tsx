@@ -1,17 +1,13 @@
-import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
+import { orNotFound, page } from '@/app/pages';
 import { myReview } from '@/server/release/review';
 import { isMissed } from '@/server/release/reviewPaper';
 import { CardsPage } from '@/ui/release/CardsPage';
-import { orNotFound, pageContext } from '../../../../request';
 
-export const metadata: Metadata = { title: 'Cards' };
+export const metadata = { title: 'Cards' };
 
-type Props = { params: Promise<{ sittingId: string }>; searchParams: Promise<{ attempt?: string }> };
-
-export default async function Cards({ params, searchParams }: Props) {
-  const { sittingId } = await params;
-  const review = orNotFound(myReview(await pageContext(), sittingId, Number((await searchParams).attempt) || null));
+export default page<'sittingId'>((context, { sittingId }, asked) => {
+  const review = orNotFound(myReview(context, sittingId, Number(asked.attempt) || null));
   if (!review.cards) notFound();
   return (
     <CardsPage
@@ -21,4 +17,4 @@ export default async function Cards({ params, searchParams }: Props) {
       passages={review.passages}
     />
   );
-}
+});

@@ -1,15 +1,11 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { listBanks } from '@/server/bank/banks';
 import { seeCategories } from '@/server/bank/categories';
 import { BringInPage } from '@/ui/bank/BringInPage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Bring in, take out' };
+export const metadata = { title: 'Bring in, take out' };
 
-export default async function BringIn({ params }: { params: Promise<{ courseId: string; bankId: string }> }) {
-  const { courseId, bankId } = await params;
-  const context = await pageContext();
+export default page<'courseId' | 'bankId'>((context, { courseId, bankId }) => {
   const categories = orNotFound(seeCategories(context, courseId, bankId));
   const banks = orNotFound(listBanks(context, courseId));
   return (
@@ -22,4 +18,4 @@ export default async function BringIn({ params }: { params: Promise<{ courseId: 
       commands={commandsIn({ courseId, bankId }, 'previewText', 'bringIn', 'undoChange')}
     />
   );
-}
+});

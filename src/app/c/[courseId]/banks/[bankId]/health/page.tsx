@@ -1,14 +1,11 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { bankHealth } from '@/server/bank/health';
 import { HealthPage } from '@/ui/bank/HealthPage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Health of the bank' };
+export const metadata = { title: 'Health of the bank' };
 
-export default async function Health({ params }: { params: Promise<{ courseId: string; bankId: string }> }) {
-  const { courseId, bankId } = await params;
-  const health = orNotFound(bankHealth(await pageContext(), courseId, bankId));
+export default page<'courseId' | 'bankId'>((context, { courseId, bankId }) => {
+  const health = orNotFound(bankHealth(context, courseId, bankId));
   return (
     <HealthPage
       base={`/c/${courseId}/banks/${bankId}`}
@@ -16,4 +13,4 @@ export default async function Health({ params }: { params: Promise<{ courseId: s
       commands={commandsIn({ courseId, bankId }, 'editMany', 'retireQuestion', 'undoChange')}
     />
   );
-}
+});

@@ -1,21 +1,10 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { listPassages, questionsOfPassage } from '@/server/bank/passages';
 import { PassagesPage } from '@/ui/bank/PassagesPage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Passages' };
+export const metadata = { title: 'Passages' };
 
-export default async function Passages({
-  params,
-  searchParams,
-}: {
-  params: Promise<{ courseId: string; bankId: string }>;
-  searchParams: Promise<{ passage?: string }>;
-}) {
-  const { courseId, bankId } = await params;
-  const { passage } = await searchParams;
-  const context = await pageContext();
+export default page<'courseId' | 'bankId'>((context, { courseId, bankId }, { passage }) => {
   const passages = orNotFound(listPassages(context, courseId, bankId));
   const open = passages.find((one) => one.id === passage) ?? null;
   return (
@@ -28,4 +17,4 @@ export default async function Passages({
       {...commandsIn({ courseId, bankId }, 'savePassage')}
     />
   );
-}
+});

@@ -1,16 +1,12 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { bankLabels } from '@/server/bank/bankLabels';
 import { listBanks } from '@/server/bank/banks';
 import { ownPoints } from '@/server/bank/points';
 import { BankSettings } from '@/ui/bank/BankSettings';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Points and objectives' };
+export const metadata = { title: 'Points and objectives' };
 
-export default async function Settings({ params }: { params: Promise<{ courseId: string; bankId: string }> }) {
-  const { courseId, bankId } = await params;
-  const context = await pageContext();
+export default page<'courseId' | 'bankId'>((context, { courseId, bankId }) => {
   const points = orNotFound(ownPoints(context, courseId, bankId));
   const bank = orNotFound(listBanks(context, courseId)).find((one) => one.id === bankId);
   return (
@@ -22,4 +18,4 @@ export default async function Settings({ params }: { params: Promise<{ courseId:
       {...commandsIn({ courseId, bankId }, 'setUsualPoints', 'createObjective')}
     />
   );
-}
+});

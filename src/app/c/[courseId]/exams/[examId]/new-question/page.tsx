@@ -1,4 +1,4 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { bankLabels } from '@/server/bank/bankLabels';
 import { listBanks } from '@/server/bank/banks';
 import { seeCategories } from '@/server/bank/categories';
@@ -7,23 +7,10 @@ import { listPassages } from '@/server/bank/passages';
 import { isQuestionType } from '@/server/bank/questions';
 import { openExam } from '@/server/exam/exams';
 import { WriteQuestionPage } from '@/ui/exam/WriteQuestionPage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'New question for the exam' };
+export const metadata = { title: 'New question for the exam' };
 
-type Search = { part?: string; type?: string; bank?: string };
-
-export default async function NewQuestion({
-  params,
-  searchParams,
-}: {
-  params: Promise<{ courseId: string; examId: string }>;
-  searchParams: Promise<Search>;
-}) {
-  const { courseId, examId } = await params;
-  const asked = await searchParams;
-  const context = await pageContext();
+export default page<'courseId' | 'examId'>((context, { courseId, examId }, asked) => {
   const { title, design } = orNotFound(openExam(context, courseId, examId));
   const banks = orNotFound(listBanks(context, courseId));
   const bankId = banks.find((bank) => bank.id === asked.bank)?.id ?? banks[0]?.id ?? '';
@@ -50,4 +37,4 @@ export default async function NewQuestion({
       }}
     />
   );
-}
+});

@@ -1,15 +1,11 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { examRevisions } from '@/server/exam/revisions';
 import { seeCourse } from '@/server/people/courses';
 import { RevisionsPage } from '@/ui/exam/RevisionsPage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Revisions' };
+export const metadata = { title: 'Revisions' };
 
-export default async function Revisions({ params }: { params: Promise<{ courseId: string; examId: string }> }) {
-  const { courseId, examId } = await params;
-  const context = await pageContext();
+export default page<'courseId' | 'examId'>((context, { courseId, examId }) => {
   const { role } = orNotFound(seeCourse(context, courseId));
   return (
     <RevisionsPage
@@ -20,4 +16,4 @@ export default async function Revisions({ params }: { params: Promise<{ courseId
       {...commandsIn({ courseId }, 'takeUpRevision')}
     />
   );
-}
+});

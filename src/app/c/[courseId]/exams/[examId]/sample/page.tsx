@@ -1,26 +1,15 @@
-import type { Metadata } from 'next';
+import { orNotFound, page } from '@/app/pages';
 import { samplePaper } from '@/server/exam/samplePaper';
 import { seeCourse } from '@/server/people/courses';
 import { PaperReading } from '@/ui/exam/PaperReading';
 import { ButtonLink } from '@/ui/kit/Button';
 import { PageTitle } from '@/ui/kit/Page';
 import { Problems } from '@/ui/kit/Problems';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Sample paper' };
+export const metadata = { title: 'Sample paper' };
 
-type Search = { paper?: string };
-
-export default async function SamplePage({
-  params,
-  searchParams,
-}: {
-  params: Promise<{ courseId: string; examId: string }>;
-  searchParams: Promise<Search>;
-}) {
-  const { courseId, examId } = await params;
-  const context = await pageContext();
-  const paper = Math.min(9_999, Math.max(1, Math.trunc(Number((await searchParams).paper)) || 1));
+export default page<'courseId' | 'examId'>((context, { courseId, examId }, asked) => {
+  const paper = Math.min(9_999, Math.max(1, Math.trunc(Number(asked.paper)) || 1));
   const sample = samplePaper(context, courseId, examId, String(paper));
   if (!sample.ok && sample.problems[0]?.code !== 'conflict') orNotFound(sample);
   const slots = sample.ok ? sample.value.slots : [];
@@ -50,4 +39,4 @@ export default async function SamplePage({
       <PaperReading slots={slots} />
     </div>
   );
-}
+});

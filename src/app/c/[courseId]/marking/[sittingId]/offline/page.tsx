@@ -1,14 +1,11 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { papersToMark } from '@/server/marking/answersToMark';
 import { OfflinePage } from '@/ui/marking/OfflinePage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Marking offline' };
+export const metadata = { title: 'Marking offline' };
 
-export default async function Offline({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
-  const { courseId, sittingId } = await params;
-  const { sittingTitle, heads } = orNotFound(papersToMark(await pageContext(), courseId, sittingId));
+export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId }) => {
+  const { sittingTitle, heads } = orNotFound(papersToMark(context, courseId, sittingId));
   return (
     <OfflinePage
       back={{ href: `/c/${courseId}/marking`, name: 'Marking' }}
@@ -19,4 +16,4 @@ export default async function Offline({ params }: { params: Promise<{ courseId: 
       {...commandsIn({ courseId }, 'undoChange')}
     />
   );
-}
+});

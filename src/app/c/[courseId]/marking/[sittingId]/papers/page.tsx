@@ -1,22 +1,20 @@
-import type { Metadata } from 'next';
+import { orNotFound, page } from '@/app/pages';
 import { papersToMark } from '@/server/marking/answersToMark';
 import { MarkingPage } from '@/ui/marking/MarkingPage';
-import { orNotFound, pageContext } from '../../../../../request';
 import { markingCommands } from '../commands';
 
-export const metadata: Metadata = { title: 'Marking, paper by paper' };
+export const metadata = { title: 'Marking, paper by paper' };
 
-export default async function MarkPapers({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
-  const { courseId, sittingId } = await params;
-  const page = orNotFound(papersToMark(await pageContext(), courseId, sittingId));
+export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId }) => {
+  const shown = orNotFound(papersToMark(context, courseId, sittingId));
   return (
     <MarkingPage
       base={`/c/${courseId}/marking`}
       here={`/c/${courseId}/marking/${sittingId}`}
-      page={page}
+      page={shown}
       by="paper"
       order="mixed"
       commands={markingCommands(courseId, sittingId)}
     />
   );
-}
+});

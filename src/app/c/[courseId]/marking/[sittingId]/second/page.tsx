@@ -1,19 +1,16 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { secondMarkingOf } from '@/server/marking/settle';
 import { SecondMarkingPage } from '@/ui/marking/SecondMarkingPage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Second marker' };
+export const metadata = { title: 'Second marker' };
 
-export default async function Second({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
-  const { courseId, sittingId } = await params;
-  const page = orNotFound(secondMarkingOf(await pageContext(), courseId, sittingId));
+export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId }) => {
+  const shown = orNotFound(secondMarkingOf(context, courseId, sittingId));
   return (
     <SecondMarkingPage
       back={{ href: `/c/${courseId}/marking`, name: 'Marking' }}
-      page={page}
+      page={shown}
       commands={commandsIn({ courseId, sittingId }, 'setSecondMarking', 'settle')}
     />
   );
-}
+});

@@ -1,17 +1,14 @@
-import type { Metadata } from 'next';
+import { orNotFound, page } from '@/app/pages';
 import { seeCourse } from '@/server/people/courses';
 import { sittingAnswers } from '@/server/release/answerTally';
 import { PageTitle } from '@/ui/kit/Page';
 import { PaperDocument } from '@/ui/kit/PaperDocument';
 import { AnswerTallies } from '@/ui/release/AnswerTallies';
 import { ResultViews } from '@/ui/release/ResultViews';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Answers' };
+export const metadata = { title: 'Answers' };
 
-export default async function Answers({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
-  const { courseId, sittingId } = await params;
-  const context = await pageContext();
+export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId }) => {
   const { role } = orNotFound(seeCourse(context, courseId));
   const here = `/c/${courseId}/sittings/${sittingId}`;
   const answers = orNotFound(sittingAnswers(context, courseId, sittingId));
@@ -31,4 +28,4 @@ export default async function Answers({ params }: { params: Promise<{ courseId: 
       </div>
     </div>
   );
-}
+});

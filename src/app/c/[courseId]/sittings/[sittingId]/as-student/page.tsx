@@ -1,22 +1,13 @@
-import type { Metadata } from 'next';
+import { orNotFound, page } from '@/app/pages';
 import { instantFromLocal } from '@/core/base/time';
 import { studentsToLookAs } from '@/server/release/asStudent';
 import { reviewAs } from '@/server/release/review';
 import { AsStudentPage } from '@/ui/release/AsStudentPage';
 import { ReviewPage } from '@/ui/release/ReviewPage';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'As a student' };
+export const metadata = { title: 'As a student' };
 
-type Props = {
-  params: Promise<{ courseId: string; sittingId: string }>;
-  searchParams: Promise<{ student?: string; at?: string; published?: string; attempt?: string }>;
-};
-
-export default async function AsStudent({ params, searchParams }: Props) {
-  const { courseId, sittingId } = await params;
-  const asked = await searchParams;
-  const context = await pageContext();
+export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId }, asked) => {
   const whole = orNotFound(studentsToLookAs(context, courseId, sittingId));
   const userId = asked.student ?? whole.students[0]?.userId ?? '';
   const at = instantFromLocal(asked.at ?? '', whole.timeZone) ?? context.now;
@@ -41,4 +32,4 @@ export default async function AsStudent({ params, searchParams }: Props) {
       {review && <ReviewPage review={review} here={`${here}?${query}`} commands={null} cardsHref={null} />}
     </AsStudentPage>
   );
-}
+});

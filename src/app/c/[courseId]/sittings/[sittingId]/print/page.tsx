@@ -1,15 +1,11 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { printState } from '@/server/print/classPrint';
 import { openSitting } from '@/server/sitting/openSitting';
 import { PrintPage } from '@/ui/sitting/PrintPage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Papers to print' };
+export const metadata = { title: 'Papers to print' };
 
-export default async function Print({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
-  const { courseId, sittingId } = await params;
-  const context = await pageContext();
+export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId }) => {
   const state = orNotFound(printState(context, courseId, sittingId));
   const { sitting, audience } = orNotFound(openSitting(context, courseId, sittingId));
   const base = `/c/${courseId}/sittings/${sittingId}`;
@@ -21,4 +17,4 @@ export default async function Print({ params }: { params: Promise<{ courseId: st
       {...commandsIn({ courseId, sittingId }, 'printSitting', 'printState', 'cancelPrint')}
     />
   );
-}
+});

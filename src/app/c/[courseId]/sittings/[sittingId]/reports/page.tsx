@@ -1,17 +1,11 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { seeCourse } from '@/server/people/courses';
 import { seeReports } from '@/server/room/reportedQuestions';
 import { ReportsPage } from '@/ui/room/ReportedQuestionsPage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Reported questions' };
+export const metadata = { title: 'Reported questions' };
 
-type Where = { courseId: string; sittingId: string };
-
-export default async function Reports({ params }: { params: Promise<Where> }) {
-  const where = await params;
-  const context = await pageContext();
+export default page<'courseId' | 'sittingId'>((context, where) => {
   const { timeZone } = orNotFound(seeCourse(context, where.courseId));
   return (
     <ReportsPage
@@ -22,4 +16,4 @@ export default async function Reports({ params }: { params: Promise<Where> }) {
       {...commandsIn(where, 'correct', 'withdrawCorrection', 'answerReports')}
     />
   );
-}
+});

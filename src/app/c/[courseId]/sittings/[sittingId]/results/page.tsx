@@ -1,16 +1,12 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { seeCourse } from '@/server/people/courses';
 import { repliesTo } from '@/server/release/replies';
 import { sittingResults } from '@/server/release/results';
 import { ResultsPage } from '@/ui/release/ResultsPage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Results' };
+export const metadata = { title: 'Results' };
 
-export default async function Results({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
-  const { courseId, sittingId } = await params;
-  const context = await pageContext();
+export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId }) => {
   const { role } = orNotFound(seeCourse(context, courseId));
   const results = orNotFound(sittingResults(context, courseId, sittingId));
   const replies = repliesTo(context, courseId, sittingId);
@@ -30,4 +26,4 @@ export default async function Results({ params }: { params: Promise<{ courseId: 
       )}
     />
   );
-}
+});

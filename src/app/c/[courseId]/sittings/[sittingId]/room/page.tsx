@@ -1,16 +1,12 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { seeRoom } from '@/server/room/room';
 import { roomLog } from '@/server/room/roomLog';
 import { RoomPage } from '@/ui/room/RoomPage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'In the room' };
+export const metadata = { title: 'In the room' };
 
-export default async function RoomOfSitting({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
-  const where = await params;
+export default page<'courseId' | 'sittingId'>((context, where) => {
   const { courseId, sittingId } = where;
-  const context = await pageContext();
   const room = orNotFound(seeRoom(context, courseId, sittingId));
   const log = orNotFound(roomLog(context, courseId, sittingId));
   const here = `/c/${courseId}/sittings/${sittingId}`;
@@ -34,4 +30,4 @@ export default async function RoomOfSitting({ params }: { params: Promise<{ cour
       )}
     />
   );
-}
+});

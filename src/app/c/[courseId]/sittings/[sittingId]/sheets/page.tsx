@@ -1,20 +1,17 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { sheetsPage } from '@/server/gradebook/feedbackSheets';
 import { FeedbackSheetsPage } from '@/ui/gradebook/FeedbackSheetsPage';
-import { commandsIn } from '../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../request';
 
-export const metadata: Metadata = { title: 'Feedback sheets' };
+export const metadata = { title: 'Feedback sheets' };
 
-export default async function Sheets({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
-  const { courseId, sittingId } = await params;
-  const page = orNotFound(sheetsPage(await pageContext(), courseId, sittingId));
+export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId }) => {
+  const shown = orNotFound(sheetsPage(context, courseId, sittingId));
   const here = `/c/${courseId}/sittings/${sittingId}`;
   return (
     <FeedbackSheetsPage
       back={`${here}/results`}
       file={`${here}/sheets/archive`}
-      page={page}
+      page={shown}
       commands={commandsIn(
         { courseId, sittingId },
         'saveLayout',
@@ -25,4 +22,4 @@ export default async function Sheets({ params }: { params: Promise<{ courseId: s
       )}
     />
   );
-}
+});

@@ -1,26 +1,19 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { responsesTo } from '@/server/marking/responses';
 import { ResponsesPage } from '@/ui/marking/ResponsesPage';
-import { commandsIn } from '../../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../../request';
 
-export const metadata: Metadata = { title: 'Answers to a question' };
+export const metadata = { title: 'Answers to a question' };
 
-export default async function Responses({
-  params,
-}: {
-  params: Promise<{ courseId: string; sittingId: string; questionId: string }>;
-}) {
-  const { courseId, sittingId, questionId } = await params;
-  const page = orNotFound(responsesTo(await pageContext(), courseId, sittingId, questionId));
+export default page<'courseId' | 'sittingId' | 'questionId'>((context, { courseId, sittingId, questionId }) => {
+  const shown = orNotFound(responsesTo(context, courseId, sittingId, questionId));
   const marking = `/c/${courseId}/marking`;
   return (
     <ResponsesPage
       back={{ href: `/c/${courseId}/sittings/${sittingId}/answers`, name: 'All answers' }}
       papers={`${marking}/${sittingId}/students`}
       remark={`${marking}/questions/${questionId}`}
-      page={page}
+      page={shown}
       commands={commandsIn({ courseId, sittingId }, 'previewAccept', 'acceptAnswer', 'undoChange')}
     />
   );
-}
+});

@@ -1,24 +1,15 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { answersTogether } from '@/server/marking/groups';
 import { GroupsPage } from '@/ui/marking/GroupsPage';
-import { commandsIn } from '../../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../../request';
 
-export const metadata: Metadata = { title: 'Alike answers together' };
+export const metadata = { title: 'Alike answers together' };
 
 /** How alike answers are that stand together unless the slider says otherwise. */
 const usual = 0.8;
 
-export default async function Together({
-  params,
-  searchParams,
-}: {
-  params: Promise<{ courseId: string; sittingId: string; questionId: string }>;
-  searchParams: Promise<{ least?: string }>;
-}) {
-  const { courseId, sittingId, questionId } = await params;
-  const least = Number((await searchParams).least ?? usual);
-  const together = orNotFound(answersTogether(await pageContext(), courseId, sittingId, questionId, least));
+export default page<'courseId' | 'sittingId' | 'questionId'>((context, { courseId, sittingId, questionId }, asked) => {
+  const least = Number(asked.least ?? usual);
+  const together = orNotFound(answersTogether(context, courseId, sittingId, questionId, least));
   return (
     <GroupsPage
       back={{ href: `/c/${courseId}/marking/${sittingId}/${questionId}`, name: 'One by one' }}
@@ -26,4 +17,4 @@ export default async function Together({
       commands={commandsIn({ courseId }, 'markGroup', 'takeBackMarks')}
     />
   );
-}
+});

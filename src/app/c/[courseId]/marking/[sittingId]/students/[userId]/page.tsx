@@ -1,23 +1,12 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { markedPaper } from '@/server/marking/responses';
 import { MarkedPaperPage } from '@/ui/marking/MarkedPaperPage';
-import { commandsIn } from '../../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../../request';
 
-export const metadata: Metadata = { title: 'A marked paper' };
+export const metadata = { title: 'A marked paper' };
 
-export default async function Marked({
-  params,
-  searchParams,
-}: {
-  params: Promise<{ courseId: string; sittingId: string; userId: string }>;
-  searchParams: Promise<{ attempt?: string }>;
-}) {
-  const { courseId, sittingId, userId } = await params;
-  const asked = Number.parseInt((await searchParams).attempt ?? '', 10);
-  const paper = orNotFound(
-    markedPaper(await pageContext(), courseId, sittingId, userId, Number.isNaN(asked) ? null : asked),
-  );
+export default page<'courseId' | 'sittingId' | 'userId'>((context, { courseId, sittingId, userId }, asked) => {
+  const attempt = Number.parseInt(asked.attempt ?? '', 10);
+  const paper = orNotFound(markedPaper(context, courseId, sittingId, userId, Number.isNaN(attempt) ? null : attempt));
   const marking = `/c/${courseId}/marking/${sittingId}`;
   return (
     <MarkedPaperPage
@@ -29,4 +18,4 @@ export default async function Marked({
       commands={commandsIn({ courseId }, 'adjustMark', 'adjustPaper')}
     />
   );
-}
+});

@@ -1,20 +1,14 @@
-import type { Metadata } from 'next';
+import { orNotFound, page } from '@/app/pages';
 import { paperOfStudent } from '@/server/attempt/paperOfStudent';
 import { PaperReading } from '@/ui/exam/PaperReading';
 import { PageTitle } from '@/ui/kit/Page';
 import { Problems } from '@/ui/kit/Problems';
-import { orNotFound, pageContext } from '../../../../../../request';
 
-export const metadata: Metadata = { title: 'A student’s paper' };
+export const metadata = { title: 'A student’s paper' };
 
 /** The paper of one student, with its key. */
-export default async function Paper({
-  params,
-}: {
-  params: Promise<{ courseId: string; sittingId: string; userId: string }>;
-}) {
-  const { courseId, sittingId, userId } = await params;
-  const found = paperOfStudent(await pageContext(), courseId, sittingId, userId);
+export default page<'courseId' | 'sittingId' | 'userId'>((context, { courseId, sittingId, userId }) => {
+  const found = paperOfStudent(context, courseId, sittingId, userId);
   const back = (name: string) => ({ href: `/c/${courseId}/sittings/${sittingId}`, name });
   if (!found.ok) {
     if (found.problems[0]?.code !== 'conflict') orNotFound(found);
@@ -36,4 +30,4 @@ export default async function Paper({
       <PaperReading slots={slots} />
     </div>
   );
-}
+});

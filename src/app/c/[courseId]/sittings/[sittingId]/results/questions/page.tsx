@@ -1,15 +1,11 @@
-import type { Metadata } from 'next';
+import { commandsIn, orNotFound, page } from '@/app/pages';
 import { seeCourse } from '@/server/people/courses';
 import { questionGrid } from '@/server/release/questionGrid';
 import { QuestionGridPage } from '@/ui/release/QuestionGridPage';
-import { commandsIn } from '../../../../../../commands';
-import { orNotFound, pageContext } from '../../../../../../request';
 
-export const metadata: Metadata = { title: 'Results by question' };
+export const metadata = { title: 'Results by question' };
 
-export default async function Questions({ params }: { params: Promise<{ courseId: string; sittingId: string }> }) {
-  const { courseId, sittingId } = await params;
-  const context = await pageContext();
+export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId }) => {
   const { role } = orNotFound(seeCourse(context, courseId));
   return (
     <QuestionGridPage
@@ -20,4 +16,4 @@ export default async function Questions({ params }: { params: Promise<{ courseId
       {...commandsIn({ courseId, sittingId }, 'writeToStudents')}
     />
   );
-}
+});
