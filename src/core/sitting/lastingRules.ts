@@ -4,7 +4,7 @@ import { learnings, type ReleasePlan } from '../release/plan';
 import { releasePlanSchema } from '../release/planSchema';
 import { lastingPlan, samePlan } from '../release/planShift';
 import { scoreOnPublishing } from '../release/visibleTo';
-import { attemptCountings, type FurtherRules, noFurtherRules, type SittingRules } from './rules';
+import { attemptCountings, type FurtherRules, noFurtherRules, type RuleOfOneRoom, type SittingRules } from './rules';
 
 const wholeNumber = z.number({ message: 'Give a whole number.' }).int('Give a whole number.');
 const minutes = wholeNumber.min(1, 'At least one minute.').max(90 * 24 * 60, 'At most 90 days.');
@@ -38,7 +38,7 @@ export const lastingRules = z.object({
     .min(0.25, 'At least a quarter of a minute.')
     .max(600, 'At most ten hours.')
     .nullable(),
-});
+} satisfies Record<Exclude<keyof FurtherRules, RuleOfOneRoom>, z.ZodType>);
 
 type LastingRules = z.output<typeof lastingRules>;
 

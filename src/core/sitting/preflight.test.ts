@@ -3,7 +3,7 @@ import { day, hour, instantFromLocal, minute } from '../base/time';
 import { type EarlyFact, leaks, type Writing } from '../release/leakCheck';
 import { scoreOnPublishing } from '../release/visibleTo';
 import { leakSaid, type PreflightFacts, preflight, unacknowledged } from './preflight';
-import { noFurtherRules, type SittingRules } from './rules';
+import { type FurtherRules, noFurtherRules, type SittingRules } from './rules';
 import { furtherSaid, rulesSaid } from './rulesSaid';
 
 const rules = (change: Partial<SittingRules> = {}): SittingRules => ({
@@ -147,23 +147,24 @@ describe('the leak check', () => {
 });
 
 describe('the rules in words', () => {
+  const every: FurtherRules = {
+    expiry: { kind: 'grace', minutes: 2 },
+    between: { kind: 'wait', minutes: [60, 24 * 60] },
+    nextPaper: 'same',
+    onwardOnly: true,
+    minutesPerQuestion: 1.5,
+    learning: 'as-they-go',
+    tries: { most: 3, cost: 0.25 },
+    missedAgain: { most: 2, credit: 0.5 },
+    entryCode: 'gull',
+    networks: ['10.0.0.0/8'],
+    shutDays: ['2026-12-25'],
+  };
+  const all = rules({ attemptsAllowed: 3, ...every });
+
   it('say one sentence for each that is set', () => {
     expect(furtherSaid(rules())).toEqual(['When the time is over, what was entered is handed in by itself.']);
     expect(furtherSaid(rules({ timeLimit: null, closes: null }))).toEqual([]);
-    const all = rules({
-      attemptsAllowed: 3,
-      expiry: { kind: 'grace', minutes: 2 },
-      between: { kind: 'wait', minutes: [60, 24 * 60] },
-      nextPaper: 'same',
-      onwardOnly: true,
-      minutesPerQuestion: 1.5,
-      learning: 'as-they-go',
-      tries: { most: 3, cost: 0.25 },
-      missedAgain: { most: 2, credit: 0.5 },
-      entryCode: 'gull',
-      networks: ['10.0.0.0/8'],
-      shutDays: ['2026-12-25'],
-    });
     expect(furtherSaid(all)).toEqual([
       'When the time is over, nothing more can be entered; it counts only if it is handed in within 2 min.',
       'A wait of 1 h before attempt 2, 24 h before attempt 3 and later ones.',
@@ -176,6 +177,11 @@ describe('the rules in words', () => {
       'It cannot be started on 2026-12-25.',
     ]);
     expect(rulesSaid(all, 'UTC').join(' ')).not.toContain('gull');
+  });
+
+  it('leave none out that is set', () => {
+    for (const rule of Object.keys(every) as (keyof FurtherRules)[])
+      expect(furtherSaid({ ...all, [rule]: noFurtherRules[rule] }), rule).not.toEqual(furtherSaid(all));
   });
 
   it('leave out what lies between attempts where there is one', () => {

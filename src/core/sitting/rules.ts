@@ -38,6 +38,9 @@ export type FurtherRules = {
   shutDays: string[];
 };
 
+/** Those of them that belong to one day or one room; the others can be usual for an exam. */
+export type RuleOfOneRoom = 'entryCode' | 'networks' | 'shutDays';
+
 /** The rules of a sitting that says nothing beyond its moments. */
 export const noFurtherRules: FurtherRules = {
   expiry: { kind: 'hand-in' },

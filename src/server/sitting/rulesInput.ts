@@ -3,7 +3,7 @@ import { id } from '@/core/base/id';
 import { releasePlanSchema, selfPublishSchema } from '@/core/release/planSchema';
 import { attemptsLimit, lastingRules, limitMinutes } from '@/core/sitting/lastingRules';
 import { readNetwork } from '@/core/sitting/networks';
-import { attemptCountings } from '@/core/sitting/rules';
+import { attemptCountings, type RuleOfOneRoom } from '@/core/sitting/rules';
 import { dayOf } from '@/core/sitting/teachingWeeks';
 
 const localMoment = z.string().max(16);
@@ -25,7 +25,7 @@ const further = lastingRules
     shutDays: z
       .array(z.string().refine((text) => dayOf(text) !== null, 'This is not a day of the calendar.'))
       .max(100, 'At most 100 days.'),
-  })
+  } satisfies Record<RuleOfOneRoom, z.ZodType>)
   .partial();
 
 const who = z.discriminatedUnion('kind', [
