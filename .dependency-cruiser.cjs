@@ -1,4 +1,4 @@
-/** The arrows between the rooms: app → ui, server; ui → core, and the types of what use-cases give; workers → core, print; print → core; server → db, core;
+/** The arrows between the rooms: app → ui, server; ui → core, and the types of what use-cases give; workers → core, print, and what reads of the server; print → core; server → db, core;
  * core → nothing.
  * The schema names core types for its JSON columns, so db may reach core; docs/decisions/0001 says why. */
 const rooms = {
@@ -30,6 +30,7 @@ const stages = [
 /** The stages of the server in the same way; `records` holds what several of them read of the tables. */
 const serverStages = [
   'house',
+  'outside',
   'people',
   'records',
   'bank',
@@ -63,10 +64,30 @@ module.exports = {
       to: {
         path: `^src/(${every
           .filter((other) => other !== room && !rooms[room].includes(other))
-          .filter((other) => room !== 'ui' || other !== 'server')
+          .filter((other) => other !== 'server' || (room !== 'ui' && room !== 'workers'))
           .join('|')})/`,
       },
     })),
+    {
+      name: 'workers-reach-only-what-reads-of-the-server',
+      severity: 'error',
+      from: { path: '^src/workers/' },
+      to: { path: '^src/server/', pathNot: '^src/server/outside/' },
+    },
+    {
+      name: 'readings-know-no-server',
+      comment: 'What is read in a thread takes bytes and answers with plain values.',
+      severity: 'error',
+      from: { path: '^src/server/outside/', pathNot: '(\\.test\\.ts|readOutside\\.ts)$' },
+      to: { path: '^src/(db|app|ui|print)/|^src/server/(?!outside/)' },
+    },
+    {
+      name: 'one-room-reads-what-comes-from-outside',
+      comment: 'Every importer goes through readOutside: in a thread, with limits on time and memory.',
+      severity: 'error',
+      from: { path: '^src/', pathNot: '^src/server/outside/|\\.test\\.ts$' },
+      to: { path: 'node_modules/(saxes|file-type)/|^src/server/outside/(unpack|readXml|readDocx|readXlsx|readSheet)' },
+    },
     ...stages.slice(0, -1).map((stage, i) => ({
       name: `core-${stage}-reaches-no-later-stage`,
       comment: 'Stages of the core stand in an order: no circle of folders.',

@@ -8,21 +8,25 @@ const common = {
   format: 'esm',
   target: 'node20',
   logLevel: 'warning',
+  // Packages in the older form ask for Node's modules by `require`.
+  banner: {
+    js: "import { createRequire as requireFor } from 'node:module';\nconst require = requireFor(import.meta.url);",
+  },
 };
 
 /**
  * The server is one file with the packages it uses: reading them one by one out of hundreds of small files took most of
  * the time of a start. What is compiled for the machine stays a package, and so does the framework, which reads files of
- * its own. Packages in the older form ask for Node's modules by `require`.
+ * its own.
  */
 await build({
   ...common,
   entryPoints: ['src/main.ts'],
   external: ['next', 'better-sqlite3'],
-  banner: {
-    js: "import { createRequire as requireFor } from 'node:module';\nconst require = requireFor(import.meta.url);",
-  },
 });
+
+/** The thread that reads what comes from outside: one file, so that it begins at once. */
+await build({ ...common, entryPoints: ['src/workers/reading.ts'] });
 
 /** The thread that prints: its packages read fonts and data that lie beside them. */
 await build({ ...common, entryPoints: ['src/workers/printing.ts'], packages: 'external', jsx: 'automatic' });

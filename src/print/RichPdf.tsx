@@ -151,7 +151,7 @@ function Paragraph({ inline, size, gap }: { inline: readonly RichInline[]; size:
           ];
         }
         return (wordsOf(one, gap).match(/\S+\s*|\s+/g) ?? []).flatMap((word, w) =>
-          runsOf(word.replace(/\s+$/, '\u00a0')).map(({ text, family }, r) => {
+          runsOf(/\s$/.test(word) ? `${word.trimEnd()}\u00a0` : word).map(({ text, family }, r) => {
             // A sign that no font of ours holds is drawn as mathematics: arrows, relations and the like.
             const sign = family === null ? drawMath(text, false) : null;
             const key = `${i}/${w}/${r}`;

@@ -17,7 +17,7 @@ export function harmless(text: string): string {
 }
 
 /** A cell as it was before {@link harmless} led it by an apostrophe. */
-export const unguarded = (text: string): string => text.replace(/^'(?=\s*[=+\-@\t\r])/, '');
+export const unguarded = (text: string): string => (/^'\s*[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
 
 /** The rows of a CSV text, whatever divides its cells (comma, semicolon, tab). */
 export function readCsv(text: string): string[][] {

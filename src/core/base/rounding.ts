@@ -1,3 +1,4 @@
+import { withoutEnd } from './withoutEnd';
 /**
  * Rounds half up (away from zero for negatives) for display, on the decimal text of 12 significant digits, so that
  * 2.675 shown with two decimals is 2.68 although the nearest double lies below it.
@@ -32,5 +33,5 @@ function toPlainDigits(value: number): string {
 /** Points as people write them: at most two decimals, no trailing zeros. @example pointsText(2.5) // '2.5' */
 export function pointsText(value: number): string {
   const text = roundHalfUp(value, 2);
-  return text.includes('.') ? text.replace(/\.?0+$/, '') : text;
+  return text.includes('.') ? withoutEnd(withoutEnd(text, '0'), '.') : text;
 }

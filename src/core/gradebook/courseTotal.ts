@@ -1,4 +1,5 @@
 import { pointsText, roundHalfUp } from '../base/rounding';
+import { withoutEnd } from '../base/withoutEnd';
 import { counted } from '../base/words';
 import { type Band, bandOf } from './bands';
 
@@ -274,10 +275,10 @@ export function displayedTotal(
   return { text: roundHalfUp(percent, decimals), band: bandOf(bands, percent, decimals) };
 }
 
-const percentOf = (value: number, decimals = 2) =>
-  `${roundHalfUp(value, decimals)
-    .replace(/(\.\d*?)0+$/, '$1')
-    .replace(/\.$/, '')} %`;
+const percentOf = (value: number, decimals = 2) => {
+  const text = roundHalfUp(value, decimals);
+  return `${text.includes('.') ? withoutEnd(withoutEnd(text, '0'), '.') : text} %`;
+};
 
 /**
  * How a total was computed, in sentences with all its numbers, for whoever asks: one for each cell, one for each group, and

@@ -1,3 +1,4 @@
+import { withoutEnd } from '../base/withoutEnd';
 /** What a feedback sheet can hold, each once, in any order. */
 export const sheetFields = [
   'letter',
@@ -77,12 +78,15 @@ export const unknownWords = (text: string): string[] =>
  */
 export function sheetFileName(name: string, extension: string, taken: Set<string>): string {
   const plain =
-    name
-      .normalize('NFC')
-      .replace(/[^\p{L}\p{M}\p{N} .-]+/gu, ' ')
-      .replace(/\s+/g, ' ')
-      .replace(/^[ .-]+|[ .-]+$/g, '')
-      .slice(0, 80) || 'student';
+    withoutEnd(
+      name
+        .normalize('NFC')
+        .replace(/[^\p{L}\p{M}\p{N} .-]+/gu, ' ')
+        .replace(/\s+/g, ' ')
+        .replace(/^[ .-]+/, '')
+        .slice(0, 80),
+      ' .-',
+    ) || 'student';
   for (let n = 1; ; n += 1) {
     const file = `${n === 1 ? plain : `${plain} (${n})`}.${extension}`;
     if (taken.has(file.toLowerCase())) continue;

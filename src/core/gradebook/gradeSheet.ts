@@ -45,9 +45,9 @@ const folded = (text: string): string =>
   text
     .normalize('NFC')
     .toLowerCase()
-    .replace(/\s*\(of [\d.,]+\)\s*$/, '')
     .replace(/\s+/g, ' ')
-    .trim();
+    .trim()
+    .replace(/ ?\(of [\d.,]+\)$/, '');
 
 const identities = [
   { by: 'student number', names: ['student number', 'number', 'student no', 'student id'] },

@@ -25,7 +25,7 @@ const columnNames: Record<keyof Omit<RosterRow, 'line'>, string[]> = {
   section: ['section', 'group', 'class'],
 };
 
-const emailShape = /^[^\s@<>"',;]+@[^\s@<>"',;]+\.[^\s@<>"',;]+$/;
+const emailShape = /^[^\s@<>"',;]+@[^\s@<>"',;.]+(?:\.[^\s@<>"',;.]+)+$/;
 
 /**
  * Reads a class list as CSV or as rows pasted from a spreadsheet (comma, semicolon or tab). A first row can name the

@@ -7,12 +7,12 @@ import type { Finding } from './finding';
  * not.
  */
 const references = [
-  /\b(all|none|any|both|neither|either|some|two)\s+of\s+(the\s+)?(above|below|these|them|others?|following|preceding)\b/i,
-  /\b(all|none)\s+(are|is)\s+(right|correct|true|wrong|false)\b/i,
-  /\b(the\s+)?(choices?|answers?|options?|statements?)\s+(above|below|[a-h]\b)/i,
-  /(^|[\s(])[A-H]\)?\s*(,|\/|&|and|AND|or|OR|nor|NOR)\s*\(?[A-H](?![\w'’])/,
-  /\b(above|preceding)\s+(are|is)\b/i,
+  /\b(all|none|any|both|neither|either|some|two) of (the )?(above|below|these|them|others?|following|preceding)\b/,
+  /\b(all|none) (are|is) (right|correct|true|wrong|false)\b/,
+  /\b(choices?|answers?|options?|statements?) (above|below|[a-h]\b)/,
+  /\b(above|preceding) (are|is)\b/,
 ];
+const letters = /(^|[ (])[A-H]\)? ?(,|\/|&|and|AND|or|OR|nor|NOR) ?\(?[A-H]($|[^\w'’])/;
 
 /**
  * Whether a choice refers to other choices.
@@ -20,7 +20,11 @@ const references = [
  * @example refersToOthers('None of the above') // true
  * @example refersToOthers('A flag') // false
  */
-export const refersToOthers = (text: string): boolean => references.some((pattern) => pattern.test(text));
+export function refersToOthers(text: string): boolean {
+  const spaced = text.replace(/\s+/g, ' ');
+  const small = spaced.toLowerCase();
+  return letters.test(spaced) || references.some((pattern) => pattern.test(small));
+}
 
 /** What there is to look at in a list of choices: those that refer to others by place while they are shuffled. */
 export function choiceFindings({ choices, shuffle }: { choices: readonly Choice[]; shuffle: boolean }): Finding[] {

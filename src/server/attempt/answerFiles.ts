@@ -1,6 +1,5 @@
 import { dirname, join } from 'node:path';
 import { and, count, eq } from 'drizzle-orm';
-import { fileTypeFromBuffer } from 'file-type';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -13,6 +12,7 @@ import { askedWithin } from '../house/askedWithin';
 import { newId } from '../house/context';
 import { keepFile, tidyFileName } from '../house/keepFile';
 import { bytes, command, query } from '../house/useCase';
+import { readOutside } from '../outside/readOutside';
 import { frozenContents } from '../records/paperContent';
 import { toRunningAttempt } from './toOwnAttempt';
 
@@ -38,9 +38,11 @@ const kindOfType: Record<string, FileKind> = {
 
 /** What a file is, by its content; null for what no question can allow. */
 export async function kindOf(file: Uint8Array): Promise<{ kind: FileKind; type: string } | null> {
-  const found = (await fileTypeFromBuffer(file))?.mime as string | undefined;
+  const read = await readOutside('mediaType', file);
+  if (!read.ok) return null;
+  const found = read.value;
   if (found) {
-    const kind = kindOfType[found.replace(/;.*$/, '').replace('audio/vnd.wave', 'audio/wav')];
+    const kind = kindOfType[(found.split(';')[0] as string).replace('audio/vnd.wave', 'audio/wav')];
     return kind ? { kind, type: found } : null;
   }
   if (file.includes(0)) return null;

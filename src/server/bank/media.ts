@@ -1,6 +1,5 @@
 import { join } from 'node:path';
 import { and, eq, ne, or, sql } from 'drizzle-orm';
-import { fileTypeFromBuffer } from 'file-type';
 import sharp from 'sharp';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { MediaKind } from '@/core/base/rich';
@@ -9,6 +8,7 @@ import { attempt, courseBank, media, mediaBank, mediaVersion, membership, paperS
 import { askedWithin } from '../house/askedWithin';
 import { keepFile, keptFile } from '../house/keepFile';
 import { bytes, command, contentHash, query } from '../house/useCase';
+import { readOutside } from '../outside/readOutside';
 import { toBank } from './toBank';
 
 /** The most bytes of a file of each kind. */
@@ -63,8 +63,9 @@ type ReadMedia = { content: Uint8Array; type: string; kind: MediaKind; width: nu
 
 async function readMedia(bytes: Uint8Array): Promise<Result<ReadMedia>> {
   if (looksLikeSvg(bytes)) return readPicture(bytes, 'image/svg+xml');
-  const found = await fileTypeFromBuffer(bytes);
-  const type = found?.mime === ('audio/vnd.wave' as string) ? 'audio/wav' : found?.mime.replace(/;.*$/, '');
+  const found = await readOutside('mediaType', bytes);
+  if (!found.ok) return found;
+  const type = found.value === 'audio/vnd.wave' ? 'audio/wav' : found.value?.split(';')[0];
   const kind = type ? kinds[type] : undefined;
   if (!type || !kind)
     return refused(
@@ -77,22 +78,54 @@ async function readMedia(bytes: Uint8Array): Promise<Result<ReadMedia>> {
   return ok({ content: bytes, type, kind, width: null, height: null });
 }
 
-const looksLikeSvg = (bytes: Uint8Array): boolean =>
-  /^\s*(<\?xml[^>]*>\s*)?(<!--[\s\S]*?-->\s*|<!DOCTYPE[^>[]*(\[[^\]]*\])?[^>]*>\s*)*<svg[\s>]/i.test(
-    new TextDecoder().decode(bytes.slice(0, 4_000)).replace(/^\ufeff/, ''),
-  );
+/** Whether a file begins as a drawing: with `<svg`, behind nothing but declarations and comments. */
+export function looksLikeSvg(bytes: Uint8Array): boolean {
+  const head = new TextDecoder()
+    .decode(bytes.subarray(0, 4_000))
+    .replace(/^\ufeff/, '')
+    .toLowerCase();
+  // What may stand before it, by how it begins and ends; a doctype with a part of its own in brackets ends behind them.
+  const before = [
+    ['<?xml', '?>'],
+    ['<!--', '-->'],
+    ['<!doctype', '>'],
+  ] as const;
+  let at = 0;
+  for (;;) {
+    while (at < head.length && (head[at] as string).trim() === '') at += 1;
+    const piece = before.find(([begins]) => head.startsWith(begins, at));
+    if (!piece) return /^<svg[\s>]/.test(head.slice(at, at + 5));
+    const brackets = piece[1] === '>' ? head.indexOf('[', at) : -1;
+    const from = brackets >= 0 && brackets < head.indexOf('>', at) ? head.indexOf(']', brackets) : at;
+    const end = from < 0 ? -1 : head.indexOf(piece[1], from);
+    if (end < 0) return false;
+    at = end + piece[1].length;
+  }
+}
+
+/** Whether a drawing declares entities of its own. */
+function declaresEntities(bytes: Uint8Array): boolean {
+  const text = new TextDecoder().decode(bytes).toLowerCase();
+  if (text.includes('<!entity')) return true;
+  const doctype = text.indexOf('<!doctype');
+  if (doctype < 0) return false;
+  const end = text.indexOf('>', doctype);
+  return text.slice(doctype, end < 0 ? undefined : end).includes('[');
+}
 
 async function readPicture(bytes: Uint8Array, type: string): Promise<Result<ReadMedia>> {
   if (bytes.length > mediaLimits.picture) return refused('bad-input', 'A picture may have at most 10 MB.');
   const drawn = type === 'image/svg+xml';
-  if (drawn && /<!ENTITY|<!DOCTYPE[^>]*\[/i.test(new TextDecoder().decode(bytes)))
+  if (drawn && declaresEntities(bytes))
     return refused('bad-input', 'This drawing declares entities of its own, which cannot be kept.');
   try {
     const picture = sharp(bytes, {
       limitInputPixels: mostPixels,
       animated: type === 'image/gif',
       ...(drawn ? { density: 144 } : {}),
-    }).rotate();
+    })
+      .rotate()
+      .timeout({ seconds: 20 });
     const shown = drawn
       ? picture.resize({ width: 2_000, height: 2_000, fit: 'inside', withoutEnlargement: true })
       : picture;

@@ -1,18 +1,9 @@
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Brought } from '@/core/bank/bringIn/brought';
-import { linesOf, readDocument } from '@/core/bank/bringIn/readDocument';
-import {
-  guessColumns,
-  mostRows,
-  readTable,
-  type TableField,
-  tableFields,
-  tableOf,
-} from '@/core/bank/bringIn/readTable';
+import { guessColumns, mostRows, type TableField, tableFields, tableOf } from '@/core/bank/bringIn/readTable';
 import { categoryPathNames } from '@/core/bank/categoryTree';
 import { questionFilterSchema } from '@/core/bank/questionFilter';
-import { readCsv } from '@/core/base/csv';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { contentText, questionContent } from '@/core/question/content';
@@ -31,8 +22,7 @@ import { beginVersions } from '../bank/versions';
 import { type Context, newId } from '../house/context';
 import { prefer, preferred } from '../house/preferences';
 import { bytes, command, query } from '../house/useCase';
-import { readDocx } from './readDocx';
-import { readXlsx } from './readXlsx';
+import { readOutside } from '../outside/readOutside';
 
 /** A question that was read, and where it stands to the bank. */
 export type Preview = {
@@ -70,13 +60,16 @@ export const previewText = command({
   admits: toBank('bank.change'),
   takes: [sourceSchema],
   unlogged: 'only how columns are read is remembered, for the person',
-  does({ tx, bankId, context }, source): Result<Preview> {
-    if (source.kind === 'table') {
-      prefer(tx, context.actor.userId, mappingName(source.headings), source.fields);
-      return ok(previewTable(context, bankId, source.headings, source.rows, source.fields));
-    }
-    const lines = source.kind === 'text' ? linesOf(source.text) : source.lines;
-    return ok({ ...compared(context.db, bankId, readDocument(lines)), columns: null });
+  prepares: (_look, source) =>
+    source.kind === 'table'
+      ? readOutside('questionsInTable', source.rows, source.fields)
+      : readOutside('questionsInLines', source.kind === 'text' ? source.text : source.lines),
+  does({ tx, bankId, context, ready }, source): Result<Preview> {
+    const found = compared(context.db, bankId, ready);
+    if (source.kind !== 'table') return ok({ ...found, columns: null });
+    const { headings, fields, rows } = source;
+    prefer(tx, context.actor.userId, mappingName(headings), fields);
+    return ok({ ...found, columns: { headings, fields, rows } });
   },
 });
 
@@ -89,30 +82,14 @@ export const previewFile = query({
   takes: [bytes],
   async does({ bankId, context }, file): Promise<Result<Preview>> {
     if (file.length > largestDocument) return refused('bad-input', 'A document may have at most 20 MB.');
-    const zipped = file[0] === 0x50 && file[1] === 0x4b;
-    if (zipped) {
-      const document = readDocx(file);
-      if (document.ok) return ok({ ...compared(context.db, bankId, readDocument(document.value)), columns: null });
-      const table = await readXlsx(file);
-      if (table.ok) return previewRows(context, bankId, table.value);
-      // Of the two readings the one that recognised the document tells what is wrong with it.
-      const known = [document, table].find((one) => !one.ok && one.problems[0]?.code !== 'other-kind');
-      return known && !known.ok
-        ? known
-        : refused('bad-input', 'This is neither a document (.docx) nor a spreadsheet (.xlsx).');
-    }
-    if (file.includes(0))
-      return refused('bad-input', 'This is none of the files that can be read: DOCX, XLSX, CSV or plain text.');
-    const text = new TextDecoder().decode(file);
-    const rows = readCsv(text);
-    const looksLikeTable =
-      rows.length > 1 && (rows[0]?.length ?? 0) > 1 && guessColumns(rows[0] ?? []).includes('text');
-    if (looksLikeTable) return previewRows(context, bankId, rows);
-    return ok({ ...compared(context.db, bankId, readDocument(linesOf(text))), columns: null });
+    const read = await readOutside('questionsInFile', file);
+    if (!read.ok) return read;
+    if ('brought' in read.value) return ok({ ...compared(context.db, bankId, read.value.brought), columns: null });
+    return previewRows(context, bankId, read.value.table);
   },
 });
 
-function previewRows(context: Context, bankId: string, table: string[][]): Result<Preview> {
+async function previewRows(context: Context, bankId: string, table: string[][]): Promise<Result<Preview>> {
   const [headings, ...rows] = table;
   if (!headings || rows.length === 0)
     return refused('bad-input', 'The table needs a row of headings and at least one row below it.');
@@ -123,19 +100,9 @@ function previewRows(context: Context, bankId: string, table: string[][]): Resul
     .safeParse(preferred(context.db, context.actor.userId, mappingName(headings)));
   const fields =
     remembered.success && remembered.data.length === headings.length ? remembered.data : guessColumns(headings);
-  return ok(previewTable(context, bankId, headings, rows, fields));
+  const read = await readOutside('questionsInTable', rows, fields);
+  return read.ok ? ok({ ...compared(context.db, bankId, read.value), columns: { headings, fields, rows } }) : read;
 }
-
-const previewTable = (
-  context: Context,
-  bankId: string,
-  headings: string[],
-  rows: string[][],
-  fields: TableField[],
-): Preview => ({
-  ...compared(context.db, bankId, readTable(rows, fields)),
-  columns: { headings, fields, rows },
-});
 
 /** A mapping is remembered for tables with the same headings. */
 const mappingName = (headings: readonly string[]) => `bring-in/${headings.join('|').slice(0, 400)}`;
@@ -255,7 +222,7 @@ function categoryFinder(tx: Tx, bankId: string, otherwise: string): (path: strin
   const known = new Map([...categoryPathNames(categoryRows(tx, bankId))].map(([id, name]) => [name.toLowerCase(), id]));
   return (path) => {
     const names = path
-      .split(/\s*[›>]\s*/)
+      .split(/[›>]/)
       .map((name) => name.trim().slice(0, 120))
       .filter(Boolean);
     let parentId: string | null = null;

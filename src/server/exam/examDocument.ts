@@ -1,7 +1,5 @@
 import { dirname, join } from 'node:path';
 import { and, eq, isNull } from 'drizzle-orm';
-import { fileTypeFromBuffer } from 'file-type';
-import { PDFDocument } from 'pdf-lib';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -12,6 +10,7 @@ import { mediaFolder } from '../bank/media';
 import { askedWithin } from '../house/askedWithin';
 import { keepFile, tidyFileName } from '../house/keepFile';
 import { bytes, command, contentHash, query } from '../house/useCase';
+import { readOutside } from '../outside/readOutside';
 import { pinnedDesign } from '../records/pinnedDesign';
 import { toExam } from './toExam';
 
@@ -36,8 +35,9 @@ export const attachDocument = command({
     if (file.length === 0) return refused('bad-input', 'The file is empty.', 'document');
     if (file.length > largestDocument)
       return refused('bad-input', `The document is larger than ${largestDocument / 1_000_000} MB.`, 'document');
-    const pages = await pagesOf(file);
-    if (pages !== null) return ok({ pages });
+    const read = await readOutside('pages', file);
+    if (!read.ok) return read;
+    if (read.value !== null) return ok({ pages: read.value });
     return refused(
       'bad-input',
       'This is not a PDF that can be opened: it is damaged, locked with a password, or something else.',
@@ -55,15 +55,6 @@ export const attachDocument = command({
     return ok({ hash, name: tidy, pages });
   },
 });
-
-async function pagesOf(bytes: Uint8Array): Promise<number | null> {
-  if ((await fileTypeFromBuffer(bytes))?.mime !== 'application/pdf') return null;
-  try {
-    return (await PDFDocument.load(bytes, { updateMetadata: false })).getPageCount() || null;
-  } catch {
-    return null;
-  }
-}
 
 /**
  * The document of an exam for who works with the exam or marks one of its sittings, and for a student while an attempt

@@ -6,12 +6,12 @@ import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { courseTotal, displayedTotal } from '@/core/gradebook/courseTotal';
 import { type GradeSheetRow, mostGradeRows, type ReadGradeSheet, readGradeSheet } from '@/core/gradebook/gradeSheet';
 import { gradeEntry } from '@/db/schema';
-import { readSheet } from '../bringIn/readSheet';
-import { writeXlsx } from '../bringIn/readXlsx';
 import { type Context, newId } from '../house/context';
 import { fingerprint, previewKey, unlessAsSeen } from '../house/staged';
 import { undoable } from '../house/undoable';
 import { bytes, command, query } from '../house/useCase';
+import { writeXlsx } from '../house/writeXlsx';
+import { readOutside } from '../outside/readOutside';
 import { toCourse } from '../people/toCourse';
 import { bookData, entriesOf } from './bookData';
 
@@ -122,7 +122,7 @@ export const previewGrades = query({
   admits: toCourse('gradebook.change'),
   takes: [bytes],
   async does({ courseId, context }, file): Promise<Result<GradesPreview>> {
-    const upload = compared(context, courseId, await readSheet(file, sheetLimit));
+    const upload = compared(context, courseId, await readOutside('sheet', file, sheetLimit));
     if (!upload.ok) return upload;
     const { read, changes, key, names } = upload.value;
     const count = (kind: GradeSheetRow['kind']) => read.rows.filter((row) => row.kind === kind).length;
@@ -162,7 +162,7 @@ export const applyGrades = command({
   takes: [bytes, previewKey],
   logs: 'gradebook.import',
   async prepares(_look, file) {
-    return ok({ table: await readSheet(file, sheetLimit) });
+    return ok({ table: await readOutside('sheet', file, sheetLimit) });
   },
   does({ tx, courseId, record, context, ready }, _file, key): Result<{ auditId: number; entered: number }> {
     const upload = compared(context, courseId, ready.table);

@@ -4,13 +4,13 @@ import { richText } from '@/core/base/rich';
 import { mostSheetRows, readMarksSheet, type SheetRow } from '@/core/marking/marksSheet';
 import { returnedFile } from '@/db/schema';
 import { answerFolder, kindOf } from '../attempt/answerFiles';
-import { csvTable, isPacked, xlsxTable } from '../bringIn/readSheet';
-import { unpack } from '../bringIn/unpack';
 import { type Context, newId } from '../house/context';
 import { keepFile, tidyFileName } from '../house/keepFile';
 import { fingerprint, previewKey, unlessAsSeen } from '../house/staged';
 import { undoable } from '../house/undoable';
 import { bytes, command, query } from '../house/useCase';
+import { type Unpacked, wordsOf } from '../outside/readings';
+import { readOutside } from '../outside/readOutside';
 import { slotsToMark, takeBackMarks, takenBackSaid, writeMarks } from './giveMark';
 import { answerDocument, gatherOffline, type OfflineAnswer } from './offlineArchive';
 import { toMarkedSitting, toMarking } from './toMarking';
@@ -94,39 +94,23 @@ type Opened = { table: string[][] | null; files: Brought[]; strange: string[] };
 
 /** What an upload is, by its content: a spreadsheet, an archive with one, or a table as text. */
 async function openUpload(bytes: Uint8Array, sheet: OfflineAnswer[]): Promise<Result<Opened>> {
-  if (bytes.length === 0) return refused('bad-input', 'The file is empty.');
-  const alone = (table: string[][]): Opened => ({ table, files: [], strange: [] });
-  if (!isPacked(bytes)) {
-    const table = csvTable(bytes);
-    return table.ok ? ok(alone(table.value)) : table;
-  }
-  const parts = unpack(bytes, () => true);
-  if (!parts.ok) return parts;
-  if (parts.value.has('[Content_Types].xml')) {
-    const table = await xlsxTable(bytes, sheetLimit);
-    return table.ok ? ok(alone(table.value)) : table;
-  }
+  const read = await readOutside('marks', bytes, sheetLimit);
+  if (!read.ok) return read;
   const byCode = new Map(sheet.map((one) => [one.code, one]));
-  const opened: Opened = { table: null, files: [], strange: [] };
-  const sheets = [...parts.value].filter(([name]) => /(^|\/)marks[^/]*\.(xlsx|csv)$/i.test(name));
-  // Both lie in the archive as it was taken: what was filled in is the one that differs from the other in what it says.
-  const tables: string[][][] = [];
-  for (const [name, part] of sheets) {
-    const table = /\.csv$/i.test(name) ? csvTable(part) : await xlsxTable(part, sheetLimit);
-    if (!table.ok) return table;
-    tables.push(table.value);
-  }
-  opened.table = tables.sort((a, b) => filled(b, sheet) - filled(a, sheet))[0] ?? null;
-  for (const [path, content] of parts.value) {
+  // Both sheets lie in the archive as it was taken: what was filled in is the one that differs from the other in what it says.
+  const [table = null] = read.value.tables.sort((a, b) => filled(b, sheet) - filled(a, sheet));
+  const opened: Opened = { table, files: [], strange: [] };
+  for (const file of read.value.files) {
+    const { path, content } = file;
     const name = path.split('/').at(-1) ?? '';
-    if (name === '' || sheets.some(([own]) => own === path)) continue;
+    if (name === '') continue;
     const code = /(?:^|\s)([a-z0-9]{4}-[a-z0-9]{4})(?=[\s._-]|$)/i.exec(name)?.[1]?.toLowerCase() ?? '';
     const answer = byCode.get(code);
     if (!answer) {
       if (!/(^|\/)(question|read me|\d\d [^/]*)\.txt$/.test(path)) opened.strange.push(path);
       continue;
     }
-    if (await isAsTaken(name, content, answer)) continue;
+    if (await isAsTaken(name, file, answer)) continue;
     const kind = await kindOf(content);
     if (!kind) {
       opened.strange.push(path);
@@ -141,7 +125,7 @@ async function openUpload(bytes: Uint8Array, sheet: OfflineAnswer[]): Promise<Re
       content,
     });
   }
-  if (!opened.table && opened.files.length === 0)
+  if (read.value.isArchive && !opened.table && opened.files.length === 0)
     return refused(
       'bad-input',
       'This archive holds neither a marks sheet (marks.xlsx or marks.csv) nor a file whose name begins with the code of an answer.',
@@ -156,20 +140,11 @@ function filled(table: string[][], sheet: OfflineAnswer[]): number {
 }
 
 /** Whether a file of an archive is one that was taken and not written into. */
-async function isAsTaken(name: string, content: Uint8Array, answer: OfflineAnswer): Promise<boolean> {
+async function isAsTaken(name: string, { words }: Unpacked, answer: OfflineAnswer): Promise<boolean> {
   if (name.includes(' handed in ')) return true;
   if (name.endsWith(`${answer.code}.txt`)) return true;
-  if (!name.endsWith(`${answer.code}.docx`)) return false;
-  const taken = await answerDocument(answer.question.name, richText(answer.question.stem), answer.text);
-  const [own, brought] = [wordsOf(taken), wordsOf(content)];
-  return own !== null && own === brought;
-}
-
-/** The text of a document with all its form. */
-function wordsOf(document: Uint8Array): string | null {
-  const parts = unpack(document, (part) => part === 'word/document.xml');
-  const words = parts.ok ? parts.value.get('word/document.xml') : undefined;
-  return words ? new TextDecoder().decode(words) : null;
+  if (!name.endsWith(`${answer.code}.docx`) || words === null) return false;
+  return wordsOf(await answerDocument(answer.question.name, richText(answer.question.stem), answer.text)) === words;
 }
 
 /** What an upload of marks would change, and what of it cannot be taken; nothing is changed. */

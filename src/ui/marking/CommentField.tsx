@@ -9,7 +9,11 @@ import { TextButton } from '../kit/TextButton';
 const offered = 5;
 
 /** The letters of the last word that is being typed. */
-const lastWord = (text: string): string => /[\p{L}\p{N}]*$/u.exec(text)?.[0] ?? '';
+const lastWord = (text: string): string =>
+  text
+    .slice(-80)
+    .split(/[^\p{L}\p{N}]/u)
+    .at(-1) ?? '';
 
 /**
  * Kept comments that fit what is being typed: those that hold a word which begins with the letters typed last; all of

@@ -65,7 +65,7 @@ function ShareFields({ label, share, onSet }: { label: string; share: number; on
 
 /** Waits as they are entered: `60`, `2 h`, `1 day`. @returns minutes; not a number where it is none of them */
 export function readWait(text: string): number {
-  const match = /^\s*(\d+(?:[.,]\d+)?)\s*(min\w*|m|h\w*|d\w*)?\s*$/i.exec(text);
+  const match = /^(\d+(?:[.,]\d+)?)\s*(min\w*|m|h\w*|d\w*)?$/i.exec(text.trim());
   if (!match) return Number.NaN;
   const unit = (match[2] ?? 'm')[0]?.toLowerCase();
   const factor = unit === 'd' ? 24 * 60 : unit === 'h' ? 60 : 1;

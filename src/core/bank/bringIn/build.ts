@@ -78,23 +78,23 @@ function contentOf(parts: Parts): QuestionContent | string {
 
 const split = (text: string): string[] =>
   text
-    .split(/\s*;\s*/)
+    .split(';')
     .map((one) => one.trim())
     .filter(Boolean);
 
 /** The statement without a "(T/F)" before or after it. */
 const withoutHint = (text: string): Rich =>
-  richFromText(text.replace(/\s*\(?\b(t(rue)?\s*\/\s*f(alse)?)\)?\s*[:.]?\s*/i, ' ').trim());
+  richFromText(text.replace(/ ?\(?\bt(?:rue)? ?\/ ?f(?:alse)?\)? ?[:.]? ?/i, ' ').trim());
 
 function withAnswer(choices: Parts['choices'], answer: string | null): Parts['choices'] | string {
   if (answer === null) return choices;
-  const letters = answer.trim().match(/^\(?[a-t]\)?(?:\s*(?:,|;|\/|&|and|\s)\s*\(?[a-t]\)?)*\.?$/i)
-    ? answer
-        .toLowerCase()
-        .replace(/\band\b/g, ' ')
-        .match(/[a-t]/g)
-    : null;
-  if (letters) {
+  const letters = answer
+    .toLowerCase()
+    .replace(/\.$/, '')
+    .replace(/\band\b|[,;/&()]/g, ' ')
+    .split(/\s+/)
+    .filter(Boolean);
+  if (letters.length > 0 && letters.every((letter) => /^[a-t]$/.test(letter))) {
     const places = letters.map((letter) => letter.charCodeAt(0) - 97);
     if (places.some((place) => place >= choices.length))
       return `The answer names choice ${answer.trim()}, and there are only ${choices.length} choices.`;
@@ -111,8 +111,8 @@ function gapFill(stem: string, answers: string[], feedback: QuestionContent['fee
   if (pieces.length - 1 !== answers.length)
     return `The text has ${pieces.length - 1} blanks and ${counted(answers.length, 'answer')}; divide answers by semicolons.`;
   const gaps = answers.map((answer, i): Gap => {
-    const options = answer.split(/\s*\|\s*/);
-    return blankGap(`g${i}`, readNumber(answer).ok ? 'number' : 'text', options[0]);
+    const [first = ''] = answer.split('|');
+    return blankGap(`g${i}`, readNumber(answer).ok ? 'number' : 'text', first.trim());
   });
   const lines = stem.trim().split('\n');
   let gap = 0;

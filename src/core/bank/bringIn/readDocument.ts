@@ -11,15 +11,15 @@ export type Line = { label?: string; runs: Run[] };
 /** A plain text as lines. */
 export const linesOf = (text: string): Line[] => text.split(/\r\n|\r|\n/).map((line) => ({ runs: [{ text: line }] }));
 
-const tick = '[*✓✔☑√]';
 const question = /^(?:question\s+)?(\d{1,4})\s*[.):]\s*(.*)$/isu;
-const choice = new RegExp(`^(${tick}?)\\s*\\(?([a-tA-T])[.)\\]]\\s*(${tick}?)\\s*(.*)$`, 'su');
-const bare = new RegExp(`^(${tick})\\s+(.+)$`, 'su');
+const choice = /^([*✓✔☑√]?) ?\(?([a-tA-T])[.)\]] ?([*✓✔☑√]?) ?(.*)$/su;
+const bare = /^([*✓✔☑√]) (.+)$/su;
+const ending = / ?(?:[*✓✔☑√]|\((?:correct|right)\))$/iu;
 const answer = /^(?:correct\s+)?(?:answers?|ans|key)\s*[:=]\s*(.*)$/isu;
 const note =
   /^(feedback|explanation|solution|rationale|hint|points?|difficulty|category|tags?|objectives?|name)\s*[:=]\s*(.*)$/isu;
 const keyHeading = /^(?:answer\s+key|answers|key|solutions)\s*:?$/iu;
-const keyEntry = /(?:^|[\s,;])(\d{1,4})\s*[.):=-]?\s*([a-t](?:\s*[,&/]\s*[a-t])*|true|false)(?=$|[\s,;.])/giu;
+const keyEntry = /(?:^|[ ,;])(\d{1,4}) ?[.):=-]? ?([a-t](?: ?[,&/] ?[a-t])*|true|false)(?=$|[ ,;.])/giu;
 
 type Open = {
   at: number;
@@ -62,15 +62,8 @@ export function readDocument(lines: readonly Line[]): Brought[] {
 }
 
 const textOf = (line: Line): string => {
-  const said = line.runs
-    .map((run) => run.text)
-    .join('')
-    .replace(/\u00a0/g, ' ');
-  return [line.label, said]
-    .filter(Boolean)
-    .join(' ')
-    .replace(/[ \t]+/g, ' ')
-    .trim();
+  const said = line.runs.map((run) => run.text).join('');
+  return [line.label, said].filter(Boolean).join(' ').replace(/\s+/g, ' ').trim();
 };
 
 function readLine(found: Open[], line: Line, text: string, at: number): void {
@@ -117,7 +110,6 @@ function readLine(found: Open[], line: Line, text: string, at: number): void {
   if ((lettered && (lettered[2] ?? '').toLowerCase() === expected) || (starred && open.choices.length > 0)) {
     let words = lettered ? (lettered[4] ?? '') : (starred?.[2] ?? '');
     let right = Boolean(starred || lettered?.[1] || lettered?.[3]);
-    const ending = new RegExp(`\\s*(${tick}|\\((?:correct|right)\\))$`, 'iu');
     if (ending.test(words)) {
       right = true;
       words = words.replace(ending, '');

@@ -208,9 +208,9 @@ export const itemKinds: { [Type in ItemType]: ItemKind<Type> } = {
 
 /** A value with, behind ±, the amount or the share by which an answer may differ from it. */
 function readNumericKey(key: string): ReadKey<'numeric'> {
-  const [value = '', tolerance, ...rest] = key.split(/\s*(?:±|\+\/?-)\s*/);
+  const [value = '', tolerance, ...rest] = key.split(/±|\+\/?-/).map((part) => part.trim());
   const share = tolerance?.endsWith('%') ?? false;
-  const amount = tolerance === undefined ? 0 : readNumber(tolerance.replace(/\s*%$/, ''));
+  const amount = tolerance === undefined ? 0 : readNumber(share ? tolerance.slice(0, -1) : tolerance);
   if (key !== '' && !readNumber(value).ok) return bad('This is not read as a number. Examples: 12, 1.5, 12.5 ± 0.5.');
   if (rest.length || (typeof amount !== 'number' && !(amount.ok && amount.value >= 0)))
     return bad('The tolerance is not read as a number. Examples: 12.5 ± 0.5, 200 ± 2 %.');

@@ -6,6 +6,13 @@ type ReadKeys = { keys: Map<number, string>; problems: string[] };
 
 const mostProblems = 20;
 
+/** A line such as `12 C` or `2a: port`: what stands before its first space or sign, and what follows. */
+function nameAndKey(line: string): { name: string; key: string } | null {
+  const end = line.slice(1).search(/[.:)=\s]/) + 1;
+  const key = end > 0 ? line.slice(end).replace(/^\s*[.:)=]?\s*/, '') : '';
+  return key ? { name: line.slice(0, end), key } : null;
+}
+
 /**
  * Reads a key. Either every line names an item and its answer (`12 C`, `2a: port | larboard`), or the answers follow one
  * another from an item on: one for each item with space, commas or lines between them, or run together where each is one
@@ -20,9 +27,9 @@ export function readKeys(text: string, items: readonly Item[], from: number): Re
     .filter(Boolean);
   const placeOf = new Map(items.map((item, i) => [item.label.toLowerCase(), i]));
   const named = lines.map((line) => {
-    const found = /^(\S+?)\s*(?:[.:)=\t]|\s)\s*(.+)$/.exec(line);
-    const at = found ? placeOf.get((found[1] as string).toLowerCase()) : undefined;
-    return found && at !== undefined ? { at, key: (found[2] as string).trim() } : null;
+    const found = nameAndKey(line);
+    const at = found && placeOf.get(found.name.toLowerCase());
+    return found && at !== undefined ? { at: at as number, key: found.key } : null;
   });
   const answers = lines.length > 0 && named.every((one) => one !== null) ? named : inOrder(lines, items, from);
   const keys = new Map<number, string>();
@@ -63,7 +70,10 @@ function inOrder(lines: readonly string[], items: readonly Item[], from: number)
       give(line);
       continue;
     }
-    const tidy = line.replace(/\s*(±|\+\/?-)\s*/g, '±').replace(/\s+%/g, '%');
+    const tidy = line
+      .replace(/\s+/g, ' ')
+      .replace(/ ?(?:±|\+\/?-) ?/g, '±')
+      .replaceAll(' %', '%');
     for (const word of tidy.split(/[\s;]+|,\s+/).filter(Boolean)) {
       // A comma without a space may be a decimal one.
       const item = items[at];

@@ -2,7 +2,7 @@ import { palette } from '../../base/palette';
 import { valueText } from './valueText';
 
 /** The place of a variable's value inside mathematics: `\value{a}`, or `\value[2]{a}` for two decimals. */
-const place = /\\value\s*(?:\[\s*(\d)\s*\])?\s*\{\s*([A-Za-z]\w{0,19})\s*\}/g;
+const place = /\\value ?(?:\[ ?(\d) ?\] ?)?\{ ?([A-Za-z]\w{0,19}) ?\}/g;
 
 /** The variables whose values stand inside some TeX. */
 export const namesInTex = (tex: string): string[] => [...tex.matchAll(place)].map((found) => found[2] as string);

@@ -1,8 +1,8 @@
 import { filterFromQuery } from '@/core/bank/questionFilter';
 import { csvText } from '@/core/base/csv';
 import { takeOut } from '@/server/bringIn/bringIn';
-import { writeXlsx } from '@/server/bringIn/readXlsx';
 import { contextFor } from '@/server/house/context';
+import { writeXlsx } from '@/server/house/writeXlsx';
 import { actorOf } from '@/server/people/auth';
 import { refuse, reply } from '../../../../../api/reply';
 

@@ -1,9 +1,6 @@
 import { readCsv, unguarded } from '@/core/base/csv';
 import { ok, type Result, refused } from '@/core/base/result';
-import { readXlsx } from './readXlsx';
-
-/** How many rows a sheet may have, and how that is said. */
-type SheetLimit = { most: number; of: string };
+import { readXlsx, type SheetLimit } from './readXlsx';
 
 /** A CSV file as texts; what led a cell by an apostrophe against formulas is taken off. */
 export function csvTable(bytes: Uint8Array): Result<string[][]> {
@@ -19,8 +16,8 @@ export function csvTable(bytes: Uint8Array): Result<string[][]> {
 }
 
 /** The first sheet of a spreadsheet as texts. */
-export async function xlsxTable(bytes: Uint8Array, limit: SheetLimit): Promise<Result<string[][]>> {
-  const read = await readXlsx(bytes, limit);
+export function xlsxTable(bytes: Uint8Array, limit: SheetLimit): Result<string[][]> {
+  const read = readXlsx(bytes, limit);
   return read.ok ? ok(read.value.map((row) => row.map(unguarded))) : read;
 }
 
@@ -28,7 +25,7 @@ export async function xlsxTable(bytes: Uint8Array, limit: SheetLimit): Promise<R
 export const isPacked = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b;
 
 /** A table out of a file, by what is in it: a spreadsheet or CSV. */
-export async function readSheet(bytes: Uint8Array, limit: SheetLimit): Promise<Result<string[][]>> {
+export function readSheet(bytes: Uint8Array, limit: SheetLimit): Result<string[][]> {
   if (bytes.length === 0) return refused('bad-input', 'The file is empty.');
   return isPacked(bytes) ? xlsxTable(bytes, limit) : csvTable(bytes);
 }

@@ -43,11 +43,3 @@ export function unpack(bytes: Uint8Array, wanted: (name: string) => boolean): Re
   }
   return ok(new Map([...found].map(([name, parts]) => [name, Buffer.concat(parts)])));
 }
-
-/** The text of an XML part; declarations of entities are refused, because they can unfold without end. */
-export function xmlText(bytes: Uint8Array): Result<string> {
-  const text = new TextDecoder().decode(bytes);
-  if (/<!DOCTYPE|<!ENTITY/i.test(text))
-    return refused('bad-input', 'This document declares entities of its own, which no word processor does.');
-  return ok(text);
-}

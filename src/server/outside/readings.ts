@@ -1,0 +1,113 @@
+import { fileTypeFromBuffer } from 'file-type';
+import { PDFDocument } from 'pdf-lib';
+import type { Brought } from '@/core/bank/bringIn/brought';
+import { type Line, linesOf, readDocument } from '@/core/bank/bringIn/readDocument';
+import { guessColumns, readTable, type TableField } from '@/core/bank/bringIn/readTable';
+import { readCsv } from '@/core/base/csv';
+import { ok, type Result, refused } from '@/core/base/result';
+import { readDocx } from './readDocx';
+import { csvTable, isPacked, readSheet, xlsxTable } from './readSheet';
+import { readXlsx, type SheetLimit } from './readXlsx';
+import { unpack } from './unpack';
+
+/** Questions that were read, or a table whose columns have to be told apart first. */
+export type ReadQuestions = { brought: Brought[] } | { table: string[][] };
+
+/** A file of an archive; of a word processor document besides, the text with all its form. */
+export type Unpacked = { path: string; content: Uint8Array; words: string | null };
+
+/** The tables and the other files of an upload of marks. */
+export type ReadMarks = { tables: string[][][]; files: Unpacked[]; isArchive: boolean };
+
+/**
+ * All that is read of what comes from outside. Each of them can be asked for in a thread of its own, so that it takes bytes
+ * and plain values, answers with plain values, and knows neither the database nor who asks.
+ */
+export const readings = {
+  /** Questions out of a file. What it is, its content decides. */
+  questionsInFile(file: Uint8Array): Result<ReadQuestions> {
+    if (isPacked(file)) {
+      const document = readDocx(file);
+      if (document.ok) return ok({ brought: readDocument(document.value) });
+      const table = readXlsx(file);
+      if (table.ok) return ok({ table: table.value });
+      // Of the two readings the one that recognised the document tells what is wrong with it.
+      const known = [document, table].find((one) => !one.ok && one.problems[0]?.code !== 'other-kind');
+      return known && !known.ok
+        ? known
+        : refused('bad-input', 'This is neither a document (.docx) nor a spreadsheet (.xlsx).');
+    }
+    if (file.includes(0))
+      return refused('bad-input', 'This is none of the files that can be read: DOCX, XLSX, CSV or plain text.');
+    const text = new TextDecoder().decode(file);
+    const rows = readCsv(text);
+    const looksLikeTable =
+      rows.length > 1 && (rows[0]?.length ?? 0) > 1 && guessColumns(rows[0] ?? []).includes('text');
+    return ok(looksLikeTable ? { table: rows } : { brought: readDocument(linesOf(text)) });
+  },
+
+  /** Questions out of pasted text or paragraphs. */
+  questionsInLines: (lines: string | readonly Line[]): Result<Brought[]> =>
+    ok(readDocument(typeof lines === 'string' ? linesOf(lines) : lines)),
+
+  /** Questions out of a table whose columns are known. */
+  questionsInTable: (rows: string[][], fields: TableField[]): Result<Brought[]> => ok(readTable(rows, fields)),
+
+  /** The first sheet of a spreadsheet, or a CSV file. */
+  sheet: readSheet,
+
+  /** An upload of marks: a sheet alone, or an archive with one and with annotated files. */
+  marks(file: Uint8Array, limit: SheetLimit): Result<ReadMarks> {
+    if (file.length === 0) return refused('bad-input', 'The file is empty.');
+    const alone = (table: Result<string[][]>): Result<ReadMarks> =>
+      table.ok ? ok({ tables: [table.value], files: [], isArchive: false }) : table;
+    if (!isPacked(file)) return alone(csvTable(file));
+    const parts = unpack(file, () => true);
+    if (!parts.ok) return parts;
+    if (parts.value.has('[Content_Types].xml')) return alone(xlsxTable(file, limit));
+    const tables: string[][][] = [];
+    const files: Unpacked[] = [];
+    for (const [path, content] of parts.value) {
+      if (!/(^|\/)marks[^/]*\.(xlsx|csv)$/i.test(path)) {
+        files.push({ path, content, words: path.endsWith('.docx') ? wordsOf(content) : null });
+        continue;
+      }
+      const table = /\.csv$/i.test(path) ? csvTable(content) : xlsxTable(content, limit);
+      if (!table.ok) return table;
+      tables.push(table.value);
+    }
+    return ok({ tables, files, isArchive: true });
+  },
+
+  /** What a file is, by its content, as a media type; null where that cannot be told. */
+  async mediaType(file: Uint8Array): Promise<Result<string | null>> {
+    return ok(((await fileTypeFromBuffer(file))?.mime as string | undefined) ?? null);
+  },
+
+  /** How many pages a PDF has; null where it is none that opens without a password. */
+  async pages(file: Uint8Array): Promise<Result<number | null>> {
+    if ((await fileTypeFromBuffer(file))?.mime !== 'application/pdf') return ok(null);
+    try {
+      return ok((await PDFDocument.load(file, { updateMetadata: false })).getPageCount() || null);
+    } catch {
+      return ok(null);
+    }
+  },
+};
+
+/** The text of a document with all its form. */
+export function wordsOf(document: Uint8Array): string | null {
+  const parts = unpack(document, (part) => part === 'word/document.xml');
+  const words = parts.ok ? parts.value.get('word/document.xml') : undefined;
+  return words ? new TextDecoder().decode(words) : null;
+}
+
+type Readings = typeof readings;
+/** A reading by its name, with what it takes. */
+export type Reading = { [Name in keyof Readings]: { name: Name; sent: Parameters<Readings[Name]> } }[keyof Readings];
+/** What a reading answers with. */
+export type ReadBy<Name extends keyof Readings> = Awaited<ReturnType<Readings[Name]>>;
+
+/** Reads in this very thread. */
+export const readHere = async ({ name, sent }: Reading): Promise<Result<unknown>> =>
+  (readings[name] as (...sent: unknown[]) => Result<unknown> | Promise<Result<unknown>>)(...sent);
