@@ -152,6 +152,7 @@ describe('a production start', () => {
   it('says what is missing, refuses a folder of another kind, and offers a set-up address once', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'wuzzen-production-'));
     await expect(serve(folder, 'production', { WUZZEN_SECRET: '' })).rejects.toThrow(/WUZZEN_SECRET is not set/);
+    await expect(serve(folder, 'production', { WUZZEN_SECRET: 'short' })).rejects.toThrow(/too short/);
     const secret = { WUZZEN_SECRET: 'a production secret for this test only' };
     const served = await serve(folder, 'production', secret);
     const address = /http\S+\/set-up\/\S+/.exec(served.printed())?.[0] ?? '';

@@ -6,9 +6,11 @@ import { database } from './db/client';
 import { migrateDatabase } from './db/migrate';
 import { storeContacts } from './server/attempt/contacts';
 import { handInExpired } from './server/attempt/endAttempt';
-import { lockDataFolder } from './server/house/dataFolder';
+import { receiveBody, type Turned } from './server/house/bodies';
+import { keepToOneself, lockDataFolder } from './server/house/dataFolder';
 import { claimFolder, folderKind, installationSecret, serverNow } from './server/house/installation';
 import { logFailure } from './server/house/log';
+import { actorOf } from './server/people/auth';
 import { offerSetUp } from './server/people/setUp';
 import { releaseDue } from './server/release/releaseDue';
 
@@ -17,6 +19,9 @@ const sweepEvery = 1_000;
 
 /** How long an idle connection is kept, in milliseconds. */
 const keepLinesFor = 75_000;
+
+/** How long a body may take to arrive, in milliseconds. */
+const slowestBody = 180_000;
 
 /** Signs of life are written down, and what publishes itself is looked at, with every so many sweeps. */
 const storeContactsEvery = 5;
@@ -84,6 +89,30 @@ function nameRequest(request: IncomingMessage, response: ServerResponse): void {
   response.setHeader('X-Request-Id', id);
 }
 
+const turned: Record<Turned, { status: number; code: string; message: string }> = {
+  'too-large': { status: 413, code: 'bad-input', message: 'This is larger than anything that is taken.' },
+  'signed-out': { status: 401, code: 'not-allowed', message: 'You are signed out. Sign in again.' },
+  busy: { status: 429, code: 'busy', message: 'Several files are arriving just now. Try again in a minute.' },
+};
+
+/** Makes place for what a request brings along, or answers it before a byte of that is read. @returns whether it goes on */
+async function makePlace(request: IncomingMessage, response: ServerResponse): Promise<boolean> {
+  const { 'content-length': length, 'transfer-encoding': coding, cookie = '' } = request.headers;
+  const place = await receiveBody(
+    { length, isChunked: coding !== undefined },
+    async () => (await actorOf(new Headers({ cookie })))?.userId ?? null,
+  );
+  if (typeof place === 'function') {
+    response.once('close', place);
+    return true;
+  }
+  const { status, ...problem } = turned[place];
+  response.once('finish', () => request.destroy());
+  response.writeHead(status, { 'Content-Type': 'application/json', Connection: 'close' });
+  response.end(JSON.stringify({ problems: [problem] }));
+  return false;
+}
+
 type Handle = (request: IncomingMessage, response: ServerResponse) => Promise<void>;
 
 async function main(): Promise<void> {
@@ -91,6 +120,7 @@ async function main(): Promise<void> {
   if (!folder) throw new Error('WUZZEN_DATA is not set: name the folder in which Wuzzen keeps its data.');
   const wantedKind =
     process.env.WUZZEN_KIND === 'demo' || process.env.WUZZEN_KIND === 'test' ? process.env.WUZZEN_KIND : 'production';
+  keepToOneself();
   const unlock = lockDataFolder(folder);
   process.on('exit', unlock);
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(0));
@@ -116,7 +146,9 @@ async function main(): Promise<void> {
     nameRequest(request, response);
     guard(request, response);
     prepared
-      .then((handle) => handle(request, response))
+      .then(async (handle) => {
+        if (await makePlace(request, response)) await handle(request, response);
+      })
       .catch((why: unknown) => {
         logFailure(why, String(request.headers['x-request-id']), 'A request failed.');
         if (!response.headersSent) response.statusCode = 500;
@@ -126,6 +158,8 @@ async function main(): Promise<void> {
   // Pages save every twenty seconds or so: a line that is closed sooner is closed under a save on its way.
   server.keepAliveTimeout = keepLinesFor;
   server.headersTimeout = keepLinesFor + 5_000;
+  // A file of the largest size over a slow line needs minutes; what is slower only holds a place.
+  server.requestTimeout = slowestBody;
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
     server.listen(Number(process.env.PORT ?? 3000), host, resolve);

@@ -1,4 +1,5 @@
 import type { Problem, Result } from '@/core/base/result';
+import { readBody } from '@/server/house/bodies';
 import { type Context, contextFor } from '@/server/house/context';
 import { logFailure } from '@/server/house/log';
 import { actorOf } from '@/server/people/auth';
@@ -27,7 +28,7 @@ export function reply<T>(result: Result<T>): Response {
 export const refuse = (code: Problem['code'], message: string) => reply({ ok: false, problems: [{ code, message }] });
 
 /** The reply of a use-case that takes a file. What fails unforeseen is logged, and said in words that help. */
-export async function replyTo(
+async function replyTo(
   context: Context,
   ask: () => Result<unknown> | Promise<Result<unknown>>,
   whenItFails: string,
@@ -53,15 +54,15 @@ export function isOwnOrigin(headers: Pick<Headers, 'get'>): boolean {
   }
 }
 
-/** The largest body a route takes, in characters. */
+/** The largest body that a route reads as JSON, in bytes. */
 const largestBody = 1_000_000;
 
-export async function bodyOf(request: Request): Promise<unknown> {
-  if (Number(request.headers.get('content-length') ?? 0) > largestBody) return undefined;
-  const text = await request.text();
-  if (text.length > largestBody) return undefined;
+/** What was sent as JSON; null for nothing, undefined for what cannot be read. */
+export async function bodyOf(request: Request, most = largestBody): Promise<unknown> {
+  const read = await readBody(request.body, most);
+  if (read === null) return undefined;
   try {
-    return text === '' ? null : JSON.parse(text);
+    return read.length === 0 ? null : JSON.parse(new TextDecoder().decode(read));
   } catch {
     return undefined;
   }
@@ -89,30 +90,24 @@ export async function changing(
 }
 
 /**
- * What a route that takes a file needs: our own origin, a signed-in person, and no more than so many bytes. A body that
- * turns out longer is not read to its end.
+ * A route that takes a file: our own origin, a signed-in person, who is admitted to what is done with it before a byte is
+ * read, and no more than so many bytes.
  */
-export async function uploading(
-  request: Request,
-  most: number,
-): Promise<{ ok: true; context: Context; bytes: Uint8Array } | { ok: false; response: Response }> {
+export async function receiving(request: Request, { most, admits, does, whenItFails }: Receiving): Promise<Response> {
   const asked = await asking(request);
-  if (!asked.ok) return asked;
-  const tooLarge = () => ({
-    ok: false as const,
-    response: refuse('bad-input', `The file is larger than ${Math.floor(most / 1_000_000)} MB.`),
-  });
-  if (Number(request.headers.get('content-length') ?? 0) > most) return tooLarge();
-  const parts: Uint8Array[] = [];
-  let length = 0;
-  const reader = request.body?.getReader();
-  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
-    length += part.value.length;
-    if (length > most) {
-      await reader?.cancel();
-      return tooLarge();
-    }
-    parts.push(part.value);
-  }
-  return { ...asked, bytes: Buffer.concat(parts) };
+  if (!asked.ok) return asked.response;
+  const { context } = asked;
+  const admitted = admits(context);
+  if (!admitted.ok) return reply(admitted);
+  const bytes = Number(request.headers.get('content-length') ?? 0) > most ? null : await readBody(request.body, most);
+  if (bytes === null) return refuse('bad-input', `The file is larger than ${Math.floor(most / 1_000_000)} MB.`);
+  return replyTo(context, () => does(context, bytes), whenItFails);
 }
+
+type Receiving = {
+  /** The most bytes of the file. */
+  most: number;
+  admits(context: Context): Result<unknown>;
+  does(context: Context, bytes: Uint8Array): Result<unknown> | Promise<Result<unknown>>;
+  whenItFails: string;
+};

@@ -3,7 +3,32 @@ import { describe, expect, it } from 'vitest';
 import { minute, second } from '../base/time';
 import { attemptDeadline, hasExpired, saveAllowance } from '../sitting/clock';
 import { noArrangement, noFurtherRules, type SittingRules } from '../sitting/rules';
-import { type Action, actions, addedOnReopening, type Phase, phaseAfter, phases, saveFate } from './attemptMachine';
+import {
+  type Action,
+  actions,
+  addedOnReopening,
+  type Phase,
+  phaseAfter,
+  phases,
+  plausiblyGiven,
+  saveFate,
+} from './attemptMachine';
+
+describe('when an answer was given', () => {
+  it('is believed from the beginning of its attempt to the moment it arrived, give or take a minute', () => {
+    const [began, came] = [10 * minute, 70 * minute];
+    const said = [null, 0, began - 1, began, came - 1, came + minute, came + minute + 1];
+    expect(said.map((one) => plausiblyGiven(one, began, came))).toEqual([
+      null,
+      null,
+      null,
+      began,
+      came - 1,
+      came,
+      null,
+    ]);
+  });
+});
 
 describe('what can be done with an attempt', () => {
   it('is exactly this, phase by phase', () => {

@@ -1,4 +1,4 @@
-import type { Duration, Instant } from '../base/time';
+import { type Duration, type Instant, minute } from '../base/time';
 import { inTimeToSave } from '../sitting/clock';
 import { type SaveStamp, saveOrder } from './saveOrder';
 
@@ -90,3 +90,12 @@ export function saveFate(
  */
 export const addedOnReopening = (added: Duration, endedAt: Instant, given: Duration, now: Instant): Duration =>
   added + Math.max(0, now - endedAt) + given;
+
+/**
+ * When an answer was given, as its browser says: believed only where it can be so, neither before its attempt began nor
+ * after it arrived (clocks differ by a minute). The moment at which the server received it leads in any case.
+ *
+ * @returns null where it cannot be so
+ */
+export const plausiblyGiven = (said: Instant | null, startedAt: Instant, receivedAt: Instant): Instant | null =>
+  said !== null && said >= startedAt && said <= receivedAt + minute ? Math.min(said, receivedAt) : null;

@@ -1,5 +1,4 @@
 import { ok, type Result, refused } from '@/core/base/result';
-import { isWithin } from '@/core/sitting/networks';
 import type { Arrangement, SittingRules } from '@/core/sitting/rules';
 import type { Context } from '../house/context';
 import { limitGuesses } from '../house/limitGuesses';
@@ -14,28 +13,8 @@ const codes = limitGuesses(10, 10 * 60_000);
 export const codeFor = ({ rules, arrangement }: Pick<Asked, 'rules' | 'arrangement'>): string =>
   arrangement.entryCode ?? rules.entryCode;
 
-/** The networks from which this student may take the sitting; empty for all. */
-const networksFor = ({ rules, arrangement }: Pick<Asked, 'rules' | 'arrangement'>): string[] =>
-  arrangement.networks ?? rules.networks;
-
 /** A code as it is compared: people type capitals and spaces as they come. */
 const folded = (code: string): string => code.normalize('NFC').replace(/\s+/g, '').toUpperCase();
-
-/**
- * Whether a request comes from where the sitting may be taken. Use-cases without a request, as the demo's, come from the
- * house itself.
- */
-export function mayEnterFrom(context: Context, asked: Asked): Result<null> {
-  const networks = networksFor(asked);
-  if (networks.length === 0 || isWithin(context.address ?? '', networks)) return ok(null);
-  logRefusal(context, {
-    action: 'entry.network',
-    courseId: asked.courseId,
-    subjectId: asked.sittingId,
-    detail: { networks },
-  });
-  return refused('not-allowed', 'This exam can only be taken from the network of its room. Ask your invigilator.');
-}
 
 /** Whether the code that was typed lets its student in. After ten wrong ones they wait. */
 export function mayEnterWith(context: Context, asked: Asked, typed: string): Result<null> {

@@ -1,5 +1,5 @@
 import { and, count, eq, ne, sql } from 'drizzle-orm';
-import { saveFate } from '@/core/attempt/attemptMachine';
+import { plausiblyGiven, saveFate } from '@/core/attempt/attemptMachine';
 import { isId } from '@/core/base/ids';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { type Instant, minute } from '@/core/base/time';
@@ -22,9 +22,9 @@ import {
 } from '@/db/schema';
 import type { Context } from '../house/context';
 import { logRefusal } from '../house/refusals';
+import { fromAllowedNetwork } from '../records/allowedNetwork';
 import { arrangementOf, rulesOf } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
-import { mayEnterFrom } from './entry';
 import { isBehind } from './onward';
 import { isClosedByTries } from './tries';
 
@@ -66,6 +66,7 @@ const findSlot = preparedOnce((db) =>
       attempt,
       sitting,
       standing: membership.standing,
+      removedAt: membership.removedAt,
       own: arrangement,
       type: question.type,
       partId: paperSlot.partId,
@@ -150,26 +151,41 @@ function answeredBesides(tx: Tx, save: SaveInput, partId: string): number {
   return counted?.n ?? 0;
 }
 
+/** So many answers to one question are kept aside; what comes beyond that is no person typing. */
+const mostAside = 200;
+
+const countAside = preparedOnce((db) =>
+  db
+    .select({ n: count() })
+    .from(responseAside)
+    .where(eq(responseAside.slotId, sql.placeholder('slotId')))
+    .prepare(),
+);
+
 /** Saves one response inside a transaction: the deadline and the writer's right are checked in the same breath. */
 function saveOne(tx: Tx, context: Context, save: SaveInput): Result<Saved> {
   const { db, actor, now } = context;
   const row = findSlot(db).get({ slotId: save.slotId });
   if (!row || row.attempt.id !== save.attemptId || row.attempt.userId !== actor.userId) {
-    logRefusal(context, {
-      action: 'attempt.save',
-      courseId: null,
-      subjectId: save.attemptId,
-      detail: { slotId: save.slotId },
-    });
+    // What is made up belongs to nobody, and stands in no log.
+    if (row)
+      logRefusal(context, {
+        action: 'attempt.save',
+        courseId: row.sitting.courseId,
+        subjectId: row.attempt.id,
+        detail: { slotId: save.slotId },
+      });
     return notFound('question on this paper');
   }
   const value = readResponse(row.type, save.value);
   if (value === null) return refused('bad-input', 'This is not an answer to this question.');
 
+  if (row.removedAt !== null) return refused('not-allowed', 'You are no longer in this course. Ask your instructor.');
   if (row.sitting.anonymous)
     return refused('bad-input', 'Answers of an anonymous exam are sent with the hand-in only.');
 
   const setAside = (reason: typeof responseAside.$inferSelect.reason) => {
+    if (countAside(db).get({ slotId: save.slotId })?.n === mostAside) return;
     const kept = tx
       .insert(responseAside)
       .values({
@@ -179,7 +195,7 @@ function saveOne(tx: Tx, context: Context, save: SaveInput): Result<Saved> {
         value: value ?? null,
         reason,
         receivedAt: now,
-        givenAt: save.givenAt ?? null,
+        givenAt: plausiblyGiven(save.givenAt ?? null, row.attempt.startedAt, now),
       })
       .onConflictDoNothing()
       .run();
@@ -198,12 +214,7 @@ function saveOne(tx: Tx, context: Context, save: SaveInput): Result<Saved> {
   const standing = { phase: row.attempt.state, deadline, epoch: row.attempt.writerEpoch };
   const fate = saveFate(standing, stored, save, now);
   if (fate === 'answered') return saved;
-  const from = mayEnterFrom(context, {
-    courseId: row.sitting.courseId,
-    sittingId: row.sitting.id,
-    rules: sittingRules,
-    arrangement: arranged,
-  });
+  const from = fromAllowedNetwork(context, { sitting: row.sitting, arrangement: arranged });
   if (!from.ok) return from;
   if (fate === 'late') {
     setAside('late');

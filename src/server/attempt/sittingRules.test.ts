@@ -3,19 +3,32 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { richFromText } from '@/core/base/rich';
 import { hour, localFromInstant, minute, second } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
-import { attempt, attemptEvent, audit, mark, outbox, paperSlot, response, responseAside } from '@/db/schema';
+import {
+  attempt,
+  attemptEvent,
+  audit,
+  mark,
+  membership,
+  outbox,
+  paperSlot,
+  response,
+  responseAside,
+} from '@/db/schema';
 import { beforeStart, myExams } from '../desk/myExams';
 import type { Actor, Context } from '../house/context';
+import { removePerson } from '../people/roster';
 import { decideAside, seeKeptAside } from '../room/asideAnswers';
+import { reportQuestion } from '../room/reportedQuestions';
 import { arrange } from '../sitting/arrange';
 import { begins, choiceContent, must, refusal, School, writtenContent } from '../testing/school';
+import { undoChange } from '../undoChange';
 import { checkQuestion, takeAgain } from './checkQuestion';
 import { handInExpired } from './endAttempt';
 import { handIn, seeReceipt } from './handIn';
 import { goOnward } from './onward';
 import { saveResponses } from './saveResponses';
 import { startAttempt } from './startAttempt';
-import { openForWriting } from './takeAttempt';
+import { lookAtPulse, mayGoOn, openForWriting, openTimedQuestion } from './takeAttempt';
 
 let school: School;
 let student: Actor;
@@ -115,6 +128,44 @@ describe('entry', () => {
     expect(school.db.select().from(response).all()).toHaveLength(0);
     must(save('10.1.2.3', 2));
     expect(refusals()[0]?.detail).toMatchObject({ address: '192.168.1.5' });
+  });
+
+  it('from outside the networks nothing of a running attempt is shown or taken; what has ended is', () => {
+    const sittingId = give({ networks: ['10.1.0.0/16'] });
+    const inside = (later: number) => at(later, '10.1.2.3');
+    const { attemptId } = must(startAttempt(inside(minute), sittingId));
+    const slotId = slotsOf(attemptId)[0]?.id ?? '';
+    const outside = at(2 * minute, '8.8.8.8');
+    for (const asked of [
+      openForWriting(outside, attemptId),
+      openTimedQuestion(outside, attemptId, slotId),
+      lookAtPulse(outside, attemptId, 1),
+      checkQuestion(outside, attemptId, slotId),
+      goOnward(outside, attemptId, 1),
+      reportQuestion(outside, attemptId, slotId, 'Nothing is right.'),
+      handIn(outside, attemptId),
+    ])
+      expect(refusal(asked)).toBe('not-allowed');
+    // That it can be gone on with is said, so that the page can say where.
+    must(mayGoOn(outside, attemptId));
+    must(handIn(inside(3 * minute), attemptId));
+    must(seeReceipt(at(4 * minute, '8.8.8.8'), attemptId));
+  });
+
+  it('is over for a student who has been taken out: nothing is opened, taken or handed in until they are back', () => {
+    const { attemptId, save } = writing(give({}));
+    must(save(0, { picked: 'x' }, 2 * minute));
+    const row = school.db.select().from(membership).where(eq(membership.userId, student.userId)).get();
+    const { auditId } = must(removePerson(teacher(), school.courseId, row?.id ?? ''));
+    for (const asked of [
+      openForWriting(at(6 * minute), attemptId),
+      save(0, { picked: 'y' }, 6 * minute),
+      handIn(at(6 * minute), attemptId),
+    ])
+      expect(refusal(asked)).toBe('not-allowed');
+    must(undoChange(teacher(7 * minute), school.courseId, auditId));
+    must(save(0, { picked: 'z' }, 8 * minute));
+    must(handIn(at(9 * minute), attemptId));
   });
 
   it('an arrangement has a code and networks of its own', () => {
@@ -332,6 +383,23 @@ describe('answers that were kept aside', () => {
     handInExpired({ db: school.db, now: begins + 63 * minute });
     return { sittingId, paper };
   };
+
+  it('say what their browser says only where it can be so, and no more of them are kept than people type', () => {
+    const { sittingId, paper } = late();
+    const kept = () =>
+      school.db
+        .select()
+        .from(responseAside)
+        .where(eq(responseAside.slotId, paper.slot(1)))
+        .all();
+    for (const givenAt of [0, begins + 30 * second, begins + 90 * minute])
+      expect(refusal(paper.save(1, { picked: 'y' }, 64 * minute, { givenAt }))).toBe('too-late');
+    expect(kept().map((one) => one.givenAt)).toEqual([begins + 60 * minute, null, null, null]);
+    for (let i = 0; i < 300; i++) paper.save(1, { picked: `y${i}` }, 65 * minute, { givenAt: begins + 60 * minute });
+    expect(kept()).toHaveLength(200);
+    const [answer] = must(seeKeptAside(teacher(70 * minute), school.courseId, sittingId, student.userId));
+    expect(answer?.receivedAt).toBe(begins + 65 * minute);
+  });
 
   it('are shown with when they were given, and count once the instructor lets them', () => {
     const { sittingId, paper } = late();

@@ -17,9 +17,10 @@ import { tell } from '../house/bus';
 import { type Context, newId } from '../house/context';
 import { logRefusal } from '../house/refusals';
 import { command, type Door } from '../house/useCase';
+import { fromAllowedNetwork } from '../records/allowedNetwork';
 import { rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../records/audience';
 import { frozenContents } from '../records/paperContent';
-import { mayEnterFrom, mayEnterWith } from './entry';
+import { mayEnterWith } from './entry';
 import { paperSeed, poolOf } from './sittingPool';
 import { inItsAttempt } from './toOwnAttempt';
 
@@ -79,10 +80,9 @@ export const startAttempt = command({
         logRefusal(context, { action: 'attempt.early', courseId: row.courseId, subjectId: sittingId });
       return refused(tooEarly.has(may.why) ? 'too-early' : 'too-late', startSaid(may, timeZone, now));
     }
-    const asked = { courseId: row.courseId, sittingId, rules, arrangement };
-    const from = mayEnterFrom(context, asked);
+    const from = fromAllowedNetwork(context, { sitting: row, arrangement });
     if (!from.ok) return from;
-    const entered = mayEnterWith(context, asked, code);
+    const entered = mayEnterWith(context, { courseId: row.courseId, sittingId, rules, arrangement }, code);
     if (!entered.ok) return entered;
 
     const number = (before[0]?.number ?? 0) + 1;

@@ -18,18 +18,20 @@ import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
 import { type Notice, noticesFor } from '../sitting/notices';
 import { deadlineOf } from './deadlineOf';
-import { mayEnterFrom } from './entry';
 import { progressed } from './progressed';
 import { type TakingPaper, takingPaper } from './takingPaper';
-import { inItsAttempt, stillRuns, toOwnAttempt, toRunningAttempt } from './toOwnAttempt';
+import { inItsAttempt, stillRuns, toAttemptFromAnywhere, toOwnAttempt, toRunningAttempt } from './toOwnAttempt';
 import { checkedQuestion, takenAgain, triesOf } from './tries';
 
 export type StoredAnswer = { slotId: string; value: unknown; comeBack: boolean };
 
 /** Whether an attempt can be gone on with: what the taking page asks before it is sent. */
 export const mayGoOn = query({
-  admits: toRunningAttempt,
-  does: ({ own }): Result<{ title: string }> => ok({ title: own.sitting.title }),
+  admits: toAttemptFromAnywhere,
+  does: ({ context, own }): Result<{ title: string }> =>
+    stillRuns(context, own)
+      ? ok({ title: own.sitting.title })
+      : refused('too-late', 'This attempt has been handed in.'),
 });
 
 const slotsOf = preparedOnce((db) =>
@@ -114,9 +116,7 @@ export const openForWriting = command({
   admits: toRunningAttempt,
   unlogged: inItsAttempt,
   does({ tx, context, actor, own, attemptId, afterwards }): Result<Opened> {
-    const { sitting: row, arrangement } = own;
-    const from = mayEnterFrom(context, { courseId: row.courseId, sittingId: row.id, rules: rulesOf(row), arrangement });
-    if (!from.ok) return from;
+    const { sitting: row } = own;
     const epoch = tx
       .update(attempt)
       .set({ writerEpoch: sql`${attempt.writerEpoch} + 1` })

@@ -9,6 +9,7 @@ import { askedWithin } from '../house/askedWithin';
 import { keepFile, keptFile } from '../house/keepFile';
 import { bytes, command, contentHash, query } from '../house/useCase';
 import { readOutside } from '../outside/readOutside';
+import { mayWriteHere } from '../records/allowedNetwork';
 import { toBank } from './toBank';
 
 /** The most bytes of a file of each kind. */
@@ -179,7 +180,7 @@ export const openMedia = query({
     if (staff.some(({ role }) => permits('exam.see', role) || permits('marking.mark', role, true)))
       return ok({ type: row.type, bytes: row.bytes });
     const onPaper = context.db
-      .select({ id: paperSlot.id })
+      .selectDistinct({ attemptId: attempt.id })
       .from(attempt)
       .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
       .innerJoin(
@@ -187,7 +188,9 @@ export const openMedia = query({
         or(eq(mediaVersion.versionId, paperSlot.versionId), eq(mediaVersion.versionId, paperSlot.passageVersionId)),
       )
       .where(and(eq(attempt.userId, userId), eq(attempt.state, 'running'), eq(mediaVersion.hash, hash)))
-      .get();
-    return onPaper ? ok({ type: row.type, bytes: row.bytes }) : notFound('file');
+      .all();
+    return onPaper.some(({ attemptId }) => mayWriteHere(context, attemptId))
+      ? ok({ type: row.type, bytes: row.bytes })
+      : notFound('file');
   },
 });

@@ -11,6 +11,7 @@ import { askedWithin } from '../house/askedWithin';
 import { keepFile, tidyFileName } from '../house/keepFile';
 import { bytes, command, contentHash, query } from '../house/useCase';
 import { readOutside } from '../outside/readOutside';
+import { mayWriteHere } from '../records/allowedNetwork';
 import { pinnedDesign } from '../records/pinnedDesign';
 import { toExam } from './toExam';
 
@@ -88,13 +89,15 @@ export const openDocument = query({
     if (permits('exam.see', role) || permits('marking.mark', role, marks !== undefined))
       return ok({ name, bytes: size, hash });
     const running = context.db
-      .select({ revisionId: attempt.revisionId })
+      .select({ attemptId: attempt.id, revisionId: attempt.revisionId })
       .from(attempt)
       .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
       .where(and(eq(sitting.examId, examId), eq(attempt.userId, userId), eq(attempt.state, 'running')))
       .all();
     const shows = ({ offScreen }: ExamDesign) => offScreen?.document?.hash === hash && offScreen.document.shown;
-    return running.some(({ revisionId }) => shows(pinnedDesign(context.db, revisionId)))
+    return running.some(
+      ({ attemptId, revisionId }) => shows(pinnedDesign(context.db, revisionId)) && mayWriteHere(context, attemptId),
+    )
       ? ok({ name, bytes: size, hash })
       : notFound('document');
   },

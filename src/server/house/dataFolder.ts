@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 
 function isAlive(pid: number): boolean {
@@ -10,6 +10,9 @@ function isAlive(pid: number): boolean {
   }
 }
 
+/** From now on what this process writes is its owner's alone. */
+export const keepToOneself = (): void => void process.umask(0o077);
+
 /**
  * Takes the data folder for this process. Two servers over one folder would each believe their own caches.
  *
@@ -18,6 +21,8 @@ function isAlive(pid: number): boolean {
  */
 export function lockDataFolder(folder: string): () => void {
   mkdirSync(folder, { recursive: true });
+  // Everything a school keeps lies in it: nobody else of the machine opens it, copies and files included.
+  chmodSync(folder, 0o700);
   const file = join(folder, 'server.pid');
   const take = () => writeFileSync(file, String(process.pid), { flag: 'wx' });
   try {

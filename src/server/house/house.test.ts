@@ -1,4 +1,13 @@
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
@@ -6,7 +15,7 @@ import { databaseFile, openDatabase } from '@/db/client';
 import { migrateDatabase } from '@/db/migrate';
 import { offerSetUp, setUp, setUpIsOpen } from '../people/setUp';
 import { must, refusal } from '../testing/school';
-import { lockDataFolder } from './dataFolder';
+import { keepToOneself, lockDataFolder } from './dataFolder';
 import { claimFolder, folderKind, installationSecret, keepOwnSecret, moveClock, serverNow } from './installation';
 
 let folder: string;
@@ -22,6 +31,8 @@ const opened = () => {
 };
 
 describe('a data folder', () => {
+  const secret = 'a secret of 32 letters, kept here';
+
   it('is locked by a living process only', () => {
     const unlock = lockDataFolder(folder);
     unlock();
@@ -32,22 +43,46 @@ describe('a data folder', () => {
     expect(existsSync(join(folder, 'server.pid'))).toBe(false);
   });
 
+  it('is opened by nobody else of the machine, whatever it was before', () => {
+    chmodSync(folder, 0o755);
+    lockDataFolder(folder)();
+    expect(statSync(folder).mode & 0o777).toBe(0o700);
+    const before = process.umask();
+    try {
+      keepToOneself();
+      writeFileSync(join(folder, 'kept'), 'x');
+    } finally {
+      process.umask(before);
+    }
+    expect(statSync(join(folder, 'kept')).mode & 0o777).toBe(0o600);
+  });
+
   it('keeps the kind it was created as, and only a demo or test lets its clock be moved', () => {
     const db = opened();
     claimFolder(db, 'production');
     claimFolder(db, 'demo');
     expect(folderKind(db)).toBe('production');
     expect(moveClock(db, 5)).toBe(false);
-    keepOwnSecret(db, 'kept in the folder');
+    keepOwnSecret(db, secret);
     expect(() => installationSecret(db)).toThrow(/WUZZEN_SECRET/);
+    db.$client.close();
+  });
+
+  it('is not signed for by a secret that can be guessed', () => {
+    const db = opened();
+    claimFolder(db, 'test');
+    keepOwnSecret(db, 'x');
+    expect(() => installationSecret(db)).toThrow(/too short/);
     db.$client.close();
   });
 
   it('of a test has a movable clock and a secret of its own', () => {
     const db = opened();
     claimFolder(db, 'test');
-    keepOwnSecret(db, 'kept in the folder');
-    expect(installationSecret(db)).toBe('kept in the folder');
+    keepOwnSecret(db, secret);
+    expect(installationSecret(db)).toBe(secret);
+    keepOwnSecret(db, 'another');
+    expect(installationSecret(db)).toBe(secret);
     const before = serverNow();
     expect(moveClock(db, 3_600_000)).toBe(true);
     expect(serverNow() - before).toBeGreaterThanOrEqual(3_600_000);

@@ -17,10 +17,14 @@ export function claimFolder(db: Db, kind: FolderKind): void {
   db.insert(installation).values({ name: 'kind', value: kind }).onConflictDoNothing().run();
 }
 
+const shortestSecret = 32;
+
 /** The secret of the installation: from the environment; a demo or test folder keeps one of its own. */
 export function installationSecret(db: Db): string {
   const secret = process.env.WUZZEN_SECRET ?? (folderKind(db) === 'production' ? null : read(db, 'secret'));
   if (!secret) throw new Error('WUZZEN_SECRET is not set.');
+  if (secret.length < shortestSecret)
+    throw new Error(`WUZZEN_SECRET is too short: give at least ${shortestSecret} random characters.`);
   return secret;
 }
 

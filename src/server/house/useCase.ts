@@ -63,6 +63,8 @@ type UseCase<Ids extends readonly string[], Takes extends Schemas, Answer> = {
   (context: Context, ...sent: [...IdValues<Ids>, ...LooselySent<Sent<Takes>>]): Answer;
   readonly kind: 'query' | 'command';
   readonly door: Pick<Door<Ids, object>, 'ids' | 'action'>;
+  /** Whether somebody would be admitted, before what they send is read. */
+  admits(context: Context, ...ids: IdValues<Ids>): Result<unknown>;
   readonly takes: Takes;
 };
 
@@ -72,6 +74,8 @@ export type AnyUseCase = {
   (context: Context, ...sent: any[]): any;
   readonly kind: 'query' | 'command';
   readonly door: { ids: readonly string[]; action: Action | null };
+  // biome-ignore lint/suspicious/noExplicitAny: how many ids it takes, its own type says
+  admits(context: Context, ...ids: any[]): Result<unknown>;
   readonly takes: Schemas;
 };
 
@@ -174,7 +178,7 @@ export function query<
     return does(looking(context, door, ids, admitted.value), ...values.value);
   };
   const traced = (context: Context, ...sent: unknown[]) => within(context, () => one(context, ...sent));
-  return Object.assign(traced, { kind: 'query' as const, door, takes });
+  return Object.assign(traced, { kind: 'query' as const, door, admits: door.open, takes });
 }
 
 type Command<Ids extends readonly string[], Known extends object, Takes extends Schemas, Value> = Logged & {
@@ -259,7 +263,7 @@ export function command<Ids extends readonly string[], Known extends object, Tak
     })();
   };
   const traced = (context: Context, ...sent: unknown[]) => within(context, () => one(context, ...sent));
-  return Object.assign(traced, { kind: 'command' as const, door, takes });
+  return Object.assign(traced, { kind: 'command' as const, door, admits: door.open, takes });
 }
 
 const counters = new WeakMap<Db, { get(): unknown }>();

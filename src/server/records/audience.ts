@@ -128,11 +128,28 @@ export function sittingsFor(db: Db, userId: string, sittingId: string | null = n
     .map(({ sitting, standing, own, timeZone }) => ({ sitting, timeZone, arrangement: arrangementOf(standing, own) }));
 }
 
-export type RunningAttempt = { attempt: typeof attempt.$inferSelect; sitting: SittingRow; arrangement: Arrangement };
+export type RunningAttempt = {
+  attempt: typeof attempt.$inferSelect;
+  sitting: SittingRow;
+  arrangement: Arrangement;
+  /** Whether its student is still in the course. */
+  isMember: boolean;
+};
+
+const isMember = sql<boolean>`${membership.userId} is not null and ${membership.removedAt} is null`.mapWith(Boolean);
+
+const withRules = ({
+  standing,
+  own,
+  ...row
+}: Omit<RunningAttempt, 'arrangement'> & { standing: Partial<Arrangement> | null; own: ArrangementRow }) => ({
+  ...row,
+  arrangement: arrangementOf(standing, own),
+});
 
 const attemptJoin = (db: Db | Tx) =>
   db
-    .select({ attempt, sitting, standing: membership.standing, own: arrangement })
+    .select({ attempt, sitting, standing: membership.standing, own: arrangement, isMember })
     .from(attempt)
     .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
     .leftJoin(membership, and(eq(membership.courseId, sitting.courseId), eq(membership.userId, attempt.userId)))
@@ -149,14 +166,12 @@ const allRunning = preparedOnce((db) => attemptJoin(db).where(eq(attempt.state, 
 /** An attempt with what decides its deadline. */
 export function attemptWithRules(db: Db, attemptId: string): RunningAttempt | null {
   const row = attemptById(db).get({ attemptId });
-  return row ? { attempt: row.attempt, sitting: row.sitting, arrangement: arrangementOf(row.standing, row.own) } : null;
+  return row ? withRules(row) : null;
 }
 
 /** Every attempt that runs, over all courses. */
 export function runningAttempts(db: Db): RunningAttempt[] {
-  return allRunning(db)
-    .all()
-    .map((row) => ({ attempt: row.attempt, sitting: row.sitting, arrangement: arrangementOf(row.standing, row.own) }));
+  return allRunning(db).all().map(withRules);
 }
 
 export type SittingPhase = 'draft' | 'cancelled' | 'coming' | 'open' | 'closed';

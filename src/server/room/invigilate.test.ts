@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { hour, minute } from '@/core/base/time';
-import { attempt, attemptEvent, audit, mark, paperSlot, sittingNote } from '@/db/schema';
+import { attempt, attemptEvent, audit, mark, membership, paperSlot, sittingNote } from '@/db/schema';
 import { handInExpired } from '../attempt/endAttempt';
 import { handIn, seeReceipt } from '../attempt/handIn';
 import { saveResponses } from '../attempt/saveResponses';
@@ -15,6 +15,7 @@ import { begins, must, refusal, School, writtenContent } from '../testing/school
 import { addNote, addTime, handInFor, letThrough, reopen, restoreAttempt, voidAttempt } from './invigilate';
 import { seeRoom } from './room';
 import { roomLog } from './roomLog';
+import { watchRoom } from './watchRoom';
 
 let school: School;
 let sittingId: string;
@@ -67,6 +68,30 @@ describe('the room', () => {
     ]);
     expect(rows[0]?.attempt?.deadline).toBe(begins + minute + hour);
     expect(rows[1]?.whyNot).toBe('All attempts are used.');
+  });
+
+  it('is told anew only to who may still see it', async () => {
+    vi.useFakeTimers({ toFake: ['setTimeout'] });
+    try {
+      const looks: number[] = [];
+      let ended = 0;
+      const stop = must(watchRoom(teacher(), school.courseId, sittingId))(
+        ({ rows }) => looks.push(rows.length),
+        () => {
+          ended += 1;
+        },
+      );
+      must(addNote(teacher(), school.courseId, sittingId, { kind: 'incident', text: 'All quiet.', userId: null }));
+      vi.runAllTimers();
+      expect(looks.length).toBe(2);
+      school.db.update(membership).set({ removedAt: begins }).where(eq(membership.userId, school.teacher.userId)).run();
+      start();
+      vi.runAllTimers();
+      expect([looks.length, ended]).toEqual([2, 1]);
+      stop();
+    } finally {
+      vi.useRealTimers();
+    }
   });
 
   it('is the instructor’s alone', () => {

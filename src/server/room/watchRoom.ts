@@ -23,11 +23,13 @@ export type RoomNews = {
 /** News are gathered for so long, so that a busy room of hundreds costs one look a second. */
 const gatherFor = 1_000;
 
+const watching = toSitting('sitting.invigilate');
+
 /** Watches the room of a sitting: everyone at once, and then those about whom something is new. */
 export const watchRoom = query({
-  admits: toSitting('sitting.invigilate'),
+  admits: watching,
   does({ courseId, sittingId, context, timeZone }): Result<Watch<RoomNews>> {
-    return ok((see) => {
+    return ok((see, end) => {
       let about = new Set<string>();
       let everyone = true;
       let logged = true;
@@ -35,7 +37,10 @@ export const watchRoom = query({
       let stopped = false;
       const look = () => {
         timer = null;
-        const row = stopped ? undefined : sittingOf(context.db, courseId, sittingId);
+        if (stopped) return;
+        // Whoever watches is admitted anew at each look: a colleague taken out sees nothing that comes after.
+        if (!watching.open(context, courseId, sittingId).ok) return void end?.();
+        const row = sittingOf(context.db, courseId, sittingId);
         if (!row) return;
         const now = serverNow();
         const rows = roomRows(context.db, row, timeZone, now, everyone ? undefined : about);

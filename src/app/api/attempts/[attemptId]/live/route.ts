@@ -12,5 +12,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ atte
   const epoch = Number(new URL(request.url).searchParams.get('epoch') ?? 0);
   const watched = watchAttempt(contextFor(actor, request.headers), attemptId, epoch);
   if (!watched.ok) return reply(watched);
-  return eventStream(request, (send) => watched.value(send));
+  return eventStream(request, `${actor.userId} attempt ${attemptId}`, watched.value);
 }

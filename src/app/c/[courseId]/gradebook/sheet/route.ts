@@ -1,7 +1,7 @@
 import { applyGrades, gradebookSheet, largestGradeSheet, previewGrades } from '@/server/gradebook/gradeSheets';
 import { contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
-import { refuse, reply, replyTo, uploading } from '../../../../api/reply';
+import { receiving, refuse, reply } from '../../../../api/reply';
 
 type Route = { params: Promise<{ courseId: string }> };
 
@@ -33,14 +33,13 @@ export async function GET(request: Request, { params }: Route) {
 
 /** Reads scores for manual columns: without `?key=…` a preview that changes nothing, with it they are taken over. */
 export async function POST(request: Request, { params }: Route) {
-  const sent = await uploading(request, largestGradeSheet);
-  if (!sent.ok) return sent.response;
   const { courseId } = await params;
   const key = new URL(request.url).searchParams.get('key');
-  return replyTo(
-    sent.context,
-    () =>
-      key ? applyGrades(sent.context, courseId, sent.bytes, key) : previewGrades(sent.context, courseId, sent.bytes),
-    'The file could not be read. Nothing was changed; try again.',
-  );
+  return receiving(request, {
+    most: largestGradeSheet,
+    admits: (context) => applyGrades.admits(context, courseId),
+    does: (context, bytes) =>
+      key ? applyGrades(context, courseId, bytes, key) : previewGrades(context, courseId, bytes),
+    whenItFails: 'The file could not be read. Nothing was changed; try again.',
+  });
 }

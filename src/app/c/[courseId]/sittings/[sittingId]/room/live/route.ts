@@ -11,5 +11,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   const { courseId, sittingId } = await params;
   const watched = watchRoom(contextFor(actor, request.headers), courseId, sittingId);
   if (!watched.ok) return reply(watched);
-  return eventStream(request, (send) => watched.value(send));
+  return eventStream(request, `${actor.userId} room ${sittingId}`, watched.value);
 }

@@ -1,0 +1,55 @@
+import { describe, expect, it, vi } from 'vitest';
+import { bodyLimits, readBody, receiveBody } from './bodies';
+
+const megabytes = (count: number) => ({ length: String(count * 1_000_000), isChunked: false });
+const as = (name: string | null) => () => Promise.resolve(name);
+
+describe('a body', () => {
+  it('that is small is received from everybody, and nobody is looked up for it', async () => {
+    const who = vi.fn();
+    for (const length of [undefined, '0', String(bodyLimits.small)])
+      expect(typeof (await receiveBody({ length, isChunked: false }, who))).toBe('function');
+    expect(who).not.toHaveBeenCalled();
+  });
+
+  it('that is large is received only from somebody signed in, whatever it says of its length', async () => {
+    expect(await receiveBody(megabytes(1), as(null))).toBe('signed-out');
+    expect(await receiveBody({ length: undefined, isChunked: true }, as(null))).toBe('signed-out');
+    expect(await receiveBody(megabytes(65), as('a'))).toBe('too-large');
+    expect(await receiveBody({ length: 'much', isChunked: false }, as('a'))).toBe('too-large');
+  });
+
+  it('has its place until it is over: few from one person, no more at once than there is memory for', async () => {
+    const free: (() => void)[] = [];
+    const take = async (name: string, size = 60) => {
+      const place = await receiveBody(megabytes(size), as(name));
+      if (typeof place === 'function') free.push(place);
+      return place;
+    };
+    await take('a', 1);
+    await take('a', 1);
+    expect(await take('a', 1)).toBe('busy');
+    await take('b');
+    await take('c');
+    await take('d');
+    expect(await take('e', 11)).toBe('busy');
+    expect(typeof (await take('e', 5))).toBe('function');
+    for (const one of [...free, ...free]) one();
+    for (const name of ['a', 'b', 'c']) expect(typeof (await take(name))).toBe('function');
+    for (const one of free) one();
+  });
+
+  it('is not read further than it may be long', async () => {
+    let sent = 0;
+    const endless = new ReadableStream<Uint8Array>({
+      pull(controller) {
+        sent += 1;
+        controller.enqueue(new Uint8Array(1_000));
+      },
+    });
+    expect(await readBody(endless, 10_000)).toBeNull();
+    expect(sent).toBeLessThan(20);
+    expect(await readBody(new Response('four').body as ReadableStream<Uint8Array>, 4)).toEqual(Buffer.from('four'));
+    expect(await readBody(null, 4)).toEqual(Buffer.alloc(0));
+  });
+});
