@@ -4,9 +4,9 @@ import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { richFromText } from '@/core/base/rich';
-import { hour, minute, second } from '@/core/base/time';
+import { day, hour, minute, second } from '@/core/base/time';
 import { usualMatching } from '@/core/question/text/acceptedText';
-import { anonymousAnswer, attempt, paperSlot } from '@/db/schema';
+import { anonymousAnswer, attempt, paperSlot, questionVersion } from '@/db/schema';
 import { gradebook } from '../gradebook/gradebook';
 import type { Actor } from '../house/context';
 import { sittingAnswers } from '../release/answerTally';
@@ -44,6 +44,9 @@ afterAll(() => {
   school.db.$client.close();
   rmSync(folder, { recursive: true, force: true });
 });
+
+const onceOver = 40 * day;
+const answersAt = (later: number) => must(sittingAnswers(school.as(school.teacher, later), school.courseId, sittingId));
 
 /** Takes the survey as a person would: opens it, keeps the answers, brings them with the hand-in. */
 function take(who: Actor, text: string, later: number) {
@@ -94,16 +97,29 @@ describe('an anonymous sitting', () => {
     handed.push({ who, attemptId, slots, text: 'a secret wish 1' });
   });
 
-  it('shows nothing of what was answered before five have handed in', () => {
+  it('shows nothing of what was answered before five have handed in and it is over for everyone', () => {
     for (const [i, who] of school.students.slice(1, 5).entries()) {
-      expect(must(sittingAnswers(school.as(school.teacher), school.courseId, sittingId)).questions).toBeNull();
+      // Two looks with one hand-in between them, which the room names, show no difference.
+      expect(answersAt((i + 4) * minute)).toMatchObject({ questions: null, held: 'not-over', leftOut: 0 });
       const text = `a secret wish ${i + 2}`;
       const { attemptId, slots, answers } = take(who, text, (i + 4) * minute);
       must(handIn(school.as(who, (i + 5) * minute), attemptId, { answers }));
       handed.push({ who, attemptId, slots, text });
     }
-    const page = must(sittingAnswers(school.as(school.teacher), school.courseId, sittingId));
-    expect(page.sheets).toBe(5);
+    expect(answersAt(30 * minute)).toMatchObject({ questions: null, held: 'not-over' });
+    const page = answersAt(onceOver);
+    expect([page.sheets, page.held]).toEqual([5, null]);
+    // Each drew three of six questions: who was asked one with few others could be told by what they wrote.
+    expect(page.questions?.every((question) => question.asked >= 5)).toBe(true);
+    expect(page.leftOut).toBe(
+      new Set(
+        school.db
+          .select()
+          .from(anonymousAnswer)
+          .all()
+          .map((row) => row.questionId),
+      ).size - 1,
+    );
     const open = page.questions?.find((question) => question.type === 'short-text');
     expect(open?.answers.map((one) => one.text)).toEqual([1, 2, 3, 4, 5].map((n) => `a secret wish ${n}`));
   });
@@ -138,6 +154,12 @@ describe('an anonymous sitting', () => {
     expect(school.db.select().from(paperSlot).all()).toEqual([]);
     const seeds = school.db.select().from(attempt).where(eq(attempt.sittingId, sittingId)).all();
     expect(seeds.map((one) => one.seed)).toEqual(Array(5).fill(''));
+  });
+
+  it('tells by no version that stands fast since a start what was on the paper of who started then', () => {
+    const versions = school.db.select().from(questionVersion).all();
+    expect(new Set(versions.map((version) => version.frozenAt))).toEqual(new Set([begins + minute]));
+    expect(versions).toHaveLength(7);
   });
 
   it('leaves no deleted paper behind in the file', () => {

@@ -1,8 +1,9 @@
 import { randomBytes } from 'node:crypto';
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { randomName, seededRandom } from '@/core/base/random';
+import { seededRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
 import { drawPaper } from '@/core/exam/drawPaper';
 import { permits } from '@/core/people/policy';
 import type { QuestionContent } from '@/core/question/content';
@@ -138,10 +139,10 @@ function drawNew(
 
   const attemptId = newId();
   const versionIds = slots.map((slot) => slot.versionId);
-  tx.update(questionVersion)
-    .set({ frozenAt: now })
-    .where(and(inArray(questionVersion.id, versionIds), isNull(questionVersion.frozenAt)))
-    .run();
+  // Which versions stand fast from this moment on would tell what is on this person's paper: of an anonymous sitting all
+  // that can be drawn do, from its first start on.
+  const { entries } = pool.snapshot;
+  freezeVersions(tx, row.anonymous ? entries.map((entry) => entry.versionId) : versionIds, now);
   const contents = frozenContents(tx, versionIds);
   storeRunning(tx, context, row, {
     id: attemptId,
@@ -151,12 +152,12 @@ function drawNew(
     seed: row.anonymous ? '' : seed,
   });
   const titles = new Map(pool.design.parts.map((part) => [part.id, part.title]));
-  const passages = freezePassages(tx, context, [...new Set(slots.flatMap((slot) => slot.passageId ?? []))]);
-  const names = seededRandom(seed, 'slots');
+  const drawnFrom = row.anonymous ? entries : slots;
+  const passages = freezePassages(tx, context, [...new Set(drawnFrom.flatMap((one) => one.passageId ?? []))]);
   const insert = insertSlot(db);
   slots.forEach(({ passageId, ...slot }, position) => {
     insert.run({
-      id: `${attemptId}-${position}${randomName(names, 4)}`,
+      id: newId(),
       attemptId,
       position,
       ...slot,
@@ -185,7 +186,6 @@ function goOnWith(
   const seed = paperSeed(db, row.id, actor.userId, number);
   const { snapshotId, revisionId } = last;
   storeRunning(tx, context, row, { id: attemptId, number, snapshotId, revisionId, seed });
-  const names = seededRandom(seed, 'slots');
   const insert = insertSlot(db);
   const slots = tx
     .select({ slot: paperSlot, response })
@@ -195,7 +195,7 @@ function goOnWith(
     .orderBy(asc(paperSlot.position))
     .all();
   for (const { slot, response: given } of slots) {
-    const id = `${attemptId}-${slot.position}${randomName(names, 4)}`;
+    const id = newId();
     insert.run({ ...slot, id, attemptId });
     if (given)
       tx.insert(response)
@@ -203,6 +203,15 @@ function goOnWith(
         .run();
   }
   return ok({ attemptId });
+}
+
+/** From now on these versions stay as they are. */
+function freezeVersions(tx: Tx, versionIds: readonly string[], now: Instant): void {
+  for (let i = 0; i < versionIds.length; i += 500)
+    tx.update(questionVersion)
+      .set({ frozenAt: now })
+      .where(and(inArray(questionVersion.id, versionIds.slice(i, i + 500)), isNull(questionVersion.frozenAt)))
+      .run();
 }
 
 /** What the student had in earlier attempts of the sitting. */

@@ -13,6 +13,7 @@ import { bytes, command, query } from '../house/useCase';
 import { writeXlsx } from '../house/writeXlsx';
 import { readOutside } from '../outside/readOutside';
 import { toCourse } from '../people/toCourse';
+import { withoutNames } from '../records/guestNumbers';
 import { bookData, entriesOf } from './bookData';
 
 const sheetOrder = z.object({ format: z.enum(['csv', 'xlsx']), names: z.boolean() });
@@ -30,7 +31,6 @@ export const gradebookSheet = query({
   ): Promise<Result<{ fileName: string; bytes: Uint8Array }>> {
     const data = bookData(context.db, courseId, context.now);
     const { rules, columns } = data;
-    const students = names ? data.students : [...data.students].sort((a, b) => (a.userId < b.userId ? -1 : 1));
     const bands = rules.bands.length > 0;
     const header = [
       ...(names ? ['Name', 'Student number', 'Email', 'Section'] : ['Student']),
@@ -38,14 +38,15 @@ export const gradebookSheet = query({
       'Total %',
       ...(bands ? ['Band'] : []),
     ];
-    const rows = students.map((student, i): (string | number | null)[] => {
+    const shown = names
+      ? data.students.map((student) => ({ student, name: student.name }))
+      : withoutNames(context.db, courseId, data.students);
+    const rows = shown.map(({ student, name }): (string | number | null)[] => {
       const total = courseTotal(data.computing, data.cells.get(student.userId) ?? []);
       const { text, band } = displayedTotal(total.percent, rules.bands, rules.decimals);
       const said = data.signs.get(student.userId) ?? [];
       return [
-        ...(names
-          ? [student.name, student.studentNumber ?? '', student.email, student.section ?? '']
-          : [`Student ${i + 1}`]),
+        ...(names ? [name, student.studentNumber ?? '', student.email, student.section ?? ''] : [name]),
         ...total.cells.map((cell, at) =>
           cell.counted === null
             ? said[at] === 'excused'

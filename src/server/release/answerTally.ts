@@ -7,18 +7,24 @@ import type { QuestionContent } from '@/core/question/content';
 import { stemLine } from '@/core/question/content';
 import { responseText } from '@/core/question/score';
 import type { QuestionType } from '@/core/question/types';
+import { overForEveryone } from '@/core/sitting/clock';
 import { anonymousAnswer, attempt, paperSlot, question, response } from '@/db/schema';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import type { Context } from '../house/context';
 import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
-import type { SittingRow } from '../records/audience';
+import { rulesOf, type SittingRow } from '../records/audience';
 import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
 import { stateStamp } from '../records/stateStamp';
+import { standingsOf } from '../sitting/standings';
 import { toSitting } from '../sitting/toSitting';
 
-/** From how many hand-ins on the answers of an anonymous sitting are shown: fewer could tell whose they are. */
+/**
+ * From how many hand-ins, and answers to a question, on the answers of an anonymous sitting are shown: fewer could tell
+ * whose they are. They are shown once it is over for everyone: of two looks with one hand-in between them, which the room
+ * names, the difference would be that person's answers.
+ */
 const fewestShown = 5;
 
 type TalliedQuestion = AnswerTally & { questionId: string; name: string; type: QuestionType; partTitle: string };
@@ -30,8 +36,12 @@ export type AnswersPage = {
   anonymous: boolean;
   /** How many have handed in answers. */
   sheets: number;
-  /** Null while too few have, in an anonymous sitting. */
+  /** Null while they could tell whose they are, in an anonymous sitting. */
   questions: TalliedQuestion[] | null;
+  /** Why they are not shown. */
+  held: 'not-over' | 'too-few' | null;
+  /** How many questions too few have answered, which are left out. */
+  leftOut: number;
 };
 
 /**
@@ -40,11 +50,15 @@ export type AnswersPage = {
  */
 export const sittingAnswers = query({
   admits: toSitting('results.see'),
-  does({ sittingId, sitting: row, context }): Result<AnswersPage> {
+  does({ sittingId, sitting: row, timeZone, context }): Result<AnswersPage> {
     const { sheets, questions } = kept(context.db, sittingId, stateStamp, () => tallied(context, row));
     const design = pinnedDesign(context.db, row.revisionId);
     const page = { title: row.title, document: documentOf(row.examId, design), anonymous: row.anonymous, sheets };
-    return ok({ ...page, questions: row.anonymous && sheets < fewestShown ? null : questions });
+    if (!row.anonymous) return ok({ ...page, questions, held: null, leftOut: 0 });
+    const over = overForEveryone(rulesOf(row), timeZone, standingsOf(context.db, row), context.now);
+    const held = over === null || over > context.now ? 'not-over' : sheets < fewestShown ? 'too-few' : null;
+    const enough = questions.filter((one) => one.asked >= fewestShown);
+    return ok({ ...page, questions: held ? null : enough, held, leftOut: held ? 0 : questions.length - enough.length });
   },
 });
 

@@ -210,7 +210,17 @@ describe('publishing', () => {
     // A name that is not by chance what stands in its place.
     school.db.update(user).set({ name: 'Ada Lund' }).where(eq(user.id, one().userId)).run();
     const seen = must(sittingResults(school.as(guest, 20 * minute), school.courseId, sittingId));
-    for (const known of ['Ada Lund', ...school.students.map((who) => who.userId)])
+    const attempts = school.db.select().from(attempt).all();
+    const codes = must(sittingResults(teacher(20 * minute), school.courseId, sittingId)).rows.flatMap(
+      (row) => row.receipt ?? [],
+    );
+    expect([attempts.length, codes.length]).toEqual([2, 2]);
+    for (const known of [
+      'Ada Lund',
+      ...attempts.map((attempt) => attempt.id),
+      ...codes,
+      ...school.students.map((who) => who.userId),
+    ])
       expect(JSON.stringify(seen)).not.toContain(known);
     expect(seen.rows.map((row) => row.name)).toEqual(['Student 1', 'Student 2', 'Student 3']);
     expect(seen.rows.every((row) => row.userId === '')).toBe(true);

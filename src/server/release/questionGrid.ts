@@ -10,6 +10,7 @@ import type { Context } from '../house/context';
 import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
 import { audienceOf, type SittingRow } from '../records/audience';
+import { withoutNames } from '../records/guestNumbers';
 import { newestMark } from '../records/newestMarks';
 import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
@@ -69,15 +70,19 @@ export const questionGrid = query({
     const { ids, names, credits } = keptCredits(db, sittingId, stateStamp, () =>
       creditsOf(db, row, new Set(counting.values())),
     );
-    const rows = audienceOf(db, row)
-      .map((student, i): GridRow | null => {
+    const audience = audienceOf(db, row);
+    const shown = withNames
+      ? audience.map((student) => ({ student, name: student.name, section: student.section }))
+      : withoutNames(db, sittingId, audience);
+    const rows = shown
+      .map(({ student, name, section }): GridRow | null => {
         const result: SittingResult | undefined = results.get(student.userId)?.result;
         const own = credits.get(counting.get(student.userId) ?? '');
         if (!result || !own) return null;
         return {
           userId: withNames ? student.userId : '',
-          name: withNames ? student.name : `Student ${i + 1}`,
-          section: student.section,
+          name,
+          section,
           percent: result.possible > 0 ? (result.earned / result.possible) * 100 : null,
           waiting: result.waiting,
           credits: ids.map((id) => own.get(id) ?? null),

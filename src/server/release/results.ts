@@ -17,7 +17,15 @@ import { attempt, mark, paperSlot, question, response } from '@/db/schema';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
-import { audienceOf, phaseOf, planOf, type SittingPhase, type SittingRow } from '../records/audience';
+import {
+  type AudienceMember,
+  audienceOf,
+  phaseOf,
+  planOf,
+  type SittingPhase,
+  type SittingRow,
+} from '../records/audience';
+import { withoutNames } from '../records/guestNumbers';
 import { type AttemptInSitting, newestMark, scoredAttempts } from '../records/newestMarks';
 import { pinnedDesign } from '../records/pinnedDesign';
 import { differs, type Published, standingPublications } from '../records/published';
@@ -148,6 +156,8 @@ function factsOf(db: Db, row: SittingRow) {
   return { publications, shownEarly, handedIn, running, audience: audienceOf(db, row) };
 }
 
+const named = (student: AudienceMember) => ({ student, name: student.name, section: student.section });
+
 /** The results of a sitting, a row for each student it is given to. A guest sees no names. */
 export const sittingResults = query({
   admits: toSitting('results.see'),
@@ -159,15 +169,16 @@ export const sittingResults = query({
       factsOf(context.db, row),
     );
     const { bands, decimals } = bandsFor(context.db, row);
-    const rows = audience.map((student, i): ResultRow => {
+    const shown = withNames ? audience.map(named) : withoutNames(context.db, sittingId, audience);
+    const rows = shown.map(({ student, name, section }): ResultRow => {
       const found = results.get(student.userId);
       const published = publications.get(student.userId) ?? null;
       const own = handedIn.get(student.userId) ?? [];
       const counted = own.find((one) => one.id === found?.result.from[0]) ?? own.at(-1);
       return {
         userId: withNames ? student.userId : '',
-        name: withNames ? student.name : `Student ${i + 1}`,
-        section: student.section,
+        name,
+        section,
         state: student.arrangement.excused
           ? 'excused'
           : running.has(student.userId)
@@ -192,7 +203,7 @@ export const sittingResults = query({
         counts:
           found?.result.from.length === 1 ? (own.find((one) => one.id === found.result.from[0])?.number ?? null) : null,
         minutes: counted?.endedAt ? Math.round((counted.endedAt - counted.startedAt) / 60_000) : null,
-        receipt: counted?.seed ? receiptCode(counted.seed) : null,
+        receipt: withNames && counted?.seed ? receiptCode(counted.seed) : null,
         ...((counted && papers.get(counted.id)) ?? noPaper),
       };
     });

@@ -1,11 +1,11 @@
 import Link from 'next/link';
-import { counted } from '@/core/base/words';
+import { counted, oneOrMany } from '@/core/base/words';
 import { questionTypeNames } from '@/core/question/definitions';
 import type { AnswersPage } from '@/server/release/answerTally';
 import { Empty, Sheet } from '../kit/Page';
 
 type Props = {
-  answers: Pick<AnswersPage, 'anonymous' | 'sheets' | 'questions'>;
+  answers: Pick<AnswersPage, 'anonymous' | 'sheets' | 'questions' | 'held' | 'leftOut'>;
   /** Where every answer to a question stands by itself; absent where no names may be seen. */
   each?: string;
 };
@@ -14,12 +14,12 @@ const mostShown = 30;
 const widthOf = (count: number, of: number) => `${of ? (100 * count) / of : 0}%`;
 
 /** What was answered to each question, and how often: the most frequent first. */
-export function AnswerTallies({ answers: { anonymous, sheets, questions }, each }: Props) {
+export function AnswerTallies({ answers: { anonymous, sheets, questions, held, leftOut }, each }: Props) {
   if (!questions)
     return (
-      <Empty title="Too few to be anonymous">
-        {sheets === 0 ? 'Nobody has' : counted(sheets, 'has', 'have')} handed in so far. The answers are shown from five
-        on, so that nobody can be guessed.
+      <Empty title={held === 'not-over' ? 'Not before it is over' : 'Too few to be anonymous'}>
+        {sheets === 0 ? 'Nobody has' : counted(sheets, 'has', 'have')} handed in so far. The answers are shown once it
+        is over for everyone, and from five on, so that nobody can be guessed.
       </Empty>
     );
   if (questions.length === 0)
@@ -29,6 +29,8 @@ export function AnswerTallies({ answers: { anonymous, sheets, questions }, each 
       <p className="text-ink-2">
         {counted(sheets, 'hand-in')}
         {anonymous && ', anonymous: nothing stored links an answer to a person'}.
+        {leftOut > 0 &&
+          ` ${counted(leftOut, 'question')} that fewer than five were asked ${oneOrMany(leftOut, 'is', 'are')} left out.`}
       </p>
       {questions.map((question) => (
         <Sheet
