@@ -29,8 +29,10 @@ import { acceptAnswer, applyRemarking, previewAccept } from './marking/remarking
 import { dropComment, keepComment } from './marking/savedComments';
 import { giveSecondMark, moreToSecond, setSecondMarking } from './marking/secondMarking';
 import { settle } from './marking/settle';
+import { changePassword, endOtherSessions, endSession } from './people/account';
 import { tickNote } from './people/courseNotes';
 import { changeCourse, createCourse } from './people/courses';
+import { inviteAgain } from './people/invitations';
 import { addPerson, addRoster, changePerson, previewRoster, removePerson } from './people/roster';
 import { setHouseInstructions } from './people/schoolInstructions';
 import { cancelPrint, printSitting, printState } from './print/classPrint';
@@ -58,6 +60,10 @@ import { undoChange } from './undoChange';
  * reads what was sent by itself, whoever asks; a use-case that is not named here cannot be reached by its name.
  */
 export const served = {
+  changePassword,
+  endOtherSessions,
+  endSession,
+  inviteAgain,
   acceptAnswer,
   acknowledge,
   addColumn,

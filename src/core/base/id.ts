@@ -25,6 +25,7 @@ export const things = [
   'remark',
   'remarking',
   'section',
+  'session',
   'sitting',
   'slot',
   'upload',

@@ -4,7 +4,12 @@ import { type Db, database } from '@/db/client';
 import { serverNow } from './installation';
 
 /** Who asks. Roles are looked up per course by the use-case. */
-export type Actor = { userId: string; name: string };
+export type Actor = {
+  userId: string;
+  name: string;
+  /** The session in which they ask; absent where nobody signed in, as in what the house does by itself. */
+  sessionId?: string;
+};
 
 /** The outermost transaction under way, which all that is written within it shares. */
 export type Under = {

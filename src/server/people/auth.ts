@@ -3,20 +3,19 @@ import { drizzleAdapter } from 'better-auth/adapters/drizzle';
 import { APIError, createAuthEndpoint } from 'better-auth/api';
 import { setSessionCookie } from 'better-auth/cookies';
 import { hashPassword } from 'better-auth/crypto';
-import { eq } from 'drizzle-orm';
+import { and, eq, ne } from 'drizzle-orm';
 import { z } from 'zod';
 import { ok, type Result, refused } from '@/core/base/result';
-import { type Db, database } from '@/db/client';
+import { type Db, database, type Tx } from '@/db/client';
 import { account, session, user, verification } from '@/db/schema';
 import { type Actor, newId } from '../house/context';
 import { installationSecret, serverNow } from '../house/installation';
-import { limitGuesses } from '../house/limitGuesses';
+import { isKnown, knownCookie, lanes, signInTries } from './signInTries';
 
-/**
- * Failed sign-ins are counted by account and address together: a whole class sits behind one address and signs in within
- * the same minute, so the address alone must not lock anyone out.
- */
-const signIns = limitGuesses(8, 15 * 60_000);
+const tries = signInTries();
+
+/** Checking a password takes a processor's core for a tenth of a second: two lanes of two, and a class may wait in each. */
+const checking = lanes(2, 600);
 
 /**
  * Signs in whom the house itself has let in, without a password. It has no path: no request of the web leads to it.
@@ -29,11 +28,16 @@ const letIn = {
       const { internalAdapter } = ctx.context;
       const found = await internalAdapter.findUserById(ctx.body.userId);
       if (!found) throw new APIError('UNAUTHORIZED');
-      await setSessionCookie(ctx, { session: await internalAdapter.createSession(found.id), user: found });
+      // They are in until their browser closes: whose machine it is, nobody has said.
+      const own = { session: await internalAdapter.createSession(found.id, true), user: found };
+      await setSessionCookie(ctx, own, true);
       return ctx.json(null);
     }),
   },
 };
+
+/** How long somebody may be away who asked to stay signed in, in seconds. */
+const idleFor = 12 * 3600;
 
 const create = (db: Db) =>
   betterAuth({
@@ -42,7 +46,8 @@ const create = (db: Db) =>
     baseURL: process.env.WUZZEN_ORIGIN,
     database: drizzleAdapter(db, { provider: 'sqlite', schema: { user, session, account, verification } }),
     emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 10, maxPasswordLength: 200 },
-    session: { expiresIn: 7 * 24 * 3600, updateAge: 24 * 3600 },
+    // Whoever asks to stay signed in stays until they have not come by for so long; all others until the browser closes.
+    session: { expiresIn: idleFor, updateAge: idleFor / 12 },
     rateLimit: { enabled: false },
     telemetry: { enabled: false },
     plugins: [letIn],
@@ -83,31 +88,52 @@ export async function actorOf(headers: Headers): Promise<Actor | null> {
     return null;
   }
   if (shared.wuzzenSessions.size >= mostKept) shared.wuzzenSessions.clear();
-  const actor = { userId: found.user.id, name: found.user.name };
+  const actor = { userId: found.user.id, name: found.user.name, sessionId: found.session.id };
   shared.wuzzenSessions.set(cookie, { actor, until: real + believedFor });
   return actor;
 }
 
-/** Signs in by email and password. The answer carries the session cookie. */
+const said = (wait: number): string => {
+  const seconds = Math.ceil(wait / 1_000);
+  return `Too many wrong passwords. Wait ${seconds === 1 ? 'a second' : `${seconds} seconds`}, then try again.`;
+};
+
+/**
+ * Signs in by email and password. The answer carries the session cookie, and a mark by which this browser is known.
+ *
+ * @param stays whether the browser stays signed in when it is closed
+ */
 export async function signIn(
   email: string,
   password: string,
   address: string,
   headers: Headers,
+  stays: boolean,
 ): Promise<Result<Response>> {
-  const now = serverNow();
-  const key = `${email.toLowerCase()}\n${address}`;
-  const wait = signIns.wait(key, now);
-  if (wait > 0)
-    return refused(
-      'busy',
-      `Too many tries. Wait ${Math.ceil(wait / 60_000)} minutes, or ask your instructor for a new invitation.`,
-    );
-  const response = await auth().api.signInEmail({ body: { email, password }, headers, asResponse: true });
-  if (!response.ok) return refused('not-allowed', 'Email and password do not belong together.', 'password');
-  signIns.forget(key);
+  const db = database();
+  const known = isKnown(db, email, headers);
+  const from = known ? 'a browser that is known' : address;
+  const wait = tries.wait(email, from, serverNow());
+  if (wait > 0) return refused('busy', said(wait), 'password');
+  const response = await checking(known ? 'known' : 'unknown', async () => {
+    // Many tries may have come at once: those before this one count.
+    const now = tries.wait(email, from, serverNow());
+    if (now > 0) return now;
+    return auth().api.signInEmail({ body: { email, password, rememberMe: stays }, headers, asResponse: true });
+  });
+  if (response === null) return refused('busy', 'Many people are signing in just now. Try again in a moment.');
+  if (typeof response === 'number') return refused('busy', said(response), 'password');
+  if (!response.ok) {
+    tries.failed(email, from, serverNow());
+    return refused('not-allowed', 'Email and password do not belong together.', 'password');
+  }
+  tries.succeeded(email, from);
+  response.headers.append('Set-Cookie', knownCookie(db, email, headers));
   return ok(response);
 }
+
+/** Lets somebody try again at once, whoever has guessed at their password before. */
+export const forgiveTries = (email: string): void => tries.forgive(email);
 
 /** Signs in a person the house has just let in. The answer carries the session cookie. */
 export const signInLetIn = (userId: string, headers: Headers): Promise<Response> =>
@@ -122,21 +148,39 @@ export async function signOut(headers: Headers): Promise<Response> {
 /** Sets a person's password and ends the sessions they had. */
 export async function setPassword(db: Db, userId: string, password: string): Promise<void> {
   const hash = await hashPassword(password);
-  db.transaction((tx) => {
-    const at = new Date(serverNow());
-    tx.delete(account).where(eq(account.userId, userId)).run();
-    tx.insert(account)
-      .values({
-        id: newId(),
-        accountId: userId,
-        providerId: 'credential',
-        userId,
-        password: hash,
-        createdAt: at,
-        updatedAt: at,
-      })
-      .run();
-    tx.delete(session).where(eq(session.userId, userId)).run();
-  });
-  shared.wuzzenSessions?.clear();
+  db.transaction((tx) => keepPassword(tx, userId, hash));
 }
+
+/**
+ * Keeps the hash of a person's password and ends the sessions they had.
+ *
+ * @param besides the session that goes on
+ */
+export function keepPassword(tx: Tx, userId: string, hash: string, besides: string | null = null): void {
+  const at = new Date(serverNow());
+  tx.delete(account).where(eq(account.userId, userId)).run();
+  tx.insert(account)
+    .values({
+      id: newId(),
+      accountId: userId,
+      providerId: 'credential',
+      userId,
+      password: hash,
+      createdAt: at,
+      updatedAt: at,
+    })
+    .run();
+  endSessions(tx, userId, besides);
+}
+
+/** Ends sessions of a person, at once. */
+export function endSessions(tx: Tx, userId: string, besides: string | null): void {
+  const own = eq(session.userId, userId);
+  tx.delete(session)
+    .where(besides === null ? own : and(own, ne(session.id, besides)))
+    .run();
+  forgetSessions();
+}
+
+/** What is believed of sessions is looked up anew. */
+export const forgetSessions = (): void => shared.wuzzenSessions?.clear();

@@ -1,10 +1,14 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { and, eq, isNull } from 'drizzle-orm';
-import { ok, type Result, refused } from '@/core/base/result';
+import { and, eq, inArray, isNull, ne, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { id } from '@/core/base/id';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { day, type Instant } from '@/core/base/time';
 import type { Db, Tx } from '@/db/client';
-import { invitation, user } from '@/db/schema';
-import { setPassword } from './auth';
+import { account, invitation, membership, section, user } from '@/db/schema';
+import { command } from '../house/useCase';
+import { forgiveTries, setPassword } from './auth';
+import { toCourse } from './toCourse';
 
 const validFor = 30 * day;
 
@@ -18,6 +22,90 @@ export function invite(tx: Tx, userId: string, now: Instant): string {
     .run();
   return token;
 }
+
+/** The address at which a person sets their password, once. */
+export const invitationAddress = (token: string): string => `${process.env.WUZZEN_ORIGIN ?? ''}/invitation/${token}`;
+
+/** What is handed to a person so that they can get in. */
+export type Slip = { membershipId: string; name: string; section: string | null; address: string };
+
+/**
+ * Makes new addresses for people of a course, at which each of them chooses a password: for who has not come in yet, and for
+ * who cannot get in any more. They are shown once, to whoever asked; who of them were slowed down by wrong passwords may try
+ * again at once. Whoever works in a course that the one who asks does not teach gets none by other hands than their own: it
+ * would open that course too.
+ */
+export const inviteAgain = command({
+  admits: toCourse('people.change'),
+  takes: [z.array(id('membership')).min(1).max(1_000)],
+  logs: 'people.invite-again',
+  does({ tx, courseId, now, actor, record }, membershipIds): Result<{ slips: Slip[]; refused: string[] }> {
+    const people = tx
+      .select({
+        membershipId: membership.id,
+        userId: user.id,
+        name: user.name,
+        email: user.email,
+        section: section.name,
+      })
+      .from(membership)
+      .innerJoin(user, eq(user.id, membership.userId))
+      .leftJoin(section, eq(section.id, membership.sectionId))
+      .where(
+        and(eq(membership.courseId, courseId), isNull(membership.removedAt), inArray(membership.id, membershipIds)),
+      )
+      .orderBy(section.position, user.name)
+      .all();
+    if (people.length !== new Set(membershipIds).size) return notFound('person');
+    const elsewhere = worksElsewhere(
+      tx,
+      actor.userId,
+      people.map((one) => one.userId),
+    );
+    const invited = people.filter((one) => !elsewhere.has(one.userId));
+    const slips = invited.map(({ userId, email: _, ...one }) => ({
+      ...one,
+      address: invitationAddress(invite(tx, userId, now)),
+    }));
+    if (slips.length === 0)
+      return refused(
+        'conflict',
+        `${people[0]?.name} also works in a course that you do not teach: a new address could open that one too. They can ask there.`,
+      );
+    for (const { email } of invited) forgiveTries(email);
+    record({ subjectId: courseId, detail: { people: invited.map((one) => one.userId) } });
+    return ok({ slips, refused: people.filter((one) => elsewhere.has(one.userId)).map((one) => one.name) });
+  },
+});
+
+/** Who of these works, as anything but a student, in a course that somebody does not teach. */
+function worksElsewhere(tx: Tx, teacherId: string, userIds: readonly string[]): Set<string> {
+  const taught = tx
+    .select({ id: membership.courseId })
+    .from(membership)
+    .where(and(eq(membership.userId, teacherId), eq(membership.role, 'instructor'), isNull(membership.removedAt)))
+    .all()
+    .map((row) => row.id);
+  const found = new Set<string>();
+  for (let i = 0; i < userIds.length; i += 500)
+    for (const row of tx
+      .select({ userId: membership.userId, courseId: membership.courseId })
+      .from(membership)
+      .where(
+        and(
+          inArray(membership.userId, userIds.slice(i, i + 500)),
+          ne(membership.role, 'student'),
+          isNull(membership.removedAt),
+        ),
+      )
+      .all())
+      if (!taught.includes(row.courseId) && row.userId !== teacherId) found.add(row.userId);
+  return found;
+}
+
+/** Whether a person has come in: chosen a password. */
+export const cameIn =
+  sql<boolean>`exists (select 1 from ${account} where ${account.userId} = ${membership.userId})`.mapWith(Boolean);
 
 /** Whom an invitation is for; null when it is unknown, used or too old. */
 export function invitedPerson(
@@ -51,6 +139,11 @@ export async function acceptInvitation(
     .where(and(eq(invitation.tokenHash, hashOf(token)), isNull(invitation.usedAt)))
     .run();
   if (used.changes === 0) return refused('not-found', 'This invitation has been used. Ask for a new one.');
+  // Other addresses of theirs, in a mailbox or on a slip of paper, open nothing any more.
+  db.update(invitation)
+    .set({ usedAt: now })
+    .where(and(eq(invitation.userId, person.userId), isNull(invitation.usedAt)))
+    .run();
   await setPassword(db, person.userId, password);
   return ok({ email: person.email });
 }

@@ -71,8 +71,8 @@ const asked = `
   marking.change courseId: acceptAnswer adjustMark adjustPaper applyRemarking previewAccept previewRemarking settle
   marking.mark courseId sittingId: answersToMark answersToSecond answersTogether applyMarks marksArchive moreAnswers moreToSecond papersToMark previewMarks
   marking.mark courseId: dropComment giveMark giveSecondMark keepComment markGroup markingQueue secondQueue takeBackMarks undoChange
-  what it is: beforeStart openAnswerFile openDocument openMedia openReturnedFile openTryOut scoreTryOut
-  people.change courseId: addPerson addRoster beginNextTerm changeCourse changePerson courseFields courseNotes nextTermBeginning planNextTerm previewRoster removePerson tickNote
+  what it is: beforeStart changePassword endOtherSessions endSession openAnswerFile openDocument openMedia openReturnedFile openTryOut ownAccount scoreTryOut
+  people.change courseId: addPerson addRoster beginNextTerm changeCourse changePerson courseFields courseNotes inviteAgain nextTermBeginning planNextTerm previewRoster removePerson tickNote
   people.see courseId: listOutbox listPeople
   results.publish courseId sittingId: cancelReport cancelSheets printFeedback printReport publishReady readReplies repliesTo reportFile reportState reportsPage reviewAs sampleSheet sheetsArchive sheetsPage sheetsState sittingReport studentsToLookAs withdrawPublished writeToStudents
   results.publish courseId: saveLayout

@@ -11,7 +11,7 @@ import { type Message, send } from '../house/outbox';
 import { fingerprint, previewKey, unlessAsSeen } from '../house/staged';
 import { undoable } from '../house/undoable';
 import { command, field, query } from '../house/useCase';
-import { invite } from './invitations';
+import { cameIn, invitationAddress, invite } from './invitations';
 import { toCourse } from './toCourse';
 
 export type Person = {
@@ -24,6 +24,8 @@ export type Person = {
   sectionId: string | null;
   studentNumber: string | null;
   extraPercent: number;
+  /** Whether they have chosen a password. */
+  cameIn: boolean;
 };
 
 export type People = { people: Person[]; sections: { id: string; name: string; students: number }[] };
@@ -43,6 +45,7 @@ export const listPeople = query({
         sectionId: section.id,
         studentNumber: membership.studentNumber,
         standing: membership.standing,
+        cameIn,
       })
       .from(membership)
       .innerJoin(user, eq(user.id, membership.userId))
@@ -302,7 +305,7 @@ function enrol(tx: Tx, context: Context, courseId: string, role: Role, rows: rea
       userId = newId();
       const at = new Date(context.now);
       tx.insert(user).values({ id: userId, name: row.name, email: row.email, createdAt: at, updatedAt: at }).run();
-      const address = `${process.env.WUZZEN_ORIGIN ?? ''}/invitation/${invite(tx, userId, context.now)}`;
+      const address = invitationAddress(invite(tx, userId, context.now));
       invitations.push({
         userId,
         email: row.email,

@@ -1,7 +1,7 @@
 import { and, eq } from 'drizzle-orm';
 import type { Thing } from '@/core/base/id';
 import { richFromText } from '@/core/base/rich';
-import { minute } from '@/core/base/time';
+import { day, minute } from '@/core/base/time';
 import {
   correction,
   courseNote,
@@ -15,6 +15,7 @@ import {
   responseFile,
   returnedFile,
   section,
+  session,
 } from '@/db/schema';
 import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
@@ -109,6 +110,7 @@ export function fillWorld(school: School, word: string): World {
     remarking: newId(),
     file: newId(),
     import: newId(),
+    session: newId(),
     upload: newId(),
   };
   const now = context().now;
@@ -141,6 +143,17 @@ export function fillWorld(school: School, word: string): World {
     .run();
   db.insert(media).values({ hash, type: 'image/png', kind: 'picture', bytes: 1, createdAt: now }).run();
   db.insert(mediaBank).values({ hash, bankId }).run();
+  const signedIn = new Date(now);
+  db.insert(session)
+    .values({
+      id: ids.session,
+      token: `${word} session`,
+      userId: teacher.userId,
+      expiresAt: new Date(now + day),
+      createdAt: signedIn,
+      updatedAt: signedIn,
+    })
+    .run();
   const found = <Row extends { id: unknown }>(row: Row | undefined) => String(row?.id);
   return {
     changeId: auditId,

@@ -4,6 +4,7 @@ import type { Role } from '@/core/people/policy';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { TextButton } from '../kit/TextButton';
+import { Tick } from '../kit/Tick';
 
 type DemoPerson = { userId: string; name: string; role: Role; note: string };
 
@@ -18,6 +19,7 @@ const groups: { role: Role; name: string; does: string }[] = [
 export function SignIn({ people }: { people: DemoPerson[] | null }) {
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const [stays, setStays] = useState(false);
   const enter = async (address: string, body: unknown) => {
     setBusy(true);
     setProblem(null);
@@ -37,7 +39,11 @@ export function SignIn({ people }: { people: DemoPerson[] | null }) {
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
-    void enter('/api/sign-in', { email: form.get('email'), password: form.get('password') });
+    void enter('/api/sign-in', {
+      email: form.get('email'),
+      password: form.get('password'),
+      stays,
+    });
   };
   return (
     <main className="mx-auto grid max-w-[1000px] gap-x-12 gap-y-8 px-4 py-12 md:grid-cols-[320px_1fr]">
@@ -54,12 +60,15 @@ export function SignIn({ people }: { people: DemoPerson[] | null }) {
             required
             problem={problem}
           />
+          <Tick on={stays} onChange={setStays}>
+            Stay signed in on this machine, which is mine
+          </Tick>
           <Button look="main" type="submit" disabled={busy}>
             Sign in
           </Button>
         </form>
         <p className="mt-4 text-sm text-ink-2">
-          No account? Your instructor adds you; you get a message with an address for choosing a password.
+          No account, or the password forgotten? Your instructor gives you an address at which you choose one.
         </p>
       </div>
       {people && (
