@@ -180,7 +180,10 @@ describe('the rules of an exam on the taking page', () => {
     ).toEqual([]);
     const instructor = await house.page(teacher);
     await instructor.goto(`${house.served.origin}/c/${courseIdOf(house.db)}/sittings/${sittingId}/answers`);
-    await shows(instructor, '1 has handed in so far. The answers are shown once it is over for everyone, and from five on');
+    await shows(
+      instructor,
+      '1 has handed in so far. The answers are shown once it is over for everyone, and from five on',
+    );
   });
 });
 

@@ -55,11 +55,26 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   await shows(page, '2 students have been added and invited.');
   await shows(page, '3 students');
   await press(page, 'Messages sent');
+  // Messages go to their owners: what opens an account stands in none that others read.
   await page.locator('::-p-xpath(//summary[contains(., "Bo Student")])').click();
-  const invitation = await page.$eval(
-    'details[open]',
-    (one) => /http\S+\/invitation\/\S+/.exec(one.textContent ?? '')?.[0] ?? '',
-  );
+  await shows(page, 'only in the message itself');
+  expect(await page.$eval('details[open]', (one) => one.textContent)).not.toMatch(/invitation\/[\w-]{20}/);
+  // Without a mail server the addresses are handed out on slips.
+  await press(page, 'People');
+  await shows(page, '3 have not come in yet');
+  await press(page, 'Addresses to hand out');
+  await shows(page, 'Addresses for 3 people');
+  const slipOf = (name: string) =>
+    page.$$eval(
+      '[data-printed] li',
+      (slips, whose) => {
+        const slip = slips.find((one) => one.textContent?.includes(whose) && one.querySelector('svg path'));
+        return /http\S+\/invitation\/[\w-]+/.exec(slip?.textContent ?? '')?.[0] ?? '';
+      },
+      name,
+    );
+  const invitation = await slipOf('Bo Student');
+  await press(page, 'Close');
 
   const student = await house.page(null);
   await student.goto(invitation);
@@ -81,6 +96,35 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   await shows(student, 'Email and password do not belong together.');
   await fill(student, 'Password', 'also long enough');
   await press(student, 'Sign in');
+  await shows(student, 'No exams yet');
+
+  // A password of their own choice, from two machines: the other one is signed out.
+  const other = await house.page(null);
+  await other.goto(`${house.served.origin}/sign-in`);
+  await fill(other, 'Email', 'bo@school.example');
+  await fill(other, 'Password', 'also long enough');
+  await press(other, 'Sign in');
+  await shows(other, 'No exams yet');
+  await student.goto(`${house.served.origin}/account`);
+  await shows(student, 'Sign out everywhere else (1 place)');
+  await fill(student, 'The password you have', 'never this one');
+  await fill(student, 'The new one', 'another, longer one');
+  await press(student, 'Change the password');
+  await shows(student, 'This is not your password.');
+  await fill(student, 'The password you have', 'also long enough');
+  await press(student, 'Change the password');
+  await shows(student, 'Your password is changed');
+  await other.goto(`${house.served.origin}/my`);
+  await shows(other, 'Stay signed in on this machine');
+
+  // Forgotten after all: a new address from their row.
+  await page.goto(`${house.served.origin}${new URL(page.url()).pathname}`);
+  await shows(page, '2 have not come in yet');
+  await press(page, 'New address for Bo Student');
+  await shows(page, 'An address for Bo Student');
+  await student.goto(await slipOf('Bo Student'));
+  await fill(student, 'Password', 'chosen anew by Bo');
+  await press(student, 'Set the password and enter');
   await shows(student, 'No exams yet');
 
   // A second course, and its time zone changed.

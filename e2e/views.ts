@@ -57,6 +57,7 @@ export function mainViews(db: Db): View[] {
 
   const staff: Omit<View, 'who'>[] = [
     { name: 'desk', path: course },
+    { name: 'account', path: '/account' },
     {
       name: 'bank',
       path: `${bank}?category=${chosen?.categoryId}&question=${chosen?.id}`,

@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { Role } from '@/core/people/policy';
 import { OnItsWay } from '../kit/OnItsWay';
+import { TextLink } from '../kit/TextLink';
 import { textLook } from '../kit/textLook';
 import { SignOut } from '../people/SignOut';
 
@@ -96,7 +97,7 @@ export function TopBar({ courseId, courseName, courses, role, name, waiting }: P
             })}
         </nav>
         <span className="ml-auto text-sm text-ink-2">
-          {name} · <SignOut className={textLook()} />
+          <TextLink href="/account">{name}</TextLink> · <SignOut className={textLook()} />
         </span>
       </div>
     </header>

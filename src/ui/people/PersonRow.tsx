@@ -12,11 +12,13 @@ type Props = {
   sections: { id: string; name: string }[];
   busy: boolean;
   onChange: (input: InputOf<'changePerson'>) => Promise<unknown>;
+  /** Makes a new address at which they choose a password. */
+  onInvite: () => void;
   onRemove: () => void;
 };
 
 /** A person; section, student number and standing extra time are changed in place. */
-export function PersonRow({ person, sections, busy, onChange, onRemove }: Props) {
+export function PersonRow({ person, sections, busy, onChange, onInvite, onRemove }: Props) {
   const [editing, setEditing] = useState<{ section: string; studentNumber: string; extraPercent: string } | null>(null);
   const begin = () =>
     setEditing({
@@ -43,7 +45,10 @@ export function PersonRow({ person, sections, busy, onChange, onRemove }: Props)
     );
   return (
     <tr className={tableRow}>
-      <td className="font-medium">{person.name}</td>
+      <td className="font-medium">
+        {person.name}
+        {!person.cameIn && <span className="block text-sm font-normal text-ink-2">not come in yet</span>}
+      </td>
       <td className="text-ink-2">{person.role}</td>
       <td>
         {field('section', 'Section') || person.section}
@@ -75,6 +80,14 @@ export function PersonRow({ person, sections, busy, onChange, onRemove }: Props)
           <span className="text-sm">
             <TextButton className="px-1.5" onClick={begin} aria-label={`Change ${person.name}`}>
               Change
+            </TextButton>
+            <TextButton
+              className="px-1.5"
+              disabled={busy}
+              onClick={onInvite}
+              aria-label={`New address for ${person.name}`}
+            >
+              Address
             </TextButton>
             <button
               type="button"

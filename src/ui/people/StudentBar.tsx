@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
+import { TextLink } from '../kit/TextLink';
 import { textLook } from '../kit/textLook';
 import { SignOut } from './SignOut';
 
@@ -31,7 +32,7 @@ export function StudentBar({ name }: { name: string }) {
           ))}
         </nav>
         <span className="ml-auto text-sm text-ink-2">
-          {name} · <SignOut className={textLook()} />
+          <TextLink href="/account">{name}</TextLink> · <SignOut className={textLook()} />
         </span>
       </div>
     </header>

@@ -4,6 +4,6 @@ import type { Commands } from '../kit/commands';
 export type { Person };
 
 export type PeopleCommands = Commands<
-  'addPerson' | 'previewRoster' | 'addRoster' | 'changePerson' | 'removePerson' | 'undoChange',
+  'addPerson' | 'previewRoster' | 'addRoster' | 'changePerson' | 'removePerson' | 'inviteAgain' | 'undoChange',
   'courseId'
 >;

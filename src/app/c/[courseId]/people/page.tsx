@@ -1,4 +1,5 @@
 import { commandsIn, orNotFound, page } from '@/app/pages';
+import { seeCourse } from '@/server/people/courses';
 import { listPeople } from '@/server/people/roster';
 import { PeoplePage } from '@/ui/people/PeoplePage';
 
@@ -9,6 +10,7 @@ export default page<'courseId'>((context, { courseId }) => {
   return (
     <PeoplePage
       base={`/c/${courseId}/people`}
+      course={orNotFound(seeCourse(context, courseId)).courseName}
       people={people}
       sections={sections}
       commands={commandsIn(
@@ -18,6 +20,7 @@ export default page<'courseId'>((context, { courseId }) => {
         'addRoster',
         'changePerson',
         'removePerson',
+        'inviteAgain',
         'undoChange',
       )}
     />

@@ -1,0 +1,15 @@
+import { commandsIn, orNotFound, page } from '@/app/pages';
+import { ownAccount } from '@/server/people/account';
+import { AccountPage } from '@/ui/people/AccountPage';
+
+export const metadata = { title: 'Your account' };
+
+export default page((context) => (
+  <main className="mx-auto max-w-[760px] px-4 py-6">
+    <AccountPage
+      account={orNotFound(ownAccount(context))}
+      now={context.now}
+      commands={commandsIn({}, 'changePassword', 'endSession', 'endOtherSessions')}
+    />
+  </main>
+));
