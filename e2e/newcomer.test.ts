@@ -58,7 +58,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   // Messages go to their owners: what opens an account stands in none that others read.
   await page.locator('::-p-xpath(//summary[contains(., "Bo Student")])').click();
   await shows(page, 'only in the message itself');
-  expect(await page.$eval('details[open]', (one) => one.textContent)).not.toMatch(/invitation\/[\w-]{20}/);
+  expect(await page.$eval('details[open]', (one) => one.textContent)).not.toMatch(/invitation\/[\w-]{10}/);
   // Without a mail server the addresses are handed out on slips.
   await press(page, 'People');
   await shows(page, '3 have not come in yet');
@@ -115,7 +115,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   await press(student, 'Change the password');
   await shows(student, 'Your password is changed');
   await other.goto(`${house.served.origin}/my`);
-  await shows(other, 'Stay signed in on this machine');
+  await shows(other, 'Stay signed in: this machine is mine');
 
   // Forgotten after all: a new address from their row.
   await page.goto(`${house.served.origin}${new URL(page.url()).pathname}`);

@@ -77,6 +77,8 @@ function guard(request: IncomingMessage, response: ServerResponse): void {
   // The framework reads the nonce for its own scripts from the policy on the request.
   request.headers['content-security-policy'] = policy;
   response.setHeader('Content-Security-Policy', policy);
+  if (process.env.WUZZEN_ORIGIN?.startsWith('https:'))
+    response.setHeader('Strict-Transport-Security', 'max-age=31536000');
   response.setHeader('X-Content-Type-Options', 'nosniff');
   response.setHeader('Referrer-Policy', 'same-origin');
   response.setHeader('Permissions-Policy', 'camera=(), microphone=(), geolocation=()');

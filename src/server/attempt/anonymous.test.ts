@@ -111,15 +111,10 @@ describe('an anonymous sitting', () => {
     expect([page.sheets, page.held]).toEqual([5, null]);
     // Each drew three of six questions: who was asked one with few others could be told by what they wrote.
     expect(page.questions?.every((question) => question.asked >= 5)).toBe(true);
-    expect(page.leftOut).toBe(
-      new Set(
-        school.db
-          .select()
-          .from(anonymousAnswer)
-          .all()
-          .map((row) => row.questionId),
-      ).size - 1,
-    );
+    const asked = new Map<string, number>();
+    for (const { questionId } of school.db.select().from(anonymousAnswer).all())
+      asked.set(questionId, (asked.get(questionId) ?? 0) + 1);
+    expect(page.leftOut).toBe([...asked.values()].filter((count) => count < 5).length);
     const open = page.questions?.find((question) => question.type === 'short-text');
     expect(open?.answers.map((one) => one.text)).toEqual([1, 2, 3, 4, 5].map((n) => `a secret wish ${n}`));
   });

@@ -8,7 +8,7 @@ import { everyQuestion } from '@/core/bank/questionFilter';
 import { richFromText } from '@/core/base/rich';
 import { minute } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
-import { bank, category, courseBank, exam, mediaBank } from '@/db/schema';
+import { bank, category, courseBank, exam, mediaBank, membership } from '@/db/schema';
 import { handIn } from '../attempt/handIn';
 import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
@@ -17,7 +17,7 @@ import { newId } from '../house/context';
 import { choiceContent, must, refusal, School } from '../testing/school';
 import { undoChange } from '../undoChange';
 import { copyQuestions } from './copyQuestions';
-import { mediaFile, openMedia, storeMedia } from './media';
+import { looksLikeSvg, mediaFile, openMedia, storeMedia } from './media';
 import { listPassages, savePassage } from './passages';
 import { listQuestions } from './questionList';
 import { createQuestion, openQuestion, saveQuestion } from './questions';
@@ -104,6 +104,30 @@ const withPictures = (hash: string): QuestionContent => ({
   },
 });
 
+describe('a drawing', () => {
+  it('is known by how it begins, whatever declarations and comments stand before it', () => {
+    const isSvg = (words: string) => looksLikeSvg(text(words));
+    for (const words of [
+      '<svg xmlns="x">',
+      '\ufeff<?xml version="1.0"?>\n<!-- a > b -->\n<!DOCTYPE svg PUBLIC "x" "y">\n<SVG>',
+      '<!DOCTYPE svg [<!ENTITY a "<b>">]><svg/>'.replace('/>', '>'),
+      `${'<!---->'.repeat(500)}<svg>`,
+    ])
+      expect(isSvg(words), words.slice(0, 40)).toBe(true);
+    for (const words of [
+      '',
+      'svg',
+      '<svgs>',
+      '<!-- <svg> ',
+      '<?xml <svg',
+      '<html><svg>',
+      '<!DOCTYPE [ <svg>',
+      `${'<!--'.repeat(70)}x`,
+    ])
+      expect(isSvg(words), words).toBe(false);
+  });
+});
+
 describe('who may see a file', () => {
   it('who works with its bank, and a student only while it stands on a running paper', async () => {
     const { hash } = must(await store(await png()));
@@ -124,6 +148,20 @@ describe('who may see a file', () => {
     expect(sees(ada)).toBe(false);
     expect(openMedia(teacher(), '0'.repeat(64)).ok).toBe(false);
     expect(openMedia(teacher(), '../../etc/passwd').ok).toBe(false);
+  });
+
+  it('and that student only from where the sitting may be taken, while they are in the course', async () => {
+    const { hash } = must(await store(await png()));
+    const sittingId = school.sitting(school.exam([school.fixed(school.question(withPictures(hash)))]), {
+      further: { networks: ['10.1.0.0/16'] },
+    });
+    const [ada] = school.students as [typeof school.teacher];
+    const from = (address: string) => ({ ...school.as(ada, minute), address });
+    must(startAttempt(from('10.1.2.3'), sittingId));
+    const sees = (address: string) => openMedia(from(address), hash).ok;
+    expect([sees('10.1.9.9'), sees('8.8.8.8')]).toEqual([true, false]);
+    school.db.update(membership).set({ removedAt: 1 }).where(eq(membership.userId, ada.userId)).run();
+    expect(sees('10.1.9.9')).toBe(false);
   });
 
   it('also where it stands in the passage of a question on the paper', async () => {

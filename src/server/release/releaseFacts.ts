@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNull, max, ne } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull, max, ne, or } from 'drizzle-orm';
 import { grouped } from '@/core/base/grouped';
 import type { Instant } from '@/core/base/time';
 import { heldBack } from '@/core/release/leakCheck';
@@ -41,6 +41,8 @@ export function whomInAll(
         ne(sitting.state, 'draft'),
         eq(membership.role, 'student'),
         isNull(membership.removedAt),
+        // Whoever came by the link of one sitting knows of no other.
+        or(isNull(membership.onlySitting), eq(membership.onlySitting, sitting.id)),
       ),
     )
     .all();

@@ -70,7 +70,7 @@ export const arrange = command({
     const after = audienceOf(tx, row).find((one) => one.userId === userId);
     if (row.state === 'scheduled' && after)
       tellArranged(tx, context, { row, student: after, courseId, timeZone, courseName });
-    record({ subjectId: sittingId, detail: { userId, ...next } });
+    record({ subjectId: sittingId, detail: { userId, ...next, entryCode: next.entryCode ? 'set' : null } });
     return ok(null);
   },
 });

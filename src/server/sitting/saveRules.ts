@@ -59,7 +59,12 @@ export const saveSitting = command({
     }
     if (row.state === 'scheduled')
       tellMoved(tx, context, { before: row, after: merged, courseId, timeZone, courseName });
-    record({ subjectId: sittingId, detail: { ...next, ...(who ? { who } : {}), ...(markerIds ? { markerIds } : {}) } });
+    // The log never holds a code.
+    const hidden = next.further?.entryCode ? { further: { ...next.further, entryCode: 'set' } } : {};
+    record({
+      subjectId: sittingId,
+      detail: { ...next, ...hidden, ...(who ? { who } : {}), ...(markerIds ? { markerIds } : {}) },
+    });
     return ok(null);
   },
 });

@@ -61,7 +61,7 @@ export function SignIn({ people }: { people: DemoPerson[] | null }) {
             problem={problem}
           />
           <Tick on={stays} onChange={setStays}>
-            Stay signed in on this machine, which is mine
+            Stay signed in: this machine is mine
           </Tick>
           <Button look="main" type="submit" disabled={busy}>
             Sign in

@@ -35,8 +35,9 @@ export function Slips({ slips, course, refused, onClose }: Props) {
                 : `Addresses for ${counted(slips.length, 'person', 'people')}`}
             </h2>
             <p className="max-w-prose text-ink-2">
-              Each opens one account, once, within 30 days. Hand them to these people only: they are shown here this one
-              time, and nobody can look them up.
+              {slips.length === 1
+                ? 'It opens their account once, within 30 days. Hand it to them only: it is shown here this one time, and nobody can look it up.'
+                : 'Each opens one account, once, within 30 days. Hand them to these people only: they are shown here this one time, and nobody can look them up.'}
             </p>
             {refused.length > 0 && (
               <p className="max-w-prose text-ink-2">
@@ -67,6 +68,7 @@ export function Slips({ slips, course, refused, onClose }: Props) {
                       <p className="text-lg font-medium">{slip.name}</p>
                       <p className="text-sm text-ink-2">{course}: choose a password at</p>
                       <p className="font-mono text-sm wrap-anywhere">{slip.address}</p>
+                      <p className="text-sm text-ink-2">and from then on sign in as {slip.email}</p>
                     </div>
                   </li>
                 ))}

@@ -1,14 +1,14 @@
-import { createReadStream, existsSync } from 'node:fs';
-import { Readable } from 'node:stream';
+import { existsSync } from 'node:fs';
 import { mediaFile, openMedia } from '@/server/bank/media';
 import { contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
+import { fileBody } from '../../api/fileBody';
 
 /** A stored picture, sound or video, whole or the part that a player asks for. */
 export async function GET(request: Request, { params }: { params: Promise<{ hash: string }> }) {
   const { hash } = await params;
   const actor = await actorOf(request.headers);
-  const opened = actor ? openMedia(contextFor(actor), hash) : null;
+  const opened = actor ? openMedia(contextFor(actor, request.headers), hash) : null;
   const file = mediaFile(hash);
   if (!opened?.ok || !existsSync(file)) return new Response('There is no such file.', { status: 404 });
   const { type, bytes } = opened.value;
@@ -16,8 +16,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ hash
   const start = range ? Number(range[1]) : 0;
   const end = Math.min(bytes - 1, range?.[2] ? Number(range[2]) : bytes - 1);
   if (start > end) return new Response(null, { status: 416, headers: { 'Content-Range': `bytes */${bytes}` } });
-  const body = Readable.toWeb(createReadStream(file, { start, end })) as ReadableStream;
-  return new Response(body, {
+  return new Response(fileBody(file, end, start), {
     status: range ? 206 : 200,
     headers: {
       'Content-Type': type,

@@ -8,6 +8,6 @@ import { refuse } from '../../api/reply';
 export async function GET(request: Request) {
   const actor = await actorOf(request.headers);
   return actor
-    ? calendarReply(myCalendar(contextFor(actor)), 'my-exams')
+    ? calendarReply(myCalendar(contextFor(actor, request.headers)), 'my-exams')
     : refuse('not-allowed', 'You are signed out.');
 }

@@ -8,6 +8,6 @@ import { refuse, reply } from '../../../../api/reply';
 export async function GET(request: Request, { params }: { params: Promise<{ courseId: string }> }) {
   const actor = await actorOf(request.headers);
   if (!actor) return refuse('not-allowed', 'You are signed out.');
-  const calendar = courseCalendar(contextFor(actor), (await params).courseId);
+  const calendar = courseCalendar(contextFor(actor, request.headers), (await params).courseId);
   return calendar.ok ? calendarReply(calendar.value, 'sittings') : reply(calendar);
 }

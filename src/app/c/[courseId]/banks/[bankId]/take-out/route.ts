@@ -12,7 +12,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   if (!actor) return refuse('not-allowed', 'You are signed out.');
   const { courseId, bankId } = await params;
   const query = Object.fromEntries(new URL(request.url).searchParams);
-  const table = takeOut(contextFor(actor), courseId, bankId, filterFromQuery(query));
+  const table = takeOut(contextFor(actor, request.headers), courseId, bankId, filterFromQuery(query));
   if (!table.ok) return reply(table);
   const [headings = [], ...rows] = table.value;
   const asCsv = query.as === 'csv';

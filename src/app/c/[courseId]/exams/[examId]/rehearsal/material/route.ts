@@ -8,5 +8,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   const actor = await actorOf(request.headers);
   if (!actor) return refuse('not-allowed', 'You are signed out.');
   const { courseId, examId } = await params;
-  return reply(rehearsalMaterial(contextFor(actor), courseId, examId));
+  return reply(rehearsalMaterial(contextFor(actor, request.headers), courseId, examId));
 }

@@ -11,6 +11,12 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   const { courseId, examId } = await params;
   const asked = new URL(request.url).searchParams;
   const paper = Math.min(9_999, Math.max(1, Math.trunc(Number(asked.get('paper'))) || 1));
-  const printed = await printSample(contextFor(actor), courseId, examId, String(paper), asked.get('key') === 'yes');
+  const printed = await printSample(
+    contextFor(actor, request.headers),
+    courseId,
+    examId,
+    String(paper),
+    asked.get('key') === 'yes',
+  );
   return printed.ok ? pdfReply(printed.value.bytes, printed.value.name) : reply(printed);
 }

@@ -9,7 +9,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   if (!actor) return refuse('not-allowed', 'You are signed out.');
   const { courseId, sittingId } = await params;
   const layout = new URL(request.url).searchParams.get('layout') === 'paper' ? 'paper' : 'question';
-  const archive = await marksArchive(contextFor(actor), courseId, sittingId, { layout });
+  const archive = await marksArchive(contextFor(actor, request.headers), courseId, sittingId, { layout });
   if (!archive.ok) return reply(archive);
   return new Response(Buffer.from(archive.value.bytes), {
     headers: {

@@ -8,7 +8,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   const actor = await actorOf(request.headers);
   if (!actor) return refuse('not-allowed', 'Sign in first.');
   const { courseId, sittingId } = await params;
-  const found = sheetsArchive(contextFor(actor), courseId, sittingId);
+  const found = sheetsArchive(contextFor(actor, request.headers), courseId, sittingId);
   if (!found.ok) return reply(found);
   return new Response(found.value.bytes as Uint8Array<ArrayBuffer>, {
     headers: {

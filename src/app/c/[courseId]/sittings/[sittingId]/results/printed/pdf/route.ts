@@ -9,6 +9,6 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   const actor = await actorOf(request.headers);
   if (!actor) return refuse('not-allowed', 'Sign in first.');
   const { courseId, sittingId } = await params;
-  const found = reportFile(contextFor(actor), courseId, sittingId);
+  const found = reportFile(contextFor(actor, request.headers), courseId, sittingId);
   return found.ok ? pdfReply(found.value.bytes, found.value.name) : reply(found);
 }
