@@ -1,7 +1,6 @@
 import autocannon from 'autocannon';
-import { post } from '../../e2e/serve';
 import { median, report } from './measure';
-import { serveClass } from './server';
+import { beginWriting, serveClass, type Writer } from './server';
 
 const connections = 50;
 const seconds = 2;
@@ -15,21 +14,7 @@ const rounds = 7;
 export async function autosaveHttp(): Promise<void> {
   const bench = await serveClass(connections);
   const { origin } = bench.served;
-  const writers = await Promise.all(
-    bench.cookies.map(async (cookie) => {
-      const { attemptId } = (await (
-        await post(origin, '/api/attempts/start', { sittingId: bench.sittingId }, cookie)
-      ).json()) as { attemptId: string };
-      const { epoch, slots: shown } = (await (
-        await post(origin, `/api/attempts/${attemptId}/open`, null, cookie)
-      ).json()) as {
-        epoch: number;
-        slots: { slotId: string }[];
-      };
-      const slots = shown.map((slot) => slot.slotId);
-      return { cookie, attemptId, epoch, slots };
-    }),
-  );
+  const writers = await beginWriting(bench);
   let sequence = 0;
   const run = async (kind: 'save' | 'session' | 'empty') => {
     let next = 0;
@@ -38,7 +23,7 @@ export async function autosaveHttp(): Promise<void> {
       connections,
       duration: seconds,
       setupClient: (client) => {
-        const writer = writers[next++ % writers.length] as (typeof writers)[number];
+        const writer = writers[next++ % writers.length] as Writer;
         const path =
           kind === 'save'
             ? `/api/attempts/${writer.attemptId}/save`

@@ -5,6 +5,7 @@ import { drawPapers } from './drawPapers';
 import { generateValues } from './generateValues';
 import { gradebookCompute } from './gradebookCompute';
 import { gradebookPage } from './gradebookPage';
+import { hostileHeartbeat } from './hostileHeartbeat';
 import { markingGroup } from './markingGroup';
 import { markingPage } from './markingPage';
 import { duplicates } from './nearDuplicates';
@@ -33,6 +34,7 @@ const figures: Record<string, () => void | Promise<void>> = {
   'start.burst': startBurst,
   'signin.burst': signinBurst,
   'sit.load': sitLoad,
+  'hostile.heartbeat': hostileHeartbeat,
   'room.live': roomLive,
   'taking.weight': takingWeight,
   'marking.group': markingGroup,

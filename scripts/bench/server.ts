@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
-import { type Served, serve, signIn } from '../../e2e/serve';
+import { post, type Served, serve, signIn } from '../../e2e/serve';
 import type { Result } from '../../src/core/base/result';
 import { type Rich, richFromText } from '../../src/core/base/rich';
 import { day, hour, localFromInstant } from '../../src/core/base/time';
@@ -46,9 +46,9 @@ const withMathematics = (text: string, n: number): Rich => ({
 /**
  * A class of the given size with one open sitting of 20 questions drawn from 120.
  *
- * @returns the sitting's id
+ * @returns the ids of its course, bank and sitting
  */
-async function makeClass(db: Db, students: number): Promise<string> {
+async function makeClass(db: Db, students: number) {
   const now = Date.now();
   const teacher = { userId: newId(), name: 'Bench Teacher' };
   const at = new Date(now);
@@ -148,16 +148,33 @@ async function makeClass(db: Db, students: number): Promise<string> {
     }),
   );
   must(scheduleAcknowledged(context, courseId, sittingId));
-  return sittingId;
+  return { courseId, bankId, sittingId };
 }
 
 export type Bench = {
   served: Served;
+  courseId: string;
+  bankId: string;
   sittingId: string;
   cookies: string[];
   peakMemory: () => number;
   stop: () => Promise<void>;
 };
+
+/** A student of the class at their paper. */
+export type Writer = { cookie: string; attemptId: string; epoch: number; slots: string[] };
+
+/** Everyone who is signed in starts and opens their paper. */
+export const beginWriting = ({ served: { origin }, cookies, sittingId }: Bench): Promise<Writer[]> =>
+  Promise.all(
+    cookies.map(async (cookie) => {
+      const started = await post(origin, '/api/attempts/start', { sittingId }, cookie);
+      const { attemptId } = (await started.json()) as { attemptId: string };
+      const opened = await post(origin, `/api/attempts/${attemptId}/open`, null, cookie);
+      const { epoch, slots } = (await opened.json()) as { epoch: number; slots: { slotId: string }[] };
+      return { cookie, attemptId, epoch, slots: slots.map((slot) => slot.slotId) };
+    }),
+  );
 
 /** Builds the app unless it is built. */
 export function ensureBuilt(): void {
@@ -180,7 +197,7 @@ export async function serveClass(students: number, signedIn = students): Promise
   migrateDatabase(db, folder);
   claimFolder(db, 'test');
   keepOwnSecret(db, 'a secret of the bench that is long enough');
-  const sittingId = await makeClass(db, students);
+  const ids = await makeClass(db, students);
   db.$client.close();
   const served = await serve(folder, 'test');
   const cookies: string[] = [];
@@ -194,7 +211,7 @@ export async function serveClass(students: number, signedIn = students): Promise
     );
   return {
     served,
-    sittingId,
+    ...ids,
     cookies,
     peakMemory: () => {
       const line = /VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${served.process.pid}/status`, 'utf8'))?.[1];

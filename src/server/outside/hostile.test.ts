@@ -107,9 +107,9 @@ describe('the thread that reads', () => {
     expect((await readOutside('sheet', table(2), sheetLimit)).ok).toBe(true);
   });
 
-  it('reads two at once, lets others wait, and sends away who would wait too long', async () => {
+  it('reads one at a time, lets others wait, and sends away who would wait too long', async () => {
     const answers = await Promise.all(Array.from({ length: 30 }, () => readOutside('sheet', table(3), sheetLimit)));
-    expect(answers.filter((one) => one.ok).length).toBe(22);
-    expect(answers.filter((one) => !one.ok && one.problems[0]?.code === 'busy').length).toBe(8);
+    expect(answers.filter((one) => one.ok).length).toBe(21);
+    expect(answers.filter((one) => !one.ok && one.problems[0]?.code === 'busy').length).toBe(9);
   });
 });

@@ -8,13 +8,13 @@ import { type ReadBy, type Reading, readHere, type readings } from './readings';
  * are bounded by its engine; what the whole process grows by meanwhile is looked at besides, because unpacked bytes are none
  * of them. In megabytes and milliseconds.
  */
-export const readingLimits = { objects: 256, growth: 600, milliseconds: 20_000 };
+export const readingLimits = { objects: 192, growth: 320, milliseconds: 20_000 };
 
 /** How often the growth of the process is looked at, in milliseconds. */
 const lookEvery = 25;
 
-/** So many are read at the same time, and so many may wait for it. */
-const atOnce = 2;
+/** So many are read at the same time, so that a processor stays for everybody else; and so many may wait for it. */
+const atOnce = 1;
 const mostWaiting = 20;
 
 const givenUp =
