@@ -1,8 +1,6 @@
 import { and, asc, eq, inArray, lt } from 'drizzle-orm';
-import katex from 'katex';
 import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
-import { typeset } from '@/core/base/typeset';
 import { choosePartsOf } from '@/core/exam/paperRules';
 import type { PassageNote, RubricLevels } from '@/core/marking/marks';
 import type { QuestionContent } from '@/core/question/content';
@@ -219,7 +217,7 @@ function handedIn(type: QuestionType, value: unknown): Pick<AnswerBody, 'rich' |
   const given: Pick<WrittenText, 'rich' | 'files'> =
     response && ('rich' in response || 'files' in response) ? response : {};
   return {
-    rich: given.rich ? typeset(given.rich, katex) : null,
+    rich: given.rich ?? null,
     files: (given.files ?? []).map(({ id, name }) => ({ id, name })),
   };
 }

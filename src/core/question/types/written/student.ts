@@ -49,8 +49,16 @@ function readFiles(input: unknown): HandedFile[] | null {
   return files;
 }
 
+/** What the field of a formed answer can make: words and lists. Everything else was not typed in it. */
+const typed = new Set(['doc', 'paragraph', 'text', 'hardBreak', 'bulletList', 'orderedList', 'listItem']);
+
+const isTyped = (node: { type: string; content?: readonly { type: string }[] }): boolean =>
+  typed.has(node.type) && (node.content ?? []).every(isTyped);
+
 /**
- * Reads any JSON: at most {@link longestWritten} characters and 10 files; null where it is anything else, undefined where there is neither text nor file. Rich content is read by the one definition of it.
+ * Reads any JSON: at most {@link longestWritten} characters and 10 files; null where it is anything else, undefined where
+ * there is neither text nor file. Rich content is read by the one definition of it, and holds words and lists: no
+ * mathematics that a server would have to set for whoever marks it, and no picture of a bank.
  */
 export function readWritten(input: unknown): WrittenText | undefined | null {
   if (input === null || input === undefined) return undefined;
@@ -58,7 +66,7 @@ export function readWritten(input: unknown): WrittenText | undefined | null {
   if (!fields) return null;
   const files = readFiles(fields.files);
   const rich = fields.rich === undefined ? undefined : readRich(fields.rich);
-  if (files === null || rich === null) return null;
+  if (files === null || rich === null || (rich && !isTyped(rich))) return null;
   const text = rich ? richText(rich) : fields.text;
   if (typeof text !== 'string' || text.length > longestWritten) return null;
   if (text.trim() === '' && files.length === 0) return undefined;
