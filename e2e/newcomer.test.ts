@@ -69,7 +69,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
       '[data-printed] li',
       (slips, whose) => {
         const slip = slips.find((one) => one.textContent?.includes(whose) && one.querySelector('svg path'));
-        return /http\S+\/invitation\/[\w-]+/.exec(slip?.textContent ?? '')?.[0] ?? '';
+        return slip?.querySelector('.font-mono')?.textContent ?? '';
       },
       name,
     );

@@ -1,5 +1,7 @@
-import { readFileSync } from 'node:fs';
+import { copyFileSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
 import { expect, inject, it } from 'vitest';
 import { databaseFile, openDatabase } from '../src/db/client';
@@ -9,9 +11,13 @@ import { mainViews, type View } from './views';
 
 const house = openHouse();
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-const seeded = openDatabase(databaseFile(inject('seedFolder')));
+// A copy: opening the one that every file copies would put a file beside it for a moment.
+const looked = mkdtempSync(join(tmpdir(), 'wuzzen-views-'));
+copyFileSync(databaseFile(inject('seedFolder')), databaseFile(looked));
+const seeded = openDatabase(databaseFile(looked));
 const views = mainViews(seeded);
 seeded.$client.close();
+rmSync(looked, { recursive: true, force: true });
 
 const pages = new Map<string, Page>();
 /** One page for each person and size goes from view to view, as a person would. */

@@ -17,6 +17,7 @@ import { offerSetUp, setUp, setUpIsOpen } from '../people/setUp';
 import { must, refusal } from '../testing/school';
 import { keepToOneself, lockDataFolder } from './dataFolder';
 import { claimFolder, folderKind, installationSecret, keepOwnSecret, moveClock, serverNow } from './installation';
+import { paced } from './limitGuesses';
 
 let folder: string;
 beforeEach(() => {
@@ -29,6 +30,19 @@ const opened = () => {
   migrateDatabase(db, folder);
   return db;
 };
+
+describe('a door that is flooded', () => {
+  it('lets a class through at once, then one at a time, and is shut for nobody', () => {
+    const door = paced(600, 500);
+    for (let i = 0; i < 600; i++) expect(door('room', 0)).toBe(0);
+    expect(door('room', 0)).toBe(500);
+    expect(door('room', 499)).toBe(1);
+    expect(door('room', 500)).toBe(0);
+    expect(door('room', 600)).toBeGreaterThan(0);
+    expect(door('elsewhere', 600)).toBe(0);
+    for (let i = 0; i < 600; i++) expect(door('room', 600 + 300_000)).toBe(0);
+  });
+});
 
 describe('a data folder', () => {
   const secret = 'a secret of 32 letters, kept here';

@@ -3,6 +3,27 @@ import type { Instant } from '@/core/base/time';
 const mostKeys = 20_000;
 
 /**
+ * Lets so many through at once, and from then on one in so long: whoever floods a door slows it down for those beside them,
+ * and shuts it for nobody.
+ *
+ * @param atOnce how many
+ * @param every in milliseconds
+ */
+export function paced(atOnce: number, every: number) {
+  /** Until when each door is taken up, were they let through one at a time. */
+  const doors = new Map<string, Instant>();
+  /** @returns 0 when one may go through, else the milliseconds to wait */
+  return (key: string, now: Instant): number => {
+    if (doors.size > mostKeys) doors.clear();
+    const until = Math.max(now, doors.get(key) ?? now);
+    const wait = until - now - (atOnce - 1) * every;
+    if (wait > 0) return wait;
+    doors.set(key, until + every);
+    return 0;
+  };
+}
+
+/**
  * Counts tries that could be guesses, by whatever key tells who guesses at what.
  *
  * @param most how many may be made within the window

@@ -6,13 +6,13 @@ import { membership, sitting, sittingAudience, user } from '@/db/schema';
 import { record } from '../house/audit';
 import { tell } from '../house/bus';
 import { newId } from '../house/context';
-import { limitGuesses } from '../house/limitGuesses';
+import { paced } from '../house/limitGuesses';
 import { afterwards, writing } from '../house/writing';
 
 /** A link found on the street must not fill the house: so many may come by one link. */
 const mostByLink = 2_000;
-/** A whole class comes within a minute from one address; a script that types names comes oftener. */
-const joins = limitGuesses(600, 10 * 60_000);
+/** A whole class comes within a minute from one address; a script that types names comes oftener, and then waits. */
+const joins = paced(600, 500);
 
 type LinkedSitting = { sittingId: string; title: string; courseId: string };
 
@@ -40,8 +40,8 @@ export function joinByLink(db: Db, secret: string, typed: string, address: strin
   const name = typed.trim().replace(/\s+/g, ' ');
   if (name === '') return refused('bad-input', 'Type your name.', 'name');
   if (name.length > 80) return refused('bad-input', 'At most 80 characters.', 'name');
-  if (joins.wait(`${address}\n${found.sittingId}`, now) > 0)
-    return refused('busy', 'Too many have come by this link at once. Try again in a few minutes.');
+  if (joins(`${address}\n${found.sittingId}`, now) > 0)
+    return refused('busy', 'Very many have come by this link at once. Try again in a second.');
   const userId = newId();
   const email = `${userId.toLowerCase().replace(/[^a-z0-9]/g, 'x')}@by-link.invalid`;
   return writing({ db, now, actor: { userId, name } }, (tx, within): Result<Joined> => {
