@@ -88,7 +88,7 @@ export const inviteAgain = command({
 });
 
 /** Who of these works, as anything but a student, in a course that somebody does not teach. */
-function worksElsewhere(tx: Tx, teacherId: string, userIds: readonly string[]): Set<string> {
+export function worksElsewhere(tx: Tx, teacherId: string, userIds: readonly string[]): Set<string> {
   const taught = tx
     .select({ id: membership.courseId })
     .from(membership)

@@ -146,6 +146,55 @@ describe('one person', () => {
   });
 });
 
+describe('what is known of a person', () => {
+  const known = { section: 'Evening', studentNumber: '77', extraPercent: 25 };
+  const list = () => must(listPeople(teacher(), school.courseId)).people;
+  const add = (name: string, role: 'student' | 'marker') =>
+    must(
+      addPerson(teacher(), school.courseId, {
+        name,
+        email: `${name}@school.example`.toLowerCase(),
+        role,
+        studentNumber: '',
+        section: '',
+      }),
+    ).userId;
+  const found = (userId: string) => list().find((one) => one.userId === userId);
+  const change = (userId: string, input: object) =>
+    changePerson(teacher(), school.courseId, found(userId)?.membershipId ?? '', { ...known, ...input });
+
+  it('is mended: a name, an email, a section', () => {
+    const ada = add('Add', 'student');
+    must(change(ada, { name: ' Ada Lund ', email: 'Ada.Lund@school.example' }));
+    expect(found(ada)).toMatchObject({ name: 'Ada Lund', email: 'ada.lund@school.example', section: 'Evening' });
+    must(change(ada, {}));
+    expect(found(ada)?.name).toBe('Ada Lund');
+    const ben = add('Ben', 'student');
+    expect(refusal(change(ben, { email: 'ada.lund@school.example' }))).toBe('conflict');
+    expect(refusal(change(ben, { name: ' ' }))).toBe('bad-input');
+    expect(found(ben)).toMatchObject({ name: 'Ben', section: null });
+  });
+
+  it('is not changed by one course for somebody who works in another', () => {
+    const { teacher: colleague, courseId: other } = school.elsewhere;
+    const eve = add('Eve', 'marker');
+    must(change(eve, { name: 'Eva' }));
+    must(
+      addPerson(school.as(colleague), other, {
+        name: 'Eve',
+        email: 'eve@school.example',
+        role: 'instructor',
+        studentNumber: '',
+        section: '',
+      }),
+    );
+    expect(refusal(change(eve, { email: 'mine@school.example' }))).toBe('conflict');
+    expect(refusal(change(eve, { name: 'Evil' }))).toBe('conflict');
+    must(change(eve, { name: 'Eva', studentNumber: '' }));
+    expect(found(eve)?.name).toBe('Eva');
+  });
+});
+
 describe('an invitation', () => {
   it('works once, for thirty days, with a password long enough', async () => {
     must(

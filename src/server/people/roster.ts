@@ -11,7 +11,8 @@ import { type Message, send } from '../house/outbox';
 import { fingerprint, previewKey, unlessAsSeen } from '../house/staged';
 import { undoable } from '../house/undoable';
 import { command, field, query } from '../house/useCase';
-import { cameIn, invitationAddress, invite } from './invitations';
+import { forgetSessions } from './auth';
+import { cameIn, invitationAddress, invite, worksElsewhere } from './invitations';
 import { toCourse } from './toCourse';
 
 export type Person = {
@@ -71,9 +72,17 @@ export const listPeople = query({
   },
 });
 
+const nameInput = z.string().trim().min(1, 'The name is missing.').max(120);
+const emailInput = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .pipe(z.email('This is not an email address.'))
+  .pipe(z.string().max(200));
+
 const personInput = z.object({
-  name: z.string().trim().min(1, 'The name is missing.').max(120),
-  email: z.string().trim().toLowerCase().pipe(z.email('This is not an email address.')).pipe(z.string().max(200)),
+  name: nameInput,
+  email: emailInput,
   role: z.enum(roles),
   studentNumber: z.string().trim().max(40).default(''),
   section: z.string().trim().max(80).default(''),
@@ -180,6 +189,9 @@ export const addRoster = command({
 });
 
 const changeInput = z.object({
+  /** Absent: they stay. */
+  name: nameInput.optional(),
+  email: emailInput.optional(),
   section: z.string().trim().max(80),
   studentNumber: z.string().trim().max(40),
   extraPercent: z
@@ -189,18 +201,45 @@ const changeInput = z.object({
     .max(300, 'At most 300 %.'),
 });
 
-/** Changes section, student number and standing extra time of one person. */
+/**
+ * Changes what is known of one person: section, student number and standing extra time in this course; name and email
+ * everywhere, which is refused for whoever works in a course that the one who changes them does not teach.
+ */
 export const changePerson = command({
   admits: toCourse('people.change'),
   takes: [id('membership'), changeInput],
   logs: 'people.change',
   does({ tx, courseId, record, context }, membershipId, input): Result<null> {
-    const { section: name, studentNumber, extraPercent } = input;
-    const sections = ensureSections(tx, context, courseId, [name]);
+    const { section: inSection, studentNumber, extraPercent, name, email } = input;
+    const before = tx
+      .select({ userId: user.id, name: user.name, email: user.email })
+      .from(membership)
+      .innerJoin(user, eq(user.id, membership.userId))
+      .where(and(eq(membership.id, membershipId), eq(membership.courseId, courseId), isNull(membership.removedAt)))
+      .get();
+    if (!before) return notFound('person');
+    const mended = { name: name ?? before.name, email: email ?? before.email };
+    if (mended.name !== before.name || mended.email !== before.email) {
+      if (worksElsewhere(tx, context.actor.userId, [before.userId]).has(before.userId))
+        return refused(
+          'conflict',
+          `${before.name} also works in a course that you do not teach: name and email are changed there.`,
+          mended.name !== before.name ? 'name' : 'email',
+        );
+      const holder = tx.select({ id: user.id }).from(user).where(eq(user.email, mended.email)).get();
+      if (holder && holder.id !== before.userId)
+        return refused('conflict', `Somebody else has the email ${mended.email}.`, 'email');
+      tx.update(user)
+        .set({ ...mended, updatedAt: new Date(context.now) })
+        .where(eq(user.id, before.userId))
+        .run();
+      forgetSessions();
+    }
+    const sections = ensureSections(tx, context, courseId, [inSection]);
     const changed = tx
       .update(membership)
       .set({
-        sectionId: sections.get(name) ?? null,
+        sectionId: sections.get(inSection) ?? null,
         studentNumber: studentNumber || null,
         standing: { extraPercent },
       })

@@ -17,11 +17,15 @@ type Props = {
   onRemove: () => void;
 };
 
-/** A person; section, student number and standing extra time are changed in place. */
+type Field = 'name' | 'email' | 'section' | 'studentNumber' | 'extraPercent';
+
+/** A person; what is known of them is changed in place. */
 export function PersonRow({ person, sections, busy, onChange, onInvite, onRemove }: Props) {
-  const [editing, setEditing] = useState<{ section: string; studentNumber: string; extraPercent: string } | null>(null);
+  const [editing, setEditing] = useState<Record<Field, string> | null>(null);
   const begin = () =>
     setEditing({
+      name: person.name,
+      email: person.email,
       section: person.section ?? '',
       studentNumber: person.studentNumber ?? '',
       extraPercent: String(person.extraPercent),
@@ -29,7 +33,7 @@ export function PersonRow({ person, sections, busy, onChange, onInvite, onRemove
   const save = async () => {
     if (editing && (await onChange({ ...editing, extraPercent: Number(editing.extraPercent) }))) setEditing(null);
   };
-  const field = (name: 'section' | 'studentNumber' | 'extraPercent', label: string) =>
+  const field = (name: Field, label: string) =>
     editing && (
       <input
         aria-label={`${label} of ${person.name}`}
@@ -45,8 +49,8 @@ export function PersonRow({ person, sections, busy, onChange, onInvite, onRemove
     );
   return (
     <tr className={tableRow}>
-      <td className="font-medium">
-        {person.name}
+      <td className="py-1 font-medium">
+        {field('name', 'Name') || person.name}
         {!person.cameIn && <span className="block text-sm font-normal text-ink-2">not come in yet</span>}
       </td>
       <td className="text-ink-2">{person.role}</td>
@@ -62,8 +66,12 @@ export function PersonRow({ person, sections, busy, onChange, onInvite, onRemove
       </td>
       <td>{field('studentNumber', 'Student number') || person.studentNumber}</td>
       <td className="wrap-anywhere text-ink-2">
-        {person.email.split('@')[0]}
-        <wbr />@{person.email.split('@')[1]}
+        {field('email', 'Email') || (
+          <>
+            {person.email.split('@')[0]}
+            <wbr />@{person.email.split('@')[1]}
+          </>
+        )}
       </td>
       <td className="text-right tabular-nums">
         {field('extraPercent', 'Extra time in percent') || (person.extraPercent ? `+${person.extraPercent} %` : '')}
