@@ -54,6 +54,27 @@ describe('a class list', () => {
     expect(list((i) => `${i % 2}B`, 5)).toEqual(['', '0B']);
   });
 
+  it('reads a name in two columns, named or not', () => {
+    expect(people('Last name,First name,Email,Section\nMueller,Max,max@x.example,A\nLund,,ada@x.example,B')).toEqual([
+      [2, 'Max Mueller', 'max@x.example', '', 'A'],
+      [3, 'Lund', 'ada@x.example', '', 'B'],
+    ]);
+    expect(people('Surname;E-mail\nMueller;max@x.example')).toEqual([[2, 'Mueller', 'max@x.example', '', '']]);
+    // A whole name in a column of its own goes before.
+    expect(people('Name,First name,Email\nMax Mueller,Max,max@x.example').at(0)?.[1]).toBe('Max Mueller');
+    // As they stand, where nothing says which is which.
+    expect(people('Mueller,Max,max@x.example')).toEqual([[1, 'Mueller Max', 'max@x.example', '', '']]);
+    expect(people('Ada,ada@x.example,Weekday\nBo,bo@x.example,Evening')).toEqual([
+      [1, 'Ada', 'ada@x.example', '', 'Weekday'],
+      [2, 'Bo', 'bo@x.example', '', 'Evening'],
+    ]);
+    const long = ['Ek', 'Lund', 'Moe', 'Dahl', 'Vik', 'Berg'].map(
+      (last, i) => `${last},A${'abcdef'[i]},p${i}@x.example,100${i},${i % 2 ? 'Day' : 'Eve'}`,
+    );
+    expect(people(long.join('\n')).at(1)).toEqual([2, 'Lund Ab', 'p1@x.example', '1001', 'Day']);
+    expect(readRoster('Phone,Email\n1,max@x.example').problem).toContain('name (or first name and last name)');
+  });
+
   it('says which columns it does not read', () => {
     expect(readRoster('name,email,phone,section\nAda Lund,ada@x.example,555,A').unread).toEqual(['phone']);
     expect(readRoster('Ada Lund,ada@x.example,1001,A,555').unread).toEqual(['column 5']);
@@ -95,7 +116,7 @@ describe('a class list as a spreadsheet makes it', () => {
     ['name,email', 'There are no rows below the column names.'],
     [
       'name,section\nAda,A',
-      'The first row must name the columns. Not found: email. Known columns: name, student number, email, section.',
+      'The first row must name the columns. Not found: email. Known columns: name (or first name and last name), student number, email, section.',
     ],
     [
       'name,email\nJ\ufffdrgen,j@x.example',

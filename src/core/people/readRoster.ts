@@ -25,11 +25,17 @@ const columnNames: Record<keyof Omit<RosterRow, 'line'>, string[]> = {
   section: ['section', 'group', 'class'],
 };
 
+/** A name in two columns, which are put together as people say them: the first name first. */
+const halfNames = {
+  first: ['first name', 'first names', 'given name', 'given names', 'forename'],
+  last: ['last name', 'last names', 'surname', 'family name'],
+};
+
 const emailShape = /^[^\s@<>"',;]+@[^\s@<>"',;.]+(?:\.[^\s@<>"',;.]+)+$/;
 
 /**
  * Reads a class list as CSV or as rows pasted from a spreadsheet (comma, semicolon or tab). A first row can name the
- * columns; of a list without one the columns are told by what they hold. Name and email are needed. Every row comes back
+ * columns; of a list without one the columns are told by what they hold. Name, in one column or two, and email are needed. Every row comes back
  * either as readable or with a message.
  */
 export function readRoster(text: string): RosterReading {
@@ -49,10 +55,14 @@ export function readRoster(text: string): RosterReading {
     studentNumber: place('studentNumber'),
     section: place('section'),
   };
-  const lacking = (['name', 'email'] as const).filter((name) => places[name] < 0);
+  const half = (which: keyof typeof halfNames) => columns.findIndex((column) => halfNames[which].includes(column));
+  const halves = [half('first'), half('last')].filter((at) => at >= 0);
+  const lacking = (['name', 'email'] as const).filter(
+    (name) => places[name] < 0 && !(name === 'name' && halves.length > 0),
+  );
   if (lacking.length)
     return none(
-      `The first row must name the columns. Not found: ${lacking.join(' and ')}. Known columns: name, student number, email, section.`,
+      `The first row must name the columns. Not found: ${lacking.join(' and ')}. Known columns: name (or first name and last name), student number, email, section.`,
     );
   const filled = lines
     .map((cells, i) => ({ cells, line: i + (named ? 2 : 1) }))
@@ -61,7 +71,7 @@ export function readRoster(text: string): RosterReading {
   if (filled.length > longestRoster)
     return none(`The list has ${filled.length} rows; at most ${longestRoster} can be read at once.`);
 
-  const isRead = new Set(Object.values(places));
+  const isRead = new Set([...Object.values(places), ...(places.name < 0 ? halves : [])]);
   const widest = filled.reduce((most, { cells }) => Math.max(most, cells.length), 0);
   const unread = Array.from({ length: widest }, (_, at) => at)
     .filter((at) => !isRead.has(at) && filled.some(({ cells }) => (cells[at] ?? '').trim()))
@@ -73,7 +83,7 @@ export function readRoster(text: string): RosterReading {
     const cell = (at: number) => (at < 0 ? '' : (cells[at] ?? '').trim().replace(/\s+/g, ' '));
     const row: RosterRow = {
       line,
-      name: cell(places.name),
+      name: places.name < 0 ? halves.map(cell).filter(Boolean).join(' ') : cell(places.name),
       email: cell(places.email).toLowerCase(),
       studentNumber: cell(places.studentNumber),
       section: cell(places.section),
@@ -99,7 +109,8 @@ const enoughToTell = 5;
  * What the columns of a list without names hold: the one with emails; of the others, the first with several words is the
  * name, or else the first without digits. Numbers of which nearly every row has its own are student numbers; so are words
  * with digits ("S1001"), where another column is left for the section or the list is long enough to tell. The first of what
- * is left is the section, unless every row has its own.
+ * is left is the section, unless every row has its own. Where no column holds whole names, two that hold one word without
+ * digits in each row, nearly all different, are a name in two parts, as they stand one after the other.
  */
 function columnsGuessed(rows: readonly string[][]): string[] {
   const some = rows.filter((cells) => cells.some((cell) => cell.trim())).slice(0, 50);
@@ -124,11 +135,20 @@ function columnsGuessed(rows: readonly string[][]): string[] {
     left = left.filter((other) => other !== at);
   };
   take('email', areEmails);
+  const mayBeHalf = (at: number) => !areWords(at) && !haveDigits(at) && allDiffer(at) && inColumn(at).every(Boolean);
+  if (!left.some((at) => areWords(at) && !areNumbers(at))) {
+    const [one = -1, other = -1] = left.filter(mayBeHalf);
+    // In a short list a section too may differ in each row, but seldom stands right beside the name.
+    if (other >= 0 && (some.length >= enoughToTell || other === one + 1)) {
+      take('first name', (at) => at === one);
+      take('last name', (at) => at === other);
+    }
+  }
   take(
     'name',
-    (at) => areWords(at) && !areNumbers(at),
-    (at) => !haveDigits(at),
-    (at) => !areNumbers(at),
+    (at) => !columns.includes('first name') && areWords(at) && !areNumbers(at),
+    (at) => !columns.includes('first name') && !haveDigits(at),
+    (at) => !columns.includes('first name') && !areNumbers(at),
   );
   const canTell = left.length > 1 || some.length >= enoughToTell;
   take(
