@@ -14,9 +14,18 @@ describe('a body', () => {
 
   it('that is large is received only from somebody signed in, whatever it says of its length', async () => {
     expect(await receiveBody(megabytes(1), as(null))).toBe('signed-out');
-    expect(await receiveBody({ length: undefined, isChunked: true }, as(null))).toBe('signed-out');
     expect(await receiveBody(megabytes(65), as('a'))).toBe('too-large');
     expect(await receiveBody({ length: 'much', isChunked: false }, as('a'))).toBe('too-large');
+  });
+
+  it('that tells no length is received a few at a time, also from who is not signed in', async () => {
+    const untold = { length: undefined, isChunked: true };
+    const free: unknown[] = [];
+    for (let i = 0; i < 4; i++) free.push(await receiveBody(untold, as(null)));
+    expect(await receiveBody(untold, as(null))).toBe('busy');
+    free.push(await receiveBody(untold, as('a')));
+    expect(free.map((one) => typeof one)).toEqual(Array(5).fill('function'));
+    for (const one of free) (one as () => void)();
   });
 
   it('has its place until it is over: few from one person, no more at once than there is memory for', async () => {

@@ -2,17 +2,28 @@
  * What may arrive at the same time, in bytes. Answers, marks and plans are far below `small`, and are never counted; what is
  * larger is a file, or something that wants to fill the memory.
  */
-export const bodyLimits = { small: 262_144, largest: 64_000_000, atOnce: 192_000_000, byOne: 2 };
+export const bodyLimits = {
+  small: 262_144,
+  largest: 64_000_000,
+  /** What a body counts as that does not tell its length: the most that a page sends. */
+  untold: 12_000_000,
+  atOnce: 192_000_000,
+  byOne: 2,
+  /** From all together who are not signed in: signing in through a proxy that tells no lengths. */
+  byNobody: 4,
+};
 
 /** Why a body is not received. */
 export type Turned = 'too-large' | 'signed-out' | 'busy';
 
 let arriving = 0;
-const senders = new Map<string, number>();
+/** How many each sends just now; those who are not signed in are one. */
+const senders = new Map<string | null, number>();
 
 /**
  * Whether a body is received, before a byte of it is read: large ones only from somebody who is signed in, few from one
- * person, and no more at once than memory is there for. A body that does not tell its length counts as the largest.
+ * person, and no more at once than memory is there for. A body that does not tell its length may be a small one, which some
+ * proxies pass on so: a few of them are received from anybody, and cut off by whoever reads them.
  *
  * @param who asked only where it matters
  * @returns what frees its place once the request is over, or why it is turned away
@@ -21,13 +32,14 @@ export async function receiveBody(
   headers: { length: string | undefined; isChunked: boolean },
   who: () => Promise<string | null>,
 ): Promise<Turned | (() => void)> {
-  const told = headers.isChunked ? bodyLimits.largest : Number(headers.length ?? 0);
+  const told = headers.isChunked ? bodyLimits.untold : Number(headers.length ?? 0);
   if (!(told <= bodyLimits.largest)) return 'too-large';
   if (told <= bodyLimits.small) return () => {};
   const sender = await who();
-  if (sender === null) return 'signed-out';
+  if (sender === null && !headers.isChunked) return 'signed-out';
   const own = senders.get(sender) ?? 0;
-  if (own >= bodyLimits.byOne || arriving + told > bodyLimits.atOnce) return 'busy';
+  if (own >= (sender === null ? bodyLimits.byNobody : bodyLimits.byOne) || arriving + told > bodyLimits.atOnce)
+    return 'busy';
   arriving += told;
   senders.set(sender, own + 1);
   let isOver = false;
