@@ -8,6 +8,7 @@ import {
   question,
   questionReport,
   response,
+  session,
   sitting,
   sittingAudience,
   user,
@@ -240,6 +241,16 @@ it('anyone with the link types a name, takes it, and stands on no list of the co
   await page.waitForSelector('input[type=radio]:not(:disabled)');
   await pick(page, 1);
   await shows(page, 'Saved ');
+  // They have no password to come back with: what lets them in outlives a closed browser.
+  const kept = (await page.browserContext().cookies()).find((one) => one.name.endsWith('session_token'));
+  expect((kept?.expires ?? 0) * 1_000 - Date.now()).toBeGreaterThan(6 * 24 * 3_600_000);
+  const vera = house.db.select().from(user).where(eq(user.name, 'Visiting Vera')).get();
+  const stays = house.db
+    .select()
+    .from(session)
+    .where(eq(session.userId, vera?.id ?? ''))
+    .get();
+  expect((stays?.expiresAt.getTime() ?? 0) - Date.now()).toBeGreaterThan(6 * 24 * 3_600_000);
   const watch = await room(sittingId);
   await shows(watch, 'Visiting Vera');
   await watch.goto(`${house.served.origin}${course()}/people`);

@@ -17,6 +17,9 @@ const tries = signInTries();
 /** Checking a password takes a processor's core for a tenth of a second: two lanes of two, and a class may wait in each. */
 const checking = lanes(2, 600);
 
+/** How long somebody stays in who was let in without a password, in seconds. */
+const letInFor = 7 * 24 * 3600;
+
 /**
  * Signs in whom the house itself has let in, without a password. It has no path: no request of the web leads to it.
  * Making and checking a password that nobody knows would take a server longer than the start of an attempt.
@@ -28,9 +31,10 @@ const letIn = {
       const { internalAdapter } = ctx.context;
       const found = await internalAdapter.findUserById(ctx.body.userId);
       if (!found) throw new APIError('UNAUTHORIZED');
-      // They are in until their browser closes: whose machine it is, nobody has said.
-      const own = { session: await internalAdapter.createSession(found.id, true), user: found };
-      await setSessionCookie(ctx, own, true);
+      // Without a password there is no other way back to what they have begun: a closed browser must not end it.
+      const expiresAt = new Date(Date.now() + letInFor * 1_000);
+      const own = await internalAdapter.createSession(found.id, false, { expiresAt }, true);
+      await setSessionCookie(ctx, { session: own, user: found }, false, { maxAge: letInFor });
       return ctx.json(null);
     }),
   },
