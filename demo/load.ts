@@ -39,9 +39,10 @@ import { giveMark } from '../src/server/marking/giveMark';
 import { markingQueue } from '../src/server/marking/markingQueue';
 import { keepComment } from '../src/server/marking/savedComments';
 import { setPassword } from '../src/server/people/auth';
+import { changePerson } from '../src/server/people/changePerson';
 import { beginCourse, changeCourse } from '../src/server/people/courses';
 import { demoPassword } from '../src/server/people/demoPeople';
-import { addPerson, addRoster, changePerson, listPeople } from '../src/server/people/roster';
+import { addPerson, addRoster, listPeople } from '../src/server/people/roster';
 import { setHouseInstructions } from '../src/server/people/schoolInstructions';
 import { sittingOf } from '../src/server/records/audience';
 import { pinnedDesign } from '../src/server/records/pinnedDesign';
@@ -237,7 +238,7 @@ async function people(db: Db, today: number): Promise<Stage> {
   const teacher = { userId: newId(), name: first.name };
   const at = new Date(began);
   db.insert(user)
-    .values({ id: teacher.userId, ...first, createdAt: at, updatedAt: at })
+    .values({ id: teacher.userId, ...first, keepsSchool: true, createdAt: at, updatedAt: at })
     .run();
   const as = (actor: Actor, moment: number): Context => ({ db, actor, now: moment });
   const context = as(teacher, began);

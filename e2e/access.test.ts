@@ -86,7 +86,7 @@ describe('what does not belong to someone', () => {
       expect(answer.status).toBe(400);
     }
     expect((await post(origin, '/api/attempts/start', { sittingId: 7 }, stranger)).status).toBe(404);
-    expect((await post(origin, '/api/sign-in', { email: teacher, password: 'wrong' })).status).toBe(403);
+    expect((await post(origin, '/api/sign-in', { name: teacher, password: 'wrong' })).status).toBe(403);
     expect((await post(origin, '/api/house/clock', { offset: 1 })).status).toBe(404);
     expect(
       house.db
@@ -100,7 +100,7 @@ describe('what does not belong to someone', () => {
   it('signing out ends the session at once', async () => {
     const { origin } = house.served;
     const answer = await post(origin, '/api/sign-in', {
-      email: 'pilar.etxeberri@ternpoint.example',
+      name: 'pilar.etxeberri@ternpoint.example',
       password: 'tern-point-demo',
     });
     const cookies = answer.headers

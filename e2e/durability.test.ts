@@ -18,7 +18,7 @@ it('every answer that was acknowledged is there after the server is killed and s
   const acknowledged = new Map<string, number>();
   const writers = await Promise.all(
     running.map(async ({ attemptId, email }) => {
-      const cookies = await house.cookiesOf(email);
+      const cookies = await house.cookiesOf(email ?? '');
       const opened = (await (
         await post(house.served.origin, `/api/attempts/${attemptId}/open`, null, cookies)
       ).json()) as { epoch: number; slots: { slotId: string }[] };

@@ -206,13 +206,16 @@ it('a class list is previewed with a message per bad row, then added', async () 
   await press(page, 'Add a class list');
   await page.locator('textarea').click();
   await page.keyboard.type(
-    'name,email,section\nNew One,new.one@x.example,Weekday\nNo Mail,,Weekday\nTwice,new.one@x.example,Weekday',
+    'name,email,section\nNew One,new.one@x.example,Weekday\nNo Mail,,Weekday\n=1+1,,Weekday\nTwice,new.one@x.example,Weekday',
   );
   await press(page, 'Preview');
-  await shows(page, 'The email is missing.');
+  await shows(page, '1 row has no email');
   await shows(page, 'The same email stands on line 2.');
-  await press(page, 'Add 1 student');
-  await shows(page, '1 student has been added and invited. 2 rows were left out.');
+  await press(page, 'Add 2 students');
+  await shows(
+    page,
+    '2 students have been added and invited. 1 has no email: print their addresses to hand out. 2 rows were left out.',
+  );
   await page.locator('button[aria-label="Take out New One"]').click();
   await shows(page, 'New One is no longer in this course.');
   await press(page, 'Undo');

@@ -61,7 +61,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   expect(await page.$eval('details[open]', (one) => one.textContent)).not.toMatch(/invitation\/[\w-]{10}/);
   // Without a mail server the addresses are handed out on slips.
   await press(page, 'People');
-  await shows(page, '3 have not come in yet');
+  await shows(page, 'not come in yet (3)');
   await press(page, 'Addresses to hand out');
   await shows(page, 'Addresses for 3 people');
   const slipOf = (name: string) =>
@@ -79,7 +79,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   const student = await house.page(null);
   await student.goto(invitation);
   await shows(student, 'Welcome, Bo Student');
-  await fill(student, 'Password', 'also long enough');
+  await fill(student, 'New password', 'also long enough');
   await press(student, 'Set the password and enter');
   await shows(student, 'No exams yet');
   await student.goto(invitation);
@@ -90,10 +90,10 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   // Signing out and in again, with a wrong password first.
   await student.goto(`${house.served.origin}/my`);
   await press(student, 'Sign out');
-  await fill(student, 'Email', 'bo@school.example');
+  await fill(student, 'Email or student number', 'bo@school.example');
   await fill(student, 'Password', 'not this one');
   await press(student, 'Sign in');
-  await shows(student, 'Email and password do not belong together.');
+  await shows(student, 'Name and password do not belong together.');
   await fill(student, 'Password', 'also long enough');
   await press(student, 'Sign in');
   await shows(student, 'No exams yet');
@@ -101,7 +101,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   // A password of their own choice, from two machines: the other one is signed out.
   const other = await house.page(null);
   await other.goto(`${house.served.origin}/sign-in`);
-  await fill(other, 'Email', 'bo@school.example');
+  await fill(other, 'Email or student number', 'bo@school.example');
   await fill(other, 'Password', 'also long enough');
   await press(other, 'Sign in');
   await shows(other, 'No exams yet');
@@ -119,13 +119,68 @@ it('an empty installation is set up, a course begun, a student invited, and the 
 
   // Forgotten after all: a new address from their row.
   await page.goto(`${house.served.origin}${new URL(page.url()).pathname}`);
-  await shows(page, '2 have not come in yet');
+  await shows(page, 'not come in yet (2)');
   await press(page, 'New address for Bo Student');
   await shows(page, 'An address for Bo Student');
   await student.goto(await slipOf('Bo Student'));
-  await fill(student, 'Password', 'chosen anew by Bo');
+  await fill(student, 'New password', 'chosen anew by Bo');
   await press(student, 'Set the password and enter');
   await shows(student, 'No exams yet');
+
+  // Without an email a student number is enough, and a name of one's own.
+  await press(page, 'Close');
+  await press(page, 'Add a class list');
+  await page.locator('textarea').click();
+  await page.keyboard.type('Ek, Eli\t1005\nFoss, Fia\t1006');
+  await press(page, 'Preview');
+  await shows(page, '2 rows have no email');
+  await press(page, 'Add 2 students');
+  await shows(page, 'print their addresses to hand out');
+  await press(page, 'New address for Eli Ek');
+  await shows(page, 'and from then on sign in as 1005');
+  await student.goto(`${house.served.origin}/my`);
+  await press(student, 'Sign out');
+  await shows(student, 'Email or student number');
+  await student.goto(await slipOf('Eli Ek'));
+  await shows(student, 'You sign in as 1005');
+  await fill(student, 'New password', 'chosen by Eli Ek');
+  await press(student, 'Set the password and enter');
+  await shows(student, 'No exams yet');
+  await student.goto(`${house.served.origin}/account`);
+  await fill(student, 'Another name than that', 'Eli.E');
+  await press(student, 'Choose this name');
+  await shows(student, 'You sign in as eli.e.');
+  await press(student, 'Sign out');
+  await fill(student, 'Email or student number', 'eli.e');
+  await fill(student, 'Password', 'chosen by Eli Ek');
+  await press(student, 'Sign in');
+  await shows(student, 'No exams yet');
+
+  // Whoever has an account becomes more than a student by their own word only.
+  await press(page, 'Close');
+  await press(page, 'Change Bo Student');
+  await page.select('select[aria-label="Part of Bo Student"]', 'marker');
+  await press(page, 'Save');
+  await shows(page, 'Bo Student has been asked to be marker');
+  await press(page, 'Address for Bo Student');
+  await shows(page, 'An address for Bo Student');
+  await student.goto(await slipOf('Bo Student'));
+  await shows(student, 'asks you to be marker in Seamanship');
+  await fill(student, 'Your password', 'chosen anew by Bo');
+  await press(student, 'Say yes and enter');
+  await shows(student, 'When answers are assigned to you for marking');
+
+  // Who leaves is listed, and comes back.
+  await press(page, 'Close');
+  await press(page, 'Take out Fia Foss');
+  await shows(page, 'Fia Foss is no longer in this course.');
+  await page.select('select:has(option[value=former])', 'former');
+  await shows(page, 'can begin nothing');
+  await page.locator('button[aria-label="Bring Fia Foss back"]').click();
+  await shows(page, 'Fia Foss is back in this course.');
+  await page.select('select:has(option[value=former])', 'everybody');
+  await page.select('select:has(option[value=last])', 'last');
+  await shows(page, 'Foss, Fia');
 
   // A second course, and its time zone changed.
   await page.goto(`${house.served.origin}/new-course`);

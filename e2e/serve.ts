@@ -93,7 +93,7 @@ export function post(origin: string, path: string, body: unknown, cookies = ''):
 
 /** Signs in by email and password. @returns the cookies of the session */
 export async function signIn(origin: string, email: string, password: string): Promise<string> {
-  const response = await post(origin, '/api/sign-in', { email, password });
+  const response = await post(origin, '/api/sign-in', { name: email, password });
   if (!response.ok) throw new Error(`Signing in as ${email} failed with ${response.status}`);
   return response.headers
     .getSetCookie()

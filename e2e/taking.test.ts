@@ -22,7 +22,7 @@ function fresh(n: number): string {
     .select()
     .from(user)
     .all()
-    .filter((row) => row.email.endsWith('@ternpoint.example') && !begun.has(row.id));
+    .filter((row) => row.email?.endsWith('@ternpoint.example') && !begun.has(row.id));
   const invited = new Set(
     house.db.$client
       .prepare("select user_id from membership where role = 'student' and removed_at is null")

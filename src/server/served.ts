@@ -29,12 +29,16 @@ import { acceptAnswer, applyRemarking, previewAccept } from './marking/remarking
 import { dropComment, keepComment } from './marking/savedComments';
 import { giveSecondMark, moreToSecond, setSecondMarking } from './marking/secondMarking';
 import { settle } from './marking/settle';
-import { changePassword, endOtherSessions, endSession } from './people/account';
+import { changePassword, chooseSignInName, endOtherSessions, endSession } from './people/account';
+import { changePerson } from './people/changePerson';
 import { tickNote } from './people/courseNotes';
 import { changeCourse, createCourse } from './people/courses';
-import { inviteAgain } from './people/invitations';
-import { addPerson, addRoster, changePerson, previewRoster, removePerson } from './people/roster';
-import { setHouseInstructions } from './people/schoolInstructions';
+import { inviteAgain, letTryAgain } from './people/invitations';
+import { bringBack, removePerson } from './people/leaving';
+import { setNameOrder } from './people/nameOrder';
+import { offerAgain, withdrawOffer } from './people/offers';
+import { addPerson, addRoster, previewRoster } from './people/roster';
+import { setHouseInstructions, setKeeper } from './people/schoolInstructions';
 import { cancelPrint, printSitting, printState } from './print/classPrint';
 import { publishReady, withdrawPublished } from './release/publish';
 import { readReplies, replyToFeedback } from './release/replies';
@@ -61,9 +65,16 @@ import { undoChange } from './undoChange';
  */
 export const served = {
   changePassword,
+  chooseSignInName,
   endOtherSessions,
   endSession,
+  bringBack,
   inviteAgain,
+  letTryAgain,
+  offerAgain,
+  setKeeper,
+  setNameOrder,
+  withdrawOffer,
   acceptAnswer,
   acknowledge,
   addColumn,

@@ -12,7 +12,8 @@ import { command } from './house/useCase';
 import { marksBroughtBack } from './marking/offlineUpload';
 import { questionMarkedAnew } from './marking/remarking';
 import { toMarking } from './marking/toMarking';
-import { personRemoved, rosterAdded } from './people/roster';
+import { personRemoved } from './people/leaving';
+import { rosterAdded } from './people/roster';
 
 /** Every kind of change that can be taken back, from the stage that makes it. */
 const undoables = new Map<string, Undoable<object>>(

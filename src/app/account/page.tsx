@@ -9,7 +9,7 @@ export default page((context) => (
     <AccountPage
       account={orNotFound(ownAccount(context))}
       now={context.now}
-      commands={commandsIn({}, 'changePassword', 'endSession', 'endOtherSessions')}
+      commands={commandsIn({}, 'changePassword', 'chooseSignInName', 'endSession', 'endOtherSessions')}
     />
   </main>
 ));

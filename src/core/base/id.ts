@@ -19,6 +19,7 @@ export const things = [
   'membership',
   'note',
   'objective',
+  'offer',
   'part',
   'passage',
   'question',

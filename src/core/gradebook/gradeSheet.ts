@@ -1,7 +1,7 @@
 /** At most so many rows of a sheet are read. */
 export const mostGradeRows = 5_000;
 
-type SheetStudent = { userId: string; name: string; email: string; studentNumber: string | null };
+type SheetStudent = { userId: string; name: string; email: string | null; studentNumber: string | null };
 
 /** A manual column, with what stands in it by student. */
 type SheetColumn = {

@@ -30,6 +30,8 @@ type Rule = {
   roles: readonly Role[];
   /** The role holds only where the thing is given to the person: a marker's assignment, a student's own attempt. */
   onlyOwn?: readonly Role[];
+  /** Whether it holds after somebody has left the course, too. */
+  afterLeaving?: true;
 };
 
 /** The one policy table. A guest reads a course's exams and results without names. */
@@ -56,17 +58,19 @@ export const policy: Record<Action, Rule> = {
   'results.publish': { roles: ['instructor'] },
   'gradebook.see': { roles: ['instructor'] },
   'gradebook.change': { roles: ['instructor'] },
-  'results.see-own': { roles: ['student'], onlyOwn: ['student'] },
+  'results.see-own': { roles: ['student'], onlyOwn: ['student'], afterLeaving: true },
 };
 
 /**
  * Whether a role may do something.
  *
  * @param own whether the thing belongs to the person (their attempt, their marking); asked only where the table says so
+ * @param hasLeft whether the person has left the course in which they had the role
  */
-export function permits(action: Action, role: Role | null, own = false): boolean {
+export function permits(action: Action, role: Role | null, own = false, hasLeft = false): boolean {
   if (role === null) return false;
   const rule = policy[action];
+  if (hasLeft && !rule.afterLeaving) return false;
   if (!rule.roles.includes(role)) return false;
   return own || !rule.onlyOwn?.includes(role);
 }

@@ -75,6 +75,57 @@ describe('a class list', () => {
     expect(readRoster('Phone,Email\n1,max@x.example').problem).toContain('name (or first name and last name)');
   });
 
+  it('without emails is read as well, with student numbers or names alone', () => {
+    expect(people('name,student number,section\nAda Lund,1001,A\nBo Ek,1002,')).toEqual([
+      [2, 'Ada Lund', '', '1001', 'A'],
+      [3, 'Bo Ek', '', '1002', ''],
+    ]);
+    expect(people('Ada Lund\t1001\nBo Ek\t1002\nCy Moe\t1003')).toEqual([
+      [1, 'Ada Lund', '', '1001', ''],
+      [2, 'Bo Ek', '', '1002', ''],
+      [3, 'Cy Moe', '', '1003', ''],
+    ]);
+    expect(people('Ada Lund\nBo Ek')).toEqual([
+      [1, 'Ada Lund', '', '', ''],
+      [2, 'Bo Ek', '', '', ''],
+    ]);
+    const twice = readRoster('Ada Lund\nBo Ek\nAda Lund');
+    expect(twice.bad).toMatchObject([{ line: 3, message: expect.stringContaining('The same name stands on line 1') }]);
+    // With a number of their own, two may have one name.
+    expect(readRoster('name,number\nAda Lund,1\nAda Lund,2').bad).toEqual([]);
+  });
+
+  it('knows emails by their shape, whatever their column is called', () => {
+    expect(people('name,courriel\nAda Lund,ada@x.example')).toEqual([[2, 'Ada Lund', 'ada@x.example', '', '']]);
+    expect(readRoster('nom;courriel\nAda Lund;ada@x.example').problem).toContain('Not found: name.');
+  });
+
+  it('keeps which part of a name is the last', () => {
+    const names = (text: string, lastNameFirst?: boolean) => {
+      const { rows, halves } = readRoster(text, lastNameFirst);
+      return [...rows.map(({ name, lastName }) => `${name}/${lastName}`), halves];
+    };
+    expect(names('Last name,First name,Email\nvan Dijk,Zoë,zoe@x.example')).toEqual(['Zoë van Dijk/van Dijk', null]);
+    expect(names('name,email\n"Lind, Mia",mia@x.example\nBo Ek,bo@x.example')).toEqual([
+      'Mia Lind/Lind',
+      'Bo Ek/',
+      null,
+    ]);
+    expect(names('Ek, Eli\t1005\nFoss, Fia\t1006')).toEqual(['Eli Ek/Ek', 'Fia Foss/Foss', null]);
+    expect(names('Ek, Eli;1005\n\nFoss, Fia;1006')).toEqual(['Eli Ek/Ek', 'Fia Foss/Foss', null]);
+    // Nothing names the columns: the emails tell, or a comma with a blank; else whoever looks at it.
+    expect(names('Mueller,Max,max.mueller@x.example')).toEqual(['Max Mueller/Mueller', 'last-name']);
+    expect(names('Max,Mueller,max.mueller@x.example')).toEqual(['Max Mueller/Mueller', 'first-name']);
+    expect(names('Mueller, Max, m1@x.example\nEk, Bo, m2@x.example')).toEqual([
+      'Max Mueller/Mueller',
+      'Bo Ek/Ek',
+      'last-name',
+    ]);
+    expect(names('Mueller,Max,m1@x.example')).toEqual(['Mueller Max/Max', 'first-name']);
+    expect(names('Mueller,Max,m1@x.example', true)).toEqual(['Max Mueller/Mueller', 'last-name']);
+    expect(names('Mueller, Max, m1@x.example', false)).toEqual(['Mueller Max/Max', 'first-name']);
+  });
+
   it('says which columns it does not read', () => {
     expect(readRoster('name,email,phone,section\nAda Lund,ada@x.example,555,A').unread).toEqual(['phone']);
     expect(readRoster('Ada Lund,ada@x.example,1001,A,555').unread).toEqual(['column 5']);
@@ -93,11 +144,13 @@ describe('a class list', () => {
   it('of which half the rows are divided otherwise still reads the others', () => {
     const reading = readRoster('Cy Ek, cy@x.example\nDi Ek; di@x.example');
     expect(reading.rows.map((row) => row.name)).toEqual(['Cy Ek']);
-    expect(reading.bad.map(({ line, message }) => [line, message])).toEqual([[2, 'The email is missing.']]);
+    expect(reading.bad.map(({ line, message }) => [line, message])).toEqual([
+      [2, 'The name holds an email: this line is divided otherwise than the others.'],
+    ]);
   });
 
   it('that names columns but lacks one says which', () => {
-    expect(readRoster('name;class\nAda;B').problem).toContain('Not found: email.');
+    expect(readRoster('email;class\nada@x.example;B').problem).toContain('Not found: name.');
   });
 });
 
@@ -115,15 +168,15 @@ describe('a class list as a spreadsheet makes it', () => {
     ['', 'The list is empty.'],
     ['name,email', 'There are no rows below the column names.'],
     [
-      'name,section\nAda,A',
-      'The first row must name the columns. Not found: email. Known columns: name (or first name and last name), student number, email, section.',
+      'section,email\nA,ada@x.example',
+      'The first row must name the columns. Not found: name. Known columns: name (or first name and last name), student number, email, section.',
     ],
     [
       'name,email\nJ\ufffdrgen,j@x.example',
       'The list is not readable as UTF-8 text. Save it as "CSV UTF-8" and try again.',
     ],
   ])('says what is wrong with the whole list', (text, problem) => {
-    expect(readRoster(text)).toEqual({ rows: [], bad: [], unread: [], problem });
+    expect(readRoster(text)).toEqual({ rows: [], bad: [], halves: null, unread: [], problem });
   });
 
   it('says what is wrong with a row and reads the others', () => {

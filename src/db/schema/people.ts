@@ -11,8 +11,16 @@ const date = (name: string) => integer(name, { mode: 'timestamp_ms' });
 /** The four tables of the sign-in library keep its column names. */
 export const user = sqliteTable('user', {
   id: id(),
+  /** As people say it: first names first. */
   name: text('name').notNull(),
-  email: text('email').notNull().unique(),
+  /** The part of the name by which they are sorted; empty where nobody has said and the last word is taken for it. */
+  lastName: text('last_name').notNull().default(''),
+  /** Null where they have none: then they sign in by `signInName`, and no message reaches them. */
+  email: text('email').unique(),
+  /** What they may sign in with besides an email, in small letters: a student number, or a name. */
+  signInName: text('sign_in_name').unique(),
+  /** Whether they may set what the whole school shares. */
+  keepsSchool: integer('keeps_school', { mode: 'boolean' }).notNull().default(false),
   emailVerified: integer('email_verified', { mode: 'boolean' }).notNull().default(false),
   image: text('image'),
   createdAt: date('created_at').notNull(),
@@ -63,13 +71,21 @@ export const verification = sqliteTable('verification', {
   updatedAt: date('updated_at').notNull(),
 });
 
-/** A one-time address with which an added person sets a password. Only the hash of its token is kept. */
-export const invitation = sqliteTable('invitation', {
-  tokenHash: text('token_hash').primaryKey(),
-  userId: reference('user_id', () => user.id, 'cascade'),
-  expiresAt: moment('expires_at').notNull(),
-  usedAt: moment('used_at'),
-});
+/**
+ * A one-time address with which an added person sets a password; where it names an offer, it also takes that up. Only the
+ * hash of its token is kept.
+ */
+export const invitation = sqliteTable(
+  'invitation',
+  {
+    tokenHash: text('token_hash').primaryKey(),
+    userId: reference('user_id', () => user.id, 'cascade'),
+    expiresAt: moment('expires_at').notNull(),
+    usedAt: moment('used_at'),
+    offerId: text('offer_id').references(() => offer.id, { onDelete: 'cascade' }),
+  },
+  (table) => [index('invitation_user').on(table.userId), index('invitation_offer').on(table.offerId)],
+);
 
 export const course = sqliteTable('course', {
   id: id(),
@@ -133,6 +149,28 @@ export const membership = sqliteTable(
   (table) => [
     uniqueIndex('membership_person').on(table.courseId, table.userId),
     index('membership_user').on(table.userId),
+    index('membership_number').on(table.studentNumber),
+  ],
+);
+
+/**
+ * A part in a course that waits for its owner's word: somebody who has an account already is to be more than a student. It
+ * is taken up with an address made for it, so that whoever opened the account before its owner gets nothing by it.
+ */
+export const offer = sqliteTable(
+  'offer',
+  {
+    id: id(),
+    courseId: reference('course_id', () => course.id),
+    userId: reference('user_id', () => user.id),
+    role: text('role').$type<Role>().notNull(),
+    offeredAt: moment('offered_at').notNull(),
+    offeredBy: reference('offered_by', () => user.id),
+  },
+  (table) => [
+    uniqueIndex('offer_person').on(table.courseId, table.userId),
+    index('offer_user').on(table.userId),
+    index('offer_by').on(table.offeredBy),
   ],
 );
 

@@ -16,7 +16,7 @@ import {
 } from '@/db/schema';
 import { beforeStart, myExams } from '../desk/myExams';
 import type { Actor, Context } from '../house/context';
-import { removePerson } from '../people/roster';
+import { removePerson } from '../people/leaving';
 import { decideAside, seeKeptAside } from '../room/asideAnswers';
 import { reportQuestion } from '../room/reportedQuestions';
 import { arrange } from '../sitting/arrange';

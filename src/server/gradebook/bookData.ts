@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNull, ne } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNotNull, isNull, ne, or, type SQL, sql } from 'drizzle-orm';
 import { grouped } from '@/core/base/grouped';
 import type { Instant } from '@/core/base/time';
 import { designPoints } from '@/core/exam/design';
@@ -44,7 +44,8 @@ export type BookColumn = GradebookColumn & {
 type BookStudent = {
   userId: string;
   name: string;
-  email: string;
+  lastName: string;
+  email: string | null;
   studentNumber: string | null;
   section: string | null;
 };
@@ -57,6 +58,8 @@ export type BookData = {
   ownGroups: GradeGroup[];
   columns: BookColumn[];
   students: BookStudent[];
+  /** Who has left the course and has something in it: shown, and counted in nothing that is said of all. */
+  former: BookStudent[];
   /** By student, then by column. */
   cells: Map<string, GradebookCell[]>;
   signs: Map<string, CellSign[]>;
@@ -142,12 +145,12 @@ export function columnsOf(db: Db | Tx, courseId: string, grouping: boolean): Boo
     .map(([, column]) => column);
 }
 
-/** The students of a course by name. */
-export const studentsOf = (db: Db | Tx, courseId: string): BookStudent[] =>
+const studentsWhere = (db: Db | Tx, courseId: string, which: SQL | undefined): BookStudent[] =>
   db
     .select({
       userId: user.id,
       name: user.name,
+      lastName: user.lastName,
       email: user.email,
       studentNumber: membership.studentNumber,
       section: section.name,
@@ -156,15 +159,28 @@ export const studentsOf = (db: Db | Tx, courseId: string): BookStudent[] =>
     .innerJoin(user, eq(user.id, membership.userId))
     .leftJoin(section, eq(section.id, membership.sectionId))
     .where(
-      and(
-        eq(membership.courseId, courseId),
-        eq(membership.role, 'student'),
-        isNull(membership.removedAt),
-        isNull(membership.onlySitting),
-      ),
+      and(eq(membership.courseId, courseId), eq(membership.role, 'student'), isNull(membership.onlySitting), which),
     )
     .orderBy(asc(user.name))
     .all();
+
+/** The students of a course by name. */
+export const studentsOf = (db: Db | Tx, courseId: string): BookStudent[] =>
+  studentsWhere(db, courseId, isNull(membership.removedAt));
+
+/** Students who have left a course in which they took something, or were given something by hand. */
+const formerStudentsOf = (db: Db | Tx, courseId: string): BookStudent[] =>
+  studentsWhere(
+    db,
+    courseId,
+    and(
+      isNotNull(membership.removedAt),
+      or(
+        sql`exists (select 1 from ${attempt} join ${sitting} on ${sitting.id} = ${attempt.sittingId} where ${sitting.courseId} = ${courseId} and ${attempt.userId} = ${membership.userId} and ${attempt.state} <> 'voided')`,
+        sql`exists (select 1 from ${gradeEntry} where ${gradeEntry.courseId} = ${courseId} and ${gradeEntry.userId} = ${membership.userId} and ${gradeEntry.takenBackAt} is null)`,
+      ),
+    ),
+  );
 
 const keyOf = (userId: string, columnId: string) => `${userId}/${columnId}`;
 
@@ -186,6 +202,7 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
   const groups = ownGroups.length ? ownGroups : [oneGroup];
   const columns = columnsOf(db, courseId, ownGroups.length > 0);
   const students = studentsOf(db, courseId);
+  const former = formerStudentsOf(db, courseId);
   const entries = entriesOf(db, courseId);
   const cellOf = sittingCells(
     db,
@@ -196,7 +213,7 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
   const cells = new Map<string, GradebookCell[]>();
   const signs = new Map<string, CellSign[]>();
   const done = new Map<string, (boolean | null)[]>();
-  for (const student of students) {
+  for (const student of [...students, ...former]) {
     const own = columns.map((column): SittingCell => {
       const entry = entries.get(keyOf(student.userId, column.id));
       if (entry?.excused) return { cell: { kind: 'excused' }, sign: 'excused', done: null };
@@ -221,13 +238,17 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
       own.map((one) => one.done),
     );
   }
-  const best = bestScores(columns, [...cells.values()]);
+  const best = bestScores(
+    columns,
+    students.map(({ userId }) => cells.get(userId) ?? []),
+  );
   return {
     rules,
     groups,
     ownGroups,
     columns,
     students,
+    former,
     cells,
     signs,
     done,

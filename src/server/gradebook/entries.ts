@@ -81,18 +81,12 @@ export const enterCell = command({
   },
 });
 
+/** Whether somebody is a student of the course, or was: what is owed to who has left can still be entered. */
 const isStudent = (tx: Tx, courseId: string, userId: string): boolean =>
   tx
     .select({ id: membership.id })
     .from(membership)
-    .where(
-      and(
-        eq(membership.courseId, courseId),
-        eq(membership.userId, userId),
-        eq(membership.role, 'student'),
-        isNull(membership.removedAt),
-      ),
-    )
+    .where(and(eq(membership.courseId, courseId), eq(membership.userId, userId), eq(membership.role, 'student')))
     .get() !== undefined;
 
 /** One line of a cell's history: who, when, and what it was from then on. */

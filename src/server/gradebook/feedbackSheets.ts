@@ -30,7 +30,7 @@ import { type MarkedSlot, markedSlots } from '../marking/markedSlots';
 import { toCourse } from '../people/toCourse';
 import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
 import { picturesFor } from '../print/printOrder';
-import { audienceOf, type SittingRow } from '../records/audience';
+import { type SittingRow, takersOf } from '../records/audience';
 import { frozenContents } from '../records/paperContent';
 import { differs, standingPublications } from '../records/published';
 import { resultsOf } from '../release/results';
@@ -65,7 +65,7 @@ export const sheetsPage = query({
     return ok({
       title: row.title,
       layout: layoutOf(context.db, courseId),
-      students: audienceOf(context.db, row).map(({ userId, name }) => ({
+      students: takersOf(context.db, row).map(({ userId, name }) => ({
         userId,
         name,
         published: published.has(userId),
@@ -105,7 +105,7 @@ function sheetsOf(
 ): SheetDocument[] {
   const { db, now, actor } = context;
   const published = standingPublications(db, row.id);
-  const students = audienceOf(db, row).filter(
+  const students = takersOf(db, row).filter(
     (one) => published.has(one.userId) && (userIds === null || userIds.has(one.userId)),
   );
   const attempts = students.flatMap((one) => published.get(one.userId)?.attemptIds.at(-1) ?? []);

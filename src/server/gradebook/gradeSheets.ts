@@ -46,7 +46,7 @@ export const gradebookSheet = query({
       const { text, band } = displayedTotal(total.percent, rules.bands, rules.decimals);
       const said = data.signs.get(student.userId) ?? [];
       return [
-        ...(names ? [name, student.studentNumber ?? '', student.email, student.section ?? ''] : [name]),
+        ...(names ? [name, student.studentNumber ?? '', student.email ?? '', student.section ?? ''] : [name]),
         ...total.cells.map((cell, at) =>
           cell.counted === null
             ? said[at] === 'excused'

@@ -11,7 +11,9 @@ import {
 import { type GradebookRules, type WeightsProblem, weightsProblems } from '@/core/gradebook/gradebookRules';
 import type { CellSign } from '@/core/gradebook/sittingCell';
 import { type ColumnStatistics, statisticsOf } from '@/core/gradebook/statistics';
+import { inNameOrder, type NameOrder } from '@/core/people/names';
 import { query } from '../house/useCase';
+import { nameOrderOf } from '../people/nameOrder';
 import { toCourse } from '../people/toCourse';
 import { changedSince } from '../release/changedSince';
 import { type BookColumn, type BookData, bookData } from './bookData';
@@ -35,6 +37,8 @@ export type GradebookRow = {
   name: string;
   studentNumber: string | null;
   section: string | null;
+  /** Whether they have left the course: shown, and counted in nothing that is said of all. */
+  hasLeft: boolean;
   /** What each cell counts with, in points of its column, rounded as it is shown; null where it does not count. */
   points: (number | null)[];
   /** The places of the cells of which there is more to say. */
@@ -56,12 +60,13 @@ export type Gradebook = {
   problems: WeightsProblem[];
   columns: ColumnShown[];
   rows: GradebookRow[];
+  order: NameOrder;
   total: ColumnStatistics | null;
 };
 
 /** Every student's total with its explanation. */
-const totalsOf = ({ students, cells, computing }: BookData) =>
-  new Map(students.map(({ userId }) => [userId, courseTotal(computing, cells.get(userId) ?? [])]));
+const totalsOf = ({ students, former, cells, computing }: BookData) =>
+  new Map([...students, ...former].map(({ userId }) => [userId, courseTotal(computing, cells.get(userId) ?? [])]));
 
 /** The gradebook of a course, from publications and what was entered by hand. */
 export const gradebook = query({
@@ -70,19 +75,24 @@ export const gradebook = query({
     const data = bookData(context.db, courseId, context.now);
     const changed = changedSince(context, courseId).changed;
     const totals = totalsOf(data);
-    const { rules, columns, students } = data;
+    const { rules, columns, students, former } = data;
+    const order = nameOrderOf(context);
+    const hasLeft = new Set(former.map((one) => one.userId));
+    const listed = [...inNameOrder(students, order), ...inNameOrder(former, order)];
     const shown = (value: number | null) => (value === null ? null : Number(roundHalfUp(value, rules.decimals)));
     const counted = columns.map((): number[] => []);
-    const rows = students.map(({ userId, name, studentNumber, section }): GradebookRow => {
+    const rows = listed.map(({ userId, name, studentNumber, section }): GradebookRow => {
       const total = totals.get(userId) as ReturnType<typeof courseTotal>;
       total.cells.forEach((cell, i) => {
-        if (cell.counted !== null && cell.as !== 'missing-as-zero') counted[i]?.push(cell.counted);
+        if (cell.counted !== null && cell.as !== 'missing-as-zero' && !hasLeft.has(userId))
+          counted[i]?.push(cell.counted);
       });
       return {
         userId,
         name,
         studentNumber,
         section,
+        hasLeft: hasLeft.has(userId),
         points: total.cells.map((cell) => shown(cell.counted)),
         marks: marksOf(columns, userId, total, data, changed),
         total: shown(total.percent),
@@ -102,7 +112,8 @@ export const gradebook = query({
         statistics: statisticsOf(counted[i] ?? []),
       })),
       rows,
-      total: statisticsOf([...totals.values()].flatMap((total) => total.percent ?? [])),
+      order,
+      total: statisticsOf(students.flatMap(({ userId }) => totals.get(userId)?.percent ?? [])),
     });
   },
 });
@@ -155,7 +166,7 @@ export const explained = query({
   takes: [id('user')],
   does({ courseId, context }, userId): Result<Explained> {
     const data = bookData(context.db, courseId, context.now);
-    const student = data.students.find((one) => one.userId === userId);
+    const student = [...data.students, ...data.former].find((one) => one.userId === userId);
     if (!student) return notFound('student');
     const cells = data.cells.get(userId) ?? [];
     const total = courseTotal(data.computing, cells);

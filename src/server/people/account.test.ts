@@ -9,6 +9,7 @@ import { changePassword, endOtherSessions, endSession, ownAccount } from './acco
 import { keepPassword } from './auth';
 import { acceptInvitation, inviteAgain, invitedPerson } from './invitations';
 import { listOutbox } from './listOutbox';
+import { offerAgain } from './offers';
 import { addPerson, listPeople } from './roster';
 import { isKnown, knownCookie, lanes, signInTries } from './signInTries';
 
@@ -122,7 +123,9 @@ describe('a way back in', () => {
     expect(
       must(listPeople(teacher(), school.courseId)).people.find((one) => one.userId === student.userId)?.cameIn,
     ).toBe(false);
-    must(await acceptInvitation(school.db, tokenIn(own?.address ?? ''), 'a password of my own', begins + minute));
+    must(
+      await acceptInvitation(school.db, tokenIn(own?.address ?? ''), 'a password of my own', 'new', begins + minute),
+    );
     expect(sessionsOf(student)).toEqual([]);
     expect(
       must(listPeople(teacher(), school.courseId)).people.find((one) => one.userId === student.userId)?.cameIn,
@@ -162,9 +165,9 @@ describe('a way back in', () => {
     const mixed = must(inviteAgain(teacher(), school.courseId, [here, memberOf(student)]));
     expect([mixed.slips.map((one) => one.name), mixed.refused]).toEqual([[student.name], ['Col League']]);
     // Who teaches there may.
-    const there = own.find((one) => one.courseId === other)?.id ?? '';
-    expect(must(inviteAgain(school.as(colleague, minute), other, [there])).slips).toHaveLength(1);
-    expect(refusal(inviteAgain(teacher(), school.courseId, [there]))).toBe('not-found');
+    const there = must(listPeople(school.as(colleague, minute), other)).offers[0]?.offerId ?? '';
+    expect(must(offerAgain(school.as(colleague, minute), other, there)).slips).toHaveLength(1);
+    expect(refusal(offerAgain(teacher(), school.courseId, there))).toBe('not-found');
   });
 
   it('stands in no list of messages', () => {

@@ -1,13 +1,14 @@
 import { hashPassword, verifyPassword } from 'better-auth/crypto';
-import { and, desc, eq, gt } from 'drizzle-orm';
+import { and, desc, eq, gt, ne, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { deviceSaid } from '@/core/people/deviceSaid';
-import { account, session, user } from '@/db/schema';
+import { account, membership, session, user } from '@/db/schema';
 import { askedWithin } from '../house/askedWithin';
 import { command, field, query } from '../house/useCase';
 import { endSessions, forgetSessions, keepPassword } from './auth';
+import { chosenNameInput } from './personFields';
 import { signInTries } from './signInTries';
 
 export type OwnSession = {
@@ -19,7 +20,14 @@ export type OwnSession = {
   isThis: boolean;
 };
 
-export type OwnAccount = { name: string; email: string; hasPassword: boolean; sessions: OwnSession[] };
+export type OwnAccount = {
+  name: string;
+  email: string | null;
+  /** What one may type instead of an email to sign in. */
+  signInName: string | null;
+  hasPassword: boolean;
+  sessions: OwnSession[];
+};
 
 const oneself = askedWithin('the account is that of who asks');
 
@@ -28,7 +36,8 @@ export const ownAccount = query({
   admits: oneself,
   does({ db, actor: { userId, sessionId }, now }): Result<OwnAccount> {
     const own = db
-      .select({ name: user.name, email: user.email, password: account.password })
+
+      .select({ name: user.name, email: user.email, signInName: user.signInName, password: account.password })
       .from(user)
       .leftJoin(account, eq(account.userId, user.id))
       .where(eq(user.id, userId))
@@ -49,7 +58,8 @@ export const ownAccount = query({
         isThis: row.id === sessionId,
       }))
       .sort((a, b) => Number(b.isThis) - Number(a.isThis));
-    return ok({ name: own.name, email: own.email, hasPassword: own.password !== null, sessions });
+    const { password, ...known } = own;
+    return ok({ ...known, hasPassword: password !== null, sessions });
   },
 });
 
@@ -83,6 +93,33 @@ export const changePassword = command({
   does({ tx, actor, record, ready }): Result<null> {
     keepPassword(tx, actor.userId, ready.hash, actor.sessionId ?? null);
     record({ subjectId: actor.userId });
+    return ok(null);
+  },
+});
+
+/**
+ * Chooses a name to sign in with instead of an email or a student number. It begins with a letter and is nobody's else, nor
+ * anybody's student number: whoever takes a classmate's would keep them out.
+ */
+export const chooseSignInName = command({
+  admits: oneself,
+  takes: [field('signInName', chosenNameInput)],
+  logs: 'account.sign-in-name',
+  does({ tx, actor: { userId }, record }, signInName): Result<null> {
+    const taken = tx
+      .select({ id: user.id })
+      .from(user)
+      .where(and(eq(user.signInName, signInName), ne(user.id, userId)))
+      .get();
+    const isNumber = tx
+      .select({ id: membership.id })
+      .from(membership)
+      .where(and(eq(sql`lower(${membership.studentNumber})`, signInName), ne(membership.userId, userId)))
+      .limit(1)
+      .get();
+    if (taken || isNumber) return refused('conflict', 'Somebody else has this name. Choose another one.', 'signInName');
+    tx.update(user).set({ signInName }).where(eq(user.id, userId)).run();
+    record({ subjectId: userId });
     return ok(null);
   },
 });

@@ -2,10 +2,11 @@ import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
 import { APIError, createAuthEndpoint } from 'better-auth/api';
 import { setSessionCookie } from 'better-auth/cookies';
-import { hashPassword } from 'better-auth/crypto';
+import { hashPassword, verifyPassword } from 'better-auth/crypto';
 import { and, eq, ne } from 'drizzle-orm';
 import { z } from 'zod';
 import { ok, type Result, refused } from '@/core/base/result';
+import { tidySignInName } from '@/core/people/names';
 import { type Db, database, type Tx } from '@/db/client';
 import { account, session, user, verification } from '@/db/schema';
 import { type Actor, newId } from '../house/context';
@@ -20,17 +21,26 @@ const checking = lanes(2, 600);
 /** How long somebody stays in who was let in without a password, in seconds. */
 const letInFor = 7 * 24 * 3600;
 
+/** How somebody comes in: by a password, for as long as the browser is open or longer; or let in without one. */
+const comesIn = z.enum(['for-now', 'stays', 'without-password']);
+
 /**
- * Signs in whom the house itself has let in, without a password. It has no path: no request of the web leads to it.
- * Making and checking a password that nobody knows would take a server longer than the start of an attempt.
+ * Signs in whom the house has recognised or let in. It has no path: no request of the web leads to it. Making and checking a
+ * password that nobody knows would take a server longer than the start of an attempt.
  */
-const letIn = {
+const lettingIn = {
   id: 'let-in',
   endpoints: {
-    letIn: createAuthEndpoint({ method: 'POST', body: z.object({ userId: z.string() }) }, async (ctx) => {
+    letIn: createAuthEndpoint({ method: 'POST', body: z.object({ userId: z.string(), comesIn }) }, async (ctx) => {
       const { internalAdapter } = ctx.context;
       const found = await internalAdapter.findUserById(ctx.body.userId);
       if (!found) throw new APIError('UNAUTHORIZED');
+      if (ctx.body.comesIn !== 'without-password') {
+        const ends = ctx.body.comesIn === 'for-now';
+        const own = await internalAdapter.createSession(found.id, ends);
+        await setSessionCookie(ctx, { session: own, user: found }, ends);
+        return ctx.json(null);
+      }
       // Without a password there is no other way back to what they have begun: a closed browser must not end it.
       const expiresAt = new Date(Date.now() + letInFor * 1_000);
       const own = await internalAdapter.createSession(found.id, false, { expiresAt }, true);
@@ -49,12 +59,11 @@ const create = (db: Db) =>
     secret: installationSecret(db),
     baseURL: process.env.WUZZEN_ORIGIN,
     database: drizzleAdapter(db, { provider: 'sqlite', schema: { user, session, account, verification } }),
-    emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 10, maxPasswordLength: 200 },
     // Whoever asks to stay signed in stays until they have not come by for so long; all others until the browser closes.
     session: { expiresIn: idleFor, updateAge: idleFor / 12 },
     rateLimit: { enabled: false },
     telemetry: { enabled: false },
-    plugins: [letIn],
+    plugins: [lettingIn],
     advanced: { cookiePrefix: 'wuzzen', database: { generateId: newId } },
   });
 
@@ -102,46 +111,68 @@ const said = (wait: number): string => {
   return `Too many wrong passwords. Wait ${seconds === 1 ? 'a second' : `${seconds} seconds`}, then try again.`;
 };
 
+/** Whose account somebody means by an email, a student number or the name they sign in with; null where it is nobody's. */
+export function accountMeant(db: Db, typed: string): { userId: string; hash: string | null } | null {
+  const name = tidySignInName(typed);
+  return (
+    db
+      .select({ userId: user.id, hash: account.password })
+      .from(user)
+      .leftJoin(account, eq(account.userId, user.id))
+      .where(name.includes('@') ? eq(user.email, name) : eq(user.signInName, name))
+      .get() ?? null
+  );
+}
+
 /**
- * Signs in by email and password. The answer carries the session cookie, and a mark by which this browser is known.
+ * Signs in by email, student number or chosen name, and password. The answer carries the session cookie, and a mark by which
+ * this browser is known.
  *
  * @param stays whether the browser stays signed in when it is closed
  */
 export async function signIn(
-  email: string,
+  typed: string,
   password: string,
   address: string,
   headers: Headers,
   stays: boolean,
 ): Promise<Result<Response>> {
   const db = database();
-  const known = isKnown(db, email, headers);
+  const meant = accountMeant(db, typed);
+  const account = meant?.userId ?? tidySignInName(typed);
+  const known = isKnown(db, account, headers);
   const from = known ? 'a browser that is known' : address;
-  const wait = tries.wait(email, from, serverNow());
+  const wait = tries.wait(account, from, serverNow());
   if (wait > 0) return refused('busy', said(wait), 'password');
-  const response = await checking(known ? 'known' : 'unknown', async () => {
+  const isRight = await checking(known ? 'known' : 'unknown', async () => {
     // Many tries may have come at once: those before this one count.
-    const now = tries.wait(email, from, serverNow());
+    const now = tries.wait(account, from, serverNow());
     if (now > 0) return now;
-    return auth().api.signInEmail({ body: { email, password, rememberMe: stays }, headers, asResponse: true });
+    // Who is unknown, or has not chosen a password, takes as long as a wrong one.
+    if (!meant?.hash) return !(await hashPassword(password));
+    return verifyPassword({ hash: meant.hash, password });
   });
-  if (response === null) return refused('busy', 'Many people are signing in just now. Try again in a moment.');
-  if (typeof response === 'number') return refused('busy', said(response), 'password');
-  if (!response.ok) {
-    tries.failed(email, from, serverNow());
-    return refused('not-allowed', 'Email and password do not belong together.', 'password');
+  if (isRight === null) return refused('busy', 'Many people are signing in just now. Try again in a moment.');
+  if (typeof isRight === 'number') return refused('busy', said(isRight), 'password');
+  if (!isRight || !meant) {
+    tries.failed(account, from, serverNow());
+    return refused('not-allowed', 'Name and password do not belong together.', 'password');
   }
-  tries.succeeded(email, from);
-  response.headers.append('Set-Cookie', knownCookie(db, email, headers));
+  tries.succeeded(account, from);
+  const response = await letIn(meant.userId, stays ? 'stays' : 'for-now', headers);
+  response.headers.append('Set-Cookie', knownCookie(db, account, headers));
   return ok(response);
 }
 
 /** Lets somebody try again at once, whoever has guessed at their password before. */
-export const forgiveTries = (email: string): void => tries.forgive(email);
+export const forgiveTries = (userId: string): void => tries.forgive(userId);
 
-/** Signs in a person the house has just let in. The answer carries the session cookie. */
-export const signInLetIn = (userId: string, headers: Headers): Promise<Response> =>
-  auth().api.letIn({ body: { userId }, headers, asResponse: true });
+/** Whose accounts somebody has to wait at just now, after wrong passwords. */
+export const slowedAccounts = (now: number): Set<string> => tries.slowed(now);
+
+/** Begins a session of a person whom the house knows to be it. The answer carries its cookie. */
+export const letIn = (userId: string, how: z.infer<typeof comesIn>, headers: Headers): Promise<Response> =>
+  auth().api.letIn({ body: { userId, comesIn: how }, headers, asResponse: true });
 
 /** Ends the session and forgets it at once. */
 export async function signOut(headers: Headers): Promise<Response> {

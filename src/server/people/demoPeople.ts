@@ -7,7 +7,7 @@ import { folderKind } from '../house/installation';
 /** The password of everybody in a demo or test folder. Such a folder holds nobody real. */
 export const demoPassword = 'tern-point-demo';
 
-export type DemoPerson = { userId: string; name: string; email: string; role: Role; note: string };
+export type DemoPerson = { userId: string; name: string; role: Role; note: string };
 
 /** The people a demo or test folder offers to sign in as, by role; null in production. */
 export function demoPeople(db: Db): DemoPerson[] | null {
@@ -17,7 +17,6 @@ export function demoPeople(db: Db): DemoPerson[] | null {
     .select({
       userId: user.id,
       name: user.name,
-      email: user.email,
       role: membership.role,
       standing: membership.standing,
     })

@@ -43,12 +43,11 @@ export function joinByLink(db: Db, secret: string, typed: string, address: strin
   if (joins(`${address}\n${found.sittingId}`, now) > 0)
     return refused('busy', 'Very many have come by this link at once. Try again in a second.');
   const userId = newId();
-  const email = `${userId.toLowerCase().replace(/[^a-z0-9]/g, 'x')}@by-link.invalid`;
   return writing({ db, now, actor: { userId, name } }, (tx, within): Result<Joined> => {
     const so = tx.select({ n: count() }).from(membership).where(eq(membership.onlySitting, found.sittingId)).get();
     if ((so?.n ?? 0) >= mostByLink) return refused('conflict', 'This exam takes nobody more by its link.');
     const at = new Date(now);
-    tx.insert(user).values({ id: userId, name, email, emailVerified: false, createdAt: at, updatedAt: at }).run();
+    tx.insert(user).values({ id: userId, name, createdAt: at, updatedAt: at }).run();
     tx.insert(membership)
       .values({
         id: newId(),

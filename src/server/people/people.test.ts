@@ -1,9 +1,20 @@
-import { beforeEach, describe, expect, it } from 'vitest';
+import { verifyPassword } from 'better-auth/crypto';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { minute } from '@/core/base/time';
 import { audit, membership, outbox, user } from '@/db/schema';
+import { gradebook } from '../gradebook/gradebook';
+import type { Actor } from '../house/context';
+import { markingQueue } from '../marking/markingQueue';
 import { begins, must, refusal, School } from '../testing/school';
+import { takePaper } from '../testing/takePaper';
 import { undoChange } from '../undoChange';
-import { acceptInvitation, invitedPerson } from './invitations';
-import { addPerson, addRoster, changePerson, listPeople, previewRoster, removePerson } from './roster';
+import { accountMeant, signIn } from './auth';
+import { changePerson } from './changePerson';
+import { acceptInvitation, inviteAgain, invitedPerson, letTryAgain } from './invitations';
+import { bringBack, removePerson } from './leaving';
+import { setNameOrder } from './nameOrder';
+import { offerAgain, withdrawOffer } from './offers';
+import { addPerson, addRoster, listPeople, previewRoster } from './roster';
 
 let school: School;
 const teacher = () => school.as(school.teacher);
@@ -23,10 +34,9 @@ describe('a class list', () => {
       '=1+1,4,f@school.example,A',
     );
     const preview = must(previewRoster(teacher(), school.courseId, text));
-    expect(preview.ready.map((row) => row.name)).toEqual(['Ada Example']);
+    expect(preview.ready.map((row) => row.name)).toEqual(['Ada Example', 'No Mail']);
     expect(preview.newSections).toEqual(['A']);
     expect(preview.bad.map(({ line, message }) => [line, message])).toEqual([
-      [3, 'The email is missing.'],
       [4, 'The same student number stands on line 2.'],
       [5, 'student.1@school.example is already in this course.'],
       [6, 'A cell holds a formula. Paste its value instead.'],
@@ -195,6 +205,250 @@ describe('what is known of a person', () => {
   });
 });
 
+describe('people without an email', () => {
+  const list = () => must(listPeople(teacher(), school.courseId));
+  const signsIn = () => Object.fromEntries(list().people.map((one) => [one.name, one.email ?? one.signInName]));
+
+  it('sign in with their student number, or with their name', () => {
+    must(addRoster(teacher(), school.courseId, 'Ada Lund,S1001\nBo Ek,S1002\nCy Moe,S1003'));
+    expect(must(addRoster(teacher(), school.courseId, 'Zoë van Dijk\nBo Ek'))).toMatchObject({ added: 1, left: 1 });
+    expect(signsIn()).toMatchObject({ 'Ada Lund': 's1001', 'Zoë van Dijk': 'zoe.van.dijk' });
+    // Two of one name get names of their own.
+    must(addRoster(teacher(), school.courseId, 'name,number\nZoë van Dijk,S1004'));
+    const both = list().people.filter((one) => one.name === 'Zoë van Dijk');
+    expect(both.map((one) => one.signInName).sort()).toEqual(['s1004', 'zoe.van.dijk']);
+    must(
+      addPerson(school.as(school.elsewhere.teacher), school.elsewhere.courseId, {
+        name: 'Zoë van Dijk',
+        email: '',
+        role: 'student',
+      }),
+    );
+    expect(
+      must(listPeople(school.as(school.elsewhere.teacher), school.elsewhere.courseId)).people.map(
+        (one) => one.signInName,
+      ),
+    ).toContain('zoe.van.dijk2');
+  });
+
+  it('are found again by their number in another course of the school, if the names may be the same', () => {
+    const { teacher: colleague, courseId: other } = school.elsewhere;
+    must(addRoster(teacher(), school.courseId, 'name,number\nAda Lund,1001\nBo Ek,1002'));
+    const there = must(
+      addRoster(school.as(colleague), other, 'name,number\n"Lund, Ada M.",1001\nMia Berg,1002\nDi Vik,1003'),
+    );
+    expect(there).toMatchObject({ added: 2, withoutEmail: 1, left: 1 });
+    const ids = (courseId: string, who: typeof school.teacher) =>
+      must(listPeople(school.as(who), courseId)).people.map((one) => one.userId);
+    expect(ids(other, colleague).filter((one) => ids(school.courseId, school.teacher).includes(one))).toHaveLength(1);
+    const { bad } = must(previewRoster(school.as(colleague), other, 'name,number\nMia Berg,1002'));
+    expect(bad[0]?.message).toContain('Somebody with quite another name signs in with 1002');
+    // Whoever has the number with an email is the same person, too.
+    must(addRoster(teacher(), school.courseId, 'name,number,email\nEd Dahl,1009,ed@school.example'));
+    expect(must(addRoster(school.as(colleague), other, 'name,number\nEd Dahl,1009'))).toMatchObject({
+      withoutEmail: 0,
+    });
+  });
+
+  it('are not added twice', () => {
+    must(addRoster(teacher(), school.courseId, 'name,number\nAda Lund,1001\nBo Ek,'));
+    const again = must(previewRoster(teacher(), school.courseId, 'name,number\nAda Lund,1001\nBo Ek,'));
+    expect(again.ready).toEqual([]);
+    expect(again.bad.map((one) => one.message)).toEqual([
+      'Ada Lund is already in this course.',
+      expect.stringContaining('Bo Ek is already in this course. For another person of that name'),
+    ]);
+  });
+
+  it('get no message, and a slip that says what they sign in with', () => {
+    const before = school.db.select().from(outbox).all().length;
+    must(addRoster(teacher(), school.courseId, 'name,number\nAda Lund,1001'));
+    expect(school.db.select().from(outbox).all()).toHaveLength(before);
+    const [ada] = list().people.filter((one) => one.name === 'Ada Lund');
+    const { slips } = must(inviteAgain(teacher(), school.courseId, [ada?.membershipId ?? '']));
+    expect(slips).toMatchObject([{ name: 'Ada Lund', signsInAs: '1001' }]);
+  });
+
+  it('work as nothing but students', () => {
+    const input = { name: 'No Mail', email: '', role: 'marker' };
+    expect(addPerson(teacher(), school.courseId, input)).toMatchObject({ ok: false, problems: [{ field: 'email' }] });
+    must(addPerson(teacher(), school.courseId, { ...input, role: 'student' }));
+  });
+
+  it('always have something to sign in with, however they are mended', () => {
+    must(addRoster(teacher(), school.courseId, 'name,number,email\nAda Lund,1001,ada@school.example\nBo Ek,1002,'));
+    const change = (name: string, input: object) => {
+      const person = list().people.find((one) => one.name === name);
+      return changePerson(teacher(), school.courseId, person?.membershipId ?? '', {
+        section: '',
+        studentNumber: person?.studentNumber ?? '',
+        extraPercent: 0,
+        ...input,
+      });
+    };
+    must(change('Ada Lund', { email: '' }));
+    expect(signsIn()['Ada Lund']).toBe('1001');
+    // A mistyped number is mended where they sign in with it, and left alone where they have chosen another name.
+    must(change('Ada Lund', { studentNumber: '1011' }));
+    expect(signsIn()['Ada Lund']).toBe('1011');
+    must(change('Ada Lund', { signInName: 'Ada.L' }));
+    must(change('Ada Lund', { studentNumber: '1001' }));
+    expect(signsIn()['Ada Lund']).toBe('ada.l');
+    expect(change('Bo Ek', { signInName: 'ADA.L' })).toMatchObject({ ok: false, problems: [{ field: 'signInName' }] });
+    expect(change('Bo Ek', { signInName: 'a@b.example' })).toMatchObject({ ok: false });
+    must(change('Bo Ek', { signInName: '', studentNumber: '' }));
+    expect(signsIn()['Bo Ek']).toBe('bo.ek');
+  });
+});
+
+describe('first and last names', () => {
+  it('are kept from two columns, and sort the list as whoever looks likes it', () => {
+    must(addRoster(teacher(), school.courseId, 'last name,first name,number\nBerg,Zoë,1\nvan Ek,Ada,2'));
+    const names = (who = school.teacher) =>
+      must(listPeople(school.as(who), school.courseId)).people.flatMap((one) => (one.studentNumber ? one.name : []));
+    expect(names()).toEqual(['Ada van Ek', 'Zoë Berg']);
+    must(setNameOrder(teacher(), school.courseId, 'last'));
+    expect(names()).toEqual(['Zoë Berg', 'Ada van Ek']);
+    expect(must(gradebook(teacher(), school.courseId)).rows.map((one) => one.name)).toEqual([
+      '1, Student',
+      'Berg, Zoë',
+      'van Ek, Ada',
+    ]);
+    expect(refusal(setNameOrder(teacher(), school.courseId, 'middle'))).toBe('bad-input');
+  });
+});
+
+describe('a part in a course', () => {
+  const list = () => must(listPeople(teacher(), school.courseId));
+  const input = { name: 'Col League', email: 'col@school.example', role: 'marker' };
+  const change = (membershipId: string, role: string) =>
+    changePerson(teacher(), school.courseId, membershipId, { section: '', studentNumber: '', extraPercent: 0, role });
+  const tokens = () =>
+    school.db
+      .select()
+      .from(outbox)
+      .all()
+      .flatMap(({ body }) => /invitation\/(\S+)/.exec(body)?.[1] ?? []);
+
+  it('that is more than a student’s waits for the word of whoever has an account already', async () => {
+    const { teacher: colleague, courseId: other } = school.elsewhere;
+    const wicked = school.as(colleague);
+    const { userId } = must(addPerson(wicked, other, { ...input, role: 'student' }));
+    // Whoever invited them first opens the account before its owner comes.
+    const there = must(listPeople(wicked, other)).people.find((one) => one.userId === userId)?.membershipId ?? '';
+    const [stolen] = must(inviteAgain(wicked, other, [there])).slips;
+    const stolenToken = /invitation\/(.+)$/.exec(stolen?.address ?? '')?.[1] ?? '';
+    must(await acceptInvitation(school.db, stolenToken, 'the wicked one’s', 'new', begins));
+
+    expect(must(addPerson(teacher(), school.courseId, input))).toEqual({ userId, offered: true });
+    const thief = school.as({ userId, name: 'Col League' });
+    expect(refusal(markingQueue(thief, school.courseId))).toBe('not-found');
+    expect(list()).toMatchObject({ offers: [{ userId, role: 'marker' }] });
+    expect(list().people.some((one) => one.userId === userId)).toBe(false);
+    // Neither is there a new address from the other course any more, nor is their email changed there.
+    expect(refusal(inviteAgain(wicked, other, [there]))).toBe('conflict');
+
+    // The owner comes with the address that was sent to them.
+    const token = tokens().at(-1) ?? '';
+    expect(invitedPerson(school.db, token, begins)?.offer).toMatchObject({ role: 'marker', courseName: 'Seamanship' });
+    expect(refusal(await acceptInvitation(school.db, token, 'not the password', 'have', begins))).toBe('not-allowed');
+    must(await acceptInvitation(school.db, token, 'the owner’s own', 'new', begins + minute));
+    must(markingQueue(thief, school.courseId));
+    expect(list().offers).toEqual([]);
+    const { hash } = accountMeant(school.db, input.email) ?? { hash: null };
+    expect(await verifyPassword({ hash: hash ?? '', password: 'the owner’s own' })).toBe(true);
+    expect(refusal(await acceptInvitation(school.db, token, 'once more, again', 'new', begins))).toBe('not-found');
+  });
+
+  it('is taken up with the password one has', async () => {
+    const { userId } = must(addPerson(teacher(), school.courseId, { ...input, role: 'student' }));
+    must(await acceptInvitation(school.db, tokens().at(-1) ?? '', 'a password of mine', 'new', begins));
+    const member = list().people.find((one) => one.userId === userId)?.membershipId ?? '';
+    expect(must(change(member, 'instructor'))).toEqual({ offered: true });
+    expect(list().people.find((one) => one.userId === userId)?.role).toBe('student');
+    const [offered] = list().offers;
+    const [slip] = must(offerAgain(teacher(), school.courseId, offered?.offerId ?? '')).slips;
+    const token = /invitation\/(.+)$/.exec(slip?.address ?? '')?.[1] ?? '';
+    must(await acceptInvitation(school.db, token, 'a password of mine', 'have', begins + minute));
+    expect(list().people.find((one) => one.userId === userId)?.role).toBe('instructor');
+    // An address that offers nothing asks for a new one.
+    const [again] = must(inviteAgain(teacher(), school.courseId, [member])).slips;
+    const plain = /invitation\/(.+)$/.exec(again?.address ?? '')?.[1] ?? '';
+    expect(refusal(await acceptInvitation(school.db, plain, 'a password of mine', 'have', begins))).toBe('not-allowed');
+  });
+
+  it('that was offered can be taken back; the newest offer counts, and an address offers it as long as it stands', async () => {
+    const { userId } = must(addPerson(teacher(), school.courseId, { ...input, role: 'student' }));
+    const member = list().people.find((one) => one.userId === userId)?.membershipId ?? '';
+    must(change(member, 'guest'));
+    const guest = tokens().at(-1) ?? '';
+    must(change(member, 'marker'));
+    expect(list().offers.map((one) => one.role)).toEqual(['marker']);
+    expect(invitedPerson(school.db, guest, begins)).toBeNull();
+    const marker = tokens().at(-1) ?? '';
+    must(withdrawOffer(teacher(), school.courseId, list().offers[0]?.offerId ?? ''));
+    expect(refusal(await acceptInvitation(school.db, marker, 'a password of mine', 'new', begins))).toBe('not-found');
+    expect(accountMeant(school.db, input.email)?.hash).toBeNull();
+  });
+
+  it('changes at once for whoever is no student, never one’s own, and not for who has written an exam', () => {
+    const { userId } = must(addPerson(teacher(), school.courseId, input));
+    const of = (id: string) => list().people.find((one) => one.userId === id);
+    expect(must(change(of(userId)?.membershipId ?? '', 'instructor'))).toEqual({ offered: false });
+    expect(of(userId)?.role).toBe('instructor');
+    expect(refusal(change(of(school.teacher.userId)?.membershipId ?? '', 'student'))).toBe('conflict');
+    const [student] = school.students;
+    takePaper(school, school.sitting(school.exam([school.fixed(school.questions(1)[0] ?? '')])), student as Actor, [
+      null,
+    ]);
+    const written = change(of(student?.userId ?? '')?.membershipId ?? '', 'marker');
+    expect(written).toMatchObject({ ok: false, problems: [{ field: 'role' }] });
+  });
+});
+
+describe('who has left', () => {
+  it('is listed and brought back with part, section and number', () => {
+    must(addRoster(teacher(), school.courseId, list('Ada,7,ada@school.example,B')));
+    const all = () => must(listPeople(teacher(), school.courseId));
+    const ada = all().people.find((one) => one.name === 'Ada')?.membershipId ?? '';
+    must(removePerson(teacher(), school.courseId, ada));
+    expect(all().former).toMatchObject([{ membershipId: ada, name: 'Ada', role: 'student', section: 'B' }]);
+    must(bringBack(teacher(), school.courseId, ada));
+    expect(all().former).toEqual([]);
+    expect(all().people.find((one) => one.membershipId === ada)).toMatchObject({ section: 'B', studentNumber: '7' });
+    expect(refusal(bringBack(teacher(), school.courseId, ada))).toBe('not-found');
+    // The same row of a list brings them back too, without a second account.
+    must(removePerson(teacher(), school.courseId, ada));
+    must(addRoster(teacher(), school.courseId, 'Ada,7'));
+    expect(all().people.filter((one) => one.name === 'Ada')).toHaveLength(1);
+    expect(all().former).toEqual([]);
+  });
+});
+
+describe('who was slowed down by wrong passwords', () => {
+  afterEach(() => {
+    vi.useRealTimers();
+    vi.unstubAllGlobals();
+  });
+
+  it('may try again at once when an instructor says so', async () => {
+    const [student] = school.students as [Actor];
+    const email = 'student.1@school.example';
+    const wrong = () => signIn(email, 'nonsense', '', new Headers(), false);
+    vi.useFakeTimers({ toFake: ['Date'], now: begins });
+    vi.stubGlobal('wuzzenDatabase', school.db);
+    for (let i = 0; i < 5; i++) await wrong();
+    expect(refusal(await wrong())).toBe('busy');
+    const now = () => ({ ...teacher(), now: Date.now() });
+    const one = () =>
+      must(listPeople(now(), school.courseId)).people.find((person) => person.userId === student.userId);
+    expect(one()?.slowed).toBe(true);
+    must(letTryAgain(now(), school.courseId, one()?.membershipId ?? ''));
+    expect(one()?.slowed).toBe(false);
+    expect(refusal(await wrong())).toBe('not-allowed');
+  });
+});
+
 describe('an invitation', () => {
   it('works once, for thirty days, with a password long enough', async () => {
     must(
@@ -212,12 +466,12 @@ describe('an invitation', () => {
       .all()
       .find((one) => one.email === 'ada@school.example');
     const token = /invitation\/(\S+)/.exec(message?.body ?? '')?.[1] ?? '';
-    expect(invitedPerson(school.db, token, begins)?.email).toBe('ada@school.example');
+    expect(invitedPerson(school.db, token, begins)?.signsInAs).toBe('ada@school.example');
     expect(invitedPerson(school.db, token, begins + 31 * 86_400_000)).toBeNull();
     expect(invitedPerson(school.db, `${token}x`, begins)).toBeNull();
-    expect(refusal(await acceptInvitation(school.db, token, 'short', begins))).toBe('bad-input');
-    must(await acceptInvitation(school.db, token, 'long enough words', begins));
-    expect(refusal(await acceptInvitation(school.db, token, 'long enough words', begins))).toBe('not-found');
+    expect(refusal(await acceptInvitation(school.db, token, 'short', 'new', begins))).toBe('bad-input');
+    must(await acceptInvitation(school.db, token, 'long enough words', 'new', begins));
+    expect(refusal(await acceptInvitation(school.db, token, 'long enough words', 'new', begins))).toBe('not-found');
     expect(JSON.stringify(school.db.$client.prepare('select * from invitation').all())).not.toContain(token);
   });
 });

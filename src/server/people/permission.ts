@@ -1,4 +1,4 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { type Action, permits, type Role } from '@/core/people/policy';
 import { course, membership } from '@/db/schema';
@@ -9,20 +9,25 @@ export type Admission = { courseId: string; role: Role; timeZone: string; course
 
 /**
  * Admits the actor to a course for one action of the policy. A course one has no part in is answered like one that does
- * not exist.
+ * not exist, and so is one that one has left, for all that does not hold after leaving.
  *
  * @param own whether the thing belongs to the actor, where the policy asks
  */
 export function admit(context: Context, courseId: string, action: Action, own = false): Result<Admission> {
   const row = context.db
-    .select({ role: membership.role, timeZone: course.timeZone, courseName: course.name })
+    .select({
+      role: membership.role,
+      removedAt: membership.removedAt,
+      timeZone: course.timeZone,
+      courseName: course.name,
+    })
     .from(membership)
     .innerJoin(course, eq(course.id, membership.courseId))
-    .where(
-      and(eq(membership.courseId, courseId), eq(membership.userId, context.actor.userId), isNull(membership.removedAt)),
-    )
+    .where(and(eq(membership.courseId, courseId), eq(membership.userId, context.actor.userId)))
     .get();
   if (!row) return notFound('course');
-  if (!permits(action, row.role, own)) return refused('not-allowed', 'Your part in this course does not allow this.');
-  return ok({ courseId, ...row });
+  const { removedAt, ...here } = row;
+  const hasLeft = removedAt !== null;
+  if (permits(action, here.role, own, hasLeft)) return ok({ courseId, ...here });
+  return hasLeft ? notFound('course') : refused('not-allowed', 'Your part in this course does not allow this.');
 }

@@ -56,8 +56,8 @@ const asked = `
   bank.see courseId bankId: bankHealth bankLabels copyQuestions dropFilter listFilters listPassages listQuestions openQuestion ownPoints questionsOfPassage saveFilter seeCategories takeOut
   bank.see courseId: listBanks
   course.create: createCourse
-  course.create courseId: editHouseInstructions setHouseInstructions
-  course.see courseId: desk seeCourse
+  course.create courseId: editHouseInstructions setHouseInstructions setKeeper
+  course.see courseId: desk seeCourse setNameOrder
   exam.change courseId examId: archiveExam askForLook attachDocument changeExamItems duplicateExam labelExam lookThroughQuestions openItems rehearsalBeginning rehearsalMaterial saveExam withdrawLook writeForExam
   exam.change courseId sittingId: keepAsUsual
   exam.change courseId: choosableQuestions createExam
@@ -71,8 +71,8 @@ const asked = `
   marking.change courseId: acceptAnswer adjustMark adjustPaper applyRemarking previewAccept previewRemarking settle
   marking.mark courseId sittingId: answersToMark answersToSecond answersTogether applyMarks marksArchive moreAnswers moreToSecond papersToMark previewMarks
   marking.mark courseId: dropComment giveMark giveSecondMark keepComment markGroup markingQueue secondQueue takeBackMarks undoChange
-  what it is: beforeStart changePassword endOtherSessions endSession openAnswerFile openDocument openMedia openReturnedFile openTryOut ownAccount scoreTryOut
-  people.change courseId: addPerson addRoster beginNextTerm changeCourse changePerson courseFields courseNotes inviteAgain nextTermBeginning planNextTerm previewRoster removePerson tickNote
+  what it is: beforeStart changePassword chooseSignInName endOtherSessions endSession openAnswerFile openDocument openMedia openReturnedFile openTryOut ownAccount scoreTryOut
+  people.change courseId: addPerson addRoster beginNextTerm bringBack changeCourse changePerson courseFields courseNotes inviteAgain letTryAgain nextTermBeginning offerAgain planNextTerm previewRoster removePerson tickNote withdrawOffer
   people.see courseId: listOutbox listPeople
   results.publish courseId sittingId: cancelReport cancelSheets printFeedback printReport publishReady readReplies repliesTo reportFile reportState reportsPage reviewAs sampleSheet sheetsArchive sheetsPage sheetsState sittingReport studentsToLookAs withdrawPublished writeToStudents
   results.publish courseId: saveLayout

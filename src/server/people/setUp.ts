@@ -53,7 +53,7 @@ export async function setUp(
   const created = writing({ actor: { userId, name }, now, db }, (tx, within) => {
     if (tx.delete(installation).where(eq(installation.name, 'set-up')).run().changes === 0)
       return refused('not-found', 'This address has been used.');
-    tx.insert(user).values({ id: userId, name, email, createdAt: at, updatedAt: at }).run();
+    tx.insert(user).values({ id: userId, name, email, keepsSchool: true, createdAt: at, updatedAt: at }).run();
     return ok(beginCourse(within, { name: course, term: '', timeZone }));
   });
   if (!created.ok) return created;

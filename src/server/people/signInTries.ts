@@ -33,6 +33,13 @@ export function signInTries() {
       tries.set(key, { failures: known(key, now).failures + 1, last: now });
     },
     succeeded: (account: string, from: string): void => void tries.delete(`${account}\n${from}`),
+    /** The accounts at which somebody somewhere has to wait. */
+    slowed(now: number): Set<string> {
+      const accounts = new Set<string>();
+      for (const [key, { failures, last }] of tries)
+        if (last + delayAfter(failures) > now) accounts.add(key.slice(0, key.indexOf('\n')));
+      return accounts;
+    },
     /** Forgets all wrong passwords for an account, wherever they came from. */
     forgive(account: string): void {
       for (const key of tries.keys()) if (key.startsWith(`${account}\n`)) tries.delete(key);

@@ -10,7 +10,17 @@ import {
 } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
-import { arrangement, attempt, course, membership, section, sitting, sittingAudience, user } from '@/db/schema';
+import {
+  arrangement,
+  attempt,
+  course,
+  membership,
+  publication,
+  section,
+  sitting,
+  sittingAudience,
+  user,
+} from '@/db/schema';
 
 export type SittingRow = typeof sitting.$inferSelect;
 
@@ -57,7 +67,9 @@ export const isAddressed = or(
 export type AudienceMember = {
   userId: string;
   name: string;
-  email: string;
+  lastName: string;
+  /** Null where no message reaches them. */
+  email: string | null;
   studentNumber: string | null;
   section: string | null;
   arrangement: Arrangement;
@@ -69,6 +81,7 @@ export function audienceOf(db: Db | Tx, row: SittingRow): AudienceMember[] {
     .selectDistinct({
       userId: user.id,
       name: user.name,
+      lastName: user.lastName,
       email: user.email,
       studentNumber: membership.studentNumber,
       section: section.name,
@@ -84,6 +97,56 @@ export function audienceOf(db: Db | Tx, row: SittingRow): AudienceMember[] {
     .orderBy(asc(user.name))
     .all();
   return rows.map(({ standing, own, ...member }) => ({ ...member, arrangement: arrangementOf(standing, own) }));
+}
+
+/** Whether a member of the course has an attempt or a result in the sitting, whatever has become of them since. */
+export const hasTaken = or(
+  sql`exists (select 1 from ${attempt} where ${attempt.sittingId} = ${sitting.id} and ${attempt.userId} = ${membership.userId} and ${attempt.state} <> 'voided')`,
+  sql`exists (select 1 from ${publication} where ${publication.sittingId} = ${sitting.id} and ${publication.userId} = ${membership.userId})`,
+);
+
+/** Somebody a sitting is given to, or who took it. */
+export type Taker = AudienceMember & {
+  /** Whether they have left the course since. */
+  hasLeft: boolean;
+};
+
+/**
+ * Everyone a sitting is given to, by name; then who took it, or has a result in it, and is not among them any more: who
+ * went to another section, and who has left the course. Results are theirs.
+ */
+export function takersOf(db: Db | Tx, row: SittingRow): Taker[] {
+  const audience = audienceOf(db, row);
+  const given = new Set(audience.map((one) => one.userId));
+  const others = db
+    .select({
+      userId: user.id,
+      name: user.name,
+      lastName: user.lastName,
+      email: user.email,
+      studentNumber: membership.studentNumber,
+      section: section.name,
+      removedAt: membership.removedAt,
+      standing: membership.standing,
+      own: arrangement,
+    })
+    .from(sitting)
+    .innerJoin(membership, eq(membership.courseId, sitting.courseId))
+    .innerJoin(user, eq(user.id, membership.userId))
+    .leftJoin(section, eq(section.id, membership.sectionId))
+    .leftJoin(arrangement, and(eq(arrangement.sittingId, row.id), eq(arrangement.userId, membership.userId)))
+    .where(and(eq(sitting.id, row.id), eq(membership.role, 'student'), hasTaken))
+    .orderBy(asc(user.name))
+    .all()
+    .filter((one) => !given.has(one.userId));
+  return [
+    ...audience.map((member) => ({ ...member, hasLeft: false })),
+    ...others.map(({ standing, own, removedAt, ...member }) => ({
+      ...member,
+      arrangement: arrangementOf(standing, own),
+      hasLeft: removedAt !== null,
+    })),
+  ];
 }
 
 /** How many students each sitting of a course is given to. */

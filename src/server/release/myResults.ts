@@ -23,8 +23,8 @@ export type MyResult = {
 };
 
 /**
- * What the actor may see of the sittings they took or were given a result in, newest first: only facts the release plan
- * shows now.
+ * What the actor may see of the sittings they took or were given a result in, newest first, those of courses they have left
+ * among them: only facts the release plan shows now.
  */
 export function myResults(context: Context): MyResult[] {
   const { db, actor, now } = context;
@@ -46,7 +46,7 @@ export function myResults(context: Context): MyResult[] {
     .from(sitting)
     .innerJoin(course, eq(course.id, sitting.courseId))
     .innerJoin(membership, and(eq(membership.courseId, course.id), eq(membership.userId, actor.userId)))
-    .where(and(inArray(sitting.id, ids), isNull(membership.removedAt), eq(membership.role, 'student')))
+    .where(and(inArray(sitting.id, ids), eq(membership.role, 'student')))
     .orderBy(desc(sitting.opens))
     .all();
   const sittings = rows.map(({ row }) => row);

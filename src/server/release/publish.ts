@@ -12,15 +12,14 @@ import { publication, sitting } from '@/db/schema';
 import type { Context } from '../house/context';
 import { send } from '../house/outbox';
 import { command } from '../house/useCase';
-import { audienceOf, type SittingRow } from '../records/audience';
+import { type SittingRow, takersOf } from '../records/audience';
 import { differs, standingPublications } from '../records/published';
 import { leaksOfPublishing } from '../sitting/leaksOf';
-import { isNobodysAddress } from '../sitting/tellStudents';
 import { toSitting } from '../sitting/toSitting';
 import { resultsOf } from './results';
 
 /** A result to be put in front of a student. */
-export type Entry = { userId: string; email: string; result: SittingResult };
+export type Entry = { userId: string; email: string | null; result: SittingResult };
 
 /**
  * Stores a copy of each result, in place of what stood before: what was published is kept as published.
@@ -74,17 +73,15 @@ export function writePublications(
     tx,
     context,
     row.courseId,
-    entries
-      .filter((one) => one.email && !isNobodysAddress(one.email))
-      .map(({ userId, email, result }) => ({
-        userId,
-        email,
-        subject: `${row.title}: your result`,
-        // A message stays: the score stands in it only where the plan shows it from now on, for good.
-        body: tellsScore
-          ? `Your result of ${row.title} has been published: ${pointsText(result.earned)} of ${pointsText(result.possible)} points. You find it under My results.`
-          : `Your result of ${row.title} has been published. What you see of it, and when, stands under My results.`,
-      })),
+    entries.map(({ userId, email, result }) => ({
+      userId,
+      email,
+      subject: `${row.title}: your result`,
+      // A message stays: the score stands in it only where the plan shows it from now on, for good.
+      body: tellsScore
+        ? `Your result of ${row.title} has been published: ${pointsText(result.earned)} of ${pointsText(result.possible)} points. You find it under My results.`
+        : `Your result of ${row.title} has been published. What you see of it, and when, stands under My results.`,
+    })),
   );
 }
 
@@ -111,7 +108,7 @@ export const publishReady = command({
   ): Result<{ published: number }> {
     const named = userIds ? new Set(userIds) : null;
     const standing = standingPublications(tx, sittingId);
-    const people = new Map(audienceOf(tx, row).map((student) => [student.userId, student.email]));
+    const people = new Map(takersOf(tx, row).map((student) => [student.userId, student.email]));
     const due = [...resultsOf(tx, row)].flatMap(([userId, { result }]): Entry[] => {
       const before = standing.get(userId);
       const email = people.get(userId);

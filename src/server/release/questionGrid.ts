@@ -3,13 +3,15 @@ import { notFound, ok, type Result } from '@/core/base/result';
 import { linesOf } from '@/core/exam/design';
 import { standsOnPaper } from '@/core/marking/observation';
 import type { SittingResult } from '@/core/marking/sittingResult';
+import { inNameOrder } from '@/core/people/names';
 import { type QuestionContent, stemLine } from '@/core/question/content';
 import type { Db } from '@/db/client';
 import { attempt, mark, objective, paperSlot, question, questionObjective } from '@/db/schema';
 import type { Context } from '../house/context';
 import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
-import { audienceOf, type SittingRow } from '../records/audience';
+import { nameOrderOf } from '../people/nameOrder';
+import { type SittingRow, takersOf } from '../records/audience';
 import { withoutNames } from '../records/guestNumbers';
 import { newestMark } from '../records/newestMarks';
 import { frozenContents } from '../records/paperContent';
@@ -70,10 +72,14 @@ export const questionGrid = query({
     const { ids, names, credits } = keptCredits(db, sittingId, stateStamp, () =>
       creditsOf(db, row, new Set(counting.values())),
     );
-    const audience = audienceOf(db, row);
+    const takers = takersOf(db, row);
     const shown = withNames
-      ? audience.map((student) => ({ student, name: student.name, section: student.section }))
-      : withoutNames(db, sittingId, audience);
+      ? inNameOrder(takers, nameOrderOf(context)).map((student) => ({
+          student,
+          name: student.name,
+          section: student.section,
+        }))
+      : withoutNames(db, sittingId, takers);
     const rows = shown
       .map(({ student, name, section }): GridRow | null => {
         const result: SittingResult | undefined = results.get(student.userId)?.result;

@@ -9,7 +9,7 @@ import { uponHandIn } from '../attempt/uponHandIn';
 import { record } from '../house/audit';
 import { type Context, house } from '../house/context';
 import { logFailure } from '../house/log';
-import { audienceOf, planOf, rulesOf, type SittingRow } from '../records/audience';
+import { planOf, rulesOf, type SittingRow, takersOf } from '../records/audience';
 import { differs, standingPublications } from '../records/published';
 import { standingsOf } from '../sitting/standings';
 import { type Entry, writePublications } from './publish';
@@ -61,8 +61,8 @@ export function releaseSitting(db: Db, sittingId: string, now: Instant, userId?:
       const { row, zone } = found;
       const context: Context = { db, actor: house, now };
       const results = resultsOf(tx, row, userId);
-      const students = audienceOf(tx, row).filter((one) => userId === undefined || one.userId === userId);
-      const entryOf = (student: { userId: string; email: string }): Entry[] => {
+      const students = takersOf(tx, row).filter((one) => userId === undefined || one.userId === userId);
+      const entryOf = (student: { userId: string; email: string | null }): Entry[] => {
         const own = results.get(student.userId);
         return own ? [{ userId: student.userId, email: student.email, result: own.result }] : [];
       };

@@ -9,7 +9,7 @@ import type { Arrangement } from '@/core/sitting/rules';
 import type { Db, Tx } from '@/db/client';
 import { arrangement, attempt, audit, course, membership, publication, releaseView, sitting } from '@/db/schema';
 import { keptWhile } from '../house/keptWhile';
-import { arrangementOf, planOf, rulesOf, type SittingRow } from '../records/audience';
+import { arrangementOf, hasTaken, planOf, rulesOf, type SittingRow } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
 import { leakSitting, writingsOf } from '../sitting/leaksOf';
 import { standingsOf } from '../sitting/standings';
@@ -18,8 +18,8 @@ import { standingsOf } from '../sitting/standings';
 export type Whom = { userId: string; arrangement: Arrangement };
 
 /**
- * A student in sittings of courses they are in, with what is arranged for them in each. Whoever left a section keeps what
- * they took; whoever left the course has no part in it.
+ * A student in sittings of courses they are in, with what is arranged for them in each. Whoever left a section, or the
+ * course, keeps what they took; of the rest of it whoever left the course knows nothing.
  */
 export function whomInAll(
   db: Db | Tx,
@@ -40,7 +40,7 @@ export function whomInAll(
         ),
         ne(sitting.state, 'draft'),
         eq(membership.role, 'student'),
-        isNull(membership.removedAt),
+        or(isNull(membership.removedAt), hasTaken),
         // Whoever came by the link of one sitting knows of no other.
         or(isNull(membership.onlySitting), eq(membership.onlySitting, sitting.id)),
       ),

@@ -9,6 +9,7 @@ import { bandOf } from '@/core/gradebook/bands';
 import { isDone } from '@/core/gradebook/completion';
 import { outcomeOf } from '@/core/marking/outcome';
 import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
+import { inNameOrder, type NameOrder } from '@/core/people/names';
 import { readResponse } from '@/core/question/student';
 import { planSaid, selfPublishSaid } from '@/core/release/planSaid';
 import { leakSaid } from '@/core/sitting/preflight';
@@ -17,14 +18,8 @@ import { attempt, mark, paperSlot, question, response } from '@/db/schema';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
-import {
-  type AudienceMember,
-  audienceOf,
-  phaseOf,
-  planOf,
-  type SittingPhase,
-  type SittingRow,
-} from '../records/audience';
+import { nameOrderOf } from '../people/nameOrder';
+import { phaseOf, planOf, type SittingPhase, type SittingRow, type Taker, takersOf } from '../records/audience';
 import { withoutNames } from '../records/guestNumbers';
 import { type AttemptInSitting, newestMark, scoredAttempts } from '../records/newestMarks';
 import { pinnedDesign } from '../records/pinnedDesign';
@@ -40,6 +35,8 @@ export type ResultRow = {
   /** Null for those who may not see names. */
   name: string;
   section: string | null;
+  /** Whether they have left the course since; not said to those who may not see names. */
+  hasLeft: boolean;
   state: 'not-started' | 'running' | 'handed-in' | 'excused';
   attempts: number;
   result: Omit<SittingResult, 'from'> | null;
@@ -81,6 +78,8 @@ export type ResultsPage = {
   /** What publishing now would give away to those who may still be writing, in words. */
   leaks: string[];
   rows: ResultRow[];
+  /** How the rows are sorted; null where they have no names. */
+  order: NameOrder | null;
 };
 
 /** A paper as it stands in a row. */
@@ -153,23 +152,25 @@ function factsOf(db: Db, row: SittingRow) {
   for (const one of attempts)
     if (one.state === 'handed-in') handedIn.set(one.userId, [...(handedIn.get(one.userId) ?? []), one]);
   const running = new Set(attempts.filter((one) => one.state === 'running').map((one) => one.userId));
-  return { publications, shownEarly, handedIn, running, audience: audienceOf(db, row) };
+  return { publications, shownEarly, handedIn, running, takers: takersOf(db, row) };
 }
 
-const named = (student: AudienceMember) => ({ student, name: student.name, section: student.section });
+const named = (student: Taker) => ({ student, name: student.name, section: student.section });
 
-/** The results of a sitting, a row for each student it is given to. A guest sees no names. */
+/** The results of a sitting, a row for each student it is given to or who took it. A guest sees no names. */
 export const sittingResults = query({
   admits: toSitting('results.see'),
   does({ sittingId, role, timeZone, sitting: row, context }): Result<ResultsPage> {
     const withNames = role === 'instructor';
     const results = resultsNow(context.db, row);
     const papers = keptPapers(context.db, sittingId, stateStamp, () => papersOf(context.db, row));
-    const { publications, shownEarly, handedIn, running, audience } = keptFacts(context.db, sittingId, stateStamp, () =>
+    const { publications, shownEarly, handedIn, running, takers } = keptFacts(context.db, sittingId, stateStamp, () =>
       factsOf(context.db, row),
     );
     const { bands, decimals } = bandsFor(context.db, row);
-    const shown = withNames ? audience.map(named) : withoutNames(context.db, sittingId, audience);
+    const shown = withNames
+      ? inNameOrder(takers, nameOrderOf(context)).map(named)
+      : withoutNames(context.db, sittingId, takers);
     const rows = shown.map(({ student, name, section }): ResultRow => {
       const found = results.get(student.userId);
       const published = publications.get(student.userId) ?? null;
@@ -179,6 +180,7 @@ export const sittingResults = query({
         userId: withNames ? student.userId : '',
         name,
         section,
+        hasLeft: withNames && student.hasLeft,
         state: student.arrangement.excused
           ? 'excused'
           : running.has(student.userId)
@@ -222,6 +224,7 @@ export const sittingResults = query({
           )
         : [],
       rows,
+      order: withNames ? nameOrderOf(context) : null,
     });
   },
 });

@@ -4,7 +4,6 @@ import { ok, type Result, refused } from '@/core/base/result';
 import { send } from '../house/outbox';
 import { command } from '../house/useCase';
 import { audienceOf } from '../records/audience';
-import { isNobodysAddress } from '../sitting/tellStudents';
 import { toSitting } from '../sitting/toSitting';
 
 const input = z.strictObject({
@@ -23,15 +22,15 @@ export const writeToStudents = command({
     { userIds, subject, text },
   ): Result<{ sent: number }> {
     const wanted = new Set(userIds);
-    const students = audienceOf(tx, row).filter((one) => wanted.has(one.userId) && !isNobodysAddress(one.email));
-    if (students.length === 0) return refused('conflict', 'None of them can be written to.');
-    send(
+    const students = audienceOf(tx, row).filter((one) => wanted.has(one.userId));
+    const sent = send(
       tx,
       context,
       courseId,
       students.map(({ userId, email }) => ({ userId, email, subject, body: text })),
     );
-    record({ subjectId: sittingId, detail: { sent: students.length, subject } });
-    return ok({ sent: students.length });
+    if (sent === 0) return refused('conflict', 'None of them has an email to be written to.');
+    record({ subjectId: sittingId, detail: { sent, subject } });
+    return ok({ sent });
   },
 });

@@ -18,7 +18,6 @@ import { tell } from '../house/bus';
 import { newId } from '../house/context';
 import { send } from '../house/outbox';
 import { command, field, query } from '../house/useCase';
-import { isNobodysAddress } from '../sitting/tellStudents';
 import { toSitting } from '../sitting/toSitting';
 import { wordsInput } from './invigilate';
 
@@ -226,13 +225,7 @@ export const answerReports = command({
       tx,
       context,
       courseId,
-      reporters
-        .filter((one) => !isNobodysAddress(one.email))
-        .map((one) => ({
-          ...one,
-          subject: `${row.title}: the question you reported`,
-          body: text,
-        })),
+      reporters.map((one) => ({ ...one, subject: `${row.title}: the question you reported`, body: text })),
     );
     record({ subjectId: sittingId, detail: { versionId, answered } });
     return ok({ answered });

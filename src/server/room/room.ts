@@ -4,6 +4,7 @@ import { longestRuler } from '@/core/attempt/paperRuler';
 import { type RulerInShort, rulerInShort } from '@/core/attempt/rulerInShort';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Duration, Instant } from '@/core/base/time';
+import { inNameOrder } from '@/core/people/names';
 import { leakKey } from '@/core/release/leakCheck';
 import { clockFor, soFarOf } from '@/core/sitting/clock';
 import { leakSaid } from '@/core/sitting/preflight';
@@ -11,7 +12,9 @@ import { startSaid } from '@/core/sitting/startSaid';
 import type { Db, Tx } from '@/db/client';
 import { attempt, paperSlot, response } from '@/db/schema';
 import { lastContactOf } from '../attempt/contacts';
+import type { Context } from '../house/context';
 import { query } from '../house/useCase';
+import { nameOrderOf } from '../people/nameOrder';
 import { type AudienceMember, audienceOf, rulesOf, type SittingRow } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
 import { leaksOf } from '../sitting/leaksOf';
@@ -63,13 +66,17 @@ export type Room = {
 
 /** The rows of some students, or of all: in a few statements, however many there are. */
 export function roomRows(
-  db: Db,
+  context: Context,
   row: SittingRow,
   timeZone: string,
   now: Instant,
   only?: ReadonlySet<string>,
 ): RoomRow[] {
-  const students = audienceOf(db, row).filter((student) => !only || only.has(student.userId));
+  const { db } = context;
+  const students = inNameOrder(
+    audienceOf(db, row).filter((student) => !only || only.has(student.userId)),
+    nameOrderOf(context),
+  );
   const wanted = only && only.size <= 200 ? inArray(attempt.userId, [...only]) : undefined;
   const attempts = db
     .select()
@@ -201,7 +208,7 @@ export const seeRoom = query({
       closes: row.closes,
       timeLimit: row.timeLimit,
       anonymous: row.anonymous,
-      rows: roomRows(context.db, row, timeZone, context.now),
+      rows: roomRows(context, row, timeZone, context.now),
       leaks: openLeaks(context.db, row, timeZone, context.now),
     });
   },

@@ -43,7 +43,7 @@ export const watchRoom = query({
         const row = sittingOf(context.db, courseId, sittingId);
         if (!row) return;
         const now = serverNow();
-        const rows = roomRows(context.db, row, timeZone, now, everyone ? undefined : about);
+        const rows = roomRows(context, row, timeZone, now, everyone ? undefined : about);
         const leaks = everyone || logged ? openLeaks(context.db, row, timeZone, now) : null;
         const log = logged ? roomLog({ ...context, now }, courseId, sittingId) : null;
         about = new Set();

@@ -39,7 +39,7 @@ export function tellScheduled(
     context,
     courseId,
     audience
-      .filter((student) => !student.arrangement.excused && !isNobodysAddress(student.email))
+      .filter((student) => !student.arrangement.excused)
       .map((student) => ({
         ...to(student),
         subject: subjectOf(row, student, timeZone),
@@ -56,9 +56,9 @@ export function tellMoved(
   context: Context,
   { before, after, courseId, courseName, timeZone }: Where & { before: SittingRow; after: SittingRow },
 ): void {
-  const moved = audienceOf(tx, after).filter(({ arrangement, email }) => {
+  const moved = audienceOf(tx, after).filter(({ arrangement }) => {
     const said = (row: SittingRow) => windowSaid(row, arrangement, timeZone);
-    return !isNobodysAddress(email) && !arrangement.excused && said(before) !== said(after);
+    return !arrangement.excused && said(before) !== said(after);
   });
   if (moved.length === 0 || isOverBy(after, context.now)) return;
   send(
@@ -81,11 +81,7 @@ export function tellArranged(
   context: Context,
   { row, student, courseId, courseName, timeZone }: Where & { row: SittingRow; student: AudienceMember },
 ): void {
-  if (
-    isNobodysAddress(student.email) ||
-    (isOverBy(row, context.now) && closesFor(rulesOf(row), student.arrangement) === row.closes)
-  )
-    return;
+  if (isOverBy(row, context.now) && closesFor(rulesOf(row), student.arrangement) === row.closes) return;
   send(tx, context, courseId, [
     {
       ...to(student),
@@ -115,7 +111,7 @@ export function tellHandedIn(
     .innerJoin(course, eq(course.id, row.courseId))
     .where(eq(user.id, context.actor.userId))
     .get();
-  if (!found?.email || isNobodysAddress(found.email)) return;
+  if (!found) return;
   send(tx, context, row.courseId, [
     {
       userId: context.actor.userId,
@@ -130,6 +126,3 @@ export function tellHandedIn(
     },
   ]);
 }
-
-/** People who came by a link have no address; the one they are kept under leads nowhere. */
-export const isNobodysAddress = (email: string): boolean => email.endsWith('.invalid');

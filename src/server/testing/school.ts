@@ -123,6 +123,7 @@ export class School {
         id: actor.userId,
         name: actor.name,
         email: `${actor.userId.toLowerCase()}@school.example`,
+        keepsSchool: actor === this.teacher,
         createdAt: at,
         updatedAt: at,
       })

@@ -10,6 +10,7 @@ import {
   media,
   mediaBank,
   membership,
+  offer,
   paperSlot,
   remarking,
   responseFile,
@@ -110,6 +111,7 @@ export function fillWorld(school: School, word: string): World {
     remarking: newId(),
     file: newId(),
     import: newId(),
+    offer: newId(),
     session: newId(),
     upload: newId(),
   };
@@ -129,6 +131,16 @@ export function fillWorld(school: School, word: string): World {
       reason: `${word} reason`,
       by: teacher.userId,
       at: now,
+    })
+    .run();
+  db.insert(offer)
+    .values({
+      id: ids.offer,
+      courseId,
+      userId: writing.userId,
+      role: 'marker',
+      offeredAt: now,
+      offeredBy: teacher.userId,
     })
     .run();
   const stored = { slotId, type: 'text/plain', bytes: 1, hash };

@@ -236,6 +236,7 @@ const GridRow = memo(function GridRow({
     <tr data-student={row.userId} className={`${gridRow} bg-sheet hover:bg-paper [&>*]:border-b [&>*]:border-line`}>
       <th scope="row" className={`${pinned} truncate text-left`} title={row.name}>
         {row.name}
+        {row.hasLeft && <span className="ml-2 text-sm font-normal text-ink-2">left</span>}
       </th>
       <td
         // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of a grid is walked to by keys, and opened

@@ -10,11 +10,13 @@ import { SelectField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import type { Sorted } from '../kit/RowTable';
+import { usePerform } from '../kit/usePerform';
+import { NameOrderField } from '../people/NameOrderField';
 import { CellSheet } from './CellSheet';
 import { ExplanationSheet } from './ExplanationSheet';
 import { GradebookGrid, legendOf, type OpenCell } from './GradebookGrid';
 
-type GradebookCommands = Commands<'cellHistory' | 'enterCell' | 'explained', 'courseId'>;
+type GradebookCommands = Commands<'cellHistory' | 'enterCell' | 'explained' | 'setNameOrder', 'courseId'>;
 
 type Props = { base: string; book: Gradebook; commands: GradebookCommands };
 
@@ -26,6 +28,8 @@ export function GradebookPage({ base, book, commands }: Props) {
   const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
   const [open, setOpen] = useState<OpenCell | null>(null);
   const [done, setDone] = useState('');
+  const { perform } = usePerform();
+  const leavers = rows.filter((row) => row.hasLeft).length;
   const filters: Record<string, (row: Row) => boolean> = {
     all: () => true,
     changed: (row) => row.marks.changed !== undefined,
@@ -55,7 +59,7 @@ export function GradebookPage({ base, book, commands }: Props) {
     <div className="min-w-0">
       <PageTitle
         title="Gradebook"
-        note={`${counted(rows.length, 'student')}, ${counted(columns.length, 'column')}; published results, scaled to what each column is worth`}
+        note={`${counted(rows.length - leavers, 'student')}${leavers ? ` and ${leavers} who left` : ''}, ${counted(columns.length, 'column')}; published results, scaled to what each column is worth`}
       >
         <ButtonLink href={`${base}/gradebook/objectives`}>By objective</ButtonLink>
         <ButtonLink href={`${base}/gradebook/bands`}>Bands</ButtonLink>
@@ -119,6 +123,7 @@ export function GradebookPage({ base, book, commands }: Props) {
                   </option>
                 ))}
               </SelectField>
+              <NameOrderField order={book.order} set={(order) => void perform(() => commands.setNameOrder(order))} />
               <span className="ml-auto text-sm text-ink-2">
                 {legendOf(rows).map(({ sign, says, look }) => (
                   <span key={sign} className="ml-3 whitespace-nowrap">

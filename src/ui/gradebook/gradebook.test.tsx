@@ -37,6 +37,7 @@ const row = (
   name,
   studentNumber: null,
   section: null,
+  hasLeft: false,
   points,
   marks,
   total: points[0] === null ? null : (points[0] ?? 0) * 10,
@@ -55,6 +56,7 @@ const book: Gradebook = {
     row('Cy', [null, null], { missing: [0] }),
     row('Di', [null, 3], { excused: [0], dropped: [1] }),
   ],
+  order: 'first',
   total: null,
 };
 const ok = <T,>(value: T) => ({ ok: true as const, value });
@@ -80,6 +82,7 @@ describe('the gradebook', () => {
               changes: [{ at: 0, by: 'Tove', what: '5 entered', reason: 'first look', fallen: false }],
               ...history,
             }),
+          setNameOrder: async () => ok(null),
           enterCell: async (columnId, userId, input) => {
             entered.push([columnId, userId, input]);
             return ok({ entryId: 8 });

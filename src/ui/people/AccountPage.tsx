@@ -16,7 +16,7 @@ import { SignOut } from './SignOut';
 type Props = {
   account: OwnAccount;
   now: number;
-  commands: Commands<'changePassword' | 'endSession' | 'endOtherSessions', never>;
+  commands: Commands<'changePassword' | 'chooseSignInName' | 'endSession' | 'endOtherSessions', never>;
 };
 
 /** Who one is, one's password, and where one is signed in. */
@@ -25,8 +25,13 @@ export function AccountPage({ account, now, commands }: Props) {
   const others = account.sessions.filter((one) => !one.isThis).length;
   return (
     <>
-      <PageTitle title={account.name} note={account.email} back={{ href: '/', name: 'Your work' }} />
+      <PageTitle
+        title={account.name}
+        note={account.email ?? account.signInName ?? ''}
+        back={{ href: '/', name: 'Your work' }}
+      />
       <div className="space-y-5">
+        {account.hasPassword && <ChooseName account={account} choose={commands.chooseSignInName} />}
         {account.hasPassword && <ChangePassword change={commands.changePassword} />}
         <Sheet label="Where you are signed in" className="px-5 py-4">
           <h2 className="text-xl">Where you are signed in</h2>
@@ -61,6 +66,46 @@ export function AccountPage({ account, now, commands }: Props) {
         </Sheet>
       </div>
     </>
+  );
+}
+
+/** What one signs in with: an email, and a name of one's own beside or instead of it. */
+function ChooseName({ account, choose }: { account: OwnAccount; choose: Props['commands']['chooseSignInName'] }) {
+  const { perform, problems, busy } = usePerform();
+  const [name, setName] = useState('');
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    void perform(
+      () => choose(name),
+      () => setName(''),
+    );
+  };
+  const known = [account.email, account.signInName].filter(Boolean).join(' or as ');
+  return (
+    <Sheet label="What you sign in with" className="px-5 py-4">
+      <h2 className="text-xl">What you sign in with</h2>
+      <p className="mt-1 wrap-anywhere">You sign in as {known}.</p>
+      <form onSubmit={submit} className="mt-2 flex max-w-sm flex-wrap items-end gap-3">
+        <TextField
+          label={account.signInName ? 'Another name than that' : 'A name besides'}
+          hint={
+            account.signInName
+              ? `It takes the place of ${account.signInName}.`
+              : 'Letters and digits, beginning with a letter.'
+          }
+          autoCapitalize="none"
+          spellCheck={false}
+          required
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          problem={problemAt(problems, 'signInName')}
+        />
+        <Problems problems={problemsBesides(problems, ['signInName'])} />
+        <Button type="submit" disabled={busy}>
+          Choose this name
+        </Button>
+      </form>
+    </Sheet>
   );
 }
 

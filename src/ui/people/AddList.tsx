@@ -1,16 +1,19 @@
 'use client';
 import { type ChangeEvent, useState } from 'react';
-import { counted, listed } from '@/core/base/words';
+import { counted, listed, oneOrMany } from '@/core/base/words';
 import type { RosterPreview } from '@/server/people/roster';
 import { Button } from '../kit/Button';
 import { TextArea } from '../kit/Field';
 import { Problems } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
 import { textLook } from '../kit/textLook';
 import { usePerform } from '../kit/usePerform';
 import type { PeopleCommands } from './model';
 
-const example = 'name, student number, email, section\nAda Example, 1001, ada@school.example, Weekday';
+const example =
+  'name, student number, email, section\nAda Example, 1001, ada@school.example, Weekday\nBo Beispiel, 1002, , Evening';
 const mostShown = 100;
+type Halves = NonNullable<RosterPreview['halves']>;
 
 /** A class list, pasted or from a file: first a preview with a message for each row that cannot be added, then the rest. */
 export function AddList({
@@ -25,7 +28,7 @@ export function AddList({
   const [preview, setPreview] = useState<RosterPreview | null>(null);
   const [fileProblem, setFileProblem] = useState<string | null>(null);
 
-  const look = (list: string) => perform(() => commands.previewRoster(list), setPreview);
+  const look = (list: string, halves?: Halves) => perform(() => commands.previewRoster(list, halves), setPreview);
   const fromFile = async (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0];
     if (!file) return;
@@ -46,18 +49,27 @@ export function AddList({
   };
   const add = () =>
     perform(
-      () => commands.addRoster(text, preview?.key),
-      ({ added, left, auditId }) =>
+      () => commands.addRoster(text, preview?.key, preview?.halves ?? undefined),
+      ({ added, withoutEmail, left, auditId }) =>
         onDone(
-          `${counted(added, 'student has', 'students have')} been added and invited.${left ? ` ${counted(left, 'row was', 'rows were')} left out.` : ''}`,
+          [
+            `${counted(added, 'student has', 'students have')} been added${added > withoutEmail ? ' and invited' : ''}.`,
+            withoutEmail
+              ? `${withoutEmail === added ? 'None' : withoutEmail} ${oneOrMany(withoutEmail, 'has', 'have')} ${withoutEmail === added ? 'an' : 'no'} email: print their addresses to hand out.`
+              : '',
+            left ? `${counted(left, 'row was', 'rows were')} left out.` : '',
+          ]
+            .filter(Boolean)
+            .join(' '),
           auditId,
         ),
     );
+  const withoutEmail = preview?.ready.filter((row) => !row.email).length ?? 0;
   return (
     <section aria-label="Add a class list" className="mb-4 border border-line bg-sheet p-3">
       <TextArea
         label="Paste the list here: a row for each student"
-        hint="Name and email; student number and section if you have them. Separated by comma, semicolon or tab, as copied from a spreadsheet. A first row may name the columns."
+        hint="A name is enough; email, student number and section if you have them. Separated by comma, semicolon or tab, as copied from a spreadsheet. A first row may name the columns."
         rows={6}
         placeholder={example}
         value={text}
@@ -100,6 +112,24 @@ export function AddList({
           </p>
           {preview.unread.length > 0 && (
             <p className="text-saffron">Not read, and not kept: {listed(preview.unread)}.</p>
+          )}
+          {preview.halves && preview.ready.length > 0 && (
+            <p>
+              Names are read as{' '}
+              {preview.halves === 'last-name' ? 'last name, then first name' : 'first name, then last name'}.{' '}
+              <TextButton
+                disabled={busy}
+                onClick={() => void look(text, preview.halves === 'last-name' ? 'first-name' : 'last-name')}
+              >
+                It is the other way round
+              </TextButton>
+            </p>
+          )}
+          {withoutEmail > 0 && (
+            <p>
+              {counted(withoutEmail, 'row has', 'rows have')} no email: they sign in with their student number, or with
+              their name, and get an address on paper.
+            </p>
           )}
           {preview.ready.length > 0 && <AsRead rows={preview.ready} />}
           {preview.bad.length > 0 && (

@@ -7,14 +7,16 @@ import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
 
 import type { PeopleCommands } from './model';
+import { asked } from './Offers';
 
 type Props = {
   sections: { id: string; name: string }[];
   add: PeopleCommands['addPerson'];
-  onDone: (name: string) => void;
+  /** What was done, in words. */
+  onDone: (said: string) => void;
 };
 
-const blank = { name: '', email: '', role: 'student' as Role, studentNumber: '', section: '' };
+const blank = { name: '', lastName: '', email: '', role: 'student' as Role, studentNumber: '', section: '' };
 
 /** Adds one person; what was chosen last (part, section) is where the next one starts. */
 export function AddPerson({ sections, add, onDone }: Props) {
@@ -24,15 +26,22 @@ export function AddPerson({ sections, add, onDone }: Props) {
     event.preventDefault();
     await perform(
       () => add(entered),
-      () => {
-        onDone(entered.name);
+      ({ offered }) => {
+        onDone(
+          offered
+            ? `${entered.name} has been asked to be ${entered.role}: ${asked}`
+            : entered.email
+              ? `${entered.name} has been added.`
+              : `${entered.name} has been added. Without an email no invitation reaches them: “Address” in their row makes one to hand over.`,
+        );
         setEntered({ ...blank, role: entered.role, section: entered.section });
       },
     );
   };
-  const field = (name: 'name' | 'email' | 'studentNumber' | 'section', label: string) => (
+  const field = (name: 'name' | 'email' | 'studentNumber' | 'section', label: string, hint?: string) => (
     <TextField
       label={label}
+      hint={hint}
       value={entered[name]}
       list={name === 'section' ? 'sections' : undefined}
       onChange={(event) => setEntered({ ...entered, [name]: event.target.value })}
@@ -43,7 +52,11 @@ export function AddPerson({ sections, add, onDone }: Props) {
     <form onSubmit={(event) => void submit(event)} className="mb-4 border border-line bg-sheet p-3">
       <div className="grid items-start gap-3 md:grid-cols-[1.4fr_1.6fr_1fr_1fr_1fr]">
         {field('name', 'Name')}
-        {field('email', 'Email')}
+        {field(
+          'email',
+          'Email',
+          entered.role === 'student' ? 'Without one they sign in with their number or name.' : undefined,
+        )}
         <SelectField
           label="Part"
           value={entered.role}

@@ -1,57 +1,90 @@
 'use client';
 import { useState } from 'react';
 import type { Rich } from '@/core/base/rich';
+import type { School } from '@/server/people/schoolInstructions';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
+import { RichText } from '../kit/RichText';
+import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 import { RichEditor } from '../question/rich/RichEditor';
 
 /** What the school tells every student before every exam, of whatever course. */
 export function HouseInstructions({
-  begun,
-  setHouseInstructions,
+  school,
+  me,
+  commands,
 }: {
-  begun: Rich;
-  setHouseInstructions: Commands<'setHouseInstructions', 'courseId'>['setHouseInstructions'];
+  school: School;
+  me: string;
+  commands: Commands<'setHouseInstructions' | 'setKeeper', 'courseId'>;
 }) {
   const { perform, problems, busy } = usePerform();
-  const [value, setValue] = useState(begun);
+  const [value, setValue] = useState<Rich>(school.instructions);
   const [state, setState] = useState<'as stored' | 'changed' | 'saved'>('as stored');
   return (
     <Sheet label="What the school tells students" className="mt-6 space-y-3 px-6 py-5">
       <h2 className="text-xl">What the school tells students</h2>
       <p className="text-ink-2">Stands before the instructions of every exam of every course, for all students.</p>
-      <RichEditor
-        low
-        label="Instructions of the school"
-        value={value}
-        onChange={(next) => {
-          setValue(next);
-          setState('changed');
-        }}
-      />
-      <Problems problems={problems} />
-      <div className="flex items-center gap-3">
-        <Button
-          disabled={busy}
-          whyNot={state === 'changed' ? null : 'Nothing has been changed.'}
-          onClick={() =>
-            void perform(
-              () => setHouseInstructions(value),
-              () => setState('saved'),
-            )
-          }
-        >
-          Save what the school tells
-        </Button>
-        {state === 'saved' && (
-          <span role="status" className="text-pine">
-            Saved
-          </span>
-        )}
-      </div>
+      {!school.keeps && (
+        <>
+          <RichText rich={school.instructions} />
+          <p className="text-ink-2">
+            Set by {school.keepers.join(', ') || 'nobody'}, who keeps what all courses share.
+          </p>
+        </>
+      )}
+      {school.keeps && (
+        <>
+          <RichEditor
+            low
+            label="Instructions of the school"
+            value={value}
+            onChange={(next) => {
+              setValue(next);
+              setState('changed');
+            }}
+          />
+          <Problems problems={problems} />
+          <div className="flex items-center gap-3">
+            <Button
+              disabled={busy}
+              whyNot={state === 'changed' ? null : 'Nothing has been changed.'}
+              onClick={() =>
+                void perform(
+                  () => commands.setHouseInstructions(value),
+                  () => setState('saved'),
+                )
+              }
+            >
+              Save what the school tells
+            </Button>
+            {state === 'saved' && (
+              <span role="status" className="text-pine">
+                Saved
+              </span>
+            )}
+          </div>
+          {school.colleagues.length > 1 && (
+            <fieldset className="border-t border-line pt-2">
+              <legend className="sr-only">Who keeps what all courses share</legend>
+              <p className="text-ink-2">Who may set this, of those who teach here:</p>
+              {school.colleagues.map((one) => (
+                <Tick
+                  key={one.userId}
+                  on={one.keeps}
+                  onChange={(keeps) => void perform(() => commands.setKeeper(one.userId, keeps))}
+                >
+                  {one.name}
+                  {one.userId === me && ' (you)'}
+                </Tick>
+              ))}
+            </fieldset>
+          )}
+        </>
+      )}
     </Sheet>
   );
 }

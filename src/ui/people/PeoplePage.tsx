@@ -2,18 +2,22 @@
 import { useState } from 'react';
 import { counted, listed } from '@/core/base/words';
 import type { Slip } from '@/server/people/invitations';
+import type { People } from '@/server/people/roster';
 import { Button } from '../kit/Button';
 import { Done } from '../kit/Done';
+import { SelectField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RowTable } from '../kit/RowTable';
 import { TextLink } from '../kit/TextLink';
-import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 import { AddList } from './AddList';
 import { AddPerson } from './AddPerson';
+import { FormerPeople } from './FormerPeople';
 import type { PeopleCommands, Person } from './model';
+import { NameOrderField } from './NameOrderField';
+import { asked, Offers } from './Offers';
 import { PersonRow } from './PersonRow';
 import { Slips } from './Slips';
 
@@ -21,8 +25,8 @@ type Props = {
   base: string;
   /** Its name, as it stands on what is handed out. */
   course: string;
-  people: Person[];
-  sections: { id: string; name: string; students: number }[];
+  timeZone: string;
+  all: People;
   commands: PeopleCommands;
 };
 
@@ -31,27 +35,30 @@ const columns = [
   { key: 'role', name: 'Role', share: 11 },
   { key: 'section', name: 'Section', share: 10 },
   { key: 'number', name: 'Student number', share: 10 },
-  { key: 'email', name: 'Email', share: 24 },
+  { key: 'email', name: 'Signs in as', share: 24 },
   { key: 'extra', name: 'Extra time', right: true, share: 7 },
   { key: 'actions', name: 'Actions', quiet: true, share: 17 },
 ];
 
 /** The roster: everybody in the course, with the ways to add people. */
-export function PeoplePage({ base, course, people, sections, commands }: Props) {
+export function PeoplePage({ base, course, timeZone, all, commands }: Props) {
+  const { people, sections, former, offers, order } = all;
   const { perform, problems, busy } = usePerform();
   const [find, setFind] = useState('');
   const [adding, setAdding] = useState<'no' | 'one' | 'list'>('no');
   /** What was just done: the last thing only, so that there is one Undo. */
   const [done, setDone] = useState<{ said: string; auditId?: number } | null>(null);
   const [slips, setSlips] = useState<{ slips: Slip[]; refused: string[] } | null>(null);
-  const [onlyMissing, setOnlyMissing] = useState(false);
+  const [only, setOnly] = useState<'everybody' | 'missing' | 'former'>('everybody');
   const missing = people.filter((person) => !person.cameIn);
   const invite = (whom: readonly Person[]) =>
     void perform(() => commands.inviteAgain(whom.map((one) => one.membershipId)), setSlips);
   const students = people.filter((person) => person.role === 'student').length;
-  const shown = (onlyMissing ? missing : people).filter((person) =>
-    holds(find, person.name, person.email, person.studentNumber, person.section, person.role),
+  const shown = (only === 'missing' ? missing : people).filter((person) =>
+    holds(find, person.name, person.email, person.signInName, person.studentNumber, person.section, person.role),
   );
+  const left = former.filter((one) => holds(find, one.name, one.section, one.role));
+  const told = (said: string) => setDone({ said });
   return (
     <div className="min-w-0">
       <PageTitle
@@ -90,13 +97,7 @@ export function PeoplePage({ base, course, people, sections, commands }: Props) 
           Add a class list
         </Button>
       </PageTitle>
-      {adding === 'one' && (
-        <AddPerson
-          sections={sections}
-          add={commands.addPerson}
-          onDone={(name) => setDone({ said: `${name} has been added.` })}
-        />
-      )}
+      {adding === 'one' && <AddPerson sections={sections} add={commands.addPerson} onDone={told} />}
       {adding === 'list' && (
         <AddList
           commands={commands}
@@ -123,6 +124,19 @@ export function PeoplePage({ base, course, people, sections, commands }: Props) 
         </Done>
       )}
       <Problems problems={problems} className="mb-3" />
+      {offers.length > 0 && (
+        <Offers
+          offers={offers}
+          busy={busy}
+          onAddress={(one) => void perform(() => commands.offerAgain(one.offerId), setSlips)}
+          onWithdraw={(one) =>
+            void perform(
+              () => commands.withdrawOffer(one.offerId),
+              () => told(`${one.name} is not asked any more to be ${one.role}.`),
+            )
+          }
+        />
+      )}
       {slips && <Slips {...slips} course={course} onClose={() => setSlips(null)} />}
       <Sheet label="Everybody in the course">
         <Find
@@ -131,44 +145,75 @@ export function PeoplePage({ base, course, people, sections, commands }: Props) 
           value={find}
           onChange={setFind}
           said={
-            find.trim() || onlyMissing
-              ? `${shown.length} of ${people.length}`
-              : counted(people.length, 'person', 'people')
+            only === 'former'
+              ? counted(left.length, 'person', 'people')
+              : find.trim() || only === 'missing'
+                ? `${shown.length} of ${people.length}`
+                : counted(people.length, 'person', 'people')
           }
         >
-          {missing.length > 0 && (
-            <>
-              <Tick on={onlyMissing} onChange={setOnlyMissing}>
-                {counted(missing.length, 'has', 'have')} not come in yet
-              </Tick>
-              <Button disabled={busy} onClick={() => invite(missing)}>
-                Addresses to hand out
-              </Button>
-            </>
+          <SelectField
+            label="Show"
+            quiet
+            className="w-56"
+            value={only}
+            onChange={(event) => setOnly(event.target.value as typeof only)}
+          >
+            <option value="everybody">everybody here</option>
+            <option value="missing">not come in yet ({missing.length})</option>
+            <option value="former">have left ({former.length})</option>
+          </SelectField>
+          <NameOrderField order={order} set={(next) => void perform(() => commands.setNameOrder(next))} />
+          {missing.length > 0 && only !== 'former' && (
+            <Button disabled={busy} onClick={() => invite(missing)}>
+              Addresses to hand out
+            </Button>
           )}
         </Find>
-        <RowTable label="People" columns={columns} rows={shown}>
-          {(person) => (
-            <PersonRow
-              key={person.membershipId}
-              person={person}
-              sections={sections}
-              busy={busy}
-              onInvite={() => invite([person])}
-              onChange={(input) => perform(() => commands.changePerson(person.membershipId, input))}
-              onRemove={() =>
-                void perform(
-                  () => commands.removePerson(person.membershipId),
-                  ({ auditId }) =>
-                    setDone({
-                      auditId,
-                      said: `${person.name} is no longer in this course. What they have written is kept.`,
-                    }),
-                )
-              }
-            />
-          )}
-        </RowTable>
+        {only === 'former' ? (
+          <FormerPeople
+            former={left}
+            timeZone={timeZone}
+            busy={busy}
+            onBack={(one) =>
+              void perform(
+                () => commands.bringBack(one.membershipId),
+                () => told(`${one.name} is back in this course.`),
+              )
+            }
+          />
+        ) : (
+          <RowTable label="People" columns={columns} rows={shown}>
+            {(person) => (
+              <PersonRow
+                key={person.membershipId}
+                person={person}
+                order={order}
+                sections={sections}
+                busy={busy}
+                onInvite={() => invite([person])}
+                change={(input) => commands.changePerson(person.membershipId, input)}
+                onChanged={(role) => role && told(`${person.name} has been asked to be ${role}: ${asked}`)}
+                onTryAgain={() =>
+                  void perform(
+                    () => commands.letTryAgain(person.membershipId),
+                    () => told(`${person.name} may try again at once.`),
+                  )
+                }
+                onRemove={() =>
+                  void perform(
+                    () => commands.removePerson(person.membershipId),
+                    ({ auditId }) =>
+                      setDone({
+                        auditId,
+                        said: `${person.name} is no longer in this course. What they have written is kept.`,
+                      }),
+                  )
+                }
+              />
+            )}
+          </RowTable>
+        )}
       </Sheet>
     </div>
   );

@@ -1,59 +1,118 @@
 'use client';
 import { useState } from 'react';
+import type { Result } from '@/core/base/result';
+import { lastNameOf, type NameOrder, nameInList } from '@/core/people/names';
+import { type Role, roles } from '@/core/people/policy';
 import { Button } from '../kit/Button';
 import type { InputOf } from '../kit/commands';
 import { inputShape } from '../kit/Field';
+import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { tableRow } from '../kit/RowTable';
 import { TextButton } from '../kit/TextButton';
+import { usePerform } from '../kit/usePerform';
 import type { Person } from './model';
 
 type Props = {
   person: Person;
   sections: { id: string; name: string }[];
   busy: boolean;
-  onChange: (input: InputOf<'changePerson'>) => Promise<unknown>;
+  change: (input: InputOf<'changePerson'>) => Promise<Result<{ offered: boolean }>>;
+  /** It was changed; or the part they are to have was offered to them. */
+  onChanged: (offered: Role | null) => void;
+  order: NameOrder;
+  /** Lets them try another password at once. */
+  onTryAgain: () => void;
   /** Makes a new address at which they choose a password. */
   onInvite: () => void;
   onRemove: () => void;
 };
 
-type Field = 'name' | 'email' | 'section' | 'studentNumber' | 'extraPercent';
+const fields = ['name', 'lastName', 'role', 'email', 'signInName', 'section', 'studentNumber', 'extraPercent'];
+type Field = 'name' | 'lastName' | 'email' | 'signInName' | 'section' | 'studentNumber' | 'extraPercent';
 
 /** A person; what is known of them is changed in place. */
-export function PersonRow({ person, sections, busy, onChange, onInvite, onRemove }: Props) {
-  const [editing, setEditing] = useState<Record<Field, string> | null>(null);
+export function PersonRow({ person, sections, order, busy, change, onChanged, onTryAgain, onInvite, onRemove }: Props) {
+  const [editing, setEditing] = useState<(Record<Field, string> & { role: Role }) | null>(null);
+  const { perform, problems, busy: saving } = usePerform();
   const begin = () =>
     setEditing({
       name: person.name,
-      email: person.email,
+      lastName: lastNameOf(person),
+      role: person.role,
+      email: person.email ?? '',
+      signInName: person.signInName ?? '',
       section: person.section ?? '',
       studentNumber: person.studentNumber ?? '',
       extraPercent: String(person.extraPercent),
     });
   const save = async () => {
-    if (editing && (await onChange({ ...editing, extraPercent: Number(editing.extraPercent) }))) setEditing(null);
+    if (!editing) return;
+    await perform(
+      () => change({ ...editing, extraPercent: Number(editing.extraPercent) }),
+      ({ offered }) => {
+        setEditing(null);
+        onChanged(offered ? editing.role : null);
+      },
+    );
   };
-  const field = (name: Field, label: string) =>
+  const wrong = (name: Field | 'role') => {
+    const problem = problemAt(problems, name);
+    return problem && <span className="block text-sm whitespace-normal text-brick">{problem}</span>;
+  };
+  const field = (name: Field, label: string, shown = '') =>
     editing && (
-      <input
-        aria-label={`${label} of ${person.name}`}
-        list={name === 'section' ? 'known-sections' : undefined}
-        value={editing[name]}
-        onChange={(event) => setEditing({ ...editing, [name]: event.target.value })}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') void save();
-          if (event.key === 'Escape') setEditing(null);
-        }}
-        className={`${inputShape} ${name === 'extraPercent' ? 'max-w-20 text-right' : ''}`}
-      />
+      <>
+        <input
+          aria-invalid={problemAt(problems, name) ? true : undefined}
+          placeholder={shown}
+          title={shown}
+          aria-label={`${label} of ${person.name}`}
+          list={name === 'section' ? 'known-sections' : undefined}
+          value={editing[name]}
+          onChange={(event) => setEditing({ ...editing, [name]: event.target.value })}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') void save();
+            if (event.key === 'Escape') setEditing(null);
+          }}
+          className={`${inputShape} ${name === 'extraPercent' ? 'max-w-20 text-right' : ''}`}
+        />
+        {wrong(name)}
+      </>
     );
   return (
     <tr className={tableRow}>
       <td className="py-1 font-medium">
-        {field('name', 'Name') || person.name}
-        {!person.cameIn && <span className="block text-sm font-normal text-ink-2">not come in yet</span>}
+        {field('name', 'Name', 'Name') || nameInList(person, order)}
+        {field('lastName', 'Last name', 'Last name')}
+        {!editing && !person.cameIn && <span className="block text-sm font-normal text-ink-2">not come in yet</span>}
+        {!editing && person.slowed && (
+          <span className="block text-sm font-normal text-saffron">
+            wrong passwords{' '}
+            <TextButton onClick={onTryAgain} aria-label={`Let ${person.name} try again at once`}>
+              let try again
+            </TextButton>
+          </span>
+        )}
       </td>
-      <td className="text-ink-2">{person.role}</td>
+      <td className="text-ink-2">
+        {editing ? (
+          <>
+            <select
+              aria-label={`Part of ${person.name}`}
+              className={inputShape}
+              value={editing.role}
+              onChange={(event) => setEditing({ ...editing, role: event.target.value as Role })}
+            >
+              {roles.map((role) => (
+                <option key={role}>{role}</option>
+              ))}
+            </select>
+            {wrong('role')}
+          </>
+        ) : (
+          person.role
+        )}
+      </td>
       <td>
         {field('section', 'Section') || person.section}
         {editing && (
@@ -66,24 +125,32 @@ export function PersonRow({ person, sections, busy, onChange, onInvite, onRemove
       </td>
       <td>{field('studentNumber', 'Student number') || person.studentNumber}</td>
       <td className="wrap-anywhere text-ink-2">
-        {field('email', 'Email') || (
-          <>
-            {person.email.split('@')[0]}
-            <wbr />@{person.email.split('@')[1]}
-          </>
-        )}
+        {field('email', 'Email', 'Email')}
+        {field('signInName', 'Name to sign in with', 'Or a name to sign in with')}
+        {!editing &&
+          (person.email ? (
+            <>
+              {person.email.split('@')[0]}
+              <wbr />@{person.email.split('@')[1]}
+            </>
+          ) : (
+            person.signInName
+          ))}
       </td>
       <td className="text-right tabular-nums">
         {field('extraPercent', 'Extra time in percent') || (person.extraPercent ? `+${person.extraPercent} %` : '')}
       </td>
       <td className="text-right whitespace-nowrap">
         {editing ? (
-          <span className="inline-flex gap-1 py-1">
-            <Button look="main" disabled={busy} onClick={() => void save()}>
-              Save
-            </Button>
-            <Button onClick={() => setEditing(null)}>Cancel</Button>
-          </span>
+          <>
+            <span className="inline-flex gap-1 py-1">
+              <Button look="main" disabled={saving} onClick={() => void save()}>
+                Save
+              </Button>
+              <Button onClick={() => setEditing(null)}>Cancel</Button>
+            </span>
+            <Problems problems={problemsBesides(problems, fields)} />
+          </>
         ) : (
           <span className="text-sm">
             <TextButton className="px-1.5" onClick={begin} aria-label={`Change ${person.name}`}>

@@ -25,7 +25,7 @@ export function SetUp({ begin }: { begin: Command<[unknown], unknown> }) {
     await fetch('/api/sign-in', {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ email, password }),
+      body: JSON.stringify({ name: email, password }),
     });
     location.assign('/');
   };

@@ -40,7 +40,7 @@ export function SignIn({ people }: { people: DemoPerson[] | null }) {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
     void enter('/api/sign-in', {
-      email: form.get('email'),
+      name: form.get('name'),
       password: form.get('password'),
       stays,
     });
@@ -51,7 +51,15 @@ export function SignIn({ people }: { people: DemoPerson[] | null }) {
         <h1 className="text-2xl">Wuzzen</h1>
         <p className="mb-6 text-ink-2">Question banks, exams drawn for each student, marks.</p>
         <form onSubmit={submit} className="space-y-3">
-          <TextField label="Email" name="email" type="email" autoComplete="username" required />
+          <TextField
+            label="Email or student number"
+            name="name"
+            autoComplete="username"
+            autoCapitalize="none"
+            spellCheck={false}
+            hint="Or the name you have chosen to sign in with."
+            required
+          />
           <TextField
             label="Password"
             name="password"

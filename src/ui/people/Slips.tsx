@@ -60,7 +60,7 @@ export function Slips({ slips, course, refused, onClose }: Props) {
                 .filter((slip) => slip.section === section)
                 .map((slip) => (
                   <li
-                    key={slip.membershipId}
+                    key={slip.userId}
                     className="flex break-inside-avoid items-center gap-4 border-t border-dashed border-ink-2 py-2"
                   >
                     <Code text={slip.address} />
@@ -68,7 +68,9 @@ export function Slips({ slips, course, refused, onClose }: Props) {
                       <p className="text-lg font-medium">{slip.name}</p>
                       <p className="text-sm text-ink-2">{course}: choose a password at</p>
                       <p className="font-mono text-sm wrap-anywhere">{slip.address}</p>
-                      <p className="text-sm text-ink-2">and from then on sign in as {slip.email}</p>
+                      <p className="text-sm text-ink-2">
+                        and from then on sign in as <strong className="text-ink">{slip.signsInAs}</strong>
+                      </p>
                     </div>
                   </li>
                 ))}

@@ -4,6 +4,17 @@ import type { Commands } from '../kit/commands';
 export type { Person };
 
 export type PeopleCommands = Commands<
-  'addPerson' | 'previewRoster' | 'addRoster' | 'changePerson' | 'removePerson' | 'inviteAgain' | 'undoChange',
+  | 'addPerson'
+  | 'previewRoster'
+  | 'addRoster'
+  | 'changePerson'
+  | 'removePerson'
+  | 'bringBack'
+  | 'inviteAgain'
+  | 'letTryAgain'
+  | 'offerAgain'
+  | 'withdrawOffer'
+  | 'setNameOrder'
+  | 'undoChange',
   'courseId'
 >;

@@ -25,7 +25,7 @@ import { ResultViews } from './ResultViews';
 const DistributionChart = dynamic(() => import('./DistributionChart'), { ssr: false });
 
 type ResultsCommands = Commands<
-  'publishReady' | 'withdrawPublished' | 'writeToStudents' | 'readReplies',
+  'publishReady' | 'withdrawPublished' | 'writeToStudents' | 'readReplies' | 'setNameOrder',
   'courseId' | 'sittingId'
 >;
 
@@ -174,6 +174,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
         picked={mayPublish ? picked : null}
         onPick={setPicked}
         writeToStudents={commands.writeToStudents}
+        onOrder={(order) => void perform(() => commands.setNameOrder(order))}
         onDone={setDone}
       >
         {picked.size > 0 && (pickedNumbers.ready > 0 || pickedNumbers.published > 0) && (

@@ -5,6 +5,7 @@ import { rulerAtLength } from '@/core/attempt/rulerInShort';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
+import type { NameOrder } from '@/core/people/names';
 import type { ResultsPage as Results, ResultRow as Row } from '@/server/release/results';
 import type { Commands } from '../kit/commands';
 import { SelectField } from '../kit/Field';
@@ -12,6 +13,7 @@ import { Find, holds } from '../kit/Find';
 import { Sheet, State } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
+import { NameOrderField } from '../people/NameOrderField';
 import { PickStudents } from './PickStudents';
 
 const columns = [
@@ -61,13 +63,25 @@ type Props = {
   /** Who is picked; null for those who may not act on anybody. */
   picked: ReadonlySet<string> | null;
   onPick: (userIds: Set<string>) => void;
+  /** Sorts names otherwise. */
+  onOrder: (order: NameOrder) => void;
   onDone: (said: string) => void;
   /** What can be done with those picked. */
   children: ReactNode;
 } & Commands<'writeToStudents', 'courseId' | 'sittingId'>;
 
 /** The results of a sitting, a row for each student: found, shown by their state, sorted, and picked. */
-export function ResultsTable({ base, sittingId, results, picked, onPick, writeToStudents, onDone, children }: Props) {
+export function ResultsTable({
+  base,
+  sittingId,
+  results,
+  picked,
+  onPick,
+  writeToStudents,
+  onOrder,
+  onDone,
+  children,
+}: Props) {
   const [find, setFind] = useState('');
   const [only, setOnly] = useState<ResultState | 'all'>('all');
   const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
@@ -112,6 +126,7 @@ export function ResultsTable({ base, sittingId, results, picked, onPick, writeTo
             ))}
           </SelectField>
         )}
+        {results.order && <NameOrderField order={results.order} set={onOrder} />}
       </Find>
       {picked && (
         <PickStudents
@@ -176,6 +191,7 @@ export function ResultsTable({ base, sittingId, results, picked, onPick, writeTo
               ) : (
                 row.name
               )}
+              {row.hasLeft && <span className="ml-2 text-sm font-normal text-ink-2">left the course</span>}
             </td>
             {hasSections && <td className="text-ink-2">{row.section}</td>}
             <td>

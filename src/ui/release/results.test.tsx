@@ -12,6 +12,7 @@ const row = (name: string, earned: number | null, more: Partial<ResultRow> = {})
   userId: name,
   name,
   section: null,
+  hasLeft: false,
   state: earned === null ? 'not-started' : 'handed-in',
   attempts: earned === null ? 0 : 1,
   result: earned === null ? null : { earned, possible: 10, marked: 10, waiting: 0, ready: true },
@@ -47,6 +48,7 @@ function open(rows: ResultRow[], more: Partial<Results> = {}) {
         selfSaid: '',
         leaks: [],
         rows,
+        order: 'first',
         ...more,
       }}
       replies={[]}
@@ -58,6 +60,7 @@ function open(rows: ResultRow[], more: Partial<Results> = {}) {
         },
         withdrawPublished: async () => taken,
         readReplies: async () => taken,
+        setNameOrder: async () => ({ ok: true, value: null }),
         writeToStudents: async (input) => {
           written.push(input);
           return { ok: true, value: { sent: (input as { userIds: string[] }).userIds.length } };

@@ -1,5 +1,5 @@
 import { contextFor, house } from '@/server/house/context';
-import { signInLetIn } from '@/server/people/auth';
+import { letIn } from '@/server/people/auth';
 import { joinByLink } from '@/server/people/joinByLink';
 import { bodyOf, isOwnOrigin, refuse, reply } from '../reply';
 
@@ -12,7 +12,7 @@ export async function POST(request: Request) {
   const joined = joinByLink(db, secret, name, request.headers.get('x-forwarded-for') ?? '', now);
   if (!joined.ok) return reply(joined);
   const { userId, sittingId } = joined.value;
-  const signedIn = await signInLetIn(userId, request.headers);
+  const signedIn = await letIn(userId, 'without-password', request.headers);
   return new Response(JSON.stringify({ sittingId }), {
     status: signedIn.status,
     headers: [

@@ -5,10 +5,10 @@ import { openContext } from '../../request';
 
 export const metadata = { title: 'Your invitation' };
 
-async function accept(token: string, password: string) {
+async function accept(token: string, password: string, how: 'have' | 'new') {
   'use server';
   const { db, now } = openContext();
-  return acceptInvitation(db, token, password, now);
+  return acceptInvitation(db, token, String(password), how === 'have' ? 'have' : 'new', now);
 }
 
 export default async function InvitationPage({ params }: { params: Promise<{ token: string }> }) {
@@ -18,7 +18,7 @@ export default async function InvitationPage({ params }: { params: Promise<{ tok
   return (
     <main className="mx-auto max-w-md px-4 py-12">
       {person ? (
-        <ChoosePassword name={person.name} email={person.email} accept={accept.bind(null, token)} />
+        <ChoosePassword person={person} accept={accept.bind(null, token)} />
       ) : (
         <Empty title="This invitation has been used or is too old">Ask the person who sent it for a new one.</Empty>
       )}

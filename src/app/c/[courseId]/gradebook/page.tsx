@@ -9,7 +9,7 @@ export default page<'courseId'>((context, { courseId }) => {
     <GradebookPage
       base={`/c/${courseId}`}
       book={orNotFound(gradebook(context, courseId))}
-      commands={commandsIn({ courseId }, 'cellHistory', 'enterCell', 'explained')}
+      commands={commandsIn({ courseId }, 'cellHistory', 'enterCell', 'explained', 'setNameOrder')}
     />
   );
 });

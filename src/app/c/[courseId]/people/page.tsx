@@ -6,13 +6,13 @@ import { PeoplePage } from '@/ui/people/PeoplePage';
 export const metadata = { title: 'People' };
 
 export default page<'courseId'>((context, { courseId }) => {
-  const { people, sections } = orNotFound(listPeople(context, courseId));
+  const { courseName, timeZone } = orNotFound(seeCourse(context, courseId));
   return (
     <PeoplePage
       base={`/c/${courseId}/people`}
-      course={orNotFound(seeCourse(context, courseId)).courseName}
-      people={people}
-      sections={sections}
+      course={courseName}
+      timeZone={timeZone}
+      all={orNotFound(listPeople(context, courseId))}
       commands={commandsIn(
         { courseId },
         'addPerson',
@@ -20,7 +20,12 @@ export default page<'courseId'>((context, { courseId }) => {
         'addRoster',
         'changePerson',
         'removePerson',
+        'bringBack',
         'inviteAgain',
+        'letTryAgain',
+        'offerAgain',
+        'withdrawOffer',
+        'setNameOrder',
         'undoChange',
       )}
     />

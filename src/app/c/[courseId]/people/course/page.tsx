@@ -8,7 +8,7 @@ export const metadata = { title: 'The course' };
 
 export default page<'courseId'>((context, { courseId }) => {
   const fields = orNotFound(courseFields(context, courseId));
-  const instructions = orNotFound(editHouseInstructions(context, courseId));
+  const school = orNotFound(editHouseInstructions(context, courseId));
   return (
     <div className="max-w-2xl">
       <CourseFields
@@ -19,7 +19,11 @@ export default page<'courseId'>((context, { courseId }) => {
         back={`/c/${courseId}/people`}
         onward={`/c/${courseId}/people`}
       />
-      <HouseInstructions begun={instructions} {...commandsIn({ courseId }, 'setHouseInstructions')} />
+      <HouseInstructions
+        school={school}
+        me={context.actor.userId}
+        commands={commandsIn({ courseId }, 'setHouseInstructions', 'setKeeper')}
+      />
     </div>
   );
 });
