@@ -1,4 +1,4 @@
-import { seededRandom } from '../base/random';
+import { quickRandom } from '../base/random';
 import { fold } from '../question/text/fold';
 
 /** Two questions whose words are nearly the same, with their likeness in [0, 1]. */
@@ -55,7 +55,7 @@ const rowsPerBand = 5;
  * @param questions their folded words; numerals are kept, so that questions that differ in a number differ
  */
 export function nearDuplicates(questions: readonly { id: string; text: string }[]): Likeness[] {
-  const random = seededRandom('near-duplicates');
+  const random = quickRandom('near-duplicates');
   const draw = () => (random.below(0x10000) * 0x10000 + random.below(0x10000)) >>> 0;
   const seeds = Array.from({ length: bands * rowsPerBand }, () => ({ times: draw() | 1, plus: draw() }));
   const sets = questions.map(({ text }) => shingles(text));

@@ -1,4 +1,4 @@
-import { seededRandom, shuffled } from '../base/random';
+import { quickRandom, shuffled } from '../base/random';
 import type { QuestionContent } from '../question/content';
 
 type Held = { id: string; content: QuestionContent };
@@ -74,7 +74,7 @@ export function spreadRightAnswers(held: readonly Held[]): Map<string, QuestionC
   }
   for (const [length, group] of byLength) {
     const counts = Array.from({ length }, () => 0);
-    for (const { id, content } of shuffled(group, seededRandom(`spread/${length}/${group.length}`))) {
+    for (const { id, content } of shuffled(group, quickRandom(`spread/${length}/${group.length}`))) {
       if (content.type !== 'single-choice') continue;
       const now = content.choices.findIndex((choice) => choice.right);
       const open = content.choices.flatMap((choice, place) => (choice.pinned ? [] : [place]));

@@ -1,3 +1,4 @@
+import { createCipheriv, createHash } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { csvText, harmless } from './csv';
@@ -53,6 +54,29 @@ describe('seeded chance', () => {
     expect(row('a', 'x')).toEqual(row('a', 'x'));
     expect(row('a', 'x')).not.toEqual(row('a', 'y'));
     expect(row('ax', '')).not.toEqual(row('a', 'x'));
+  });
+
+  it('is ChaCha20 under the SHA-256 of seed and label, as another implementation computes it', () => {
+    fc.assert(
+      fc.property(
+        fc.string(),
+        fc.string(),
+        fc.array(fc.integer({ min: 2, max: 2 ** 32 }), { maxLength: 90 }),
+        (seed, label, bounds) => {
+          const key = createHash('sha256').update(`${seed}\u0000${label}`).digest();
+          const bytes = createCipheriv('chacha20', key, Buffer.alloc(16)).update(Buffer.alloc(4_096));
+          let at = 0;
+          const expected = bounds.map((bound) => {
+            for (;;) {
+              const word = bytes.readUInt32LE(4 * at++);
+              if (word < 2 ** 32 - (2 ** 32 % bound)) return word % bound;
+            }
+          });
+          const stream = seededRandom(seed, label);
+          expect(bounds.map((bound) => stream.below(bound))).toEqual(expected);
+        },
+      ),
+    );
   });
 
   it('spreads seeds that are alike evenly', () => {

@@ -1,4 +1,4 @@
-import { seededRandom, shuffled } from '../base/random';
+import { type StreamOf, seededRandom, shuffled } from '../base/random';
 import type { ExamDesign } from './design';
 import { type DrawPlan, planDraw } from './drawPlan';
 import { selectEquallyHard } from './equalHardness';
@@ -21,6 +21,7 @@ export type PaperSlot = {
  *
  * @param seen ids of questions this student had in earlier attempts of the sitting; avoided as far as the pools allow
  * @param plan the design worked out over the snapshot, where the caller keeps it for many papers
+ * @param streamOf for papers that nobody is given, a quick one
  * @returns the slots in the order of the paper, or null when the lines cannot be satisfied (the plan check says why)
  */
 export function drawPaper(
@@ -29,16 +30,17 @@ export function drawPaper(
   seed: string,
   seen: ReadonlySet<string> = new Set(),
   plan: DrawPlan = planDraw(design, snapshot),
+  streamOf: StreamOf = seededRandom,
 ): PaperSlot[] | null {
   const { equalHardness } = design;
   const selection = equalHardness
-    ? selectEquallyHard(design, snapshot, plan, seed, seen, equalHardness.within / 100)
-    : selectPaper(plan, snapshot, seed, seen);
+    ? selectEquallyHard(design, snapshot, plan, seed, seen, equalHardness.within / 100, undefined, streamOf)
+    : selectPaper(plan, snapshot, seed, seen, streamOf);
   if (!selection) return null;
   const byLine = new Map(plan.draws.map((draw, i) => [draw.lineId, selection.drawn[i] as Int32Array]));
   const passages = new Map(plan.passages.draws.map((draw, i) => [draw.lineId, selection.passages[i] as number[][]]));
   const byQuestion = new Map(snapshot.entries.map((entry) => [entry.questionId, entry]));
-  const order = seededRandom(seed, 'order');
+  const order = streamOf(seed, 'order');
   const entriesAt = (indexes: Iterable<number>) => Array.from(indexes, (index) => snapshot.entries[index] as PoolEntry);
   return design.parts.flatMap((part) => {
     // What stays together on the paper: one question, or the questions of one passage.

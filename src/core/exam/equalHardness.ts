@@ -1,4 +1,4 @@
-import { type Random, seededRandom } from '../base/random';
+import { quickRandom, type Random, type StreamOf, seededRandom } from '../base/random';
 import { designCount, designPoints, type ExamDesign, linesOf, shareAsked } from './design';
 import type { DrawPlan } from './drawPlan';
 import { type Selection, selectPaper } from './selectPaper';
@@ -54,7 +54,7 @@ function weightsOf(design: ExamDesign, snapshot: PoolSnapshot, plan: DrawPlan): 
   };
   const questions = designCount(design);
   const samples = Array.from({ length: samplesFor(questions) }, (_, i) =>
-    selectPaper(plan, snapshot, sampleSeed(i), new Set()),
+    selectPaper(plan, snapshot, sampleSeed(i), new Set(), quickRandom),
   ).filter((one) => one !== null);
   const found =
     samples.length === 0 || weights.total <= 0
@@ -85,7 +85,7 @@ function meanOfPlainDraws(
   }
   let sum = 0;
   for (let i = 0; i < draws; i++) {
-    const selection = samples[i] ?? selectPaper(plan, snapshot, sampleSeed(i), new Set());
+    const selection = samples[i] ?? selectPaper(plan, snapshot, sampleSeed(i), new Set(), quickRandom);
     if (selection) sum += expectedScore(weights, selection);
   }
   return sum / draws;
@@ -126,6 +126,7 @@ export function expectedScoreOf(
  *
  * @param within in [0, 1]
  * @param first the plain draw of this seed, where the caller has it
+ * @param streamOf for papers that nobody is given, a quick one
  * @returns the nearest paper that was found, where none lies within; null when the lines cannot be satisfied
  */
 export function selectEquallyHard(
@@ -136,6 +137,7 @@ export function selectEquallyHard(
   seen: ReadonlySet<string>,
   within: number,
   first?: Selection,
+  streamOf: StreamOf = seededRandom,
 ): Selection | null {
   const weights = weightsOf(design, snapshot, plan);
   let nearest: Selection | null = null;
@@ -143,8 +145,8 @@ export function selectEquallyHard(
   for (let draw = 0; draw < mostDraws; draw++) {
     const selection =
       draw === 0
-        ? (first ?? selectPaper(plan, snapshot, seed, seen))
-        : selectPaper(plan, snapshot, `${seed}/again/${draw}`, seen);
+        ? (first ?? selectPaper(plan, snapshot, seed, seen, streamOf))
+        : selectPaper(plan, snapshot, `${seed}/again/${draw}`, seen, streamOf);
     if (!selection || !weights) return selection;
     const off = Math.abs(expectedScore(weights, selection) - weights.target);
     if (off <= within + nearly) return selection;
@@ -152,7 +154,7 @@ export function selectEquallyHard(
   }
   if (!nearest || !weights) return nearest;
   const isSeen = (index: number) => seen.has((snapshot.entries[index] as PoolEntry).questionId);
-  return swapTowards(plan, weights, nearest, within, isSeen, seededRandom(seed, 'swaps'));
+  return swapTowards(plan, weights, nearest, within, isSeen, streamOf(seed, 'swaps'));
 }
 
 function swapTowards(

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { quickRandom } from '../base/random';
 import { exampleDesign, exampleDraw, exampleEntry } from '../testing/exampleExam';
 import type { ExamDesign } from './design';
 import { drawPaper } from './drawPaper';
@@ -57,7 +58,9 @@ describe('a rehearsal', () => {
   it('counts what a plain, slow reading of the same papers counts', () => {
     const { plain } = run();
     const papers = Array.from({ length: 60 }, (_, student) =>
-      (drawPaper(design, bank, `s/${student}/0`) ?? []).map((slot) => slot.questionId),
+      (drawPaper(design, bank, `s/${student}/0`, new Set(), planDraw(design, bank), quickRandom) ?? []).map(
+        (slot) => slot.questionId,
+      ),
     );
     expect(plain.use).toEqual(
       bank.entries.map((entry) => papers.filter((paper) => paper.includes(entry.questionId)).length),

@@ -1,3 +1,4 @@
+import { quickRandom } from '../base/random';
 import { type ExamDesign, linesOf } from './design';
 import { type DrawPlan, planDraw } from './drawPlan';
 import { expectedScoreOf, selectEquallyHard, targetScore } from './equalHardness';
@@ -98,9 +99,12 @@ export function rehearse(
       return own;
     }
   };
-  const plain = side((paperSeed, seen) => selectPaper(plan, snapshot, paperSeed, seen));
+  const plain = side((paperSeed, seen) => selectPaper(plan, snapshot, paperSeed, seen, quickRandom));
   const equal =
-    plain && side((paperSeed, seen) => selectEquallyHard(design, snapshot, plan, paperSeed, seen, within / 100));
+    plain &&
+    side((paperSeed, seen) =>
+      selectEquallyHard(design, snapshot, plan, paperSeed, seen, within / 100, undefined, quickRandom),
+    );
   if (!plain || !equal) return null;
   const size = snapshot.entries.length;
   const summaries = { plain: summaryOf(plain, size), equal: summaryOf(equal, size) };

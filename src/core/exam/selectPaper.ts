@@ -1,4 +1,4 @@
-import { seededRandom, shuffled } from '../base/random';
+import { type Random, type StreamOf, seededRandom, shuffled } from '../base/random';
 import type { DrawPlan } from './drawPlan';
 import { drawSelection } from './drawSelection';
 import type { PoolEntry, PoolSnapshot } from './snapshot';
@@ -14,6 +14,7 @@ export type Selection = {
 /**
  * Selects the questions of a paper, none twice, as few of those seen before as can be.
  *
+ * @param streamOf for papers that nobody is given, a quick one
  * @returns null when the lines cannot be satisfied
  */
 export function selectPaper(
@@ -21,11 +22,12 @@ export function selectPaper(
   snapshot: PoolSnapshot,
   seed: string,
   seen: ReadonlySet<string>,
+  streamOf: StreamOf = seededRandom,
 ): Selection | null {
   if (plan.missing.length > 0) return null;
   const seenFlags = seen.size ? flagsOf(snapshot, seen) : null;
-  const drawn = drawSelection(plan, seededRandom(seed, 'questions'), seenFlags);
-  const passages = drawn && drawPassages(plan, snapshot, seed, seen);
+  const drawn = drawSelection(plan, streamOf(seed, 'questions'), seenFlags);
+  const passages = drawn && drawPassages(plan, snapshot, () => streamOf(seed, 'passages'), seen);
   return passages && { drawn, passages };
 }
 
@@ -53,12 +55,12 @@ function flagsOf(snapshot: PoolSnapshot, seen: ReadonlySet<string>): Uint8Array 
 function drawPassages(
   plan: DrawPlan,
   snapshot: PoolSnapshot,
-  seed: string,
+  stream: () => Random,
   seen: ReadonlySet<string>,
 ): number[][][] | null {
   const { passages } = plan;
   if (passages.draws.length === 0) return [];
-  const random = seededRandom(seed, 'passages');
+  const random = stream();
   const isSeen = (index: number) => seen.has((snapshot.entries[index] as PoolEntry).questionId);
   const flags = seen.size ? new Uint8Array(passages.size) : null;
   if (flags)

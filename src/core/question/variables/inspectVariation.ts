@@ -1,4 +1,4 @@
-import { seededRandom } from '../../base/random';
+import { quickRandom } from '../../base/random';
 import { admits, drawValues, everyCombination, listable, planValues, sample } from './drawValues';
 import type { Values } from './formula';
 import { compiled, type Variation, variableNames } from './variation';
@@ -34,7 +34,7 @@ export function inspectVariation(variation: Variation, inspected: Inspected, row
   const plan = planValues(variation);
   const known = variableNames(variation);
   const answers = inspected.answers.map((answer) => ({ ...answer, value: compiled(answer.formula, known).value }));
-  const random = seededRandom('inspection');
+  const random = quickRandom('inspection');
   const exact = plan.combinations <= listable;
 
   let tried = 0;
@@ -103,7 +103,7 @@ export function inspectVariation(variation: Variation, inspected: Inspected, row
   }
 
   const samples: VariationReport['samples'] = [];
-  const drawn = seededRandom('samples');
+  const drawn = quickRandom('samples');
   const shown = new Set<string>();
   for (let tries = 0; met > 0 && samples.length < rows && tries < rows * 5; tries++) {
     const values = drawValues(plan, drawn);
