@@ -1,4 +1,4 @@
-import { seededRandom } from '../base/random';
+import { quickRandom } from '../base/random';
 
 /**
  * The order in which one marker meets the answers to one question: random, but the same every time they come back, and
@@ -9,7 +9,7 @@ import { seededRandom } from '../base/random';
  */
 export function markingOrder(slotIds: readonly string[], markerId: string, questionId: string): string[] {
   return slotIds
-    .map((slotId) => ({ slotId, place: seededRandom(slotId, `${markerId}/${questionId}`).below(2 ** 30) }))
+    .map((slotId) => ({ slotId, place: quickRandom(slotId, `${markerId}/${questionId}`).below(2 ** 30) }))
     .sort((a, b) => a.place - b.place || (a.slotId < b.slotId ? -1 : 1))
     .map(({ slotId }) => slotId);
 }

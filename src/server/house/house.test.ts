@@ -149,6 +149,45 @@ describe('migrations', () => {
     db.$client.close();
   });
 
+  it('keep people, whose children stay: without the emails that were made up, and the first instructor keeps the school', () => {
+    const db = openDatabase(':memory:');
+    const names = readdirSync('src/db/migrations')
+      .filter((name) => name.endsWith('.sql'))
+      .sort();
+    const run = (name: string) => {
+      for (const statement of readFileSync(join('src/db/migrations', name), 'utf8').split('--> statement-breakpoint'))
+        db.$client.exec(statement);
+    };
+    db.$client.pragma('foreign_keys = OFF');
+    for (const name of names.slice(0, 3)) run(name);
+    const person = db.$client.prepare(
+      'insert into user (id, name, email, created_at, updated_at) values (?, ?, ?, 1, 2)',
+    );
+    person.run('s', 'Ada', 'ada@school.example');
+    person.run('l', 'Lin', 'abc@by-link.invalid');
+    person.run('t', 'Tove', 'tove@school.example');
+    person.run('u', 'Una', 'una@school.example');
+    db.$client.exec("insert into course (id, name, time_zone, created_at) values ('c', 'C', 'UTC', 0)");
+    const member = db.$client.prepare(
+      "insert into membership (id, course_id, user_id, role, added_at) values (?, 'c', ?, ?, ?)",
+    );
+    member.run('2', 'u', 'instructor', 20);
+    member.run('1', 't', 'instructor', 10);
+    member.run('3', 's', 'student', 5);
+    db.$client.exec("insert into invitation (token_hash, user_id, expires_at) values ('h', 's', 9)");
+    for (const name of names.slice(3, 4)) run(name);
+    expect(db.$client.prepare('select * from user order by id').all()).toMatchObject([
+      { id: 'l', name: 'Lin', last_name: '', email: null, sign_in_name: null, keeps_school: 0 },
+      { id: 's', name: 'Ada', email: 'ada@school.example', keeps_school: 0, created_at: 1, updated_at: 2 },
+      { id: 't', keeps_school: 1 },
+      { id: 'u', keeps_school: 0 },
+    ]);
+    expect(db.$client.prepare('select count(*) from membership').pluck().get()).toBe(3);
+    expect(db.$client.prepare('select token_hash, offer_id from invitation').raw().all()).toEqual([['h', null]]);
+    expect(db.$client.pragma('foreign_key_check')).toEqual([]);
+    db.$client.close();
+  });
+
   it('refuse a folder written before the first of them, and say what to do', () => {
     const db = opened();
     db.$client.exec("update __drizzle_migrations set hash = 'earlier'");

@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
-import { seededRandom } from '@/core/base/random';
+import { quickRandom } from '@/core/base/random';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { stemLine } from '@/core/question/content';
 import { typesMarkedByHand } from '@/core/question/definitions';
@@ -72,7 +72,7 @@ export const staffOf = (db: Db | Tx, courseId: string): { userId: string; name: 
 
 /** Whether an answer belongs to the random share: by its own id, so that later answers change nothing for earlier ones. */
 export const isInShare = (slotId: string, sittingId: string, share: number): boolean =>
-  seededRandom(slotId, `${sittingId}/second marking`).below(1_000_000) < share * 1_000_000;
+  quickRandom(slotId, `${sittingId}/second marking`).below(1_000_000) < share * 1_000_000;
 
 /** The rule of a sitting of the course, where the person is its second marker. */
 function ownRule(context: Context, courseId: string, sittingId: string): SecondMarkingRule | null {
