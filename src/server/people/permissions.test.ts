@@ -251,6 +251,73 @@ describe('every use-case', () => {
     expect(wrong).toEqual([]);
   });
 
+  it('fails on no id that is unknown or no id at all, and writes nothing under it', async () => {
+    const odd: unknown[] = ['aaaaaaaaaaaaaaaaaaaaa', 'x'.repeat(61), { $ne: 1 }, "' or 1=1 --\u0000"];
+    const wrong: string[] = [];
+    const before = rowsOf(anew(actors.instructor));
+    let tried = 0;
+    for (const [name, one] of useCases) {
+      const actor = one.door.ids[0] === 'courseId' || one.door.ids.length === 0 ? actors.instructor : actors.student;
+      const sent = argumentsOf(name, one, home, anew(actor));
+      const base = JSON.stringify(sent);
+      for (const [thing, id] of Object.entries(home.ids)) {
+        if (thing === 'part' || !base.includes(`"${id}"`)) continue;
+        // Where something is done is text by the time a door is asked (`app/ask.ts`).
+        const isPlace = one.door.ids.includes(`${thing}Id`);
+        const instead = odd[tried++ % odd.length] ?? '';
+        if (isPlace && typeof instead !== 'string') continue;
+        const context = anew(actor);
+        const changed = JSON.parse(base.replaceAll(`"${id}"`, JSON.stringify(instead))) as unknown[];
+        const answer = await call(
+          one,
+          context,
+          sent.map((was, i) => (was instanceof Uint8Array ? was : changed[i])),
+        ).catch((why: unknown) => why as Error);
+        if (answer instanceof Error) {
+          wrong.push(`${name} fails on ${thing}: ${answer.message}`);
+          continue;
+        }
+        const fresh = [...rowsOf(context)].filter((row) => !before.has(row) && !row.startsWith('audit '));
+        if (!answer.ok && fresh.length) wrong.push(`${name} was refused for ${thing} and has written`);
+        const written = JSON.stringify(instead).slice(1, 20);
+        if (fresh.some((row) => row.includes(written))) wrong.push(`${name} writes under ${thing}`);
+        leave(name, context);
+      }
+    }
+    expect(tried).toBeGreaterThan(300);
+    expect(wrong).toEqual([]);
+  });
+
+  it('fails on nothing that was taken out, taken back, withdrawn or archived', async () => {
+    const gone = openDatabase(image);
+    const columns = gone.$client
+      .prepare(
+        "select m.name as 'table', c.name as 'column' from sqlite_master m join pragma_table_info(m.name) c where m.type = 'table' and c.name in ('removed_at', 'taken_back_at', 'withdrawn_at', 'archived_at', 'retired_at', 'used_at')",
+      )
+      .all() as { table: string; column: string }[];
+    expect(columns.length).toBeGreaterThan(5);
+    const staff = [actors.instructor, actors.marker, actors.guest].map((one) => `'${one.userId}'`).join();
+    for (const { table, column } of columns)
+      gone.$client.exec(
+        `update "${table}" set "${column}" = ${begins}${table === 'membership' ? ` where user_id not in (${staff})` : ''}`,
+      );
+    const after = gone.$client.serialize();
+    gone.$client.close();
+    const wrong: string[] = [];
+    const before = rowsOf({ ...anew(actors.instructor), db: openDatabase(after) });
+    for (const [name, one] of useCases)
+      for (const who of ['instructor', 'student'] as const) {
+        const context = { ...anew(actors[who]), db: openDatabase(after) };
+        const sent = argumentsOf(name, one, home, anew(actors.instructor));
+        const answer = await call(one, context, sent).catch((why: unknown) => why as Error);
+        if (answer instanceof Error) wrong.push(`${name} as ${who} fails: ${answer.message}`);
+        else if (!answer.ok && [...rowsOf(context)].some((row) => !before.has(row)))
+          wrong.push(`${name} as ${who} was refused and has written`);
+        leave(name, context);
+      }
+    expect(wrong).toEqual([]);
+  });
+
   it('shows and changes nothing of a sitting to a marker to whom it was not given', async () => {
     const wrong: string[] = [];
     for (const [name, one] of useCases) {
