@@ -105,6 +105,15 @@ const tooEarly: ReadonlySet<WhyNot> = new Set<WhyNot>(['not-open-yet', 'shut-tod
 
 type AttemptRow = typeof attempt.$inferSelect;
 
+/** Whether nobody has drawn from a pool yet. */
+const isFirstFrom = (tx: Tx, sittingId: string, poolId: string): boolean =>
+  tx
+    .select({ id: attempt.id })
+    .from(attempt)
+    .where(and(eq(attempt.sittingId, sittingId), eq(attempt.snapshotId, poolId)))
+    .limit(1)
+    .get() === undefined;
+
 /** Stores an attempt that begins now. */
 function storeRunning(
   tx: Tx,
@@ -141,8 +150,12 @@ function drawNew(
   const versionIds = slots.map((slot) => slot.versionId);
   // Which versions stand fast from this moment on would tell what is on this person's paper: of an anonymous sitting all
   // that can be drawn do, from its first start on.
-  const { entries } = pool.snapshot;
-  freezeVersions(tx, row.anonymous ? entries.map((entry) => entry.versionId) : versionIds, now);
+  const standsFast = row.anonymous && isFirstFrom(tx, row.id, pool.id) ? pool.snapshot.entries : slots;
+  freezeVersions(
+    tx,
+    standsFast.map((one) => one.versionId),
+    now,
+  );
   const contents = frozenContents(tx, versionIds);
   storeRunning(tx, context, row, {
     id: attemptId,
@@ -152,8 +165,7 @@ function drawNew(
     seed: row.anonymous ? '' : seed,
   });
   const titles = new Map(pool.design.parts.map((part) => [part.id, part.title]));
-  const drawnFrom = row.anonymous ? entries : slots;
-  const passages = freezePassages(tx, context, [...new Set(drawnFrom.flatMap((one) => one.passageId ?? []))]);
+  const passages = freezePassages(tx, context, [...new Set(standsFast.flatMap((one) => one.passageId ?? []))]);
   const insert = insertSlot(db);
   slots.forEach(({ passageId, ...slot }, position) => {
     insert.run({

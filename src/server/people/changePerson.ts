@@ -5,11 +5,11 @@ import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { tidySignInName } from '@/core/people/names';
 import { roles } from '@/core/people/policy';
 import type { Tx } from '@/db/client';
-import { attempt, membership, sitting, user } from '@/db/schema';
+import { membership, user } from '@/db/schema';
 import { command } from '../house/useCase';
 import { forgetSessions } from './auth';
 import { ensureSections, signInNames } from './enrol';
-import { worksElsewhere } from './invitations';
+import { hasWritten, worksElsewhere } from './invitations';
 import { offerPart } from './offers';
 import { emailInput, lastNameInput, nameInput, signInNameInput } from './personFields';
 import { toCourse } from './toCourse';
@@ -155,14 +155,7 @@ function mendedPart(
   if (input.role === undefined || input.role === before.role) return ok('as-it-was');
   if (before.userId === actorId) return refused('conflict', 'You cannot change your own part.', 'role');
   if (before.role !== 'student') return ok('at-once');
-  const written = tx
-    .select({ id: attempt.id })
-    .from(attempt)
-    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
-    .where(and(eq(attempt.userId, before.userId), eq(sitting.courseId, courseId)))
-    .limit(1)
-    .get();
-  if (written)
+  if (hasWritten(tx, courseId, before.userId))
     return refused('conflict', `${before.name} has taken an exam of this course, and stays a student in it.`, 'role');
   if (before.email === null && !input.email)
     return refused('bad-input', `Whoever is ${input.role} needs an email.`, 'email');

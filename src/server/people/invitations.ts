@@ -8,7 +8,7 @@ import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { day, type Instant } from '@/core/base/time';
 import type { Role } from '@/core/people/policy';
 import type { Db, Tx } from '@/db/client';
-import { account, course, invitation, membership, offer, section, user } from '@/db/schema';
+import { account, attempt, course, invitation, membership, offer, section, sitting, user } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { command } from '../house/useCase';
@@ -251,11 +251,27 @@ export async function acceptInvitation(
       )
       .run();
     if (hash !== null) keepPassword(tx, person.userId, hash);
-    if (still.offer) takeUp(tx, within, still.offer, person.userId);
-    else record(tx, within, { action: 'people.come-in', courseId: null, subjectId: person.userId });
+    if (still.offer) {
+      if (hasWritten(tx, still.offer.courseId, person.userId))
+        return refused(
+          'conflict',
+          `You have taken an exam of ${still.offer.courseName}, and stay a student in it. Tell ${still.offer.by}.`,
+        );
+      takeUp(tx, within, still.offer, person.userId);
+    } else record(tx, within, { action: 'people.come-in', courseId: null, subjectId: person.userId });
     return ok({ signsInAs: person.signsInAs });
   });
 }
+
+/** Whether somebody has an attempt in a course: then they are a student of it for good, because results are a student's. */
+export const hasWritten = (tx: Tx, courseId: string, userId: string): boolean =>
+  tx
+    .select({ id: attempt.id })
+    .from(attempt)
+    .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
+    .where(and(eq(attempt.userId, userId), eq(sitting.courseId, courseId)))
+    .limit(1)
+    .get() !== undefined;
 
 /** Gives somebody the part they were offered. */
 function takeUp(tx: Tx, context: Context, offered: NonNullable<Invited['offer']>, userId: string): void {

@@ -404,6 +404,21 @@ describe('a part in a course', () => {
     const written = change(of(student?.userId ?? '')?.membershipId ?? '', 'marker');
     expect(written).toMatchObject({ ok: false, problems: [{ field: 'role' }] });
   });
+
+  it('is not taken up by who has written an exam since they were asked, nor by who left with results', async () => {
+    const { userId } = must(addPerson(teacher(), school.courseId, { ...input, role: 'student' }));
+    const of = () => list().people.find((one) => one.userId === userId)?.membershipId ?? '';
+    must(change(of(), 'marker'));
+    const token = tokens().at(-1) ?? '';
+    const sittingId = school.sitting(school.exam([school.fixed(school.questions(1)[0] ?? '')]));
+    takePaper(school, sittingId, { userId, name: input.name }, [null]);
+    expect(refusal(await acceptInvitation(school.db, token, 'a password of mine', 'new', begins))).toBe('conflict');
+    // Nothing of it is done: no password, no part.
+    expect(accountMeant(school.db, input.email)?.hash).toBeNull();
+    expect(list().people.find((one) => one.userId === userId)?.role).toBe('student');
+    must(removePerson(teacher(), school.courseId, of()));
+    expect(addPerson(teacher(), school.courseId, input)).toMatchObject({ ok: false, problems: [{ field: 'role' }] });
+  });
 });
 
 describe('who has left', () => {

@@ -12,7 +12,7 @@ import { undoable } from '../house/undoable';
 import { command, field, query } from '../house/useCase';
 import { slowedAccounts } from './auth';
 import { enrol, type KnownRow, sectionNames, whoseRows } from './enrol';
-import { cameIn } from './invitations';
+import { cameIn, hasWritten } from './invitations';
 import { nameOrderOf } from './nameOrder';
 import { type Offered, offerPart, offersOf } from './offers';
 import { emailInput, lastNameInput, nameInput } from './personFields';
@@ -144,6 +144,8 @@ export const addPerson = command({
     if (role !== 'student' && !row.email) return refused('bad-input', `Whoever is ${role} needs an email.`, 'email');
     const [found] = known;
     if (found?.userId && role !== 'student') {
+      if (hasWritten(tx, courseId, found.userId))
+        return refused('conflict', `${row.name} has taken an exam of this course, and stays a student in it.`, 'role');
       offerPart(tx, context, courseId, found.userId, role);
       record({ subjectId: found.userId, detail: { email: row.email, role, offered: true } });
       return ok({ userId: found.userId, offered: true });
