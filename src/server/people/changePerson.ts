@@ -138,7 +138,10 @@ function mendedAccount(tx: Tx, before: Before, input: Change): Result<Account> {
       `Somebody else signs in with ${signInName} in this school.`,
       wanted === kept ? 'signInName' : 'studentNumber',
     );
-  return ok({ name, lastName: input.lastName ?? before.lastName, email, signInName });
+  const lastName = input.lastName ?? before.lastName;
+  // The part of a name that was mended away is none of it any more, unless somebody says so anew.
+  const isGone = lastName === before.lastName && name !== before.name && !` ${name} `.includes(` ${lastName} `);
+  return ok({ name, lastName: isGone ? '' : lastName, email, signInName });
 }
 
 /**

@@ -315,6 +315,25 @@ describe('first and last names', () => {
       'van Ek, Ada',
     ]);
     expect(refusal(setNameOrder(teacher(), school.courseId, 'middle'))).toBe('bad-input');
+    // A mistyped name is mended with all that follows from it.
+    const zoe = () => must(listPeople(teacher(), school.courseId)).people.find((one) => one.studentNumber === '1');
+    const change = (input: object) =>
+      must(
+        changePerson(teacher(), school.courseId, zoe()?.membershipId ?? '', {
+          section: '',
+          studentNumber: '1',
+          extraPercent: 0,
+          ...input,
+        }),
+      );
+    change({ name: 'Zoë M. Berg', lastName: 'Berg' });
+    expect(zoe()?.lastName).toBe('Berg');
+    change({ name: 'Zoë Bergh', lastName: 'Berg' });
+    expect(zoe()).toMatchObject({ name: 'Zoë Bergh', lastName: '' });
+    change({ name: 'Zoë Dahl', lastName: '' });
+    expect(zoe()).toMatchObject({ name: 'Zoë Dahl', lastName: '' });
+    change({ name: 'Zoë Dahl', lastName: 'Zoë' });
+    expect(zoe()?.lastName).toBe('Zoë');
   });
 });
 

@@ -37,7 +37,7 @@ export function PersonRow({ person, sections, order, busy, change, onChanged, on
   const begin = () =>
     setEditing({
       name: person.name,
-      lastName: lastNameOf(person),
+      lastName: person.lastName,
       role: person.role,
       email: person.email ?? '',
       signInName: person.signInName ?? '',
@@ -83,7 +83,7 @@ export function PersonRow({ person, sections, order, busy, change, onChanged, on
     <tr className={tableRow}>
       <td className="py-1 font-medium">
         {field('name', 'Name', 'Name') || nameInList(person, order)}
-        {field('lastName', 'Last name', 'Last name')}
+        {field('lastName', 'Last name', `Sorted under ${lastNameOf({ name: editing?.name ?? '', lastName: '' })}`)}
         {!editing && !person.cameIn && <span className="block text-sm font-normal text-ink-2">not come in yet</span>}
         {!editing && person.slowed && (
           <span className="block text-sm font-normal text-saffron">
