@@ -5,12 +5,12 @@ import { day, minute } from '@/core/base/time';
 import { account, audit, membership, session } from '@/db/schema';
 import type { Actor, Context } from '../house/context';
 import { begins, must, refusal, School } from '../testing/school';
-import { changePassword, endOtherSessions, endSession, ownAccount } from './account';
-import { keepPassword } from './auth';
+import { changePassword, chooseSignInName, endOtherSessions, endSession, ownAccount } from './account';
+import { accountMeant, keepPassword } from './auth';
 import { acceptInvitation, inviteAgain, invitedPerson } from './invitations';
 import { listOutbox } from './listOutbox';
 import { offerAgain } from './offers';
-import { addPerson, listPeople } from './roster';
+import { addPerson, addRoster, listPeople } from './roster';
 import { isKnown, knownCookie, lanes, signInTries } from './signInTries';
 
 let school: School;
@@ -83,6 +83,22 @@ describe('one’s own account', () => {
     signedIn(student, 'kitchen');
     must(endOtherSessions(within(student, 'here')));
     expect([sessionsOf(student), sessionsOf(school.students[1] as Actor)]).toEqual([['here'], ['another']]);
+  });
+
+  it('is signed in to by a name of one’s own choice, that is nobody else’s nor anybody’s number', () => {
+    must(addRoster(school.as(school.teacher), school.courseId, 'name,number\nBo Ek,S77\nCy Moe,'));
+    const choose = (name: string) => chooseSignInName(within(student, 'here'), name);
+    must(choose(' Ada.L '));
+    expect(must(ownAccount(within(student, 'here'))).signInName).toBe('ada.l');
+    expect(accountMeant(school.db, 'ADA.l')?.userId).toBe(student.userId);
+    for (const taken of ['s77', 'Cy.Moe']) expect(refusal(choose(taken))).toBe('conflict');
+    // Whoever has a number in any course goes on having it, whatever they sign in with.
+    const bo = accountMeant(school.db, 's77')?.userId ?? '';
+    must(chooseSignInName(school.as({ userId: bo, name: 'Bo' }), 'bo.the.first'));
+    expect(refusal(choose('S77'))).toBe('conflict');
+    must(chooseSignInName(school.as({ userId: bo, name: 'Bo' }), 's77'));
+    for (const odd of ['77', '7up', 'ab', 'a@b.example', '<b>bo</b>', 'x'.repeat(61)])
+      expect([odd, refusal(choose(odd))]).toEqual([odd, 'bad-input']);
   });
 
   it('takes a new password with the one that holds, and ends the sessions elsewhere', async () => {
@@ -180,7 +196,7 @@ describe('a way back in', () => {
         section: '',
       }),
     );
-    const [message] = must(listOutbox(teacher(), school.courseId));
+    const [message] = must(listOutbox(teacher(), school.courseId)).messages;
     expect(message?.body).toMatch(/invitation\/… \(only in the message itself\)$/);
   });
 });

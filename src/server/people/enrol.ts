@@ -3,9 +3,9 @@ import { mayBeSameName, signInNameFrom, tidySignInName } from '@/core/people/nam
 import type { Role } from '@/core/people/policy';
 import type { RosterRow } from '@/core/people/readRoster';
 import type { Db, Tx } from '@/db/client';
-import { course, membership, section, user } from '@/db/schema';
+import { account, course, membership, section, user } from '@/db/schema';
 import { type Context, newId } from '../house/context';
-import { send } from '../house/outbox';
+import { type Message, send } from '../house/outbox';
 import { invitationAddress, invite } from './invitations';
 
 /** Why a row cannot be added, at its field. */
@@ -193,7 +193,8 @@ export function ensureSections(tx: Tx, courseId: string, names: readonly string[
 }
 
 /**
- * Adds people whose rows have been checked. Who is new and has an email gets an invitation.
+ * Adds people whose rows have been checked, and tells those who have an email: with an address at which they choose a
+ * password, as long as they have none.
  *
  * @returns their user ids in the order of the rows
  */
@@ -206,7 +207,11 @@ export function enrol(tx: Tx, context: Context, courseId: string, role: Role, ro
   const courseName = tx.select({ name: course.name }).from(course).where(eq(course.id, courseId)).get()?.name ?? '';
   const signInName = signInNames(tx);
   const at = new Date(context.now);
-  const invited: { userId: string; email: string; address: string }[] = [];
+  const told = knownOf(
+    tx,
+    rows.flatMap(({ userId }) => userId ?? []),
+  );
+  const invitations: Message[] = [];
   const ids = rows.map(({ row, userId: known }) => {
     const userId = known ?? newId();
     if (known === null) {
@@ -222,8 +227,19 @@ export function enrol(tx: Tx, context: Context, courseId: string, role: Role, ro
           updatedAt: at,
         })
         .run();
-      if (email) invited.push({ userId, email, address: invitationAddress(invite(tx, userId, context.now)) });
     }
+    const { email, cameIn } = told.get(userId) ?? { email: row.email || null, cameIn: false };
+    if (email)
+      invitations.push({
+        userId,
+        email,
+        subject: `Your place in ${courseName}`,
+        body: `${context.actor.name} has added you to ${courseName}.\n\n${
+          cameIn
+            ? 'You find it where you sign in.'
+            : `Set a password here; the address works once and for 30 days:\n${invitationAddress(invite(tx, userId, context.now))}`
+        }`,
+      });
     const part = { role, sectionId: sections.get(row.section) ?? null, studentNumber: row.studentNumber || null };
     tx.insert(membership)
       .values({ id: newId(), courseId, userId, ...part, addedAt: context.now })
@@ -231,16 +247,19 @@ export function enrol(tx: Tx, context: Context, courseId: string, role: Role, ro
       .run();
     return userId;
   });
-  send(
-    tx,
-    context,
-    courseId,
-    invited.map(({ userId, email, address }) => ({
-      userId,
-      email,
-      subject: `Your place in ${courseName}`,
-      body: `${context.actor.name} has added you to ${courseName}.\n\nSet a password here; the address works once and for 30 days:\n${address}`,
-    })),
-  );
+  send(tx, context, courseId, invitations);
   return ids;
+}
+
+/** The emails of accounts there are already, and whether their owners have chosen a password. */
+function knownOf(tx: Tx, userIds: readonly string[]): Map<string, { email: string | null; cameIn: boolean }> {
+  const found = inChunks(userIds, (some) =>
+    tx
+      .select({ id: user.id, email: user.email, hash: account.password })
+      .from(user)
+      .leftJoin(account, eq(account.userId, user.id))
+      .where(inArray(user.id, some))
+      .all(),
+  );
+  return new Map(found.map(({ id, email, hash }) => [id, { email, cameIn: hash !== null }]));
 }

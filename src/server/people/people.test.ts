@@ -12,6 +12,7 @@ import { accountMeant, signIn } from './auth';
 import { changePerson } from './changePerson';
 import { acceptInvitation, inviteAgain, invitedPerson, letTryAgain } from './invitations';
 import { bringBack, removePerson } from './leaving';
+import { listOutbox } from './listOutbox';
 import { setNameOrder } from './nameOrder';
 import { offerAgain, withdrawOffer } from './offers';
 import { addPerson, addRoster, listPeople, previewRoster } from './roster';
@@ -298,6 +299,51 @@ describe('people without an email', () => {
     expect(change('Bo Ek', { signInName: 'a@b.example' })).toMatchObject({ ok: false });
     must(change('Bo Ek', { signInName: '', studentNumber: '' }));
     expect(signsIn()['Bo Ek']).toBe('bo.ek');
+  });
+});
+
+describe('messages sent', () => {
+  const messages = (asked = {}) => must(listOutbox(teacher(), school.courseId, asked));
+
+  it('are found by name, email or subject, a page at a time', () => {
+    const rows = Array.from({ length: 230 }, (_, i) => `Student ${i},${i},p${i}@x.example,A`);
+    must(addRoster(teacher(), school.courseId, list(...rows)));
+    const first = messages();
+    expect([first.messages.length, first.all]).toEqual([100, 232]);
+    const second = messages({ before: first.older });
+    const third = messages({ before: second.older });
+    expect([second.messages.length, third.messages.length, third.older]).toEqual([100, 32, null]);
+    const ids = [first, second, third].flatMap((page) => page.messages.map((one) => one.id));
+    expect(new Set(ids).size).toBe(232);
+    expect(messages({ find: 'P17@' }).messages.map((one) => one.name)).toEqual(['Student 17']);
+    expect(messages({ find: 'YOUR PLACE' }).all).toBe(232);
+    expect(messages({ find: '%' }).messages).toEqual([]);
+  });
+
+  it('go to whoever is added again, with an address as long as they have not come in', async () => {
+    const bodies = () =>
+      messages({ find: 'ada@' })
+        .messages.map((one) => one.body)
+        .reverse();
+    const one = list('Ada,7,ada@school.example,');
+    must(addRoster(teacher(), school.courseId, one));
+    const remove = () => {
+      const { people } = must(listPeople(teacher(), school.courseId));
+      const ada = people.find((person) => person.name === 'Ada');
+      must(removePerson(teacher(), school.courseId, ada?.membershipId ?? ''));
+      return ada?.membershipId ?? '';
+    };
+    remove();
+    must(addRoster(teacher(), school.courseId, one));
+    expect(bodies()).toHaveLength(2);
+    expect(bodies()[1]).toContain('Set a password here');
+    const sent = school.db.select().from(outbox).all().at(-1)?.body ?? '';
+    must(
+      await acceptInvitation(school.db, /invitation\/(\S+)/.exec(sent)?.[1] ?? '', 'a password of mine', 'new', begins),
+    );
+    remove();
+    must(addRoster(teacher(), school.courseId, one));
+    expect(bodies()[2]).toContain('You find it where you sign in.');
   });
 });
 

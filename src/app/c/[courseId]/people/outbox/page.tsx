@@ -1,22 +1,42 @@
 import { orNotFound, page } from '@/app/pages';
 import { momentText } from '@/core/base/time';
+import { counted } from '@/core/base/words';
 import { seeCourse } from '@/server/people/courses';
 import { listOutbox } from '@/server/people/listOutbox';
+import { Button } from '@/ui/kit/Button';
+import { inputShape } from '@/ui/kit/Field';
 import { Empty, PageTitle } from '@/ui/kit/Page';
+import { TextLink } from '@/ui/kit/TextLink';
 
 export const metadata = { title: 'Messages sent' };
 
-export default page<'courseId'>((context, { courseId }) => {
-  const messages = orNotFound(listOutbox(context, courseId));
+export default page<'courseId'>((context, { courseId }, { find = '', before = '' }) => {
+  const { messages, all, older } = orNotFound(
+    listOutbox(context, courseId, { find: find.slice(0, 100), before: Number.parseInt(before, 10) || null }),
+  );
   const { timeZone } = orNotFound(seeCourse(context, courseId));
   return (
     <div>
       <PageTitle
         back={{ href: `/c/${courseId}/people`, name: 'People' }}
         title="Messages sent"
-        note={`The newest ${messages.length}. They stand here in place of a mail server.`}
+        note={`${counted(all, 'message')}${find && ' found'}, the newest first. They stand here in place of a mail server.`}
       />
-      {messages.length === 0 ? (
+      <form className="mb-3 flex flex-wrap items-center gap-3">
+        <input
+          type="search"
+          name="find"
+          aria-label="Find messages"
+          placeholder="Find by name, email or subject"
+          defaultValue={find}
+          className={`${inputShape} max-w-sm`}
+        />
+        <Button type="submit">Find</Button>
+        {(find || before) && <TextLink href={`/c/${courseId}/people/outbox`}>All messages</TextLink>}
+      </form>
+      {messages.length === 0 && find ? (
+        <p>No message has “{find}” in its name, email or subject.</p>
+      ) : messages.length === 0 ? (
         <Empty title="Nothing sent yet">
           Invitations, new sittings and published results are announced by messages; each stands here.
         </Empty>
@@ -35,6 +55,13 @@ export default page<'courseId'>((context, { courseId }) => {
             </li>
           ))}
         </ul>
+      )}
+      {older !== null && (
+        <p className="mt-3">
+          <TextLink href={`/c/${courseId}/people/outbox?${new URLSearchParams({ find, before: String(older) })}`}>
+            Older messages
+          </TextLink>
+        </p>
       )}
     </div>
   );
