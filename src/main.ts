@@ -106,6 +106,8 @@ async function makePlace(request: IncomingMessage, response: ServerResponse): Pr
   );
   if (typeof place === 'function') {
     response.once('close', place);
+    // Whoever has gone meanwhile holds no place.
+    if (response.closed || request.destroyed) place();
     return true;
   }
   const { status, ...problem } = turned[place];

@@ -1,18 +1,21 @@
 import { post, signIn } from '../../e2e/serve';
 import { hostileFiles } from '../../src/server/testing/hostileFiles';
-import { report } from './measure';
+import { median, report } from './measure';
 import { beginWriting, benchPassword, serveClass, type Writer } from './server';
 
 const students = 20;
 /** Every honest student saves so often, in milliseconds: a class at work, not a load of its own. */
 const pause = 200;
-const quiet = 10_000;
+const quiet = 20_000;
 /** Each file is brought in over and over for so long, by two at a time, as one person may. */
 const attack = 4_000;
+/** So many of the worst are measured again, each for as long as it is without. */
+const again = 4;
 
 /**
  * hostile.heartbeat: the 99th percentile of an honest student's save while each file of the hostile corpus is brought in
- * beside it, the worst of them; baseline: the same without. The server's peak memory is reported beside it, and what it was
+ * beside it, the worst of those that were worst at first and measured again for longer; baseline: the same without, the median
+ * of what was measured before each of these. The server's peak memory is reported beside it, and what it was
  * before the first file.
  */
 export async function hostileHeartbeat(): Promise<void> {
@@ -66,17 +69,30 @@ export async function hostileHeartbeat(): Promise<void> {
   // The first of everything is slower than all that follow.
   for (const [, make] of files.slice(0, 2))
     await Promise.all([savesUntil(during(2_000)), bringInFor(make(), during(2_000))]);
-  const baseline = p99(await savesUntil(during(quiet)));
   const memoryBefore = bench.peakMemory();
-  let worst = { name: '', value: 0 };
+  const beside = async (file: Uint8Array, length: number): Promise<number> => {
+    const over = during(length);
+    const [times] = await Promise.all([savesUntil(over), bringInFor(file, over), bringInFor(file, over)]);
+    return p99(times);
+  };
+  const first: { name: string; file: Uint8Array; value: number }[] = [];
   for (const [name, make] of files) {
     const file = make();
-    const over = during(attack);
-    const [times] = await Promise.all([savesUntil(over), bringInFor(file, over), bringInFor(file, over)]);
-    const value = p99(times);
+    const value = await beside(file, attack);
     if (process.argv.includes('--each')) console.log(`  ${value.toFixed(1)} ms beside ${name}`);
+    first.push({ name, file, value });
+  }
+  // A few hundred saves have a 99th percentile by chance: the worst of many is looked at again, for longer.
+  const baselines: number[] = [];
+  let worst = { name: '', value: 0 };
+  for (const { name, file } of first.sort((a, b) => b.value - a.value).slice(0, again)) {
+    baselines.push(p99(await savesUntil(during(quiet))));
+    const value = await beside(file, quiet);
+    if (process.argv.includes('--each'))
+      console.log(`  ${value.toFixed(1)} ms beside ${name}, ${baselines.at(-1)?.toFixed(1)} ms without`);
     if (value > worst.value) worst = { name, value };
   }
+  const baseline = median(baselines);
   report({
     name: 'hostile.heartbeat',
     value: worst.value,

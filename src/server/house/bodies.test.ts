@@ -48,6 +48,29 @@ describe('a body', () => {
     for (const one of free) one();
   });
 
+  it('from who sends one after the other waits a little from the seventh on, and nobody else does', async () => {
+    vi.useFakeTimers({ now: 1_000_000 });
+    const begun = Date.now();
+    const waited: number[] = [];
+    const one = async (name: string) => {
+      const place = receiveBody(megabytes(1), as(name));
+      let done = false;
+      void place.then(() => {
+        done = true;
+      });
+      for (let i = 0; i < 5 && !done; i++) await Promise.resolve();
+      while (!done) await vi.advanceTimersByTimeAsync(10);
+      ((await place) as () => void)();
+      waited.push(Date.now() - begun);
+    };
+    for (let i = 0; i < 9; i++) await one('hurried');
+    expect(waited).toEqual([0, 0, 0, 0, 0, 0, 300, 600, 900]);
+    const before = Date.now();
+    await one('calm');
+    expect(Date.now()).toBe(before);
+    vi.useRealTimers();
+  });
+
   it('is not read further than it may be long', async () => {
     let sent = 0;
     const endless = new ReadableStream<Uint8Array>({

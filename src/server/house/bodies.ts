@@ -1,3 +1,5 @@
+import { paced } from './limitGuesses';
+
 /**
  * What may arrive at the same time, in bytes. Answers, marks and plans are far below `small`, and are never counted; what is
  * larger is a file, or something that wants to fill the memory.
@@ -9,12 +11,17 @@ export const bodyLimits = {
   untold: 12_000_000,
   atOnce: 192_000_000,
   byOne: 2,
+  /** So many one after the other from one person without a pause, and then one in so many milliseconds. */
+  inARow: 6,
+  every: 300,
   /** From all together who are not signed in: signing in through a proxy that tells no lengths. */
   byNobody: 4,
 };
 
 /** Why a body is not received. */
 export type Turned = 'too-large' | 'signed-out' | 'busy';
+
+const nextFrom = paced(bodyLimits.inARow, bodyLimits.every);
 
 let arriving = 0;
 /** How many each sends just now; those who are not signed in are one. */
@@ -42,6 +49,9 @@ export async function receiveBody(
     return 'busy';
   arriving += told;
   senders.set(sender, own + 1);
+  // A page that sends many files feels little of it; whoever sends one after the other without end leaves time for others.
+  for (let wait = nextFrom(sender ?? '', Date.now()); wait > 0; wait = nextFrom(sender ?? '', Date.now()))
+    await new Promise((resolve) => setTimeout(resolve, wait));
   let isOver = false;
   return () => {
     if (isOver) return;
