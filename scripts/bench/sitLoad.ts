@@ -55,7 +55,8 @@ export async function sitLoad(): Promise<void> {
       )),
     );
   const acknowledged = new Map<string, string>();
-  let failed = 0;
+  /** How often what was answered that was no success; 0 stands for no answer at all. */
+  const failed: Record<number, number> = {};
   let requests = 0;
   const wait = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds));
   const round = async (): Promise<{ value: number; baseline: number }> => {
@@ -65,7 +66,7 @@ export async function sitLoad(): Promise<void> {
     const note = (answer: { status: number; took: number }) => {
       requests += 1;
       took.push(answer.took);
-      if (answer.status !== 200) failed += 1;
+      if (answer.status !== 200) failed[answer.status] = (failed[answer.status] ?? 0) + 1;
       return answer.status === 200;
     };
     const saving = writers.map(async (writer, i) => {

@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { mayBeSameName, signInNameFrom, tidySignInName } from '@/core/people/names';
 import type { Role } from '@/core/people/policy';
 import type { RosterRow } from '@/core/people/readRoster';
@@ -207,15 +207,17 @@ export function enrol(tx: Tx, context: Context, courseId: string, role: Role, ro
   const courseName = tx.select({ name: course.name }).from(course).where(eq(course.id, courseId)).get()?.name ?? '';
   const signInName = signInNames(tx);
   const at = new Date(context.now);
-  const told = knownOf(
+  const known = knownOf(
     tx,
+    courseId,
     rows.flatMap(({ userId }) => userId ?? []),
   );
   const invitations: Message[] = [];
-  const ids = rows.map(({ row, userId: known }) => {
-    const userId = known ?? newId();
-    if (known === null) {
-      const { name, lastName, email } = row;
+  const ids = rows.map(({ row, userId: own }) => {
+    const userId = own ?? newId();
+    const { name, lastName, email, studentNumber } = row;
+    const before = known.get(userId);
+    if (own === null)
       tx.insert(user)
         .values({
           id: userId,
@@ -227,23 +229,30 @@ export function enrol(tx: Tx, context: Context, courseId: string, role: Role, ro
           updatedAt: at,
         })
         .run();
-    }
-    const { email, cameIn } = told.get(userId) ?? { email: row.email || null, cameIn: false };
-    if (email)
+    // Added again with the right name: theirs alone is mended, as long as nobody else knows them by the other one.
+    else if (before?.isNew && before.name !== name)
+      tx.update(user).set({ name, lastName, updatedAt: at }).where(eq(user.id, userId)).run();
+    const to = before ? before.email : email || null;
+    if (to)
       invitations.push({
         userId,
-        email,
+        email: to,
         subject: `Your place in ${courseName}`,
         body: `${context.actor.name} has added you to ${courseName}.\n\n${
-          cameIn
+          before?.cameIn
             ? 'You find it where you sign in.'
             : `Set a password here; the address works once and for 30 days:\n${invitationAddress(invite(tx, userId, context.now))}`
         }`,
       });
-    const part = { role, sectionId: sections.get(row.section) ?? null, studentNumber: row.studentNumber || null };
+    // What a row does not say stays as it was.
+    const said = {
+      role,
+      ...(row.section ? { sectionId: sections.get(row.section) ?? null } : {}),
+      ...(studentNumber ? { studentNumber } : {}),
+    };
     tx.insert(membership)
-      .values({ id: newId(), courseId, userId, ...part, addedAt: context.now })
-      .onConflictDoUpdate({ target: [membership.courseId, membership.userId], set: { ...part, removedAt: null } })
+      .values({ id: newId(), courseId, userId, ...said, addedAt: context.now })
+      .onConflictDoUpdate({ target: [membership.courseId, membership.userId], set: { ...said, removedAt: null } })
       .run();
     return userId;
   });
@@ -251,15 +260,30 @@ export function enrol(tx: Tx, context: Context, courseId: string, role: Role, ro
   return ids;
 }
 
-/** The emails of accounts there are already, and whether their owners have chosen a password. */
-function knownOf(tx: Tx, userIds: readonly string[]): Map<string, { email: string | null; cameIn: boolean }> {
+type KnownAccount = {
+  name: string;
+  email: string | null;
+  /** Whether their owner has chosen a password. */
+  cameIn: boolean;
+  /** Whether nobody has come in, and no other course has them. */
+  isNew: boolean;
+};
+
+/** What is known of accounts there are already. */
+function knownOf(tx: Tx, courseId: string, userIds: readonly string[]): Map<string, KnownAccount> {
+  const elsewhere = sql<boolean>`exists (select 1 from ${membership} where ${membership.userId} = ${user.id} and ${membership.courseId} <> ${courseId})`;
   const found = inChunks(userIds, (some) =>
     tx
-      .select({ id: user.id, email: user.email, hash: account.password })
+      .select({ id: user.id, name: user.name, email: user.email, hash: account.password, elsewhere })
       .from(user)
       .leftJoin(account, eq(account.userId, user.id))
       .where(inArray(user.id, some))
       .all(),
   );
-  return new Map(found.map(({ id, email, hash }) => [id, { email, cameIn: hash !== null }]));
+  return new Map(
+    found.map(({ id, name, email, hash, elsewhere: isElsewhere }) => [
+      id,
+      { name, email, cameIn: hash !== null, isNew: hash === null && !isElsewhere },
+    ]),
+  );
 }

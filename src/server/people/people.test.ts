@@ -497,11 +497,16 @@ describe('who has left', () => {
     expect(all().former).toEqual([]);
     expect(all().people.find((one) => one.membershipId === ada)).toMatchObject({ section: 'B', studentNumber: '7' });
     expect(refusal(bringBack(teacher(), school.courseId, ada))).toBe('not-found');
-    // The same row of a list brings them back too, without a second account.
+    // A row of a list brings them back too, without a second account: with what it says, and what it does not say stays.
     must(removePerson(teacher(), school.courseId, ada));
-    must(addRoster(teacher(), school.courseId, 'Ada,7'));
-    expect(all().people.filter((one) => one.name === 'Ada')).toHaveLength(1);
+    must(addRoster(teacher(), school.courseId, 'Ada Lund,7'));
+    expect(all().people.filter((one) => one.membershipId === ada)).toMatchObject([{ name: 'Ada Lund', section: 'B' }]);
     expect(all().former).toEqual([]);
+    // Who is known elsewhere under a name keeps it.
+    must(addRoster(school.as(school.elsewhere.teacher), school.elsewhere.courseId, 'Ada Lund,7'));
+    must(removePerson(teacher(), school.courseId, ada));
+    must(addRoster(teacher(), school.courseId, list('Evil,7,ada@school.example,')));
+    expect(all().people.find((one) => one.membershipId === ada)?.name).toBe('Ada Lund');
   });
 });
 
