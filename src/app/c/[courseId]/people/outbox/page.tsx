@@ -3,10 +3,9 @@ import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import { seeCourse } from '@/server/people/courses';
 import { listOutbox } from '@/server/people/listOutbox';
-import { Button } from '@/ui/kit/Button';
-import { inputShape } from '@/ui/kit/Field';
 import { Empty, PageTitle } from '@/ui/kit/Page';
 import { TextLink } from '@/ui/kit/TextLink';
+import { FindMessages } from '@/ui/people/FindMessages';
 
 export const metadata = { title: 'Messages sent' };
 
@@ -22,18 +21,7 @@ export default page<'courseId'>((context, { courseId }, { find = '', before = ''
         title="Messages sent"
         note={`${counted(all, 'message')}${find && ' found'}, the newest first. They stand here in place of a mail server.`}
       />
-      <form className="mb-3 flex flex-wrap items-center gap-3">
-        <input
-          type="search"
-          name="find"
-          aria-label="Find messages"
-          placeholder="Find by name, email or subject"
-          defaultValue={find}
-          className={`${inputShape} max-w-sm`}
-        />
-        <Button type="submit">Find</Button>
-        {(find || before) && <TextLink href={`/c/${courseId}/people/outbox`}>All messages</TextLink>}
-      </form>
+      <FindMessages find={find} here={`/c/${courseId}/people/outbox`} isAll={!find && !before} />
       {messages.length === 0 && find ? (
         <p>No message has “{find}” in its name, email or subject.</p>
       ) : messages.length === 0 ? (
