@@ -3,9 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { richFromText } from '@/core/base/rich';
 import { day, hour, minute, second } from '@/core/base/time';
-import { usualMatching } from '@/core/question/text/acceptedText';
 import { anonymousAnswer, attempt, paperSlot, questionVersion } from '@/db/schema';
 import { gradebook } from '../gradebook/gradebook';
 import type { Actor } from '../house/context';
@@ -13,6 +11,7 @@ import { sittingAnswers } from '../release/answerTally';
 import { publishReady } from '../release/publish';
 import { sittingResults } from '../release/results';
 import { begins, must, refusal, School } from '../testing/school';
+import { giveSurvey } from '../testing/survey';
 import { handInExpired } from './endAttempt';
 import { handIn } from './handIn';
 import { saveResponses } from './saveResponses';
@@ -25,20 +24,7 @@ let sittingId: string;
 
 beforeAll(() => {
   school = new School(7, join(folder, 'school.db'));
-  const open = school.question({
-    type: 'short-text',
-    stem: richFromText('What would you change?'),
-    accepted: [],
-    matching: usualMatching,
-    feedback: {},
-  });
-  school.questions(6);
-  sittingId = school.sitting(
-    school.exam([school.fixed(open), school.draw(3)], 10, (design) => ({
-      ...design,
-      purpose: { scored: false, counts: 'taking-part', anonymous: true },
-    })),
-  );
+  sittingId = giveSurvey(school);
 });
 afterAll(() => {
   school.db.$client.close();

@@ -4,15 +4,14 @@ import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { afterAll, describe, expect, it, vi } from 'vitest';
 import type { Thing } from '@/core/base/id';
-import { richFromText } from '@/core/base/rich';
 import { day, minute, second } from '@/core/base/time';
-import { usualMatching } from '@/core/question/text/acceptedText';
 import { anonymousAnswer, attempt, paperSlot } from '@/db/schema';
 import type { Actor, Context } from '../house/context';
 import type { AnyUseCase } from '../house/useCase';
 import { sittingAnswers } from '../release/answerTally';
 import { sampleOf, turnsOf } from '../testing/sampleOf';
 import { must, School } from '../testing/school';
+import { giveSurvey } from '../testing/survey';
 import { handIn } from './handIn';
 import { startAttempt } from './startAttempt';
 import { openForWriting } from './takeAttempt';
@@ -28,22 +27,9 @@ const many = 12;
 const schools = 25;
 const onceOver = 40 * day;
 
-/** A school with an anonymous survey of one open question and three drawn of six. */
 function survey(students: number): { school: School; sittingId: string } {
   const school = new School(students);
-  const open = school.question({
-    type: 'short-text',
-    stem: richFromText('What would you change?'),
-    accepted: [],
-    matching: usualMatching,
-    feedback: {},
-  });
-  school.questions(6);
-  const purpose = { scored: false, counts: 'taking-part' as const, anonymous: true };
-  const sittingId = school.sitting(
-    school.exam([school.fixed(open), school.draw(3)], 10, (design) => ({ ...design, purpose })),
-  );
-  return { school, sittingId };
+  return { school, sittingId: giveSurvey(school) };
 }
 
 /** Starts as a person and brings the answers with the hand-in. */

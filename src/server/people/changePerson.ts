@@ -1,4 +1,4 @@
-import { and, eq, isNull, ne } from 'drizzle-orm';
+import { and, eq, ne } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -10,6 +10,7 @@ import { command } from '../house/useCase';
 import { forgetSessions } from './auth';
 import { ensureSections, signInNames } from './enrol';
 import { hasWritten, worksElsewhere } from './invitations';
+import { isMember } from './member';
 import { offerPart } from './offers';
 import { emailInput, lastNameInput, nameInput, signInNameInput } from './personFields';
 import { toCourse } from './toCourse';
@@ -51,12 +52,7 @@ export const changePerson = command({
   takes: [id('membership'), changeInput],
   logs: 'people.change',
   does({ tx, courseId, record, context, afterwards }, membershipId, input): Result<{ offered: boolean }> {
-    const here = and(
-      eq(membership.id, membershipId),
-      eq(membership.courseId, courseId),
-      isNull(membership.removedAt),
-      isNull(membership.onlySitting),
-    );
+    const here = isMember(courseId, membershipId);
     const before = tx
       .select({
         userId: user.id,

@@ -14,6 +14,7 @@ import { type Context, newId } from '../house/context';
 import { command } from '../house/useCase';
 import { writing } from '../house/writing';
 import { forgiveTries, keepPassword } from './auth';
+import { isMember } from './member';
 import { signInTries } from './signInTries';
 import { toCourse } from './toCourse';
 
@@ -109,7 +110,7 @@ export const letTryAgain = command({
     const found = tx
       .select({ userId: membership.userId })
       .from(membership)
-      .where(and(eq(membership.id, membershipId), eq(membership.courseId, courseId), isNull(membership.removedAt)))
+      .where(isMember(courseId, membershipId))
       .get();
     if (!found) return notFound('person');
     record({ subjectId: membershipId });

@@ -4,6 +4,7 @@ import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { membership } from '@/db/schema';
 import { undoable } from '../house/undoable';
 import { command } from '../house/useCase';
+import { isMember } from './member';
 import { toCourse } from './toCourse';
 
 /** A person was taken out. */
@@ -23,7 +24,7 @@ export const removePerson = command({
     const found = tx
       .select({ userId: membership.userId })
       .from(membership)
-      .where(and(eq(membership.id, membershipId), eq(membership.courseId, courseId), isNull(membership.removedAt)))
+      .where(isMember(courseId, membershipId))
       .get();
     if (!found) return notFound('person');
     if (found.userId === context.actor.userId)
