@@ -49,5 +49,8 @@ describe('names', () => {
     expect(signInNameFrom("O'Brien-Smith, Al")).toBe('o.brien.smith.al');
     expect(signInNameFrom('陈 伟')).toBe('陈.伟');
     expect(tidySignInName('  S1001 ')).toBe('s1001');
+    // Whatever the letters: what is made of a name is found when it is typed.
+    for (const name of ['김 민수', 'ﬁa Ŀluís', 'Ångström Åse', 'ガ ギ'])
+      expect(tidySignInName(signInNameFrom(name))).toBe(signInNameFrom(name));
   });
 });

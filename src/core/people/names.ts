@@ -67,12 +67,12 @@ export function mayBeSameName(a: string, b: string): boolean {
   return shorter.length > 0 && shorter.every((word) => longer.includes(word));
 }
 
+/** What somebody types to sign in, as it is compared. */
+export const tidySignInName = (typed: string): string => typed.trim().normalize('NFKC').toLowerCase();
+
 /**
  * A name to sign in with, made of a person's name.
  *
  * @example signInNameFrom('Zoë van Dijk') // 'zoe.van.dijk'
  */
-export const signInNameFrom = (name: string): string => wordsOf(name).join('.').slice(0, 60);
-
-/** What somebody types to sign in, as it is compared. */
-export const tidySignInName = (typed: string): string => typed.trim().normalize('NFKC').toLowerCase();
+export const signInNameFrom = (name: string): string => tidySignInName(wordsOf(name).join('.')).slice(0, 60);

@@ -91,6 +91,8 @@ describe('one’s own account', () => {
     must(choose(' Ada.L '));
     expect(must(ownAccount(within(student, 'here'))).signInName).toBe('ada.l');
     expect(accountMeant(school.db, 'ADA.l')?.userId).toBe(student.userId);
+    must(choose('ﬁa'));
+    expect(accountMeant(school.db, 'ﬁa')?.userId).toBe(student.userId);
     for (const taken of ['s77', 'Cy.Moe']) expect(refusal(choose(taken))).toBe('conflict');
     // Whoever has a number in any course goes on having it, whatever they sign in with.
     const bo = accountMeant(school.db, 's77')?.userId ?? '';

@@ -149,7 +149,10 @@ export async function signIn(
     const now = tries.wait(account, from, serverNow());
     if (now > 0) return now;
     // Who is unknown, or has not chosen a password, takes as long as a wrong one.
-    if (!meant?.hash) return !(await hashPassword(password));
+    if (!meant?.hash) {
+      await hashPassword(password);
+      return false;
+    }
     return verifyPassword({ hash: meant.hash, password });
   });
   if (isRight === null) return refused('busy', 'Many people are signing in just now. Try again in a moment.');

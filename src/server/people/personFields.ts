@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { tidySignInName } from '@/core/people/names';
 
 /** A name as it is said. */
 export const nameInput = z.string().trim().min(1, 'The name is missing.').max(120);
@@ -17,8 +18,7 @@ export const emailInput = z
 /** What somebody types to sign in, without an email: letters, digits and what joins them. */
 export const signInNameInput = z
   .string()
-  .trim()
-  .toLowerCase()
+  .overwrite(tidySignInName)
   .max(60)
   .regex(/^[\p{L}\p{N}][\p{L}\p{N}._ -]*$/u, 'Letters, digits, dots and hyphens only.');
 
