@@ -111,8 +111,8 @@ it('no byte of a taking session, from My exams to the receipt and My results, te
   await page.locator('main textarea').fill('For a good reason.');
   await shows(page, 'Saved ');
   await page.reload();
-  await page.waitForSelector('input[type=radio]:checked');
-  await press(page, 'I am finished: to the hand-in');
+  await page.waitForSelector('main textarea');
+  await press(page, 'To the hand-in');
   await press(page, 'Hand in');
   await shows(page, 'You handed it in.');
   await page.goto(`${recorder.origin}/my/results`);

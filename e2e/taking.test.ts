@@ -71,12 +71,12 @@ describe('a student takes an exam', () => {
     await page.waitForFunction(() => document.querySelector('[role=status]')?.textContent?.startsWith('Saved'));
 
     await page.reload();
-    await page.waitForSelector('input[type=radio]:checked');
+    await shows(page, 'Question 2 of 10');
     expect(
       await page.$$eval('header button[title^="Question"]', (signs) =>
         signs.map((sign) => sign.getAttribute('title')).slice(0, 3),
       ),
-    ).toEqual(['Question 1: answered, here now', 'Question 2: empty, to come back to', 'Question 3: empty']);
+    ).toEqual(['Question 1: answered', 'Question 2: empty, to come back to, here now', 'Question 3: empty']);
 
     await press(page, 'I am finished: to the hand-in');
     await shows(page, '1 of 10 questions are answered.');
@@ -174,7 +174,7 @@ describe('a student takes an exam', () => {
       value: { picked: 'x' },
     });
     expect(late.status).toBe(410);
-    expect(await late.json()).toMatchObject({ problems: [{ message: 'This attempt has been handed in.' }] });
+    expect(await late.json()).toMatchObject({ problems: [{ message: 'This attempt has ended.' }] });
     expect(savedAnswers(attemptId)).toHaveLength(0);
   });
 });

@@ -47,7 +47,17 @@ import { openOnce } from './release/review';
 import { cancelReport, printReport, reportState } from './release/sittingReport';
 import { writeToStudents } from './release/writeToStudents';
 import { decideAside, seeKeptAside } from './room/asideAnswers';
-import { addNote, addTime, handInFor, letThrough, reopen, restoreAttempt, voidAttempt } from './room/invigilate';
+import {
+  addNote,
+  addTime,
+  beforeReopening,
+  handInFor,
+  letThrough,
+  reopen,
+  restoreAttempt,
+  settleIncident,
+  voidAttempt,
+} from './room/invigilate';
 import { answerReports, correct, reportQuestion, withdrawCorrection } from './room/reportedQuestions';
 import { arrange } from './sitting/arrange';
 import { giveAgain } from './sitting/copySitting';
@@ -77,6 +87,8 @@ export const served = {
   withdrawOffer,
   acceptAnswer,
   acknowledge,
+  beforeReopening,
+  settleIncident,
   addColumn,
   addNote,
   addPerson,

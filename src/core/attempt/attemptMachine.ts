@@ -1,5 +1,5 @@
 import { type Duration, type Instant, minute } from '../base/time';
-import { inTimeToSave } from '../sitting/clock';
+import { saveAllowance } from '../sitting/clock';
 import { type SaveStamp, saveOrder } from './saveOrder';
 
 /** Where an attempt stands. One whose grace passed without a hand-in is kept and does not count. */
@@ -61,6 +61,20 @@ export function phaseAfter(phase: Phase, action: Action, before: Phase | null = 
   return target === 'the phase before' ? before : target;
 }
 
+/**
+ * Why nothing can be entered in an attempt now; null where it can.
+ *
+ * @param allowance for how long after the deadline something that was on its way is still taken, in milliseconds
+ */
+export function whyNotWrite(
+  { phase, deadline }: { phase: Phase; deadline: Instant | null },
+  now: Instant,
+  allowance = 0,
+): 'ended' | 'time-over' | null {
+  if (phaseAfter(phase, 'save') === null) return 'ended';
+  return deadline !== null && now > deadline + allowance ? 'time-over' : null;
+}
+
 /** What becomes of a save: stored; answered as saved, since it or a later one is stored already; or kept aside. */
 type SaveFate = 'store' | 'answered' | 'late' | 'superseded';
 
@@ -79,7 +93,7 @@ export function saveFate(
 ): SaveFate {
   const order = saveOrder(save, attempt.epoch, stored);
   if (order === 'repeat' || order === 'older') return 'answered';
-  if (phaseAfter(attempt.phase, 'save') === null || !inTimeToSave(attempt.deadline, now)) return 'late';
+  if (whyNotWrite(attempt, now, saveAllowance)) return 'late';
   return order === 'superseded' ? 'superseded' : 'store';
 }
 

@@ -7,6 +7,8 @@ export type QuestionSign = {
   /** The student wants to come back to it. */
   comeBack?: boolean;
   current?: boolean;
+  /** Its instructor has corrected something about it. */
+  corrected?: boolean;
   /** A mark by hand is awaited. */
   awaitsMark?: boolean;
   /** Only once it may be shown. */
@@ -20,6 +22,7 @@ export const longestRuler = 120;
 export function signText(sign: QuestionSign): string {
   const said = [sign.answered ? 'answered' : 'empty'];
   if (sign.comeBack) said.push('to come back to');
+  if (sign.corrected) said.push('corrected');
   if (sign.awaitsMark) said.push('waits for a mark');
   if (sign.outcome) said.push(sign.outcome === 'partly' ? 'partly right' : sign.outcome);
   if (sign.current) said.push('here now');

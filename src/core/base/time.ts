@@ -30,8 +30,44 @@ export function inZone(at: Instant, zone: string, pattern: string): string {
   return format(new TZDate(at, zone), pattern);
 }
 
+/** How far the clocks of a zone are ahead of UTC at a moment, in milliseconds. */
+const aheadOfUtc = (at: Instant, zone: string): Duration => -new TZDate(at, zone).getTimezoneOffset() * minute;
+
+/** No change of a clock is as far away from a time that it makes twice. */
+const farFromChange: Duration = 12 * hour;
+
+/**
+ * Of a time of day that comes twice because the clocks go back: whether this moment is the first of the two or the second;
+ * null for every other.
+ */
+export function whichOfTwo(at: Instant, zone: string): 'first' | 'second' | null {
+  const own = aheadOfUtc(at, zone);
+  for (const other of [aheadOfUtc(at - farFromChange, zone), aheadOfUtc(at + farFromChange, zone)]) {
+    const twin = at + own - other;
+    if (other !== own && aheadOfUtc(twin, zone) === other) return twin > at ? 'first' : 'second';
+  }
+  return null;
+}
+
+const twiceSaid = { first: ' (before the clocks go back)', second: ' (after the clocks have gone back)' };
+
+/** A moment by a pattern, marked where the same time of day comes twice. */
+function marked(at: Instant, zone: string, pattern: string): string {
+  const which = whichOfTwo(at, zone);
+  return `${inZone(at, zone, pattern)}${which ? twiceSaid[which] : ''}`;
+}
+
 /** The usual way a moment is shown. @example momentText(0, 'UTC') // 'Thu 1 Jan 1970, 00:00' */
-export const momentText = (at: Instant, zone: string) => inZone(at, zone, 'EEE d MMM yyyy, HH:mm');
+export const momentText = (at: Instant, zone: string) => marked(at, zone, 'EEE d MMM yyyy, HH:mm');
+
+/** The time of day of a moment. @example clockText(0, 'UTC') // '00:00' */
+export const clockText = (at: Instant, zone: string) => marked(at, zone, 'HH:mm');
+
+/** A moment as it is said to somebody who reads it now: without its day where that is today's. */
+export const nearText = (at: Instant, zone: string, now: Instant | null): string =>
+  now !== null && inZone(at, zone, 'yyyy-MM-dd') === inZone(now, zone, 'yyyy-MM-dd')
+    ? clockText(at, zone)
+    : momentText(at, zone);
 
 /**
  * Reads what a date-and-time field sends (`2026-11-23T09:00`, local to the zone) as a moment.
@@ -46,6 +82,20 @@ export function instantFromLocal(text: string, zone: string): Instant | null {
   if (month < 1 || month > 12 || hours > 23 || minutes > 59) return null;
   if (date < 1 || date > new Date(Date.UTC(year, month, 0)).getUTCDate()) return null;
   return new TZDate(year, month - 1, date, hours, minutes, zone).getTime();
+}
+
+/**
+ * Reads what a date-and-time field sends as a moment, and says what is wrong with it: that it is no date, or that the
+ * clocks skip this time of day.
+ */
+export function readLocal(text: string, zone: string): { ok: true; at: Instant } | { ok: false; why: string } {
+  const at = instantFromLocal(text, zone);
+  if (at === null) return { ok: false, why: 'This is not a date and time.' };
+  if (localFromInstant(at, zone) === text) return { ok: true, at };
+  return {
+    ok: false,
+    why: `On this day the clocks go forward: there is no ${text.slice(11)}. The time after the change is ${inZone(at, zone, 'HH:mm')}.`,
+  };
 }
 
 /** The reverse of {@link instantFromLocal}: what a date-and-time field shows for a moment. */

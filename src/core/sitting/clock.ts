@@ -53,8 +53,21 @@ export function attemptDeadline(
 ): Instant | null {
   const limit = limitFor(rules, arrangement);
   const closes = closesFor(rules, arrangement);
+  return deadlineBy({ limit, closes, fullTime: rules.fullTimeOnceStarted }, startedAt, added);
+}
+
+/**
+ * The same from what a student's own limit and closing are.
+ *
+ * @returns null when the attempt may run for ever
+ */
+export function deadlineBy(
+  { limit, closes, fullTime }: { limit: Duration | null; closes: Instant | null; fullTime: boolean },
+  startedAt: Instant,
+  added: Duration,
+): Instant | null {
   const byLimit = limit === null ? null : startedAt + limit;
-  if (byLimit !== null && (rules.fullTimeOnceStarted || closes === null)) return byLimit + added;
+  if (byLimit !== null && (fullTime || closes === null)) return byLimit + added;
   if (closes === null) return null;
   return (byLimit === null ? closes : Math.min(byLimit, closes)) + added;
 }

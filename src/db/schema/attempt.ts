@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import type { AttemptEventKind } from '@/core/attempt/attemptEvents';
 import type { Phase } from '@/core/attempt/attemptMachine';
+import type { AsideReason, EndedBy } from '@/core/attempt/standing';
 import type { Presentation } from '@/core/question/presentation';
 import { passageVersion, questionVersion } from './bank';
 import { id, json, moment, reference } from './columns';
@@ -26,7 +27,7 @@ export const attempt = sqliteTable(
     seed: text('seed').notNull(),
     startedAt: moment('started_at').notNull(),
     endedAt: moment('ended_at'),
-    endedBy: text('ended_by').$type<'student' | 'clock' | 'invigilator'>(),
+    endedBy: text('ended_by').$type<EndedBy>(),
     /** Time given by the invigilator, in milliseconds. */
     added: integer('added').notNull().default(0),
     /** The browser that may write: each one that opens the taking page takes the next number. */
@@ -120,9 +121,7 @@ export const responseAside = sqliteTable(
     epoch: integer('epoch').notNull(),
     sequence: integer('sequence').notNull(),
     value: json<unknown>('value'),
-    reason: text('reason')
-      .$type<'superseded' | 'late' | 'question-over' | 'beyond-choose' | 'behind' | 'closed'>()
-      .notNull(),
+    reason: text('reason').$type<AsideReason>().notNull(),
     receivedAt: moment('received_at').notNull(),
     /** Whether it was given at a moment before the deadline, as its browser says; null where it does not say. */
     givenAt: moment('given_at'),
@@ -131,7 +130,10 @@ export const responseAside = sqliteTable(
     decidedBy: text('decided_by'),
     decidedAt: moment('decided_at'),
   },
-  (table) => [primaryKey({ columns: [table.slotId, table.epoch, table.sequence] })],
+  (table) => [
+    primaryKey({ columns: [table.slotId, table.epoch, table.sequence] }),
+    index('response_aside_open').on(table.slotId).where(sql`decision is null`),
+  ],
 );
 
 /** A file that a student brought for a written answer. Which of them belong to the answer, the response says. */

@@ -109,6 +109,9 @@ export const sittingNote = sqliteTable(
     text: text('text').notNull(),
     at: moment('at').notNull(),
     by: text('by').notNull(),
+    /** When an incident was settled, and by whom; null while it waits. Messages wait for nobody. */
+    settledAt: moment('settled_at'),
+    settledBy: text('settled_by'),
   },
   (table) => [index('sitting_note_sitting').on(table.sittingId, table.id)],
 );

@@ -79,7 +79,7 @@ describe('an anonymous sitting', () => {
     expect(saved && refusal(saved)).toBe('bad-input');
     expect(school.db.select().from(anonymousAnswer).all()).toEqual([]);
     const receipt = must(handIn(school.as(who, 3 * minute), attemptId, { answers }));
-    expect([receipt.answered, receipt.code]).toEqual([null, '']);
+    expect([receipt.answers, receipt.code]).toEqual([null, '']);
     handed.push({ who, attemptId, slots, text: 'a secret wish 1' });
   });
 
@@ -172,13 +172,17 @@ describe('an anonymous sitting', () => {
     const inTime = take(a, 'a late wish', 0);
     const gone = take(b, 'a lost wish', 0);
     expect(handInExpired({ db: school.db, now: begins + hour + 2 * second })).toBe(0);
-    expect(must(handIn(school.as(a, hour + 2 * second), inTime.attemptId, { answers: inTime.answers })).endedBy).toBe(
-      'student',
-    );
+    expect(
+      must(handIn(school.as(a, hour + 2 * second), inTime.attemptId, { answers: inTime.answers })).standing,
+    ).toMatchObject({
+      by: 'student',
+    });
     expect(handInExpired({ db: school.db, now: begins + hour + 4 * second })).toBe(1);
-    expect(must(handIn(school.as(b, hour + 5 * second), gone.attemptId, { answers: gone.answers })).endedBy).toBe(
-      'clock',
-    );
+    expect(
+      must(handIn(school.as(b, hour + 5 * second), gone.attemptId, { answers: gone.answers })).standing,
+    ).toMatchObject({
+      by: 'clock',
+    });
     const texts = JSON.stringify(everything().anonymous_answer);
     expect([texts.includes('a late wish'), texts.includes('a lost wish')]).toEqual([true, false]);
     const results = must(sittingResults(school.as(school.teacher), school.courseId, sittingId));

@@ -193,8 +193,8 @@ describe('saving', () => {
       }),
     );
     const attemptId = start(0);
-    const { epoch, deadline } = open(attemptId, 0);
-    expect(deadline).toBe(begins + 90 * minute);
+    const { epoch, standing } = open(attemptId, 0);
+    expect(standing).toMatchObject({ deadline: begins + 90 * minute });
     must(save(attemptId, slotsOf(attemptId)[0]?.id ?? '', { epoch, sequence: 1 }, { picked: 'x' }, 89 * minute));
   });
 
@@ -284,9 +284,8 @@ describe('handing in', () => {
     must(save(attemptId, number.id, { epoch, sequence: 2 }, { text: '1,5' }));
     must(save(attemptId, essay.id, { epoch, sequence: 3 }, { text: 'My answer.' }));
     expect(must(handIn(school.as(student, 5 * minute), attemptId))).toMatchObject({
-      answered: 3,
-      questions: 4,
-      endedBy: 'student',
+      answers: { answered: 3, questions: 4 },
+      standing: { by: 'student' },
     });
     const marks = school.db.select().from(mark).all();
     expect(
@@ -324,22 +323,20 @@ describe('handing in', () => {
     expect(handInExpired({ db: school.db, now: begins + 30 * hour })).toBe(1);
     expect(handInExpired({ db: school.db, now: begins + 31 * hour })).toBe(0);
     expect(must(seeReceipt(school.as(student, 31 * hour), attemptId))).toMatchObject({
-      endedBy: 'clock',
-      endedAt: begins + hour,
+      standing: { kind: 'handed-in', by: 'clock', at: begins + hour },
     });
   });
 
   it('is stamped with the deadline too when the student comes after it', () => {
     const attemptId = start(0);
     expect(must(handIn(school.as(student, 2 * hour), attemptId))).toMatchObject({
-      endedBy: 'clock',
-      endedAt: begins + hour,
+      standing: { kind: 'handed-in', by: 'clock', at: begins + hour },
     });
   });
 
   it('never outlasts the closing time', () => {
     const attemptId = start(47.5 * hour);
-    expect(open(attemptId, 47.5 * hour).deadline).toBe(begins + 48 * hour);
+    expect(open(attemptId, 47.5 * hour).standing).toMatchObject({ deadline: begins + 48 * hour });
   });
 
   it('belongs to the student alone', () => {

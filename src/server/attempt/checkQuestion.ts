@@ -1,19 +1,21 @@
 import { and, asc, eq, isNotNull, isNull, ne } from 'drizzle-orm';
+import { whyNotWrite } from '@/core/attempt/attemptMachine';
+import { whyNotAnswerSaid, whyNotSave } from '@/core/attempt/mayAnswer';
 import { mayTakeAgain, type Try, tryState } from '@/core/attempt/tries';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
 import { readResponse } from '@/core/question/student';
-import { inTimeToSave } from '@/core/sitting/clock';
+import { saveAllowance } from '@/core/sitting/clock';
 import type { Tx } from '@/db/client';
 import { attemptEvent, paperSlot, questionTry, response } from '@/db/schema';
 import type { Context } from '../house/context';
 import { command } from '../house/useCase';
 import { type RunningAttempt, rulesOf } from '../records/audience';
 import { frozenContents } from '../records/paperContent';
-import { deadlineOf } from './deadlineOf';
 import { progressed } from './progressed';
+import { attemptNow, questionsNow, type SlotNow } from './questionsNow';
 import { inItsAttempt, toOwnAttempt } from './toOwnAttempt';
 
 import { type CheckedQuestion, checkedQuestion } from './tries';
@@ -21,8 +23,8 @@ import { type CheckedQuestion, checkedQuestion } from './tries';
 /** A slot of one's own in an attempt whose answers are still taken. */
 function ownSlot(context: Context, tx: Tx, one: RunningAttempt, slotId: string) {
   const attemptId = one.attempt.id;
-  if (one.attempt.state !== 'running' || !inTimeToSave(deadlineOf(one), context.now))
-    return refused('too-late', 'The time for this attempt is over.');
+  const over = whyNotWrite(attemptNow(one), context.now, saveAllowance);
+  if (over) return refused('too-late', whyNotAnswerSaid[over]);
   const found = tx
     .select({ slot: paperSlot, value: response.value, revision: response.revision })
     .from(paperSlot)
@@ -30,6 +32,13 @@ function ownSlot(context: Context, tx: Tx, one: RunningAttempt, slotId: string) 
     .where(and(eq(paperSlot.id, slotId), eq(paperSlot.attemptId, attemptId)))
     .get();
   if (!found) return notFound('question on this paper');
+  const why = whyNotSave(
+    attemptNow(one),
+    questionsNow(tx, one).find((one) => one.slotId === slotId) as SlotNow,
+    context.now,
+  );
+  // What is closed by its tries says how it went; that its part is full concerns only what is empty.
+  if (why && why !== 'closed' && why !== 'beyond-choose') return refused('bad-input', whyNotAnswerSaid[why]);
   const content = frozenContents(tx, [found.slot.versionId]).get(found.slot.versionId) as QuestionContent;
   const tried = tx
     .select()

@@ -1,5 +1,6 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { Phase } from '@/core/attempt/attemptMachine';
+import type { EndedBy } from '@/core/attempt/standing';
 import { triedCredit, triesAllowed, tryState } from '@/core/attempt/tries';
 import type { Instant } from '@/core/base/time';
 import { choosePartsOf } from '@/core/exam/paperRules';
@@ -106,7 +107,7 @@ function keepTimes(tx: Tx, row: RunningAttempt['attempt'], at: Instant, inView: 
 export function endAttempt(
   tx: Tx,
   one: RunningAttempt,
-  by: 'student' | 'clock' | 'invigilator',
+  by: EndedBy,
   at: Instant,
   actorId: string,
   { answers = new Map(), inView }: Partial<Handed> = {},

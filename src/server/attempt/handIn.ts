@@ -1,36 +1,39 @@
-import { asc, eq } from 'drizzle-orm';
-import type { Phase } from '@/core/attempt/attemptMachine';
+import { and, eq, gt } from 'drizzle-orm';
+import { plausiblyGiven } from '@/core/attempt/attemptMachine';
+import { owedAtHandIn, owedSaid } from '@/core/attempt/mayAnswer';
 import { receiptCode } from '@/core/attempt/receiptCode';
-import { notFound, ok, type Result, refused } from '@/core/base/result';
-import type { Instant } from '@/core/base/time';
-import { paperRules, questionDeadline, type SlotRules } from '@/core/exam/paperRules';
-import type { QuestionContent } from '@/core/question/content';
-import { readResponse } from '@/core/question/student';
+import type { Aside, Standing, StandingAnswers } from '@/core/attempt/standing';
+import { ok, type Result, refused } from '@/core/base/result';
+import { type Instant, inZone } from '@/core/base/time';
 import { planSaid } from '@/core/release/planSaid';
-import type { Db, Tx } from '@/db/client';
-import { course, paperSlot, question, response } from '@/db/schema';
+import type { Tx } from '@/db/client';
+import { attemptEvent, sittingNote } from '@/db/schema';
 import { tell } from '../house/bus';
+import { type Context, house } from '../house/context';
 import { command, query } from '../house/useCase';
 import { attemptWithRules, planOf, type RunningAttempt } from '../records/audience';
-import { frozenContents } from '../records/paperContent';
-import { pinnedDesign } from '../records/pinnedDesign';
+import { zoneOf } from '../records/zoneOf';
 import { tellHandedIn } from '../sitting/tellStudents';
 import { deadlineOf } from './deadlineOf';
 import { endAttempt, endIfExpired } from './endAttempt';
-import { type Handed, handedInput } from './readHanded';
-import { inItsAttempt, toOwnAttempt } from './toOwnAttempt';
+import { attemptNow, questionsNow } from './questionsNow';
+import { handedInput } from './readHanded';
+import { answersOf, standingNow, studentsAsides } from './standingNow';
+import { inItsAttempt, stillRuns, toOwnAttempt } from './toOwnAttempt';
 import { afterHandIn } from './uponHandIn';
 
+/** How an attempt of one's own stands, and what is known of it: what its student keeps of it. */
 export type Receipt = {
   attemptId: string;
   sittingId: string;
   sittingTitle: string;
   courseId: string;
-  endedAt: Instant;
-  endedBy: 'student' | 'clock' | 'invigilator';
-  /** How many answers were handed in; null where nothing is known of a person's answers any more. */
-  answered: number | null;
-  questions: number;
+  timeZone: string;
+  standing: Standing;
+  /** How much of the paper is answered; null where nothing is known of a person's answers any more. */
+  answers: StandingAnswers | null;
+  /** The answers that were kept aside. */
+  asides: Aside[];
   /** Empty in an anonymous sitting: a code would lead to the person. */
   code: string;
   scored: boolean;
@@ -38,13 +41,13 @@ export type Receipt = {
   nextTask: string;
   /** What its student sees of it, and when, a sentence each. */
   afterwards: string[];
-  /** False where it was not handed in within the grace, and is kept without counting. */
-  counts: boolean;
 };
 
 /**
- * Hands an attempt in. Doing it twice, or after the clock did, gives the same receipt. It is held back while a required
- * question is empty that could still be answered; the clock never is.
+ * Hands an attempt in. Doing it twice, or after the clock did, gives the same receipt. It is held back while a question that
+ * has to be answered is empty and could still be answered; the clock never is. What the open page hands in by itself is
+ * refused while there is time left, because more may have been given meanwhile. What comes after a grace counts for
+ * nothing by itself, and is written down for whoever invigilates.
  *
  * @param handed what comes with it: the answers of an anonymous attempt, and how long each question was in view
  */
@@ -53,87 +56,89 @@ export const handIn = command({
   takes: [handedInput],
   unlogged: inItsAttempt,
   does({ tx, context, now, actor, attemptId, own: one, afterwards }, handed): Result<Receipt> {
-    if (one.attempt.state === 'voided') return notFound('attempt');
-    if (one.attempt.state === 'running' && !endIfExpired(tx, one, now)) {
+    if (one.attempt.state === 'voided') return refused('conflict', 'This attempt has been voided.');
+    const ranOut = endIfExpired(tx, one, now);
+    if (one.attempt.state === 'running' && !ranOut) {
       const deadline = deadlineOf(one);
-      const lacking = emptyRequired(tx, one, handed.answers, now);
-      if (lacking.length && (deadline === null || now < deadline))
-        return refused(
-          'conflict',
-          `${lacking.length === 1 ? `Question ${lacking[0]} has` : `Questions ${lacking.slice(0, -1).join(', ')} and ${lacking.at(-1)} have`} to be answered before you hand in.`,
-        );
-      endAttempt(tx, one, 'student', Math.min(now, deadline ?? now), actor.userId, handed);
-      tellHandedIn(tx, context, one.sitting, receiptOf(context.db, attemptId));
-    }
+      const isOver = deadline !== null && now >= deadline;
+      if (handed.byClock && !isOver) return refused('too-early', 'There is time left: go on.');
+      if (handed.epoch !== null && handed.epoch !== one.attempt.writerEpoch)
+        return refused('superseded', 'This exam has been opened in another window: hand it in there.');
+      if (handed.pressedAt !== null && wasReopenedAfter(tx, attemptId, handed.pressedAt))
+        return refused('conflict', 'It has been opened again since you handed it in: you can go on.');
+      const given = one.sitting.anonymous ? handed.answers : null;
+      const owed = owedAtHandIn(attemptNow(one), questionsNow(tx, one, given), now);
+      if (owed.length) return refused('conflict', owedSaid(owed, 'you hand in'));
+      const by = handed.byClock ? 'page' : 'student';
+      endAttempt(tx, one, by, Math.min(now, deadline ?? now), actor.userId, handed);
+      tellHandedIn(tx, context, one.sitting, receiptOf(context, attemptId));
+    } else if ((attemptWithRules(context.db, attemptId) ?? one).attempt.state === 'not-handed-in')
+      noteLateHandIn(tx, context, one, handed.pressedAt);
     afterwards(() => {
       tell({ sittingId: one.sitting.id, what: 'attempt', userId: actor.userId });
       afterHandIn(context, one.sitting.id);
     });
-    return ok(receiptOf(context.db, attemptId));
+    return ok(receiptOf(context, attemptId));
   },
 });
 
-/** The numbers of required questions that hold no answer, though their own time, where they have one, is not over. */
-function emptyRequired(tx: Tx, one: RunningAttempt, answers: Handed['answers'], now: Instant): number[] {
-  const design = pinnedDesign(tx, one.attempt.revisionId);
-  if (!design.parts.some((part) => part.lines.some((line) => line.required))) return [];
-  const slots = tx
-    .select({ slot: paperSlot, value: response.value, type: question.type })
-    .from(paperSlot)
-    .innerJoin(question, eq(question.id, paperSlot.questionId))
-    .leftJoin(response, eq(response.slotId, paperSlot.id))
-    .where(eq(paperSlot.attemptId, one.attempt.id))
-    .orderBy(asc(paperSlot.position))
-    .all();
-  const rules = paperRules(
-    design,
-    slots.map(({ slot }) => slot),
-  );
-  return slots.flatMap(({ slot, value, type }, i) => {
-    const { required, limit } = rules[i] as SlotRules;
-    if (!required || readResponse(type, one.sitting.anonymous ? answers.get(slot.id) : value)) return [];
-    const until = limit && questionDeadline(limit, one.arrangement.extraPercent, slot.openedAt, deadlineOf(one));
-    return until && now >= until ? [] : [slot.position + 1];
-  });
+/** Whether an attempt has been opened again since a hand-in was pressed that reaches the server only now. */
+const wasReopenedAfter = (tx: Tx, attemptId: string, pressedAt: Instant): boolean =>
+  tx
+    .select({ id: attemptEvent.id })
+    .from(attemptEvent)
+    .where(
+      and(eq(attemptEvent.attemptId, attemptId), eq(attemptEvent.kind, 'reopened'), gt(attemptEvent.at, pressedAt)),
+    )
+    .limit(1)
+    .get() !== undefined;
+
+/** Writes down, once, that a hand-in came after the grace: whether it counts is for a person to say. */
+function noteLateHandIn(
+  tx: Tx,
+  { now, actor }: Context,
+  { attempt: row, sitting }: RunningAttempt,
+  pressedAt: Instant | null,
+) {
+  const noted = tx
+    .select({ id: attemptEvent.id })
+    .from(attemptEvent)
+    .where(and(eq(attemptEvent.attemptId, row.id), eq(attemptEvent.kind, 'late-hand-in')))
+    .get();
+  if (noted) return;
+  const pressed = plausiblyGiven(pressedAt, row.startedAt, now);
+  tx.insert(attemptEvent)
+    .values({ attemptId: row.id, at: now, kind: 'late-hand-in', actorId: actor.userId, detail: { pressedAt: pressed } })
+    .run();
+  const text = `${actor.name}’s hand-in came after the time allowed for it${pressed === null ? '' : `; by the browser’s clock it was pressed ${inZone(pressed, zoneOf(tx, sitting.courseId), 'HH:mm:ss')}`}. It can be counted as handed in.`;
+  tx.insert(sittingNote)
+    .values({ sittingId: sitting.id, kind: 'incident', userId: actor.userId, text, at: now, by: house.userId })
+    .run();
 }
 
-const ended: ReadonlySet<Phase> = new Set<Phase>(['handed-in', 'not-handed-in']);
-
-/** The receipt of an attempt of one's own that has ended; not found while it runs. */
+/** How an attempt of one's own stands: the receipt of one that has ended, and the way back to one that runs. */
 export const seeReceipt = query({
   admits: toOwnAttempt,
-  does: ({ db, attemptId, own }): Result<Receipt> =>
-    ended.has(own.attempt.state) ? ok(receiptOf(db, attemptId)) : notFound('receipt'),
+  does({ context, attemptId, own }): Result<Receipt> {
+    stillRuns(context, own);
+    return ok(receiptOf(context, attemptId));
+  },
 });
 
-function receiptOf(db: Db, attemptId: string): Receipt {
-  const { attempt: row, sitting } = attemptWithRules(db, attemptId) as RunningAttempt;
-  const timeZone =
-    db.select({ zone: course.timeZone }).from(course).where(eq(course.id, sitting.courseId)).get()?.zone ?? 'UTC';
-  const slots = db
-    .select({ versionId: paperSlot.versionId, value: response.value })
-    .from(paperSlot)
-    .leftJoin(response, eq(response.slotId, paperSlot.id))
-    .where(eq(paperSlot.attemptId, attemptId))
-    .all();
-  const contents = frozenContents(
-    db,
-    slots.map((slot) => slot.versionId),
-  );
-  const answered = slots.filter((slot) =>
-    readResponse((contents.get(slot.versionId) as QuestionContent).type, slot.value),
-  );
+function receiptOf({ db, now }: Pick<Context, 'db' | 'now'>, attemptId: string): Receipt {
+  const one = attemptWithRules(db, attemptId) as RunningAttempt;
+  const { attempt: row, sitting } = one;
+  const timeZone = zoneOf(db, sitting.courseId);
   return {
     attemptId,
     sittingId: sitting.id,
     sittingTitle: sitting.title,
     nextTask: sitting.nextTask,
-    counts: row.state === 'handed-in',
     courseId: sitting.courseId,
-    endedAt: row.endedAt as Instant,
-    endedBy: row.endedBy ?? 'clock',
-    answered: sitting.anonymous ? null : answered.length,
-    questions: slots.length,
+    timeZone,
+    standing: standingNow(db, one, now),
+    answers: answersOf(db, one),
+    asides: studentsAsides(db, one),
     code: row.seed ? receiptCode(row.seed) : '',
     scored: sitting.scored,
     afterwards: planSaid(planOf(sitting), timeZone, false),

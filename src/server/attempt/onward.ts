@@ -1,5 +1,6 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { owedBefore, owedSaid } from '@/core/attempt/mayAnswer';
 import { ok, type Result, refused } from '@/core/base/result';
 import type { ExamDesign } from '@/core/exam/design';
 import { paperRules } from '@/core/exam/paperRules';
@@ -9,6 +10,7 @@ import { attempt, attemptEvent, paperSlot } from '@/db/schema';
 import { command } from '../house/useCase';
 import { rulesOf } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
+import { attemptNow, questionsNow } from './questionsNow';
 import { inItsAttempt, toRunningAttempt } from './toOwnAttempt';
 
 const places = preparedOnce((db) =>
@@ -25,22 +27,17 @@ const places = preparedOnce((db) =>
     .prepare(),
 );
 
-/** Whether a question lies on a page that its student has gone on from, where the way is onward only. */
-export function isBehind(
-  db: Db,
-  { id: attemptId, reached }: { id: string; reached: number },
-  design: ExamDesign,
-  slotId: string,
-): boolean {
-  if (reached === 0) return false;
+/** The page on which a question of a paper stands, from 0. */
+export function pageOf(db: Db, attemptId: string, design: ExamDesign, slotId: string): number {
   const slots = places(db).all({ attemptId });
   const i = slots.findIndex((slot) => slot.id === slotId);
-  return i >= 0 && (paperRules(design, slots)[i]?.page ?? 0) < reached;
+  return paperRules(design, slots)[i]?.page ?? 0;
 }
 
 /**
  * Goes on to a page, where the way is onward only: what lies before it can no longer be answered. Going on twice is
- * harmless; going back is refused.
+ * harmless; going back is refused, and so is leaving behind what has to be answered and still can be. Of an anonymous
+ * attempt the page alone knows what is answered.
  */
 export const goOnward = command({
   admits: toRunningAttempt,
@@ -52,6 +49,8 @@ export const goOnward = command({
     const last = (rules.at(-1)?.page ?? 0) + 1;
     if (page < one.attempt.reached || page > last) return refused('bad-input', 'There is no way back.');
     if (page === one.attempt.reached) return ok({ reached: page });
+    const owed = one.sitting.anonymous ? [] : owedBefore(attemptNow(one), questionsNow(tx, one), page, context.now);
+    if (owed.length) return refused('conflict', owedSaid(owed, 'you go on'));
     const moved = tx
       .update(attempt)
       .set({ reached: page })

@@ -1,12 +1,14 @@
 import { and, count, eq, ne, sql } from 'drizzle-orm';
 import { plausiblyGiven, saveFate } from '@/core/attempt/attemptMachine';
+import { type WhyNotAnswer, whyNotAnswerSaid, whyNotSave } from '@/core/attempt/mayAnswer';
+import type { AsideReason } from '@/core/attempt/standing';
 import { isId } from '@/core/base/ids';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { type Instant, minute } from '@/core/base/time';
-import type { ExamDesign, ExamLine } from '@/core/exam/design';
+import type { ExamDesign } from '@/core/exam/design';
 import { questionDeadline } from '@/core/exam/paperRules';
 import { readResponse } from '@/core/question/student';
-import { attemptDeadline, inTimeToSave } from '@/core/sitting/clock';
+import { attemptDeadline } from '@/core/sitting/clock';
 import type { Db, Tx } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
 import {
@@ -25,7 +27,8 @@ import { logRefusal } from '../house/refusals';
 import { fromAllowedNetwork } from '../records/allowedNetwork';
 import { arrangementOf, rulesOf } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
-import { isBehind } from './onward';
+import { pageOf } from './onward';
+import { ownLimit } from './questionsNow';
 import { isClosedByTries } from './tries';
 
 /** A save as a browser sends it. */
@@ -116,22 +119,23 @@ const storeResponse = preparedOnce((db) =>
     .prepare(),
 );
 
-/** The line of a design, which papers name on every slot. */
-const lineOf = (design: ExamDesign, lineId: string): ExamLine | undefined => {
-  for (const part of design.parts) for (const line of part.lines) if (line.id === lineId) return line;
+/** The own time of a line of a design, in milliseconds; null where it has none. */
+const minutesOf = (design: ExamDesign, lineId: string): number | null => {
+  for (const part of design.parts)
+    for (const line of part.lines) if (line.id === lineId) return line.minutes ? line.minutes * minute : null;
+  return null;
 };
 
-/** Whether the own time of a question runs; a save is taken for it as long after its end as for an attempt. */
-function questionIsOpen(
-  { openedAt }: { openedAt: Instant | null },
-  minutes: number,
-  extraPercent: number,
-  deadline: Instant | null,
-  now: Instant,
-): boolean {
-  const until = questionDeadline(minutes * minute, extraPercent, openedAt, deadline);
-  return until !== null && inTimeToSave(until, now);
-}
+/** As what an answer is kept aside that the rule for answering does not let in. */
+const asideReasons: Record<WhyNotAnswer, AsideReason> = {
+  ended: 'late',
+  'time-over': 'late',
+  behind: 'behind',
+  'not-opened': 'question-over',
+  'question-over': 'question-over',
+  closed: 'closed',
+  'beyond-choose': 'beyond-choose',
+};
 
 /** How many other questions of a part hold an answer. */
 function answeredBesides(tx: Tx, save: SaveInput, partId: string): number {
@@ -184,7 +188,7 @@ function saveOne(tx: Tx, context: Context, save: SaveInput): Result<Saved> {
   if (row.sitting.anonymous)
     return refused('bad-input', 'Answers of an anonymous exam are sent with the hand-in only.');
 
-  const setAside = (reason: typeof responseAside.$inferSelect.reason) => {
+  const setAside = (reason: AsideReason) => {
     if (countAside(db).get({ slotId: save.slotId })?.n === mostAside) return;
     const kept = tx
       .insert(responseAside)
@@ -214,40 +218,43 @@ function saveOne(tx: Tx, context: Context, save: SaveInput): Result<Saved> {
   const standing = { phase: row.attempt.state, deadline, epoch: row.attempt.writerEpoch };
   const fate = saveFate(standing, stored, save, now);
   if (fate === 'answered') return saved;
-  const from = fromAllowedNetwork(context, { sitting: row.sitting, arrangement: arranged });
-  if (!from.ok) return from;
+  // What comes too late changes nothing by itself, wherever it comes from: it is kept, for a person to decide about.
   if (fate === 'late') {
     setAside('late');
-    return refused(
-      'too-late',
-      row.attempt.state === 'running' ? 'The time for this attempt is over.' : 'This attempt has been handed in.',
-    );
+    return refused('too-late', whyNotAnswerSaid[row.attempt.state === 'running' ? 'time-over' : 'ended']);
   }
+  const from = fromAllowedNetwork(context, { sitting: row.sitting, arrangement: arranged });
+  if (!from.ok) return from;
   if (fate === 'superseded') {
     setAside('superseded');
     return refused('superseded', 'This exam has been opened in another window. Go on there.');
   }
-  const rules = pinnedDesign(db, row.attempt.revisionId);
-  const minutes = lineOf(rules, row.lineId)?.minutes ?? sittingRules.minutesPerQuestion;
-  if (minutes && !questionIsOpen(row, minutes, arranged.extraPercent, deadline, now)) {
-    setAside('question-over');
-    return refused('bad-input', 'The time for this question is over.');
-  }
-  if (sittingRules.onwardOnly && isBehind(db, row.attempt, rules, save.slotId)) {
-    setAside('behind');
-    return refused('bad-input', 'You have gone on from this question: there is no way back to it.');
-  }
-  if (isClosedByTries(tx, sittingRules, save.slotId)) {
-    setAside('closed');
-    return refused('bad-input', 'This question has been checked and is closed.');
-  }
-  const choose = rules.parts.find((part) => part.id === row.partId)?.choose;
-  if (choose?.extra === 'refused' && value !== undefined && answeredBesides(tx, save, row.partId) >= choose.count) {
-    setAside('beyond-choose');
-    return refused(
-      'bad-input',
-      `Only ${choose.count} of these questions can be answered. Clear one to answer this one.`,
-    );
+  const design = pinnedDesign(db, row.attempt.revisionId);
+  const limit = ownLimit(minutesOf(design, row.lineId), sittingRules.minutesPerQuestion);
+  const choose = design.parts.find((part) => part.id === row.partId)?.choose;
+  const why = whyNotSave(
+    { phase: row.attempt.state, deadline, reached: sittingRules.onwardOnly ? row.attempt.reached : 0 },
+    {
+      timed: limit !== null,
+      until: limit === null ? null : questionDeadline(limit, arranged.extraPercent, row.openedAt, deadline),
+      // What costs a statement is looked up only where the rule comes so far as to ask.
+      get page() {
+        return sittingRules.onwardOnly && row.attempt.reached > 0 ? pageOf(db, row.attempt.id, design, save.slotId) : 0;
+      },
+      get closed() {
+        return isClosedByTries(tx, sittingRules, save.slotId);
+      },
+      get full() {
+        return (
+          choose?.extra === 'refused' && value !== undefined && answeredBesides(tx, save, row.partId) >= choose.count
+        );
+      },
+    },
+    now,
+  );
+  if (why) {
+    setAside(asideReasons[why]);
+    return refused('bad-input', whyNotAnswerSaid[why]);
   }
   storeResponse(db).run({ ...save, value: value === undefined ? null : value, savedAt: now });
   return saved;

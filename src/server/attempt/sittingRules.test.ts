@@ -230,10 +230,9 @@ describe('when the time is over with a grace', () => {
     expect(refusal(paper.save(1, { picked: 'y' }, 61 * minute + 4 * second))).toBe('too-late');
     handInExpired({ db: school.db, now: begins + 62 * minute });
     expect(must(handIn(at(63 * minute), paper.attemptId))).toMatchObject({
-      counts: true,
-      endedBy: 'student',
-      endedAt: begins + 61 * minute,
-      answered: 1,
+      standing: { kind: 'handed-in', by: 'student', at: begins + 61 * minute },
+      answers: { answered: 1 },
+      asides: [{ number: 2, reason: 'late' }],
     });
   });
 
@@ -248,7 +247,7 @@ describe('when the time is over with a grace', () => {
       endedAt: begins + 61 * minute,
     });
     expect(school.db.select().from(mark).all()).toHaveLength(0);
-    expect(must(seeReceipt(at(2 * hour), paper.attemptId)).counts).toBe(false);
+    expect(must(seeReceipt(at(2 * hour), paper.attemptId)).standing.kind).toBe('not-handed-in');
     expect(refusal(startAttempt(at(2 * hour), school.db.select().from(attempt).get()?.sittingId ?? ''))).toBe(
       'too-late',
     );

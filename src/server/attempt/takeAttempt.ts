@@ -1,24 +1,27 @@
-import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
+import type { Aside, Standing } from '@/core/attempt/standing';
 import { triesAllowed } from '@/core/attempt/tries';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
 import type { ShownQuestion } from '@/core/question/student';
-import { runningClock } from '@/core/sitting/clock';
+import type { Tx } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
 import { attempt, attemptEvent, paperSlot, response } from '@/db/schema';
 import { passageContents } from '../bank/passages';
 import { tell } from '../house/bus';
 import type { Context } from '../house/context';
 import { command, query } from '../house/useCase';
-import { type RunningAttempt, rulesOf } from '../records/audience';
+import { attemptWithRules, type RunningAttempt, rulesOf } from '../records/audience';
 import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
+import { zoneOf } from '../records/zoneOf';
 import { type Notice, noticesFor } from '../sitting/notices';
 import { deadlineOf } from './deadlineOf';
 import { progressed } from './progressed';
+import { standingNow, studentsAsides } from './standingNow';
 import { type TakingPaper, takingPaper } from './takingPaper';
 import { inItsAttempt, stillRuns, toAttemptFromAnywhere, toOwnAttempt, toRunningAttempt } from './toOwnAttempt';
 import { checkedQuestion, takenAgain, triesOf } from './tries';
@@ -103,10 +106,13 @@ export const openTimedQuestion = command({
 export type Opened = TakingPaper & {
   epoch: number;
   answers: StoredAnswer[];
-  deadline: Instant | null;
-  handInUntil: Instant | null;
+  standing: Standing;
+  asides: Aside[];
+  timeZone: string;
   now: Instant;
   notices: Notice[];
+  /** The number of the question that was answered last, from 1; where a browser begins that knows of no other place. */
+  place: number;
 };
 
 /**
@@ -140,25 +146,35 @@ export const openForWriting = command({
       ...paperOf(context, own),
       ...epoch,
       answers,
-      ...clockOf(context, own),
+      standing: standingNow(context.db, own, context.now),
+      asides: studentsAsides(context.db, own),
+      timeZone: zoneOf(context.db, row.courseId),
       now: context.now,
       notices: noticesFor(context.db, own),
+      place: lastPlace(tx, attemptId),
     });
   },
 });
 
-const clockOf = (context: Context, one: RunningAttempt): Pick<Opened, 'deadline' | 'handInUntil'> => {
-  const { deadline, handInUntil } = runningClock(rulesOf(one.sitting), one.arrangement, one.attempt, context.now);
-  return { deadline, handInUntil };
-};
+/** The number of the question whose answer was saved last; 1 before the first. */
+function lastPlace(tx: Tx, attemptId: string): number {
+  const last = tx
+    .select({ position: paperSlot.position })
+    .from(response)
+    .innerJoin(paperSlot, eq(paperSlot.id, response.slotId))
+    .where(and(eq(response.attemptId, attemptId), gt(response.epoch, 0)))
+    .orderBy(desc(response.savedAt), desc(response.sequence))
+    .limit(1)
+    .get();
+  return (last?.position ?? 0) + 1;
+}
 
-/** Where a running attempt stands, as its page is told again and again. */
+/** How an attempt stands, as its page is told again and again. */
 export type Pulse = {
-  state: 'running' | 'ended';
+  standing: Standing;
   superseded: boolean;
-  deadline: Instant | null;
-  /** Until when it may still be handed in; the deadline where there is no grace. */
-  handInUntil: Instant | null;
+  /** The answers that were kept aside. */
+  asides: Aside[];
   now: Instant;
   /** What the room and this student have been told, the newest last. */
   notices: Notice[];
@@ -174,7 +190,7 @@ export const pulse = query({
   does({ db, context, attemptId, own }, epoch): Result<Pulse> {
     const running = stillRuns(context, own);
     if (running && own.attempt.writerEpoch === epoch) progressed(db, attemptId, context);
-    return ok(pulseOf(context, own, epoch, running));
+    return ok(pulseOf(context, running ? own : (attemptWithRules(db, attemptId) ?? own), epoch));
   },
 });
 
@@ -182,17 +198,13 @@ export const pulse = query({
 export const lookAtPulse = query({
   admits: toOwnAttempt,
   takes: [epochInput],
-  does: ({ context, own }, epoch): Result<Pulse> => ok(pulseOf(context, own, epoch, own.attempt.state === 'running')),
+  does: ({ context, own }, epoch): Result<Pulse> => ok(pulseOf(context, own, epoch)),
 });
 
-function pulseOf(context: Context, one: RunningAttempt, epoch: number, running: boolean): Pulse {
-  const { deadline, handInUntil } = runningClock(rulesOf(one.sitting), one.arrangement, one.attempt, context.now);
-  return {
-    state: running ? 'running' : 'ended',
-    superseded: one.attempt.writerEpoch !== epoch,
-    deadline,
-    handInUntil,
-    now: context.now,
-    notices: noticesFor(context.db, one),
-  };
-}
+const pulseOf = ({ db, now }: Context, one: RunningAttempt, epoch: number): Pulse => ({
+  standing: standingNow(db, one, now),
+  superseded: one.attempt.state === 'running' && one.attempt.writerEpoch !== epoch,
+  asides: studentsAsides(db, one),
+  now,
+  notices: noticesFor(db, one),
+});

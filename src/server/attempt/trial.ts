@@ -12,19 +12,12 @@ import { type DrawnSample, drawSample, sampleSeed } from '../exam/drawnSample';
 import { toLook } from '../exam/toLook';
 import { query } from '../house/useCase';
 import { givenAnswers } from './givenAnswers';
-import { type TakingPaper, takingPaper } from './takingPaper';
+import type { Opened } from './takeAttempt';
+import { takingPaper } from './takingPaper';
+import { unkeptOpening } from './unkeptOpening';
 
 /** A slot of a trial names its place and the question's version, so that a paper drawn anew is told from the one shown. */
 const slotId = (sample: DrawnSample, place: number) => `trial-${place}-${sample.slots[place]?.versionId}`;
-
-type TrialOpening = TakingPaper & {
-  epoch: number;
-  answers: [];
-  deadline: null;
-  handInUntil: null;
-  now: number;
-  notices: [];
-};
 
 /** What an exam is called, for whoever may try it, and whether it is who composes it. */
 export const trialBeginning = query({
@@ -41,7 +34,7 @@ export const trialBeginning = query({
 export const openTrial = query({
   admits: toLook,
   takes: [sampleSeed],
-  does(look, seed): Result<TrialOpening> {
+  does(look, seed): Result<Opened> {
     const drawn = drawSample(look, seed);
     if (!drawn.ok) return drawn;
     const { title, design, slots, passages } = drawn.value;
@@ -52,16 +45,7 @@ export const openTrial = query({
       passages,
     );
     // Nothing of a trial leaves the page before the hand-in anyway: that answers are held back needs no saying.
-    return ok({
-      ...paper,
-      anonymous: false,
-      epoch: 1,
-      answers: [],
-      deadline: null,
-      handInUntil: null,
-      now: look.now,
-      notices: [],
-    });
+    return ok({ ...unkeptOpening(null, look.now), ...paper, anonymous: false });
   },
 });
 

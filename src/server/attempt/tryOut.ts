@@ -10,6 +10,7 @@ import { query } from '../house/useCase';
 import { givenAnswers } from './givenAnswers';
 import type { Opened } from './takeAttempt';
 import { takingPaper } from './takingPaper';
+import { unkeptOpening } from './unkeptOpening';
 
 const timeLimit = 30 * minute;
 const presentationOf = (content: QuestionContent, place: number) =>
@@ -35,7 +36,7 @@ export const openTryOut = query({
       (place) => tryOutQuestions[place] as QuestionContent,
       new Map(),
     );
-    return ok({ ...paper, epoch: 1, answers: [], deadline, handInUntil: deadline, now, notices: [] });
+    return ok({ ...unkeptOpening(deadline, now), ...paper });
   },
 });
 

@@ -220,7 +220,7 @@ describe('an off-screen exam that is taken', () => {
     const { attemptId, student, paper } = take();
     expect(paper.slots).toHaveLength(400);
     expect(paper.slots.at(-1)?.page).toBe(7);
-    expect(must(handIn(school.as(student, 3 * minute), attemptId)).questions).toBe(400);
+    expect(must(handIn(school.as(student, 3 * minute), attemptId)).answers?.questions).toBe(400);
     expect(school.db.select().from(question).all()).toHaveLength(400);
   });
 });

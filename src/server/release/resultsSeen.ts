@@ -1,6 +1,7 @@
 import { and, eq, like } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
+import type { Db } from '@/db/client';
 import { preference } from '@/db/schema';
 import type { Context } from '../house/context';
 import { prefer } from '../house/preferences';
@@ -31,4 +32,14 @@ export function newResults(context: Context, results: readonly MyResult[]): MyRe
       .map((row) => [row.name, row.at as Instant]),
   );
   return results.filter((one) => (seen.get(nameOf(one.sittingId)) ?? Number.NEGATIVE_INFINITY) < one.at);
+}
+
+/** When a student last looked at their result of a sitting; null where they have not. */
+export function lastLook(db: Db, sittingId: string, userId: string): Instant | null {
+  const row = db
+    .select({ at: preference.value })
+    .from(preference)
+    .where(and(eq(preference.userId, userId), eq(preference.name, nameOf(sittingId))))
+    .get();
+  return (row?.at as Instant | undefined) ?? null;
 }

@@ -1,13 +1,12 @@
-import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { type Aside, waitsForDecision } from '@/core/attempt/standing';
 import { id } from '@/core/base/id';
-
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import type { Instant } from '@/core/base/time';
 import { type QuestionContent, stemLine } from '@/core/question/content';
 import { responseText } from '@/core/question/score';
 import { attempt, attemptEvent, paperSlot, response, responseAside } from '@/db/schema';
-import { deadlineOf } from '../attempt/deadlineOf';
+import { asidesOf } from '../attempt/asides';
 import { markAgain } from '../attempt/endAttempt';
 import { tell } from '../house/bus';
 import { command, query } from '../house/useCase';
@@ -19,63 +18,46 @@ const asideKey = z.object({ slotId: id('slot'), epoch: z.int(), sequence: z.int(
 
 type AsideKey = z.output<typeof asideKey>;
 
-/** An answer that came too late, or from a window that another had replaced, beside the one that counts. */
-export type AsideAnswer = AsideKey & {
-  number: number;
-  question: string;
-  reason: 'late' | 'superseded';
-  receivedAt: Instant;
-  /** When it was given, as its browser says, and whether that was before the deadline. */
-  givenAt: Instant | null;
-  inTime: boolean;
-  text: string;
-  /** The answer that counts now; empty where there is none. */
-  counting: string;
-};
+/** An answer that was kept aside and waits for a decision, beside the one that counts. */
+export type AsideAnswer = AsideKey &
+  Pick<Aside, 'number' | 'reason' | 'receivedAt' | 'givenAt' | 'inTime'> & {
+    question: string;
+    text: string;
+    /** The answer that counts now; empty where there is none. */
+    counting: string;
+  };
 
-/** The answers of a student that were kept aside and wait for a decision: of each question the newest. */
+/** The answers of a student that were kept aside and wait for a decision, in the order of their paper. */
 export const seeKeptAside = query({
   admits: toSitting('sitting.invigilate'),
   takes: [id('user')],
   does({ db, sittingId }, userId): Result<AsideAnswer[]> {
-    const rows = db
-      .select({ aside: responseAside, slot: paperSlot, value: response.value })
-      .from(responseAside)
-      .innerJoin(paperSlot, eq(paperSlot.id, responseAside.slotId))
-      .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
-      .leftJoin(response, eq(response.slotId, paperSlot.id))
-      .where(
-        and(
-          eq(attempt.sittingId, sittingId),
-          eq(attempt.userId, userId),
-          isNull(responseAside.decision),
-          inArray(responseAside.reason, ['late', 'superseded']),
-        ),
-      )
-      .orderBy(asc(paperSlot.position), asc(responseAside.epoch), asc(responseAside.sequence))
+    const attempts = db
+      .select({ id: attempt.id })
+      .from(attempt)
+      .where(and(eq(attempt.sittingId, sittingId), eq(attempt.userId, userId)))
+      .orderBy(asc(attempt.number))
       .all();
+    const rows = attempts
+      .flatMap((one) => asidesOf(db, attemptWithRules(db, one.id) as RunningAttempt))
+      .filter(waitsForDecision);
     const contents = frozenContents(
       db,
       rows.map((row) => row.slot.versionId),
     );
-    const deadlines = new Map<string, Instant | null>();
-    const newest = new Map(rows.map((row) => [row.slot.id, row]));
     return ok(
-      [...newest.values()].map(({ aside, slot, value }) => {
+      rows.map(({ aside, slot, value, number, reason, receivedAt, givenAt, inTime }) => {
         const content = contents.get(slot.versionId) as QuestionContent;
-        if (!deadlines.has(slot.attemptId))
-          deadlines.set(slot.attemptId, deadlineOf(attemptWithRules(db, slot.attemptId) as RunningAttempt));
-        const deadline = deadlines.get(slot.attemptId) ?? null;
         return {
           slotId: slot.id,
           epoch: aside.epoch,
           sequence: aside.sequence,
-          number: slot.position + 1,
+          number,
           question: stemLine(content),
-          reason: aside.reason === 'late' ? 'late' : 'superseded',
-          receivedAt: aside.receivedAt,
-          givenAt: aside.givenAt,
-          inTime: aside.givenAt !== null && (deadline === null || aside.givenAt <= deadline),
+          reason,
+          receivedAt,
+          givenAt,
+          inTime,
           text: responseText(content, slot.presentation, aside.value),
           counting: responseText(content, slot.presentation, value),
         };
@@ -86,7 +68,7 @@ export const seeKeptAside = query({
 
 /**
  * Decides about an answer that was kept aside: it takes the place of the one that counts, and is marked like it; or it is
- * left out. What is decided of a question decides all that was kept of it before.
+ * left out. Where one is taken, all others of its question are left out; where one is left out, so are the older ones.
  */
 export const decideAside = command({
   admits: toSitting('sitting.invigilate'),
@@ -110,9 +92,17 @@ export const decideAside = command({
     if (found.aside.decision !== null) return refused('conflict', 'This answer has been decided on already.');
     if (one.attempt.state === 'running')
       return refused('conflict', 'The student is writing: decide once the attempt has been handed in.');
+    const decided = { decidedBy: context.actor.userId, decidedAt: context.now };
+    const isThis = sql`(${responseAside.epoch}, ${responseAside.sequence}) = (${key.epoch}, ${key.sequence})`;
+    const isOlder = sql`(${responseAside.epoch}, ${responseAside.sequence}) < (${key.epoch}, ${key.sequence})`;
+    const open = and(eq(responseAside.slotId, key.slotId), isNull(responseAside.decision));
     tx.update(responseAside)
-      .set({ decision: take ? 'taken' : 'left', decidedBy: context.actor.userId, decidedAt: context.now })
-      .where(and(eq(responseAside.slotId, key.slotId), isNull(responseAside.decision)))
+      .set({ ...decided, decision: take ? 'taken' : 'left' })
+      .where(and(open, isThis))
+      .run();
+    tx.update(responseAside)
+      .set({ ...decided, decision: 'left' })
+      .where(take ? open : and(open, isOlder))
       .run();
     if (take) {
       const stored = tx.select().from(response).where(eq(response.slotId, key.slotId)).get();

@@ -1,12 +1,12 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { hour, minute } from '@/core/base/time';
-import { attempt, attemptEvent, audit, mark, membership, paperSlot, sittingNote } from '@/db/schema';
+import { attempt, attemptEvent, audit, mark, membership, outbox, paperSlot, sittingNote } from '@/db/schema';
 import { handInExpired } from '../attempt/endAttempt';
 import { handIn, seeReceipt } from '../attempt/handIn';
 import { saveResponses } from '../attempt/saveResponses';
 import { startAttempt } from '../attempt/startAttempt';
-import { lookAtPulse, openForWriting, pulse } from '../attempt/takeAttempt';
+import { lookAtPulse, openForWriting, type Pulse, pulse } from '../attempt/takeAttempt';
 import { watchAttempt } from '../attempt/watchAttempt';
 import type { Actor } from '../house/context';
 import { giveMark } from '../marking/giveMark';
@@ -40,7 +40,8 @@ const save = (
   ])[0] as ReturnType<typeof saveResponses>[number];
 };
 const deadline = (attemptId: string, i = 0, later = 5 * minute) =>
-  must(lookAtPulse(school.as(student(i), later), attemptId, 1)).deadline;
+  deadlineIn(must(lookAtPulse(school.as(student(i), later), attemptId, 1)));
+const deadlineIn = ({ standing }: Pulse) => ('deadline' in standing ? standing.deadline : null);
 const reopenAt = (attemptId: string, later: number, minutes = 0, reason = 'the fire alarm') =>
   reopen(teacher(later), school.courseId, sittingId, attemptId, { minutes, reason });
 
@@ -107,7 +108,7 @@ describe('more time', () => {
   it('moves the deadline of one, some or all who are writing, and open pages hear of it', () => {
     const [a, b] = [start(0), start(1)];
     const seen: (number | null)[] = [];
-    const stop = must(watchAttempt(school.as(student(0), minute), a, 1))((pulse) => seen.push(pulse.deadline));
+    const stop = must(watchAttempt(school.as(student(0), minute), a, 1))((pulse) => seen.push(deadlineIn(pulse)));
     expect(must(addTime(teacher(), school.courseId, sittingId, [a], 10))).toEqual({ given: 1 });
     expect([deadline(a), deadline(b, 1)]).toEqual([begins + 71 * minute, begins + 61 * minute]);
     expect(must(addTime(teacher(), school.courseId, sittingId, null, 5))).toEqual({ given: 2 });
@@ -139,7 +140,7 @@ describe('handing in for someone', () => {
     expect(rowOf(a)).toMatchObject({ state: 'handed-in', endedBy: 'invigilator', endedAt: begins + 5 * minute });
     expect(refusal(handInFor(teacher(), school.courseId, sittingId, a))).toBe('conflict');
     expect(refusal(save(a, 0, 1, 6 * minute))).toBe('too-late');
-    expect(must(seeReceipt(school.as(student(), 6 * minute), a)).endedBy).toBe('invigilator');
+    expect(must(seeReceipt(school.as(student(), 6 * minute), a)).standing).toMatchObject({ by: 'invigilator' });
     expect(school.db.select().from(mark).all()).toHaveLength(3);
   });
 });
@@ -220,11 +221,19 @@ describe('voiding', () => {
     expect(must(startAttempt(school.as(student(), 6 * minute), sittingId)).attemptId).not.toBe(a);
   });
 
-  it('of a running attempt is taken back with its deadline as it was, unless another runs meanwhile', () => {
+  it('of a running attempt is taken back with the time it took given back, and its student is told, unless another runs meanwhile', () => {
     const a = start();
     must(voidAttempt(teacher(2 * minute), school.courseId, sittingId, a, 'a mistake'));
     must(restoreAttempt(teacher(3 * minute), school.courseId, sittingId, a));
-    expect(deadline(a)).toBe(begins + 61 * minute);
+    expect(deadline(a)).toBe(begins + 62 * minute);
+    expect(
+      school.db
+        .select()
+        .from(outbox)
+        .all()
+        .map((one) => one.subject)
+        .slice(-2),
+    ).toEqual(['Sitting: your attempt was voided', 'Sitting: the voiding was taken back']);
     must(voidAttempt(teacher(4 * minute), school.courseId, sittingId, a, 'again'));
     start(0, 5 * minute);
     expect(refusal(restoreAttempt(teacher(6 * minute), school.courseId, sittingId, a))).toBe('conflict');

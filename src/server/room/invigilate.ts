@@ -4,7 +4,8 @@ import type { AttemptEventKind } from '@/core/attempt/attemptEvents';
 import { type Action, addedOnReopening, type Phase, phaseAfter } from '@/core/attempt/attemptMachine';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { type Instant, minute } from '@/core/base/time';
+import { type Instant, minute, momentText } from '@/core/base/time';
+import { type Fact, keyFacts } from '@/core/release/plan';
 import { soFarOf } from '@/core/sitting/clock';
 import type { Tx } from '@/db/client';
 import { arrangement, attempt, attemptEvent, sittingNote } from '@/db/schema';
@@ -12,8 +13,11 @@ import { deadlineOf } from '../attempt/deadlineOf';
 import { endAttempt, isOver } from '../attempt/endAttempt';
 import { tell } from '../house/bus';
 import type { Context } from '../house/context';
-import { command, field, type LogLine } from '../house/useCase';
+import { command, field, type LogLine, query } from '../house/useCase';
 import { attemptWithRules, audienceOf, type RunningAttempt } from '../records/audience';
+import { releaseFactsFor, shownTo, whomIn } from '../release/releaseFacts';
+import { lastLook } from '../release/resultsSeen';
+import { tellAboutAttempt } from '../sitting/tellStudents';
 import { toSitting } from '../sitting/toSitting';
 import { toAttempt } from './toAttempt';
 
@@ -141,6 +145,10 @@ export const reopen = command({
         .where(eq(attempt.id, row.id))
         .run();
       write(tx, context, row.id, 'reopened', log);
+      tellAboutAttempt(tx, context, one, {
+        subject: `${sitting.title} is open for you again`,
+        says: `has been opened again for you: you can go on where you were${deadline === null ? '' : `, until ${momentText(deadline, work.timeZone)} (${work.timeZone})`}`,
+      });
       return ok(null);
     }),
 });
@@ -159,31 +167,50 @@ export const voidAttempt = command({
   takes: [field('reason', wordsInput('Say why it is voided.'))],
   logs: 'attempt.void',
   does: (work, reason): Result<null> =>
-    changeAttempt(work, 'void', { reason }, ({ attempt: row }) => {
+    changeAttempt(work, 'void', { reason }, (one) => {
       const { tx, context } = work;
+      const { attempt: row } = one;
       tx.update(attempt)
         .set({ state: 'voided', stateBefore: row.state, endedAt: row.endedAt ?? context.now })
         .where(eq(attempt.id, row.id))
         .run();
       write(tx, context, row.id, 'voided', { reason });
+      tellAboutAttempt(tx, context, one, {
+        subject: `${one.sitting.title}: your attempt was voided`,
+        says: 'does not count as it stands: your attempt has been voided. Your answers are kept. If you do not know why, ask your instructor',
+      });
       return ok(null);
     }),
 });
 
-/** Takes a voiding back. One that was running runs on, with its deadline as it was. */
+/** Takes a voiding back. One that was running runs on, with the time for which it was voided given back. */
 export const restoreAttempt = command({
   admits: toAttempt('sitting.invigilate'),
   logs: 'attempt.restore',
   does: (work): Result<null> =>
-    changeAttempt(work, 'restore', {}, ({ attempt: row }, to) => {
+    changeAttempt(work, 'restore', {}, (one, to) => {
       const { tx, context } = work;
+      const { attempt: row } = one;
       if (to === 'running' && isRunningElsewhere(tx, row))
         return refused('conflict', 'This student is writing another attempt meanwhile: two cannot run at once.');
       tx.update(attempt)
-        .set({ state: to, stateBefore: null, ...(to === 'running' ? { endedAt: null } : {}) })
+        .set({
+          state: to,
+          stateBefore: null,
+          ...(to === 'running'
+            ? { endedAt: null, added: addedOnReopening(row.added, row.endedAt ?? context.now, 0, context.now) }
+            : {}),
+        })
         .where(eq(attempt.id, row.id))
         .run();
       write(tx, context, row.id, 'restored', {});
+      tellAboutAttempt(tx, context, one, {
+        subject: `${one.sitting.title}: the voiding was taken back`,
+        says:
+          to === 'running'
+            ? 'goes on: the voiding of your attempt was taken back, and the time it took is given back to you'
+            : 'stands again as you left it: the voiding of your attempt was taken back',
+      });
       return ok(null);
     }),
 });
@@ -239,5 +266,51 @@ export const addNote = command({
     tx.insert(sittingNote).values({ sittingId, kind, userId, text, at: context.now, by: context.actor.userId }).run();
     record({ action: `sitting.${kind}`, subjectId: sittingId, detail: { userId } });
     return ok(null);
+  },
+});
+
+/** Settles an incident: nothing about it waits for a decision any more. Settling it twice is harmless. */
+export const settleIncident = command({
+  admits: toSitting('sitting.invigilate'),
+  takes: [z.int()],
+  logs: 'sitting.settle-incident',
+  does({ tx, sittingId, record, afterwards, context }, noteId): Result<null> {
+    const found = tx
+      .select()
+      .from(sittingNote)
+      .where(and(eq(sittingNote.id, noteId), eq(sittingNote.sittingId, sittingId), eq(sittingNote.kind, 'incident')))
+      .get();
+    if (!found) return notFound('incident');
+    if (found.settledAt === null)
+      tx.update(sittingNote)
+        .set({ settledAt: context.now, settledBy: context.actor.userId })
+        .where(eq(sittingNote.id, noteId))
+        .run();
+    afterwards(() => tell({ sittingId, what: 'room' }));
+    record({ subjectId: sittingId, detail: { noteId } });
+    return ok(null);
+  },
+});
+
+/** What a student sees of the keys of an attempt that is to be opened again. */
+export type SeenBefore = {
+  /** What gives keys away and is shown to them now. */
+  shown: Fact[];
+  /** When they last looked at their result; null where they have not. */
+  lookedAt: Instant | null;
+};
+
+/** What its student has seen of an attempt that is to be opened again. */
+export const beforeReopening = query({
+  admits: toAttempt('sitting.invigilate'),
+  does({ db, now, one }): Result<SeenBefore> {
+    const { sitting, attempt: row } = one;
+    const whom = whomIn(db, sitting, row.userId);
+    if (!whom || !sitting.scored || sitting.anonymous) return ok({ shown: [], lookedAt: null });
+    const { visible } = shownTo(db, sitting, releaseFactsFor(db, sitting, whom, whom.timeZone, now), now);
+    return ok({
+      shown: keyFacts.filter((fact) => visible.has(fact)),
+      lookedAt: lastLook(db, sitting.id, row.userId),
+    });
   },
 });

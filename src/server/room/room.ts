@@ -2,6 +2,7 @@ import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type { Phase } from '@/core/attempt/attemptMachine';
 import { longestRuler } from '@/core/attempt/paperRuler';
 import { type RulerInShort, rulerInShort } from '@/core/attempt/rulerInShort';
+import type { EndedBy } from '@/core/attempt/standing';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Duration, Instant } from '@/core/base/time';
 import { inNameOrder } from '@/core/people/names';
@@ -9,7 +10,7 @@ import { leakKey } from '@/core/release/leakCheck';
 import { clockFor, soFarOf } from '@/core/sitting/clock';
 import { leakSaid } from '@/core/sitting/preflight';
 import { startSaid } from '@/core/sitting/startSaid';
-import type { Db, Tx } from '@/db/client';
+import type { Db } from '@/db/client';
 import { attempt, paperSlot, response } from '@/db/schema';
 import { lastContactOf } from '../attempt/contacts';
 import type { Context } from '../house/context';
@@ -17,6 +18,7 @@ import { query } from '../house/useCase';
 import { nameOrderOf } from '../people/nameOrder';
 import { type AudienceMember, audienceOf, rulesOf, type SittingRow } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
+import { asidesWaiting } from '../records/waiting';
 import { leaksOf } from '../sitting/leaksOf';
 import { toSitting } from '../sitting/toSitting';
 
@@ -33,7 +35,7 @@ export type RoomRow = {
     phase: Phase;
     startedAt: Instant;
     endedAt: Instant | null;
-    endedBy: 'student' | 'clock' | 'invigilator' | null;
+    endedBy: EndedBy | null;
     deadline: Instant | null;
     added: Duration;
     lastContact: Instant | null;
@@ -91,7 +93,7 @@ export function roomRows(
     else byUser.set(one.userId, [one]);
   }
   const papers = papersOf(db, row, wanted);
-  const aside = asideCounts(db, row.id);
+  const aside = asidesWaiting(db, { sittingId: row.id });
   return students.map((student) =>
     describe(row, student, byUser.get(student.userId) ?? [], papers, aside, timeZone, now),
   );
@@ -175,16 +177,6 @@ function papersOf(
     else papers.set(attemptId, [sign]);
   }
   return papers;
-}
-
-/** How many answers of each attempt were kept aside and wait for a decision. */
-function asideCounts(db: Db | Tx, sittingId: string): Map<string, number> {
-  const rows = db.all<{ attemptId: string; n: number }>(sql`
-    select s.attempt_id as attemptId, count(distinct a.slot_id) as n
-    from response_aside a join paper_slot s on s.id = a.slot_id join attempt t on t.id = s.attempt_id
-    where t.sitting_id = ${sittingId} and a.decision is null and a.reason in ('late', 'superseded')
-    group by s.attempt_id`);
-  return new Map(rows.map((one) => [one.attemptId, one.n]));
 }
 
 /** The leaks of a sitting that nobody has taken upon themselves: more time for one makes another of what was read before. */

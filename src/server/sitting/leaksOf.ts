@@ -11,6 +11,7 @@ import { course, sitting } from '@/db/schema';
 import { courseSnapshot } from '../bank/courseSnapshot';
 import { rulesOf, type SittingRow } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
+import { zoneOf } from '../records/zoneOf';
 import { standingsOf } from './standings';
 
 /** No time limit with its extra time reaches further beyond a closing; what closed before that cannot be written any more. */
@@ -71,16 +72,13 @@ function earlyOf(db: Db | Tx, row: SittingRow, now: Instant): EarlyFact[] {
   const closings = [rules.closes, ...students.map((one) => closesFor(rules, one.arrangement))].filter(
     (at) => at !== null,
   );
-  const zone = zoneOf(db, row);
+  const zone = zoneOf(db, row.courseId);
   return earliestFacts(row.releasePlan, rules, {
     opens,
     closes: closings.length ? Math.min(...closings) : null,
     overAt: overForEveryone(rules, zone, students, now),
   });
 }
-
-const zoneOf = (db: Db | Tx, row: SittingRow): string =>
-  db.select({ zone: course.timeZone }).from(course).where(eq(course.id, row.courseId)).get()?.zone ?? 'UTC';
 
 /** Over all scheduled sittings that can draw any of the same questions, how late anyone may still be writing. */
 export function writingsOf(db: Db | Tx, row: SittingRow, design: ExamDesign, now: Instant): Writing[] {
@@ -112,7 +110,7 @@ export function writingsOf(db: Db | Tx, row: SittingRow, design: ExamDesign, now
       one.row.courseId === row.courseId ? writing : { ...writing, title: 'a sitting of another course', names: [] },
     ];
   });
-  return [writingOf(db, { row, zone: zoneOf(db, row) }, own.size, now), ...writings];
+  return [writingOf(db, { row, zone: zoneOf(db, row.courseId) }, own.size, now), ...writings];
 }
 
 /** How late anyone may still be writing in a sitting. A draft of the sitting itself is looked at as if it were scheduled. */

@@ -1,4 +1,5 @@
 import { eq } from 'drizzle-orm';
+import type { Standing, StandingAnswers } from '@/core/attempt/standing';
 import { durationText, type Instant, momentText } from '@/core/base/time';
 import { closesFor, limitFor, opensFor } from '@/core/sitting/clock';
 import type { Arrangement } from '@/core/sitting/rules';
@@ -6,7 +7,7 @@ import type { Tx } from '@/db/client';
 import { course, user } from '@/db/schema';
 import type { Context } from '../house/context';
 import { type Message, send } from '../house/outbox';
-import { type AudienceMember, audienceOf, rulesOf, type SittingRow } from '../records/audience';
+import { type AudienceMember, audienceOf, type RunningAttempt, rulesOf, type SittingRow } from '../records/audience';
 
 type Where = { courseId: string; courseName: string; timeZone: string };
 
@@ -98,12 +99,7 @@ export function tellHandedIn(
   tx: Tx,
   context: Context,
   row: SittingRow,
-  {
-    endedAt,
-    answered,
-    questions,
-    code,
-  }: { endedAt: Instant; answered: number | null; questions: number; code: string },
+  { answers, code, standing }: { answers: StandingAnswers | null; code: string; standing: Standing },
 ): void {
   const found = tx
     .select({ email: user.email, zone: course.timeZone, courseName: course.name })
@@ -118,11 +114,29 @@ export function tellHandedIn(
       email: found.email,
       subject: `Handed in: ${row.title}`,
       body: [
-        `You handed in ${row.title} in ${found.courseName} on ${momentText(endedAt, found.zone)} (${found.zone})`,
-        answered === null ? '' : `, with ${answered} of ${questions} questions answered`,
+        `You handed in ${row.title} in ${found.courseName} on ${momentText(standing.kind === 'handed-in' ? standing.at : context.now, found.zone)} (${found.zone})`,
+        answers === null ? '' : `, with ${answers.answered} of ${answers.questions} questions answered`,
         code ? `. The code of your receipt is ${code}.` : '.',
         row.nextTask ? ` What comes next: ${row.nextTask}` : '',
       ].join(''),
     },
   ]);
+}
+
+/** Tells a student what has become of an attempt of theirs by somebody else's doing. */
+export function tellAboutAttempt(
+  tx: Tx,
+  context: Context,
+  { attempt, sitting: row }: Pick<RunningAttempt, 'attempt' | 'sitting'>,
+  { subject, says }: { subject: string; says: string },
+): void {
+  const found = tx
+    .select({ email: user.email, courseName: course.name })
+    .from(user)
+    .innerJoin(course, eq(course.id, row.courseId))
+    .where(eq(user.id, attempt.userId))
+    .get();
+  if (!found) return;
+  const body = `${row.title} in ${found.courseName} ${says}. You find it under My exams.`;
+  send(tx, context, row.courseId, [{ userId: attempt.userId, email: found.email, subject, body }]);
 }

@@ -1,53 +1,35 @@
-import type { RefObject } from 'react';
+import { owedSaid } from '@/core/attempt/mayAnswer';
 import type { QuestionSign } from '@/core/attempt/paperRuler';
+import { nearText } from '@/core/base/time';
 import { Button } from '../kit/Button';
-import type { PartProgress } from './chooseParts';
-import type { TakingSlot } from './opening';
+import type { Taking } from './useTaking';
 
 type Props = {
-  heading: RefObject<HTMLHeadingElement | null>;
-  signs: QuestionSign[];
-  slots: readonly TakingSlot[];
-  /** The choose-parts, and how far each has come. */
-  progress: readonly PartProgress[];
-  anonymous: boolean;
+  taking: Taking;
   /** The first page one can still go to. */
   from: number;
-  onGo: (number: number) => void;
-  onHandIn: () => void;
-  handing: 'no' | 'yes' | { failed: string | null };
-  waiting: boolean;
 };
 
 /** More numbers than this help nobody: the first ones lead there, the rest are counted. */
 const mostNamed = 60;
 
 /** What is empty or to come back to, one press from each, before the hand-in. */
-export function BeforeHandIn({
-  heading,
-  signs,
-  slots,
-  progress,
-  anonymous,
-  from,
-  onGo,
-  onHandIn,
-  handing,
-  waiting,
-}: Props) {
+export function BeforeHandIn({ taking, from }: Props) {
+  const { signs, slots, progress, paper, handing, closed, owed, begunOnly, isGrace, keeping } = taking;
   const chosen = new Set(progress.map((part) => part.partId));
   const isLeft = (sign: QuestionSign, i: number) => !sign.answered && !chosen.has(slots[i]?.partId ?? '');
   const empty = signs.filter(isLeft);
-  const required = empty.filter((sign) => slots[sign.number - 1]?.required);
+  const half = signs.filter((sign) => begunOnly.includes(sign.number));
   const missed = signs.filter((sign) => slots[sign.number - 1]?.checked?.mayAgain);
   const comeBack = signs.filter((sign) => sign.comeBack);
-  const isOpen = (sign: QuestionSign) => (slots[sign.number - 1]?.page ?? 0) >= from;
+  const corrected = signs.filter((sign) => sign.corrected);
+  const isOpen = (sign: QuestionSign) => !closed && (slots[sign.number - 1]?.page ?? 0) >= from;
   const numbers = (list: QuestionSign[]) => (
     <ul className="mt-1 flex flex-wrap gap-2">
       {list.slice(0, mostNamed).map((sign) => (
         <li key={sign.number}>
           {isOpen(sign) ? (
-            <Button onClick={() => onGo(sign.number)} aria-label={`Go to question ${sign.number}`}>
+            <Button onClick={() => taking.goTo(sign.number)} aria-label={`Go to question ${sign.number}`}>
               {sign.number}
             </Button>
           ) : (
@@ -58,9 +40,17 @@ export function BeforeHandIn({
       {list.length > mostNamed && <li className="self-center text-base">and {list.length - mostNamed} more</li>}
     </ul>
   );
+  const group = (title: string, list: QuestionSign[]) =>
+    list.length > 0 && (
+      <div className="mt-4">
+        <h3 className="font-sans text-base font-medium">{title}</h3>
+        {numbers(list)}
+      </div>
+    );
+  const isWaiting = keeping.kind === 'offline' || keeping.kind === 'saving';
   return (
     <main className="mt-5 border border-line bg-sheet px-4 py-5 sm:px-6">
-      <h2 ref={heading} tabIndex={-1} className="text-xl outline-none">
+      <h2 ref={taking.endHeading} tabIndex={-1} className="text-xl outline-none">
         Before you hand in
       </h2>
       <p className="mt-1">
@@ -71,47 +61,47 @@ export function BeforeHandIn({
           {part.title}: {part.answered} answered, {part.rule.count} asked for.
         </p>
       ))}
-      {empty.length > 0 && (
-        <div className="mt-4">
-          <h3 className="font-sans text-base font-medium">Still empty</h3>
-          {numbers(empty)}
-        </div>
-      )}
-      {required.length > 0 && (
-        <p className="mt-3 text-base text-saffron">
-          {required.length === 1
-            ? `Question ${required[0]?.number} has to be answered before you hand in.`
-            : `Questions ${required.map((sign) => sign.number).join(', ')} have to be answered before you hand in.`}
-        </p>
-      )}
-      {missed.length > 0 && (
-        <div className="mt-4">
-          <h3 className="font-sans text-base font-medium">Missed, and can be taken again</h3>
-          {numbers(missed)}
-        </div>
-      )}
-      {comeBack.length > 0 && (
-        <div className="mt-4">
-          <h3 className="font-sans text-base font-medium">You wanted to come back to</h3>
-          {numbers(comeBack)}
-        </div>
-      )}
+      {group('Still empty', empty)}
+      {group('Begun, with fields left empty', half)}
+      {owed.length > 0 && <p className="mt-3 text-base text-saffron">{owedSaid(owed, 'you hand in')}</p>}
+      {group('Missed, and can be taken again', missed)}
+      {group('You wanted to come back to', comeBack)}
+      {group('Corrected by your instructor', corrected)}
       <p className="mt-5 text-base text-ink-2">
         After handing in, nothing can be changed.
-        {anonymous && ' Your answers leave this browser only now, without your name.'}
+        {paper?.anonymous && ' Your answers leave this browser only now, without your name.'}
       </p>
-      {typeof handing === 'object' && (
+      {handing.kind === 'refused' && (
         <p role="alert" className="mt-2 text-base text-brick">
-          {handing.failed ?? 'The server could not be reached. Your answers are kept; try again.'}
+          {handing.said}
+        </p>
+      )}
+      {handing.kind === 'waiting' && handing.pressedAt !== null && (
+        <p role="alert" className="mt-2 border border-saffron bg-saffron-wash px-3 py-2 text-base">
+          You pressed “Hand in” at {nearText(handing.pressedAt, taking.timeZone, handing.pressedAt)}. The server cannot
+          be reached now: your answers and your hand-in are kept in this browser, and are carried out as soon as the
+          connection is back. Leave this page open.
         </p>
       )}
       <div className="mt-3 flex flex-wrap gap-2 text-base">
-        <Button look="main" disabled={handing === 'yes'} onClick={onHandIn}>
-          {handing === 'yes' ? 'Handing in …' : waiting ? 'Send my answers and hand in' : 'Hand in'}
+        <Button
+          look="main"
+          disabled={handing.kind === 'under-way' || handing.kind === 'waiting' || handing.kind === 'done'}
+          onClick={taking.handIn}
+        >
+          {handing.kind === 'under-way' || handing.kind === 'done'
+            ? 'Handing in …'
+            : handing.kind === 'waiting'
+              ? 'Waiting for the connection …'
+              : isWaiting
+                ? 'Send my answers and hand in'
+                : 'Hand in'}
         </Button>
-        <Button onClick={() => onGo((empty.find(isOpen) ?? signs.find(isOpen))?.number ?? 1)}>
-          Back to the questions
-        </Button>
+        {!isGrace && !closed && (
+          <Button onClick={() => taking.goTo((empty.find(isOpen) ?? signs.find(isOpen))?.number ?? 1)}>
+            {handing.kind === 'waiting' ? 'Do not hand in yet: back to the questions' : 'Back to the questions'}
+          </Button>
+        )}
       </div>
     </main>
   );

@@ -1,42 +1,69 @@
 'use client';
-import { useEffect, useState } from 'react';
-import { counted } from '@/core/base/words';
-import type { PendingAnswer } from './answerKeeper';
-import { ask } from './requests';
+import { useRouter } from 'next/navigation';
+import { useEffect } from 'react';
+import { answersKey, type PendingAnswer, readKept } from './answerKeeper';
+import { handInKey, readPressed } from './attemptPage';
+import { ask, saidAgainst, sendAnswer } from './requests';
+
+const answers = answersKey('');
+const handIns = handInKey('');
+
+/** The attempts of which this browser keeps something that the server has not confirmed. */
+function keptAttempts(): string[] {
+  const ids = new Set<string>();
+  for (let i = 0; i < localStorage.length; i++) {
+    const key = localStorage.key(i) ?? '';
+    for (const prefix of [answers, handIns]) if (key.startsWith(prefix)) ids.add(key.slice(prefix.length));
+  }
+  return [...ids];
+}
+
+/** Sends what is kept of an attempt, with the stamps it has. @returns whether the server has taken anything of it */
+async function sendKept(attemptId: string): Promise<boolean> {
+  const key = answersKey(attemptId);
+  const before = localStorage.getItem(key);
+  const kept = readKept(localStorage, attemptId);
+  const left: PendingAnswer[] = [];
+  for (const answer of kept) {
+    const { outcome } = await sendAnswer(attemptId, answer);
+    // What nobody took, or belongs to somebody else who used this browser, stays where it is.
+    if (outcome === 'lost' || outcome === 'signed-out' || outcome === 'elsewhere') left.push(answer);
+  }
+  // Where a taking page of this browser has written meanwhile, what it wrote stands.
+  if (localStorage.getItem(key) === before) {
+    if (left.length) localStorage.setItem(key, JSON.stringify(left));
+    else localStorage.removeItem(key);
+  }
+  const pressed = readPressed(localStorage, attemptId);
+  if (pressed && left.length === 0) {
+    const reply = await ask<{ problems?: { message: string }[] }>(`/api/attempts/${attemptId}/hand-in`, pressed);
+    const isSettled = reply?.status === 200 || (reply?.status !== 401 && reply?.status !== 404 && saidAgainst(reply));
+    if (isSettled) localStorage.removeItem(handInKey(attemptId));
+    return kept.length > 0 || reply?.status === 200;
+  }
+  return left.length < kept.length;
+}
 
 /**
- * Answers that this browser could not send before the attempt ended. They are sent now: the server keeps them aside, and
- * whoever invigilates decides.
+ * Sends what this browser could not send while an attempt was open: answers, which the server takes as long as it may and
+ * else keeps aside, and a hand-in that was pressed. Stamps make it harmless that a taking page of this browser sends the same.
  */
-export function Leftovers({ attemptId }: { attemptId: string }) {
-  const [sent, setSent] = useState(0);
+export function Leftovers() {
+  const router = useRouter();
   useEffect(() => {
-    const key = `wuzzen-answers/${attemptId}`;
+    let gone = false;
     const send = async () => {
-      let kept: PendingAnswer[] = [];
-      try {
-        kept = JSON.parse(localStorage.getItem(key) ?? '[]') as PendingAnswer[];
-      } catch {
-        return;
-      }
-      const left: PendingAnswer[] = [];
-      let aside = 0;
-      for (const answer of kept) {
-        const reply = await ask(`/api/attempts/${attemptId}/save`, answer);
-        if (!reply || reply.status >= 500) left.push(answer);
-        else if (reply.status === 410 || reply.status === 409) aside += 1;
-      }
-      if (left.length) localStorage.setItem(key, JSON.stringify(left));
-      else localStorage.removeItem(key);
-      setSent(aside);
+      let taken = false;
+      for (const attemptId of keptAttempts()) taken = (await sendKept(attemptId)) || taken;
+      if (taken && !gone) router.refresh();
     };
-    void send();
-  }, [attemptId]);
-  if (sent === 0) return null;
-  return (
-    <p role="status" className="mt-3 border border-saffron bg-saffron-wash px-4 py-2 text-base text-saffron">
-      {counted(sent, 'answer')} of yours reached us only now. {sent === 1 ? 'It is' : 'They are'} kept aside, and your
-      instructor decides about {sent === 1 ? 'it' : 'them'}.
-    </p>
-  );
+    const again = () => void send().catch(() => undefined);
+    again();
+    window.addEventListener('online', again);
+    return () => {
+      gone = true;
+      window.removeEventListener('online', again);
+    };
+  }, [router]);
+  return null;
 }

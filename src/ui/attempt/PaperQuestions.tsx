@@ -8,7 +8,7 @@ import type { Taking } from './useTaking';
 
 /** The questions of the page that is shown, each with what stands above it: its part, its rule, its passage. */
 export function PaperQuestions({ taking, port }: { taking: Taking; port: TakingPort }) {
-  const { paper, slots, shown, answers, closed, ahead, notices, progress, change } = taking;
+  const { paper, slots, shown, answers, closed, ahead, notices, progress, change, attempt } = taking;
   if (!paper) return null;
   return shown.map((slot, i) => {
     const before = shown[i - 1];
@@ -40,14 +40,16 @@ export function PaperQuestions({ taking, port }: { taking: Taking; port: TakingP
           heading={(element) => taking.noteHeading(slot.number, element)}
           closed={closed}
           ahead={ahead}
-          whyNot={taking.fullPart(slot, answers[slot.slotId])}
+          zone={taking.timeZone}
+          whyNot={() => taking.whyNot(slot)}
+          mayComeBack={!paper.onwardOnly || shown.length > 1}
           files={port.files(slot.slotId, fileLink)}
-          onOpen={() => taking.show(slot.slotId)}
+          onOpen={async () => (await attempt?.show(slot.slotId)) ?? false}
           onRespond={(value, type) => change(slot.slotId, { value }, takingOf(type).sentAtOnce ? 0 : undefined)}
           onComeBack={(comeBack) => change(slot.slotId, { comeBack }, 0)}
           notices={notices}
-          onCheck={() => taking.check(slot.slotId)}
-          onAgain={() => taking.again(slot.slotId)}
+          onCheck={async () => (await attempt?.check(slot.slotId)) ?? null}
+          onAgain={async () => (await attempt?.again(slot.slotId)) ?? null}
           onReport={port.report && ((text) => port.report?.(slot.slotId, text) ?? Promise.resolve(null))}
         />
       </div>

@@ -1,10 +1,9 @@
+import { clockText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
-import type { KeeperState } from './answerKeeper';
-
-const clock = (at: number) => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+import type { PageState } from './attemptPage';
 
 type Props = {
-  state: KeeperState | { kind: 'opening' };
+  state: Pick<PageState, 'keeping' | 'superseded' | 'standing' | 'timeZone'>;
   /** Whether anything has been answered yet. */
   begun: boolean;
 };
@@ -19,44 +18,36 @@ export function SaveState({ state, begun }: Props) {
   );
 }
 
-function inWords(state: Props['state'], begun: boolean): { text: string; ink: string } {
-  switch (state.kind) {
+function inWords({ keeping, superseded, timeZone }: Props['state'], begun: boolean): { text: string; ink: string } {
+  const kept = (waiting: number) => counted(waiting, 'answer is', 'answers are');
+  switch (keeping.kind) {
     case 'opening':
       return { text: 'Fetching your answers …', ink: 'text-ink-2' };
     case 'saved':
+      if (superseded) return { text: 'Opened in another window', ink: 'text-brick' };
       return {
         text:
-          state.at === null
+          keeping.at === null
             ? begun
               ? 'Every answer is saved'
               : 'Answers are saved as you give them'
-            : `Saved ${clock(state.at)}`,
+            : `Saved ${clockText(keeping.at, timeZone)}`,
         ink: 'text-pine',
       };
     case 'saving':
       return { text: 'Saving …', ink: 'text-ink-2' };
     case 'held':
       return { text: 'Kept in this browser only, until you hand in', ink: 'text-saffron' };
-    case 'refused':
-      return { text: 'An answer was not taken. Load the page again to see what is stored.', ink: 'text-brick' };
+    case 'aside':
+      return { text: `An answer was not taken, and is kept aside. ${keeping.said}`, ink: 'text-brick' };
     case 'offline':
-      return {
-        text: `No connection. ${counted(state.waiting, 'answer is', 'answers are')} kept here and will be sent.`,
-        ink: 'text-saffron',
-      };
+      return { text: `No connection. ${kept(keeping.waiting)} kept here and will be sent.`, ink: 'text-saffron' };
     case 'elsewhere':
-      return {
-        text: `Answers are taken only from the exam’s own network. ${counted(state.waiting, 'answer is', 'answers are')} kept here and will be sent from there.`,
-        ink: 'text-brick',
-      };
+      return { text: `${keeping.said} ${kept(keeping.waiting)} kept here.`, ink: 'text-brick' };
     case 'signed-out':
       return {
-        text: 'You are signed out. Sign in again in another tab; your answers are kept here.',
+        text: `You are signed out. Sign in again in another tab; ${kept(keeping.waiting)} kept here and will be sent.`,
         ink: 'text-brick',
       };
-    case 'superseded':
-      return { text: 'Opened in another window', ink: 'text-brick' };
-    case 'ended':
-      return { text: 'Handed in', ink: 'text-ink-2' };
   }
 }

@@ -1,6 +1,7 @@
 'use client';
-import { type ReactNode, useEffect, useRef } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { longestRuler } from '@/core/attempt/paperRuler';
+import { asideInShort, standingSaid } from '@/core/attempt/standing';
 import { isEmptyRich } from '@/core/base/rich';
 import { Button } from '../kit/Button';
 import { PaperDocument } from '../kit/PaperDocument';
@@ -13,26 +14,28 @@ import { Notices } from './Notices';
 import { PaperPages } from './PaperPages';
 import { PaperQuestions } from './PaperQuestions';
 import { SaveState } from './SaveState';
+import { TakingKeys } from './TakingKeys';
 import { TimeLeft } from './TimeLeft';
-import { TurnPages } from './TurnPages';
+import { LeaveForGood, TurnPages } from './TurnPages';
 import type { TakingPort } from './takingPort';
-import { useTaking } from './useTaking';
+import { type Taking, useTaking } from './useTaking';
 
 type Fill = (answers: { slotId: string; value: unknown }[]) => void;
 
 type Props = {
   port: TakingPort;
   title: string;
-  /** Called once the server has taken the hand-in, or the attempt turns out to have ended. */
-  onHandedIn: () => void;
+  /** Called once the attempt has ended and nothing waits here to be sent. */
+  onEnded: () => void;
   /** What stands above everything else, where the page is more than an exam. */
   above?: (fill: Fill) => ReactNode;
 };
 
 /** The exam as a student takes it: fetches the paper, then shows a page of it, the ruler, the time left, the save state. */
-export function TakingPage({ port, title, onHandedIn, above }: Props) {
-  const taking = useTaking(port, title, onHandedIn);
-  const { paper, slots, page, shown, atEnd, signs, state, deadline, handInUntil, notices, ahead, change } = taking;
+export function TakingPage({ port, title, onEnded, above }: Props) {
+  const taking = useTaking(port, title, onEnded);
+  const { paper, slots, page, shown, atEnd, signs, notices, change } = taking;
+  const [isWide, setIsWide] = useState(false);
   // What is scrolled to, or gets the focus, stands below the header that stays.
   const top = useRef<HTMLElement>(null);
   useEffect(() => {
@@ -52,7 +55,7 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
       label="Your paper"
     />
   );
-  const onlyHandIn = taking.timeOver && taking.grace;
+  const from = paper?.onwardOnly ? page : 0;
   return (
     <div className="mx-auto max-w-[760px] px-4 pb-16 text-lg">
       {above?.((filled) => {
@@ -60,53 +63,42 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
       })}
       <header ref={top} className="sticky top-0 z-10 -mx-4 border-b border-line bg-paper px-4 pt-2 pb-2">
         <div className="flex flex-wrap items-baseline justify-between gap-x-4">
-          <h1 className="text-lg">{title}</h1>
-          {onlyHandIn ? (
-            <TimeLeft deadline={handInUntil} ahead={ahead} what=" to hand in" onOver={() => undefined} />
-          ) : (
-            <TimeLeft deadline={deadline} ahead={ahead} onOver={taking.whenOver} />
+          <h1 className="min-w-0 truncate text-lg">{title}</h1>
+          <Clock taking={taking} />
+        </div>
+        <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
+          {port.keeps && <SaveState state={taking} begun={signs.some((sign) => sign.answered)} />}
+          {!paper?.sheet && slots.length > 5 && (
+            <button
+              type="button"
+              aria-expanded={isWide}
+              className="text-sm text-prussian underline roomy:hidden"
+              onClick={() => setIsWide(!isWide)}
+            >
+              {signs.filter((sign) => sign.answered).length} of {slots.length} answered: {isWide ? 'hide' : 'show'} the
+              paper
+            </button>
           )}
         </div>
-        <div className="mt-1 mb-2">
-          {port.keeps && <SaveState state={state} begun={signs.some((sign) => sign.answered)} />}
-        </div>
         {onePage && <PaperPages slots={slots} page={atEnd ? -1 : page} signs={signs} onTurn={taking.turnTo} />}
-        {!paper?.sheet && ruler}
+        {!paper?.sheet && (
+          <div className={isWide ? 'max-h-[45dvh] overflow-y-auto' : slots.length > 5 ? 'hidden roomy:block' : ''}>
+            {ruler}
+          </div>
+        )}
       </header>
 
-      <Notices notices={notices} />
-      {onlyHandIn && (
-        <p role="alert" className="mt-3 border border-saffron bg-saffron-wash px-4 py-2 text-base text-saffron">
-          The time is over: nothing more can be entered. Your answers count only if you hand in now.
-        </p>
+      {!taking.hasEnded && (
+        <Notices notices={notices} slots={slots} zone={taking.timeZone} from={from} onGo={taking.goTo} />
       )}
-      {state.kind === 'superseded' && (
-        <div role="alert" className="mt-4 border border-brick bg-brick-wash px-4 py-3">
-          <p>
-            You have opened this exam in another window or on another device. Go on there; nothing typed here is saved
-            any more.
-          </p>
-          <Button className="mt-2" onClick={() => location.reload()}>
-            Go on here instead
-          </Button>
-        </div>
-      )}
+      <HowItStands taking={taking} />
 
       {!paper || shown.length === 0 ? (
-        <p className="mt-8 text-ink-2">{state.kind === 'opening' ? 'Fetching your paper …' : ''}</p>
-      ) : atEnd ? (
-        <BeforeHandIn
-          heading={taking.endHeading}
-          signs={signs}
-          slots={slots}
-          progress={taking.progress}
-          anonymous={paper.anonymous}
-          from={paper.onwardOnly ? page : 0}
-          onGo={taking.goTo}
-          onHandIn={() => void taking.finish(false)}
-          handing={taking.handing}
-          waiting={state.kind === 'offline'}
-        />
+        <p className="mt-8 text-ink-2">
+          {taking.keeping.kind === 'opening' && !taking.hasEnded && !taking.shut ? 'Fetching your paper …' : ''}
+        </p>
+      ) : taking.hasEnded ? null : atEnd ? (
+        <BeforeHandIn taking={taking} from={from} />
       ) : (
         <main className="mt-5">
           {!isEmptyRich(paper.instructions) && (
@@ -134,8 +126,75 @@ export function TakingPage({ port, title, onHandedIn, above }: Props) {
             <PaperQuestions taking={taking} port={port} />
           )}
           <TurnPages taking={taking} />
+          <TakingKeys
+            onwardOnly={paper.onwardOnly}
+            onNext={taking.next}
+            onPrevious={() => page > 0 && taking.turnTo(page - 1)}
+          />
         </main>
       )}
+      {atEnd && !taking.hasEnded && taking.leaving && <LeaveForGood taking={taking} />}
+    </div>
+  );
+}
+
+/** How long is left: of the attempt, or where only the hand-in is left, for that. */
+function Clock({ taking }: { taking: Taking }) {
+  const { standing, ahead, attempt } = taking;
+  if (standing === null || taking.hasEnded) return null;
+  if (standing.kind === 'grace')
+    return <TimeLeft key="grace" deadline={standing.handInUntil} ahead={ahead} what=" to hand in" />;
+  if (standing.kind !== 'running' && standing.kind !== 'time-over') return null;
+  return <TimeLeft key="time" deadline={standing.deadline} ahead={ahead} onOver={() => attempt?.tick()} />;
+}
+
+/** How the attempt stands, wherever that is more than that it runs: what happened, what was kept, what to do next. */
+function HowItStands({ taking }: { taking: Taking }) {
+  const { standing, superseded, asides, timeZone, shut, handing, keeping } = taking;
+  if (shut)
+    return (
+      <div role="alert" className="mt-4 border border-brick bg-brick-wash px-4 py-3">
+        <p>
+          You are signed out, or somebody else is signed in on this device. Sign in again; your answers are kept on the
+          server, and what was not sent yet in this browser.
+        </p>
+        <Button className="mt-2" onClick={() => location.assign('/sign-in')}>
+          Sign in
+        </Button>
+      </div>
+    );
+  if (standing === null) return null;
+  const aside = asideInShort(asides);
+  const asideLine = aside && <p className="mt-1 text-base text-saffron">{aside}</p>;
+  if (superseded)
+    return (
+      <div role="alert" className="mt-4 border border-brick bg-brick-wash px-4 py-3">
+        <p>
+          You have opened this exam in another window or on another device. Go on there; nothing typed here is saved any
+          more.
+        </p>
+        {asideLine}
+        <Button className="mt-2" onClick={() => location.reload()}>
+          Go on here instead
+        </Button>
+      </div>
+    );
+  if (standing.kind === 'running') return aside ? <div role="status">{asideLine}</div> : null;
+  const { title, happened, next } = standingSaid(standing, timeZone, null);
+  const waits =
+    standing.kind === 'time-over' && handing.kind === 'waiting'
+      ? 'The server cannot be reached. What you answered is kept in this browser and is sent as soon as the connection is back: leave this page open.'
+      : next;
+  return (
+    <div role="alert" className="mt-4 border border-saffron bg-saffron-wash px-4 py-2 text-base">
+      <p className="font-medium text-saffron">{title}</p>
+      <p>
+        {happened} {waits}
+      </p>
+      {'waiting' in keeping && taking.hasEnded && (
+        <p>What waits here is sent as soon as that is possible, and your instructor decides about it.</p>
+      )}
+      {asideLine}
     </div>
   );
 }

@@ -1,5 +1,6 @@
 'use client';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
+import type { WhyNotAnswer } from '@/core/attempt/mayAnswer';
 import { durationText } from '@/core/base/time';
 import { pointsSaid } from '@/core/base/words';
 import type { QuestionResponse } from '@/core/question/student';
@@ -22,8 +23,11 @@ type Props = {
   heading: (element: HTMLHeadingElement | null) => void;
   closed: boolean;
   ahead: number;
-  /** Why it cannot be answered now, in words. */
-  whyNot: string | null;
+  zone: string;
+  /** Why it cannot be answered now, and in words; asked anew whenever something about it changes. */
+  whyNot: () => { why: WhyNotAnswer; said: string } | null;
+  /** Whether its student can come back to it. */
+  mayComeBack: boolean;
   files: FileHandling;
   /** @returns whether the server has opened it */
   onOpen: () => Promise<boolean>;
@@ -44,7 +48,9 @@ export function TakingQuestion({
   heading,
   closed,
   ahead,
-  whyNot,
+  zone,
+  whyNot: asked,
+  mayComeBack,
   files,
   onOpen,
   onRespond,
@@ -55,58 +61,88 @@ export function TakingQuestion({
   onReport,
 }: Props) {
   const { view, checked } = slot;
-  const done = checked?.closed ?? false;
-  const [over, setOver] = useState(false);
+  /** Drawn anew when its own time is over. */
+  const [, setOverAt] = useState(0);
+  const head = useRef<HTMLHeadingElement | null>(null);
+  const whyNot = asked();
+  const isOver = whyNot?.why === 'question-over';
   return (
     <article className="border border-line bg-sheet px-4 py-4 sm:px-6 sm:py-5">
       <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4 text-base text-ink-2">
-        <h2 ref={heading} tabIndex={-1} className="font-sans text-base font-medium outline-none">
+        <h2
+          ref={(element) => {
+            head.current = element;
+            heading(element);
+          }}
+          tabIndex={-1}
+          className="font-sans text-base font-medium outline-none"
+        >
           Question {slot.number} of {count}
           {slot.required && <span className="text-saffron"> · has to be answered</span>}
         </h2>
         <span>{pointsSaid(slot.points)}</span>
       </div>
-      {slot.until !== null && !over && (
+      {slot.until !== null && !isOver && !closed && (
         <p className="mb-2">
-          <TimeLeft deadline={slot.until} ahead={ahead} what=" for this question" onOver={() => setOver(true)} />
+          <TimeLeft
+            deadline={slot.until}
+            ahead={ahead}
+            what=" for this question"
+            onOver={() => setOverAt(Date.now())}
+          />
         </p>
       )}
-      {over && (
-        <p className="mb-2 text-base text-saffron">The time for this question is over. What you entered counts.</p>
+      {isOver && (
+        <p role="status" className="mb-2 text-base text-saffron">
+          The time for this question is over. What you entered counts.
+        </p>
       )}
-      <Corrections notices={notices} slotId={slot.slotId} />
-      {whyNot && <p className="mb-2 text-base text-saffron">{whyNot}</p>}
+      <Corrections notices={notices} slotId={slot.slotId} zone={zone} />
+      {whyNot?.why === 'beyond-choose' && <p className="mb-2 text-base text-saffron">{whyNot.said}</p>}
       {view ? (
         <QuestionPlayer
           view={view}
           name={slot.slotId}
-          disabled={closed || over || done || whyNot !== null}
+          disabled={closed || whyNot !== null}
           files={files}
           response={(answer?.value ?? undefined) as QuestionResponse | undefined}
           onRespond={(value) => onRespond(value ?? null, view.type)}
         />
       ) : (
-        <NotOpened limit={slot.limit ?? 0} closed={closed} onOpen={onOpen} />
+        <NotOpened
+          limit={slot.limit ?? 0}
+          closed={closed}
+          onOpen={async () => {
+            const opened = await onOpen();
+            // Whoever opened it by keyboard goes on from the question, now that the button is gone.
+            if (opened) head.current?.focus();
+            return opened;
+          }}
+        />
       )}
       {checked && view && takingOf(view.type).checkable && (
         <CheckQuestion
           checked={checked}
           number={slot.number}
           answered={isAnswered(answer)}
-          disabled={closed || over}
+          disabled={closed || isOver}
           onCheck={onCheck}
           onAgain={onAgain}
         />
       )}
       <div className="mt-3 flex flex-wrap items-start justify-between gap-x-3 text-base">
-        <Button
-          look="quiet"
-          disabled={closed}
-          aria-pressed={answer?.comeBack ?? false}
-          onClick={() => onComeBack(!answer?.comeBack)}
-        >
-          {answer?.comeBack ? 'Marked to come back to — remove' : 'Come back to this later'}
-        </Button>
+        {mayComeBack && view ? (
+          <Button
+            look="quiet"
+            disabled={closed || isOver}
+            aria-pressed={answer?.comeBack ?? false}
+            onClick={() => onComeBack(!answer?.comeBack)}
+          >
+            {answer?.comeBack ? 'Marked to come back to — remove' : 'Come back to this later'}
+          </Button>
+        ) : (
+          <span />
+        )}
         {onReport && <ReportQuestion number={slot.number} onReport={onReport} />}
       </div>
     </article>

@@ -45,7 +45,7 @@ export function TryOutPage({ openTryOut, scoreTryOut }: Props) {
     <TakingPage
       port={port}
       title="Try-out"
-      onHandedIn={() => undefined}
+      onEnded={() => undefined}
       above={() => (
         <p className="-mx-4 border-b border-line bg-saffron-wash px-4 py-2 text-base">
           A try-out: nothing counts, and nothing is kept. <TextLink href="/my">Back to my exams</TextLink>

@@ -1,20 +1,21 @@
 import { describe, expect, it } from 'vitest';
 import { AnswerKeeper, type KeeperState, type PendingAnswer, type SendOutcome } from './answerKeeper';
 import { outcomeOf } from './requests';
-import { spokenTime, timeLeft } from './timeLeft';
 
 /** A keeper with a server that answers as told, a store in memory, and time that passes only when the test says so. */
 function bench(epoch = 1, kept: Map<string, string> = new Map(), hold = false) {
   const sent: PendingAnswer[] = [];
   const states: KeeperState[] = [];
+  const asides: number[] = [];
   const timers: { call: () => void; pause: number }[] = [];
   let outcome: SendOutcome = 'saved';
+  const clock = { now: 77 };
   const keeper = new AnswerKeeper({
     attemptId: 'a1',
     epoch,
     send: async (answer) => {
       sent.push(answer);
-      return outcome;
+      return { outcome, said: outcome === 'saved' ? undefined : `it is ${outcome}` };
     },
     store: {
       getItem: (key) => kept.get(key) ?? null,
@@ -22,11 +23,12 @@ function bench(epoch = 1, kept: Map<string, string> = new Map(), hold = false) {
       removeItem: (key) => void kept.delete(key),
     },
     onState: (state) => states.push(state),
+    onAside: () => asides.push(sent.length),
     later: (call, pause) => timers.push({ call, pause }),
-    now: () => 77,
+    now: () => clock.now,
     hold,
   });
-  return { keeper, sent, states, timers, kept, answerWith: (next: SendOutcome) => (outcome = next) };
+  return { keeper, sent, states, asides, timers, kept, clock, answerWith: (next: SendOutcome) => (outcome = next) };
 }
 
 describe('keeping answers', () => {
@@ -70,7 +72,7 @@ describe('keeping answers', () => {
     answerWith('refused');
     keeper.keep('s1', { text: 'a' }, false);
     await keeper.flush();
-    expect(states.at(-1)).toEqual({ kind: 'refused' });
+    expect(states.at(-1)).toEqual({ kind: 'aside', said: 'it is refused' });
     answerWith('saved');
     keeper.keep('s1', { text: 'b' }, false);
     await keeper.flush();
@@ -152,15 +154,49 @@ describe('keeping answers', () => {
     await flying;
   });
 
-  it('stops when superseded, and says so', async () => {
-    const { keeper, states, answerWith, sent } = bench();
-    answerWith('superseded');
-    keeper.keep('s1', 1, false);
-    await keeper.flush();
-    keeper.keep('s1', 2, false);
-    await keeper.flush();
-    expect(sent).toHaveLength(1);
-    expect(states.at(-1)).toEqual({ kind: 'superseded' });
+  it('of an answer that is kept aside tells its page, says why, and goes on', async () => {
+    for (const outcome of ['superseded', 'late', 'refused'] as const) {
+      const { keeper, states, answerWith, sent, asides } = bench();
+      answerWith(outcome);
+      keeper.keep('s1', 1, false);
+      expect(await keeper.flush()).toBe(true);
+      expect(states.at(-1)).toEqual({ kind: 'aside', said: `it is ${outcome}` });
+      expect(asides).toEqual([1]);
+      answerWith('saved');
+      keeper.keep('s1', 2, false);
+      await keeper.flush();
+      expect([sent.length, states.at(-1)?.kind]).toEqual([2, 'saved']);
+    }
+  });
+
+  it('without a connection keeps what was answered half a minute before beside the change, and sends both where the newer is not taken', async () => {
+    const late = bench();
+    late.answerWith('lost');
+    late.keeper.keep('s1', 'in time', false);
+    await late.keeper.flush();
+    late.clock.now += 29_999;
+    late.keeper.keep('s1', 'still in time', false);
+    late.clock.now += 30_000;
+    late.keeper.keep('s1', 'too late', false);
+    late.answerWith('late');
+    late.sent.length = 0;
+    expect(await late.keeper.flush()).toBe(true);
+    expect(late.sent.map(({ value, givenAt }) => [value, givenAt])).toEqual([
+      ['too late', 77 + 59_999],
+      ['still in time', 77 + 29_999],
+    ]);
+    expect(late.kept.size).toBe(0);
+
+    const taken = bench();
+    taken.answerWith('lost');
+    taken.keeper.keep('s1', 'before', false);
+    await taken.keeper.flush();
+    taken.clock.now += 60_000;
+    taken.keeper.keep('s1', 'after', false);
+    taken.answerWith('saved');
+    taken.sent.length = 0;
+    expect(await taken.keeper.flush()).toBe(true);
+    expect(taken.sent.map(({ value }) => value)).toEqual(['after']);
   });
 });
 
@@ -183,8 +219,19 @@ describe('after a reload', () => {
   it('but not over what another browser has written meanwhile', async () => {
     const { keeper, sent } = bench(3, await left());
     expect(keeper.recover()).toEqual([]);
-    expect(sent).toMatchObject([{ epoch: 1, value: { text: 'unsent' } }]);
     expect(await keeper.flush()).toBe(true);
+    expect(sent).toMatchObject([{ epoch: 1, value: { text: 'unsent' } }]);
+  });
+
+  it('and what is sent with its old stamp stays in the browser until the server has it', async () => {
+    const { keeper, sent, kept, answerWith } = bench(3, await left());
+    answerWith('lost');
+    keeper.recover();
+    expect(await keeper.flush()).toBe(false);
+    expect(kept.get('wuzzen-answers/a1')).toContain('"epoch":1');
+    answerWith('superseded');
+    expect(await keeper.flush()).toBe(true);
+    expect([sent.length, kept.size]).toEqual([2, 0]);
   });
 
   it('a broken store is no reason to stop', () => {
@@ -202,15 +249,8 @@ it('a status of the server has one meaning', () => {
     'saved',
     'signed-out',
     'superseded',
-    'ended',
+    'late',
     'refused',
-    'refused',
+    'signed-out',
   ]);
-});
-
-it('time left is shown as a clock and spoken at ten, five and one minutes', () => {
-  expect([125_000, 3_600_000, 999, 0, -5].map(timeLeft)).toEqual(['2:05', '1:00:00', '0:01', '0:00', '0:00']);
-  expect(spokenTime(600_500, 600_000)).toBe('10 minutes left');
-  expect(spokenTime(60_400, 59_900)).toBe('1 minute left');
-  expect(spokenTime(500_000, 499_500)).toBeNull();
 });

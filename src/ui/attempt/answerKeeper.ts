@@ -9,24 +9,29 @@ export type PendingAnswer = {
   givenAt: number;
 };
 
-/** What the server said to a save. `lost` means that it did not answer. */
-export type SendOutcome = 'saved' | 'lost' | 'superseded' | 'ended' | 'signed-out' | 'elsewhere' | 'refused';
+/**
+ * What became of a save. `lost`: the server did not answer. `late`, `superseded` and `refused`: it was not taken and is
+ * kept aside there. `signed-out`: nobody is signed in here, or somebody else.
+ */
+export type SendOutcome = 'saved' | 'lost' | 'superseded' | 'late' | 'signed-out' | 'elsewhere' | 'refused';
+
+/** What the server said to a save, with its words where it did not take it. */
+export type SendReply = { outcome: SendOutcome; said?: string | undefined };
 
 export type KeeperState =
   | { kind: 'saved'; at: number | null }
   | { kind: 'saving' }
   /** Answers stay in the browser until the hand-in. */
   | { kind: 'held' }
-  /** The server did not take an answer: it broke a rule of its question. */
-  | { kind: 'refused' }
+  /** The server did not take an answer, for a reason that it says, and keeps it aside. */
+  | { kind: 'aside'; said: string }
   | { kind: 'offline'; waiting: number }
-  /** The server takes answers from other networks only. */
-  | { kind: 'elsewhere'; waiting: number }
-  | { kind: 'superseded' }
-  | { kind: 'ended' }
+  /** The server takes answers from other networks only, or not from this person any more: it says which. */
+  | { kind: 'elsewhere'; waiting: number; said: string }
   | { kind: 'signed-out'; waiting: number };
 
-type Store = {
+/** Where a browser keeps things for its pages. */
+export type Store = {
   getItem(key: string): string | null;
   setItem(key: string, value: string): void;
   removeItem(key: string): void;
@@ -35,9 +40,11 @@ type Store = {
 type Setting = {
   attemptId: string;
   epoch: number;
-  send: (answer: PendingAnswer) => Promise<SendOutcome>;
+  send: (answer: PendingAnswer) => Promise<SendReply>;
   store: Store | null;
   onState: (state: KeeperState) => void;
+  /** Called when the server kept an answer aside: how the attempt stands has to be asked. */
+  onAside: () => void;
   /** Calls back after so many milliseconds; given so that tests need not wait. */
   later: (call: () => void, milliseconds: number) => void;
   now: () => number;
@@ -47,21 +54,29 @@ type Setting = {
 
 const pauseWhileTyping = 500;
 const longestPause = 15_000;
+/** Without a connection, what was answered so long before it was changed is kept beside the change, each with its time. */
+const keptApart = 30_000;
+/** So many answers to one question are kept beside one another. */
+const mostBeside = 20;
+
+/** Where a browser keeps the answers of an attempt that the server has not confirmed. */
+export const answersKey = (attemptId: string): string => `wuzzen-answers/${attemptId}`;
 
 /**
  * Keeps every answer until the server has confirmed it: in memory, in the browser's store in case the page is closed or
  * crashes, and on its way again whenever the connection returns. It says "saved" only when nothing is left.
  */
 export class AnswerKeeper {
-  private pending = new Map<string, PendingAnswer>();
+  /** By question and writer epoch, the oldest first; the question that was answered last stands last. */
+  private pending = new Map<string, PendingAnswer[]>();
   private sequence = 0;
   private flying: Promise<boolean> | null = null;
   private scheduled = false;
   private failures = 0;
   private stopped = false;
-  /** Said by the server of an answer that it kept aside: what else waits is still sent, so that all of it is kept. */
-  private over: 'superseded' | 'ended' | null = null;
-  private refused = false;
+  /** Whether the browser's store is another page's by now. */
+  private gone = false;
+  private said: string | null = null;
 
   constructor(private setting: Setting) {}
 
@@ -75,24 +90,35 @@ export class AnswerKeeper {
   ): void {
     if (this.stopped) return;
     this.sequence += 1;
-    // Put last again: what is sent arrives in the order in which it was given.
-    this.pending.delete(slotId);
-    this.pending.set(slotId, {
-      slotId,
-      value,
-      comeBack,
-      sequence: this.sequence,
-      epoch: this.setting.epoch,
-      givenAt,
-    });
+    const { epoch } = this.setting;
+    const before = this.pending.get(`${slotId}/${epoch}`) ?? [];
+    const last = before.at(-1);
+    // Offline, an earlier answer stays beside the change: which of the two came in time, the server decides.
+    const isApart = last && this.failures > 0 && givenAt - last.givenAt >= keptApart;
+    const kept = isApart ? before.slice(-(mostBeside - 1)) : before.slice(0, -1);
+    this.put([...kept, { slotId, value, comeBack, sequence: this.sequence, epoch, givenAt }]);
     this.persist();
-    this.refused = false;
+    this.said = null;
     if (this.setting.hold) {
       this.setting.onState({ kind: 'held' });
       return;
     }
-    this.setting.onState(this.failures ? { kind: 'offline', waiting: this.pending.size } : { kind: 'saving' });
+    this.setting.onState(this.failures ? { kind: 'offline', waiting: this.waiting } : { kind: 'saving' });
     this.schedule(pause);
+  }
+
+  /** Put last again: what is sent arrives in the order in which it was given. */
+  private put(answers: PendingAnswer[]): void {
+    const [first] = answers;
+    if (!first) return;
+    const key = `${first.slotId}/${first.epoch}`;
+    this.pending.delete(key);
+    this.pending.set(key, answers);
+  }
+
+  /** How many questions have an answer that waits. */
+  private get waiting(): number {
+    return this.pending.size;
   }
 
   /**
@@ -103,15 +129,25 @@ export class AnswerKeeper {
    * @returns the answers that are shown again
    */
   recover(): PendingAnswer[] {
-    const kept = readKept(this.setting.store, this.key);
-    if (this.setting.hold) {
-      for (const answer of kept) this.keep(answer.slotId, answer.value, answer.comeBack);
-      return kept;
+    const kept = readKept(this.setting.store, this.setting.attemptId);
+    const { epoch, hold } = this.setting;
+    const own: PendingAnswer[] = [];
+    for (const answer of kept) {
+      if (!hold && answer.epoch !== epoch - 1) {
+        this.put([...(this.pending.get(`${answer.slotId}/${answer.epoch}`) ?? []), answer]);
+        continue;
+      }
+      this.sequence += 1;
+      const mine = { ...answer, epoch, sequence: this.sequence };
+      this.put([...(hold ? [] : (this.pending.get(`${answer.slotId}/${epoch}`) ?? [])), mine]);
+      own.push(mine);
     }
-    const own = kept.filter((answer) => answer.epoch === this.setting.epoch - 1);
-    for (const answer of kept) if (!own.includes(answer)) void this.setting.send(answer).catch(() => 'lost');
-    for (const answer of own) this.keep(answer.slotId, answer.value, answer.comeBack, 0, answer.givenAt);
-    if (own.length === 0) this.persist();
+    this.persist();
+    if (hold && own.length) this.setting.onState({ kind: 'held' });
+    if (!hold && this.pending.size) {
+      this.setting.onState({ kind: 'saving' });
+      this.schedule(0);
+    }
     return own;
   }
 
@@ -131,16 +167,20 @@ export class AnswerKeeper {
 
   private async send(): Promise<boolean> {
     try {
-      for (const answer of [...this.pending.values()]) {
-        const outcome = await this.setting.send(answer).catch((): SendOutcome => 'lost');
-        if (!this.settle(answer, outcome)) return false;
+      for (const key of [...this.pending.keys()]) {
+        // The newest first: where it is taken, the ones before it are nothing but its past.
+        for (const answer of [...(this.pending.get(key) ?? [])].reverse()) {
+          if (!this.pending.get(key)?.includes(answer)) continue;
+          const reply = await this.setting.send(answer).catch((): SendReply => ({ outcome: 'lost' }));
+          if (!this.settle(key, answer, reply)) return false;
+        }
       }
+      if (this.stopped) return this.pending.size === 0;
       if (this.pending.size > 0) this.schedule(0);
-      else if (this.over) {
-        this.stopped = true;
-        this.setting.onState({ kind: this.over });
-      } else if (!this.stopped)
-        this.setting.onState(this.refused ? { kind: 'refused' } : { kind: 'saved', at: this.setting.now() });
+      else
+        this.setting.onState(
+          this.said === null ? { kind: 'saved', at: this.setting.now() } : { kind: 'aside', said: this.said },
+        );
       return this.pending.size === 0;
     } finally {
       this.persist();
@@ -149,7 +189,8 @@ export class AnswerKeeper {
 
   /** What is held for the hand-in. */
   held(): { slotId: string; value: unknown }[] {
-    return [...this.pending.values()].map(({ slotId, value }) => ({ slotId, value }));
+    if (!this.setting.hold) return [];
+    return [...this.pending.values()].flatMap((all) => all.slice(-1)).map(({ slotId, value }) => ({ slotId, value }));
   }
 
   /** Forgets everything: it has been handed in. */
@@ -159,6 +200,12 @@ export class AnswerKeeper {
     this.persist();
   }
 
+  /** Takes answers no more, and does nothing more: its page is gone. What waits stays in the browser's store. */
+  stop(): void {
+    this.stopped = true;
+    this.gone = true;
+  }
+
   /** The connection is said to be back: no need to wait out the pause. */
   hurry(): void {
     this.failures = 0;
@@ -166,48 +213,58 @@ export class AnswerKeeper {
   }
 
   /** @returns whether the next answer may be sent */
-  private settle(answer: PendingAnswer, outcome: SendOutcome): boolean {
-    if (outcome === 'saved' || outcome === 'refused' || outcome === 'superseded' || outcome === 'ended') {
+  private settle(key: string, answer: PendingAnswer, { outcome, said = '' }: SendReply): boolean {
+    if (outcome === 'saved' || outcome === 'refused' || outcome === 'superseded' || outcome === 'late') {
       this.failures = 0;
-      if (outcome === 'superseded' || outcome === 'ended') this.over = outcome;
-      if (outcome === 'refused') this.refused = true;
-      if (this.pending.get(answer.slotId)?.sequence === answer.sequence) this.pending.delete(answer.slotId);
+      if (outcome !== 'saved') {
+        this.said = said;
+        this.setting.onAside();
+      }
+      const left = (this.pending.get(key) ?? []).filter((one) =>
+        outcome === 'saved' ? one.sequence > answer.sequence : one.sequence !== answer.sequence,
+      );
+      if (left.length) this.pending.set(key, left);
+      else this.pending.delete(key);
+      this.persist();
       return true;
     }
     this.failures += 1;
-    const kind = outcome === 'signed-out' || outcome === 'elsewhere' ? outcome : 'offline';
-    this.setting.onState({ kind, waiting: this.pending.size });
+    if (!this.stopped)
+      this.setting.onState(
+        outcome === 'elsewhere'
+          ? { kind: outcome, waiting: this.waiting, said }
+          : { kind: outcome === 'signed-out' ? outcome : 'offline', waiting: this.waiting },
+      );
     this.schedule(Math.min(longestPause, 1_000 * 2 ** Math.min(this.failures - 1, 6)));
     return false;
   }
 
   private schedule(pause: number): void {
-    if (this.scheduled) return;
+    if (this.scheduled || this.stopped) return;
     this.scheduled = true;
     this.setting.later(() => {
       this.scheduled = false;
-      void this.flush();
+      if (!this.stopped) void this.flush();
     }, pause);
   }
 
-  private get key(): string {
-    return `wuzzen-answers/${this.setting.attemptId}`;
-  }
-
   private persist(): void {
-    const { store } = this.setting;
+    const { store, attemptId } = this.setting;
+    const key = answersKey(attemptId);
+    if (this.gone) return;
     try {
-      if (this.pending.size === 0) store?.removeItem(this.key);
-      else store?.setItem(this.key, JSON.stringify([...this.pending.values()]));
+      if (this.pending.size === 0) store?.removeItem(key);
+      else store?.setItem(key, JSON.stringify([...this.pending.values()].flat()));
     } catch {
       // A full or forbidden store: the answers stay in memory and go on being sent.
     }
   }
 }
 
-function readKept(store: Store | null, key: string): PendingAnswer[] {
+/** What a browser keeps of an attempt that the server has not confirmed. */
+export function readKept(store: Pick<Store, 'getItem'> | null, attemptId: string): PendingAnswer[] {
   try {
-    const kept: unknown = JSON.parse(store?.getItem(key) ?? '[]');
+    const kept: unknown = JSON.parse(store?.getItem(answersKey(attemptId)) ?? '[]');
     return Array.isArray(kept)
       ? kept.filter((one) => typeof one?.slotId === 'string' && typeof one.epoch === 'number')
       : [];

@@ -140,7 +140,11 @@ function Picks({ kind, legend, name, closed, options, chosen, onPick, onClear }:
           {says}
         </label>
       ))}
-      <TextButton className={`px-1.5 text-sm ${chosen.length ? '' : 'invisible'}`} onClick={onClear}>
+      <TextButton
+        disabled={closed}
+        className={`px-1.5 text-sm ${chosen.length && !closed ? '' : 'invisible'}`}
+        onClick={onClear}
+      >
         Clear<span className="sr-only"> {legend}</span>
       </TextButton>
     </fieldset>

@@ -10,6 +10,7 @@ import { BeforeStart } from './BeforeStart';
 import { CheckQuestion } from './CheckQuestion';
 import { MyExams } from './MyExams';
 import { Notices } from './Notices';
+import type { TakingSlot } from './opening';
 import { ReportQuestion } from './ReportQuestion';
 
 const pushed: string[] = [];
@@ -210,19 +211,28 @@ describe('on the taking page', () => {
     expect(screen.getByRole('button', { name: 'Take question 2 again' })).toBeTruthy();
   });
 
-  it('a message stands until it is read; a correction is none', async () => {
+  it('a message stands until it is read; a correction names its question and leads there', async () => {
     const user = userEvent.setup();
+    const went = vi.fn();
+    const slots = [{ slotId: 's1', number: 4, page: 3 }] as TakingSlot[];
     render(
       <Notices
         notices={[
           { id: 'm1', at: now, text: 'Ten minutes more.', slotId: null },
           { id: 'c1', at: now, text: 'Read B as port.', slotId: 's1' },
         ]}
+        slots={slots}
+        zone="Europe/Oslo"
+        from={0}
+        onGo={went}
       />,
     );
-    expect(screen.queryByText('Read B as port.')).toBeNull();
-    await user.click(screen.getByRole('button', { name: 'I have read it' }));
-    expect(screen.queryByText('Ten minutes more.')).toBeNull();
+    expect(screen.getByText(/Question 4 corrected, \d\d:\d\d:/)).toBeTruthy();
+    await user.click(screen.getAllByRole('button', { name: 'I have read it' })[0] as HTMLElement);
+    expect(screen.queryByText(/Ten minutes more/)).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Go to question 4' }));
+    expect(went).toHaveBeenCalledWith(4);
+    expect(screen.queryByText(/Read B as port/)).toBeNull();
   });
 
   it('a report that is refused keeps its words', async () => {

@@ -34,7 +34,7 @@ export function pagePort<Outcome>(
     },
     save: async ({ slotId, value }) => {
       given.set(slotId, value);
-      return 'saved';
+      return { outcome: 'saved' };
     },
     pulse: null,
     watch: null,
@@ -42,7 +42,7 @@ export function pagePort<Outcome>(
       const answer = await show?.(slotId).catch(() => null);
       return answer?.ok ? answer.value : null;
     },
-    onward: async () => true,
+    onward: async () => ({ ok: true }),
     check: async () => ({ ok: false, message: null }),
     again: async () => ({ ok: false, message: null }),
     report: null,

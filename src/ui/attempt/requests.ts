@@ -1,4 +1,4 @@
-import type { SendOutcome } from './answerKeeper';
+import type { SendOutcome, SendReply } from './answerKeeper';
 
 /** Asks one of the attempt's addresses; null when the server did not answer in time. */
 export async function ask<T>(address: string, body: unknown): Promise<{ status: number; body: T } | null> {
@@ -19,8 +19,21 @@ export async function ask<T>(address: string, body: unknown): Promise<{ status: 
 export function outcomeOf(status: number | undefined): SendOutcome {
   if (status === undefined || status >= 500 || status === 429) return 'lost';
   if (status < 300) return 'saved';
-  if (status === 401) return 'signed-out';
+  // Nobody is signed in, or somebody to whom this paper does not exist.
+  if (status === 401 || status === 404) return 'signed-out';
   if (status === 403) return 'elsewhere';
   if (status === 409) return 'superseded';
-  return status === 410 ? 'ended' : 'refused';
+  return status === 410 ? 'late' : 'refused';
+}
+
+type Refused = { problems?: { message: string }[] };
+
+/** What the server says against something, in its words; null where it did not answer, or failed. */
+export const saidAgainst = (answer: { status: number; body: Refused } | null): string | null =>
+  (answer && answer.status < 500 && answer.status !== 429 && answer.body.problems?.[0]?.message) || null;
+
+/** Sends an answer. */
+export async function sendAnswer(attemptId: string, answer: object): Promise<SendReply> {
+  const reply = await ask<Refused>(`/api/attempts/${attemptId}/save`, answer);
+  return { outcome: outcomeOf(reply?.status), said: saidAgainst(reply) ?? undefined };
 }

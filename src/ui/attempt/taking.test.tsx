@@ -48,8 +48,10 @@ function open(slots: TakingSlot[], more: Partial<Opening> = {}, handed: () => Ha
     reached: 0,
     epoch: 1,
     answers: [],
-    deadline: null,
-    handInUntil: null,
+    standing: { kind: 'running', deadline: null, handInUntil: null, reopened: false },
+    asides: [],
+    timeZone: 'UTC',
+    place: 1,
     notices: [],
     now: Date.now(),
     ...more,
@@ -60,22 +62,22 @@ function open(slots: TakingSlot[], more: Partial<Opening> = {}, handed: () => Ha
     open: async () => ({ status: 200, opening, ahead: 0 }),
     save: async (answer) => {
       sent.push(answer);
-      return 'saved';
+      return { outcome: 'saved' };
     },
     pulse: null,
     show: async (slotId) => ({ view: view(Number(slotId.slice(-1))) as ShownQuestion, until: Date.now() + 60_000 }),
     watch: null,
-    onward: async () => true,
+    onward: async () => ({ ok: true }),
     check: async () => ({ ok: false, message: null }),
     again: async () => ({ ok: false, message: null }),
     report: null,
-    handIn: async (answers) => {
+    handIn: async ({ answers }) => {
       hands.push(answers);
       return handed();
     },
     files: (_, link) => ({ send: async () => ({ ok: false, message: '' }), link }),
   };
-  render(<TakingPage port={port} title="Theory" onHandedIn={done} />);
+  render(<TakingPage port={port} title="Theory" onEnded={done} />);
   return { sent, hands, done, user: userEvent.setup() };
 }
 const question = async (n: number) =>
@@ -210,7 +212,8 @@ describe('the taking page', () => {
     expect(screen.getByRole('status').textContent).toBe('Kept in this browser only, until you hand in');
     await pick(user, 1, 'second');
     await pick(user, 2, 'first');
-    expect([sent.length, Object.keys(localStorage)]).toEqual([0, ['wuzzen-answers/attempt-1']]);
+    expect(sent).toEqual([]);
+    expect(Object.keys(localStorage).sort()).toEqual(['wuzzen-answers/attempt-1', 'wuzzen-place/attempt-1']);
     await user.click(screen.getByRole('button', { name: 'To the hand-in' }));
     expect(screen.getByText(/Your answers leave this browser only now, without your name/)).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Hand in' }));

@@ -1,11 +1,25 @@
 import type { ShownQuestion } from '@/core/question/student';
 import type { CheckedQuestion } from '@/server/attempt/tries';
 import type { FileHandling } from '../question/playing';
-import type { PendingAnswer, SendOutcome } from './answerKeeper';
+import type { PendingAnswer, SendReply } from './answerKeeper';
 import { type Opening, type Pulse, takeHanded } from './opening';
-import { ask, outcomeOf } from './requests';
+import { ask, saidAgainst, sendAnswer } from './requests';
 
+/** Done; or not, with what the server says against it, null where it could not be reached. */
 export type HandedIn = { ok: true } | { ok: false; message: string | null };
+
+/** What a hand-in brings. */
+export type HandInput = {
+  /** All answers, where they were held until now. */
+  answers: { slotId: string; value: unknown }[];
+  /** How long each question stood alone in view, in milliseconds. */
+  inView: Record<string, number>;
+  /** Whether the page does it by itself, because the time is over. */
+  byClock: boolean;
+  /** When its student pressed it, by this browser's idea of the server's clock. */
+  pressedAt: number | null;
+  epoch: number;
+};
 export type OpenedQuestion = { view: ShownQuestion; until: number | null };
 
 export type CheckAnswer = { ok: true; checked: CheckedQuestion } | { ok: false; message: string | null };
@@ -18,32 +32,28 @@ export type TakingPort = {
   keeps: boolean;
   /** Takes over the writing. `ahead` is how far the server's clock is ahead of the browser's. */
   open: () => Promise<{ status: number; opening: Opening; ahead: number } | null>;
-  save: (answer: PendingAnswer) => Promise<SendOutcome>;
+  save: (answer: PendingAnswer) => Promise<SendReply>;
   /** Null where no one has to be told that the page lives. */
   pulse: ((epoch: number) => Promise<Pulse | null>) | null;
   /** Opens a question that has a time of its own. */
   show: (slotId: string) => Promise<OpenedQuestion | null>;
   /** Tells what happens to the attempt as it happens; null where nothing does. Returns how to stop. */
   watch: ((epoch: number, see: (pulse: Pulse) => void) => () => void) | null;
-  /** Goes on to a page, where the way is onward only. @returns whether the server has noted it */
-  onward: (page: number) => Promise<boolean>;
+  /** Goes on to a page, where the way is onward only. */
+  onward: (page: number) => Promise<HandedIn>;
   /** Checks a question before the hand-in, or takes a missed one again. */
   check: (slotId: string) => Promise<CheckAnswer>;
   again: (slotId: string) => Promise<CheckAnswer>;
   /** Reports that something is wrong with a question; null where nobody would read it. @returns what went wrong */
   report: ((slotId: string, text: string) => Promise<string | null>) | null;
-  /**
-   * @param answers all of them where they were held until now
-   * @param inView how long each question stood alone in view, in milliseconds
-   */
-  handIn: (answers: { slotId: string; value: unknown }[], inView: Record<string, number>) => Promise<HandedIn>;
+  handIn: (handed: HandInput) => Promise<HandedIn>;
   files: (slotId: string, link: FileHandling['link']) => FileHandling;
 };
 
 async function askChecked(address: string, slotId: string): Promise<CheckAnswer> {
   const answer = await ask<CheckedQuestion & { problems?: { message: string }[] }>(address, { slotId });
   if (answer?.status === 200) return { ok: true, checked: answer.body };
-  return { ok: false, message: (answer && answer.status < 500 && answer.body.problems?.[0]?.message) || null };
+  return { ok: false, message: saidAgainst(answer) };
 }
 
 /** The port of a running attempt. */
@@ -58,7 +68,7 @@ export function attemptPort(attemptId: string): TakingPort {
       const answer = await ask<Opening>(`${base}/open`, null);
       return answer && { status: answer.status, opening: answer.body, ahead: answer.body.now - Date.now() };
     },
-    save: async (answer) => outcomeOf((await ask(`${base}/save`, answer))?.status),
+    save: (answer) => sendAnswer(attemptId, answer),
     pulse: async (epoch) => {
       const answer = await ask<Pulse>(`${base}/pulse`, { epoch });
       return answer?.status === 200 ? answer.body : null;
@@ -72,7 +82,10 @@ export function attemptPort(attemptId: string): TakingPort {
       source.onmessage = (event) => see(JSON.parse(String(event.data)) as Pulse);
       return () => source.close();
     },
-    onward: async (page) => (await ask(`${base}/onward`, { page }))?.status === 200,
+    onward: async (page) => {
+      const answer = await ask<{ problems?: { message: string }[] }>(`${base}/onward`, { page });
+      return answer?.status === 200 ? { ok: true } : { ok: false, message: saidAgainst(answer) };
+    },
     report: async (slotId, text) => {
       const answer = await ask<{ problems?: { message: string }[] }>(`${base}/report`, { slotId, text });
       if (answer?.status === 200) return null;
@@ -80,12 +93,14 @@ export function attemptPort(attemptId: string): TakingPort {
     },
     check: (slotId) => askChecked(`${base}/check`, slotId),
     again: (slotId) => askChecked(`${base}/again`, slotId),
-    handIn: async (answers, inView) => {
+    handIn: async ({ answers, inView, ...how }) => {
       const answer = await ask<{ problems?: { message: string }[] }>(`${base}/hand-in`, {
+        ...how,
         ...(answers.length ? { answers } : { inView }),
       });
+      // Signed out is no word against it: it is carried out once somebody is signed in again.
       if (answer?.status === 200) return { ok: true };
-      return { ok: false, message: (answer && answer.status < 500 && answer.body.problems?.[0]?.message) || null };
+      return { ok: false, message: answer?.status === 401 ? null : saidAgainst(answer) };
     },
     files: (slotId, link) => ({
       send: async (file) => {

@@ -46,7 +46,7 @@ export function TrialPage(props: Props) {
     <TakingPage
       port={port}
       title={title}
-      onHandedIn={() => undefined}
+      onEnded={() => undefined}
       above={(fill) => (
         <aside
           aria-label="Trial"

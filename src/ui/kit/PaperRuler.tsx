@@ -18,7 +18,7 @@ type Props = {
 /**
  * A paper drawn as one continuous ruler: a sign for each question. Short and thin while empty, full height once
  * answered, a hook to the left to come back to, a caret above the current one, a small cross-bar where a mark by hand is
- * awaited, a filled head for right, a hollow one for wrong. Colour only repeats what the form says.
+ * awaited, a small square at its foot where something was corrected, a filled head for right, a hollow one for wrong. Colour only repeats what the form says.
  */
 export function PaperRuler({ signs, onPick, size = 'page', label, numbered = true, say = signText }: Props) {
   const bar = useRef<HTMLDivElement>(null);
@@ -154,6 +154,16 @@ function Drawn({ sign, size }: { sign: QuestionSign; size: 'line' | 'page' }) {
         y2={top}
         strokeWidth={sign.answered ? (size === 'page' ? 2.6 : 1.8) : 1.2}
       />
+      {sign.corrected && (
+        <rect
+          x={middle + 2.5}
+          y={height - 7}
+          width={5}
+          height={5}
+          className="fill-saffron stroke-saffron"
+          strokeWidth={0.5}
+        />
+      )}
       {sign.comeBack && <path d={`M${middle} ${top} q -1 -5 -6 -3`} strokeWidth={2} className="stroke-saffron" />}
       {sign.awaitsMark && (
         <line x1={middle - head} x2={middle + head} y1={height * 0.58} y2={height * 0.58} strokeWidth={1.8} />

@@ -57,7 +57,11 @@ export function ChoiceRows({
           );
         })}
       </ul>
-      <TextButton onClick={onClear} className={`mt-2 px-2 text-sm ${picked.length ? '' : 'invisible'}`}>
+      <TextButton
+        disabled={disabled}
+        onClick={onClear}
+        className={`mt-2 px-2 text-sm ${picked.length && !disabled ? '' : 'invisible'}`}
+      >
         {kind === 'radio' ? 'Clear my choice' : 'Clear my choices'}
       </TextButton>
     </fieldset>

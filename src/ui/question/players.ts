@@ -23,6 +23,8 @@ type Taking<View, Response> = {
   showsStem: boolean;
   /** Whether an answer can be checked by its key between tries. */
   checkable: boolean;
+  /** How many of its fields are empty, where it has several. */
+  left?: (view: View, response: Response) => number;
 };
 
 const picked = { sentAtOnce: true, showsStem: false, checkable: true };
@@ -34,8 +36,17 @@ const players: { [Type in QuestionType]: Taking<ViewOf<Type>, ResponseOf<Type>> 
   'true-false': { ...picked, Player: TrueFalsePlayer },
   'short-text': { ...typed, Player: ShortTextPlayer },
   numeric: { ...typed, Player: NumericPlayer },
-  'gap-fill': { ...typed, Player: GapFillPlayer, showsStem: true },
-  matching: { ...picked, Player: MatchingPlayer },
+  'gap-fill': {
+    ...typed,
+    Player: GapFillPlayer,
+    showsStem: true,
+    left: (view, { gaps }) => view.gaps.filter((gap) => !gaps[gap.id]?.trim()).length,
+  },
+  matching: {
+    ...picked,
+    Player: MatchingPlayer,
+    left: (view, { pairs }) => view.prompts.filter((prompt) => !pairs[prompt.key]).length,
+  },
   ordering: { ...picked, Player: OrderingPlayer },
   written: { ...typed, Player: WrittenPlayer, checkable: false },
   'rating-scale': { ...picked, Player: RatingScalePlayer },

@@ -1,3 +1,4 @@
+import { richText } from '@/core/base/rich';
 import type { MatchingResponse, MatchingView } from '@/core/question/types/matching/student';
 import { RichText } from '../../kit/RichText';
 import type { PlayerProps } from '../playing';
@@ -20,7 +21,7 @@ export function MatchingPlayer({ view, response, onRespond, disabled }: PlayerPr
         >
           <RichText rich={prompt.content} className="min-w-0" />
           <select
-            aria-label={`What belongs to ${i + 1}`}
+            aria-label={`What belongs to ${richText(prompt.content) || i + 1}`}
             disabled={disabled}
             value={put[prompt.key] ?? ''}
             onChange={(event) => set(prompt.key, event.target.value)}

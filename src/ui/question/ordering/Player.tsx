@@ -1,4 +1,5 @@
 'use client';
+import { richText } from '@/core/base/rich';
 import type { OrderingResponse, OrderingView } from '@/core/question/types/ordering/student';
 import { Reorder } from '../../kit/Reorder';
 import { RichText } from '../../kit/RichText';
@@ -19,7 +20,7 @@ export function OrderingPlayer({ view, response, onRespond, disabled }: PlayerPr
       <Reorder
         label="Items to put in order"
         disabled={disabled}
-        items={items.map((item) => ({ id: item.key, name: '' }))}
+        items={items.map((item) => ({ id: item.key, name: richText(item.content) }))}
         onOrder={(next) => onRespond({ order: next })}
       >
         {(_, i) => (

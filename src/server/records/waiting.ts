@@ -1,0 +1,76 @@
+import { sql } from 'drizzle-orm';
+import { reasonsToDecide } from '@/core/attempt/standing';
+import type { Db, Tx } from '@/db/client';
+
+/** A sitting, or all of a course. */
+type Where = { sittingId: string } | { courseId: string };
+
+const inside = (where: Where) =>
+  'sittingId' in where
+    ? sql`= ${where.sittingId}`
+    : sql`in (select id from sitting where course_id = ${where.courseId} and state = 'scheduled')`;
+
+/**
+ * The newest undecided answer that was kept aside of each question, where it is not what counts anyway. What is undecided is
+ * little: it is where the statement begins.
+ */
+const waitingAsides = (where: Where) => sql`
+  from response_aside a indexed by response_aside_open
+  cross join paper_slot s on s.id = a.slot_id
+  cross join attempt t on t.id = s.attempt_id
+  left join response r on r.slot_id = s.id
+  where t.sitting_id ${inside(where)} and t.state <> 'voided' and a.decision is null and a.reason in ${reasonsToDecide}
+    and a.value is not r.value
+    and not exists (
+      select 1 from response_aside b
+      where b.slot_id = a.slot_id and b.decision is null and b.reason in ${reasonsToDecide}
+        and (b.epoch, b.sequence) > (a.epoch, a.sequence))`;
+
+/** How many questions of each attempt have an answer that was kept aside and waits for a decision. */
+export function asidesWaiting(db: Db | Tx, where: Where): Map<string, number> {
+  const rows = db.all<{ attemptId: string; n: number }>(
+    sql`select t.id as attemptId, count(*) as n ${waitingAsides(where)} group by t.id`,
+  );
+  return new Map(rows.map((one) => [one.attemptId, one.n]));
+}
+
+/** What of a sitting waits for the decision of a person. */
+export type Waiting = {
+  /** Answers that were kept aside. */
+  asides: number;
+  /** The students whose answers they are. */
+  asidesOf: string[];
+  /** Reports on questions that nobody has answered. */
+  reports: number;
+  /** Incidents that are not settled. */
+  incidents: number;
+};
+
+const nothing = (): Waiting => ({ asides: 0, asidesOf: [], reports: 0, incidents: 0 });
+
+/** What waits for the decision of a person, by sitting; sittings of which nothing waits are left out. */
+export function waitingIn(db: Db | Tx, where: Where): Map<string, Waiting> {
+  const found = new Map<string, Waiting>();
+  const of = (sittingId: string): Waiting => {
+    const known = found.get(sittingId) ?? nothing();
+    found.set(sittingId, known);
+    return known;
+  };
+  const asides = db.all<{ sittingId: string; userId: string; n: number }>(
+    sql`select t.sitting_id as sittingId, t.user_id as userId, count(*) as n ${waitingAsides(where)} group by 1, 2`,
+  );
+  for (const { sittingId, userId, n } of asides) {
+    const waiting = of(sittingId);
+    waiting.asides += n;
+    waiting.asidesOf.push(userId);
+  }
+  const reports = db.all<{ sittingId: string; n: number }>(sql`
+    select sitting_id as sittingId, count(*) as n from question_report
+    where sitting_id ${inside(where)} and answered_at is null group by 1`);
+  for (const { sittingId, n } of reports) of(sittingId).reports = n;
+  const incidents = db.all<{ sittingId: string; n: number }>(sql`
+    select sitting_id as sittingId, count(*) as n from sitting_note
+    where sitting_id ${inside(where)} and kind = 'incident' and settled_at is null group by 1`);
+  for (const { sittingId, n } of incidents) of(sittingId).incidents = n;
+  return found;
+}
