@@ -6,7 +6,7 @@ import type { Aside, Standing, StandingAnswers } from '@/core/attempt/standing';
 import { ok, type Result, refused } from '@/core/base/result';
 import { type Instant, inZone } from '@/core/base/time';
 import { planSaid } from '@/core/release/planSaid';
-import type { Tx } from '@/db/client';
+import type { Db, Tx } from '@/db/client';
 import { attemptEvent, sittingNote } from '@/db/schema';
 import { tell } from '../house/bus';
 import { type Context, house } from '../house/context';
@@ -72,7 +72,7 @@ export const handIn = command({
       const by = handed.byClock ? 'page' : 'student';
       endAttempt(tx, one, by, Math.min(now, deadline ?? now), actor.userId, handed);
       tellHandedIn(tx, context, one.sitting, receiptOf(context, attemptId));
-    } else if ((attemptWithRules(context.db, attemptId) ?? one).attempt.state === 'not-handed-in')
+    } else if (!handed.byClock && stateOf(context.db, attemptId) === 'not-handed-in')
       noteLateHandIn(tx, context, one, handed.pressedAt);
     afterwards(() => {
       tell({ sittingId: one.sitting.id, what: 'attempt', userId: actor.userId });
@@ -81,6 +81,8 @@ export const handIn = command({
     return ok(receiptOf(context, attemptId));
   },
 });
+
+const stateOf = (db: Db, attemptId: string) => attemptWithRules(db, attemptId)?.attempt.state;
 
 /** Whether an attempt has been opened again since a hand-in was pressed that reaches the server only now. */
 const wasReopenedAfter = (tx: Tx, attemptId: string, pressedAt: Instant): boolean =>

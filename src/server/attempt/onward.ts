@@ -1,9 +1,11 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { owedBefore, owedSaid } from '@/core/attempt/mayAnswer';
+import { whyNotWrite } from '@/core/attempt/attemptMachine';
+import { owedBefore, owedSaid, whyNotAnswerSaid } from '@/core/attempt/mayAnswer';
 import { ok, type Result, refused } from '@/core/base/result';
 import type { ExamDesign } from '@/core/exam/design';
 import { paperRules } from '@/core/exam/paperRules';
+import { saveAllowance } from '@/core/sitting/clock';
 import type { Db } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
 import { attempt, attemptEvent, paperSlot } from '@/db/schema';
@@ -45,6 +47,8 @@ export const goOnward = command({
   unlogged: inItsAttempt,
   does({ tx, context, attemptId, own: one }, page): Result<{ reached: number }> {
     if (!rulesOf(one.sitting).onwardOnly) return ok({ reached: 0 });
+    const over = whyNotWrite(attemptNow(one), context.now, saveAllowance);
+    if (over) return refused('too-late', whyNotAnswerSaid[over]);
     const rules = paperRules(pinnedDesign(context.db, one.attempt.revisionId), places(context.db).all({ attemptId }));
     const last = (rules.at(-1)?.page ?? 0) + 1;
     if (page < one.attempt.reached || page > last) return refused('bad-input', 'There is no way back.');

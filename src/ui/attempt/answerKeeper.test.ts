@@ -18,6 +18,7 @@ function bench(epoch = 1, kept: Map<string, string> = new Map(), hold = false) {
       return { outcome, said: outcome === 'saved' ? undefined : `it is ${outcome}` };
     },
     store: {
+      keys: () => [...kept.keys()],
       getItem: (key) => kept.get(key) ?? null,
       setItem: (key, value) => void kept.set(key, value),
       removeItem: (key) => void kept.delete(key),
@@ -108,7 +109,7 @@ describe('keeping answers', () => {
     keeper.keep('s1', { text: 'a' }, false);
     expect(await keeper.flush()).toBe(false);
     expect(states.at(-1)).toEqual({ kind: 'offline', waiting: 1 });
-    expect(kept.get('wuzzen-answers/a1')).toContain('"text":"a"');
+    expect(kept.get('wuzzen-answers/a1/1')).toContain('"text":"a"');
     keeper.keep('s2', { text: 'b' }, false);
     expect(states.at(-1)).toEqual({ kind: 'offline', waiting: 2 });
     expect(states.some((state) => state.kind === 'saved')).toBe(false);
@@ -228,14 +229,14 @@ describe('after a reload', () => {
     answerWith('lost');
     keeper.recover();
     expect(await keeper.flush()).toBe(false);
-    expect(kept.get('wuzzen-answers/a1')).toContain('"epoch":1');
+    expect(kept.get('wuzzen-answers/a1/3')).toContain('"epoch":1');
     answerWith('superseded');
     expect(await keeper.flush()).toBe(true);
     expect([sent.length, kept.size]).toEqual([2, 0]);
   });
 
   it('a broken store is no reason to stop', () => {
-    const { keeper } = bench(2, new Map([['wuzzen-answers/a1', '{nonsense']]));
+    const { keeper } = bench(2, new Map([['wuzzen-answers/a1/1', '{nonsense']]));
     expect(keeper.recover()).toEqual([]);
   });
 });

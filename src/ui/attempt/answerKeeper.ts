@@ -32,6 +32,8 @@ export type KeeperState =
 
 /** Where a browser keeps things for its pages. */
 export type Store = {
+  /** The names of everything that is kept. */
+  keys(): string[];
   getItem(key: string): string | null;
   setItem(key: string, value: string): void;
   removeItem(key: string): void;
@@ -59,8 +61,29 @@ const keptApart = 30_000;
 /** So many answers to one question are kept beside one another. */
 const mostBeside = 20;
 
-/** Where a browser keeps the answers of an attempt that the server has not confirmed. */
-export const answersKey = (attemptId: string): string => `wuzzen-answers/${attemptId}`;
+/** What everything begins with that a browser keeps of answers that the server has not confirmed. */
+export const answersPrefix = 'wuzzen-answers/';
+
+/**
+ * Where a window keeps the answers of an attempt that the server has not confirmed: windows of one browser write beside
+ * one another, and never over what another has.
+ */
+const answersKey = (attemptId: string, epoch: number): string => `${answersPrefix}${attemptId}/${epoch}`;
+
+/** Where windows of this browser have kept answers of an attempt. */
+export const answersKeys = (store: Pick<Store, 'keys'> | null, attemptId: string): string[] =>
+  (store?.keys() ?? []).filter((key) => key.startsWith(`${answersPrefix}${attemptId}/`));
+
+/** The browser's own store; null where it has none. */
+export const browserStore = (): Store | null =>
+  typeof localStorage === 'undefined'
+    ? null
+    : {
+        keys: () => Object.keys(localStorage),
+        getItem: (key) => localStorage.getItem(key),
+        setItem: (key, value) => localStorage.setItem(key, value),
+        removeItem: (key) => localStorage.removeItem(key),
+      };
 
 /**
  * Keeps every answer until the server has confirmed it: in memory, in the browser's store in case the page is closed or
@@ -129,8 +152,11 @@ export class AnswerKeeper {
    * @returns the answers that are shown again
    */
   recover(): PendingAnswer[] {
-    const kept = readKept(this.setting.store, this.setting.attemptId);
-    const { epoch, hold } = this.setting;
+    const { epoch, hold, store, attemptId } = this.setting;
+    const keys = answersKeys(store, attemptId).filter((key) => key !== answersKey(attemptId, epoch));
+    const kept = keys
+      .flatMap((key) => readKept(store, key))
+      .sort((a, b) => a.epoch - b.epoch || a.sequence - b.sequence);
     const own: PendingAnswer[] = [];
     for (const answer of kept) {
       if (!hold && answer.epoch !== epoch - 1) {
@@ -143,6 +169,7 @@ export class AnswerKeeper {
       own.push(mine);
     }
     this.persist();
+    for (const key of keys) store?.removeItem(key);
     if (hold && own.length) this.setting.onState({ kind: 'held' });
     if (!hold && this.pending.size) {
       this.setting.onState({ kind: 'saving' });
@@ -249,8 +276,8 @@ export class AnswerKeeper {
   }
 
   private persist(): void {
-    const { store, attemptId } = this.setting;
-    const key = answersKey(attemptId);
+    const { store, attemptId, epoch } = this.setting;
+    const key = answersKey(attemptId, epoch);
     if (this.gone) return;
     try {
       if (this.pending.size === 0) store?.removeItem(key);
@@ -261,10 +288,10 @@ export class AnswerKeeper {
   }
 }
 
-/** What a browser keeps of an attempt that the server has not confirmed. */
-export function readKept(store: Pick<Store, 'getItem'> | null, attemptId: string): PendingAnswer[] {
+/** What a window has kept that the server has not confirmed. */
+export function readKept(store: Pick<Store, 'getItem'> | null, key: string): PendingAnswer[] {
   try {
-    const kept: unknown = JSON.parse(store?.getItem(answersKey(attemptId)) ?? '[]');
+    const kept: unknown = JSON.parse(store?.getItem(key) ?? '[]');
     return Array.isArray(kept)
       ? kept.filter((one) => typeof one?.slotId === 'string' && typeof one.epoch === 'number')
       : [];

@@ -133,7 +133,7 @@ export class AttemptPage {
     }
     const { opening } = answer;
     this.epoch = opening.epoch;
-    this.hear({ ...opening, superseded: false }, answer.ahead);
+    this.hear({ ...opening, superseded: false }, opening.now - (answer.heardAt ?? this.setting.clock()));
     const keeper = new AnswerKeeper({
       attemptId: port.key,
       epoch: this.epoch,
@@ -211,6 +211,8 @@ export class AttemptPage {
     const standing = standingLater(this.heard, this.now());
     if (standing.kind !== this.state.standing?.kind) this.set({ standing });
     if (standing.kind !== 'time-over' || this.handingIn || !this.state.paper || this.state.superseded) return;
+    // Where a grace has passed, only a hand-in that was pressed would have counted: the server says what became of it.
+    if (hasGrace(this.heard)) return;
     if (this.state.handing.kind === 'no' || this.state.handing.kind === 'refused') void this.handIn(this.inView, null);
   }
 
@@ -387,6 +389,14 @@ export class AttemptPage {
     }, pauseBeforeRetry);
   }
 }
+
+/** Whether an attempt may be handed in for a while after its end, and counts only then. */
+const hasGrace = (heard: Standing): boolean =>
+  heard.kind === 'grace' ||
+  (heard.kind === 'running' &&
+    heard.deadline !== null &&
+    heard.handInUntil !== null &&
+    heard.handInUntil > heard.deadline);
 
 const unreached = 'The server could not be reached: you are still here. Try again.';
 

@@ -28,9 +28,7 @@ export function pagePort<Outcome>(
     open: async () => {
       const answer = await open().catch(() => null);
       if (!answer) return null;
-      return answer.ok
-        ? { status: 200, opening: answer.value, ahead: answer.value.now - Date.now() }
-        : { status: 410, opening: {} as Opening, ahead: 0 };
+      return answer.ok ? { status: 200, opening: answer.value } : { status: 410, opening: {} as Opening };
     },
     save: async ({ slotId, value }) => {
       given.set(slotId, value);

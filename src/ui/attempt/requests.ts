@@ -1,13 +1,21 @@
 import type { SendOutcome, SendReply } from './answerKeeper';
 
+/** What carries a request: the browser's network, unless a test names another. */
+export type Net = (address: string, request: RequestInit) => Promise<Pick<Response, 'status' | 'json'>>;
+
+const browserNet: Net = (address, request) => fetch(address, { ...request, signal: AbortSignal.timeout(15_000) });
+
 /** Asks one of the attempt's addresses; null when the server did not answer in time. */
-export async function ask<T>(address: string, body: unknown): Promise<{ status: number; body: T } | null> {
+export async function ask<T>(
+  address: string,
+  body: unknown,
+  net: Net = browserNet,
+): Promise<{ status: number; body: T } | null> {
   try {
-    const response = await fetch(address, {
+    const response = await net(address, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify(body),
-      signal: AbortSignal.timeout(15_000),
     });
     return { status: response.status, body: (await response.json().catch(() => ({}))) as T };
   } catch {
@@ -33,7 +41,7 @@ export const saidAgainst = (answer: { status: number; body: Refused } | null): s
   (answer && answer.status < 500 && answer.status !== 429 && answer.body.problems?.[0]?.message) || null;
 
 /** Sends an answer. */
-export async function sendAnswer(attemptId: string, answer: object): Promise<SendReply> {
-  const reply = await ask<Refused>(`/api/attempts/${attemptId}/save`, answer);
+export async function sendAnswer(attemptId: string, answer: object, net?: Net): Promise<SendReply> {
+  const reply = await ask<Refused>(`/api/attempts/${attemptId}/save`, answer, net);
   return { outcome: outcomeOf(reply?.status), said: saidAgainst(reply) ?? undefined };
 }

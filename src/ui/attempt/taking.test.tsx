@@ -59,7 +59,7 @@ function open(slots: TakingSlot[], more: Partial<Opening> = {}, handed: () => Ha
   const port: TakingPort = {
     key: 'attempt-1',
     keeps: true,
-    open: async () => ({ status: 200, opening, ahead: 0 }),
+    open: async () => ({ status: 200, opening }),
     save: async (answer) => {
       sent.push(answer);
       return { outcome: 'saved' };
@@ -213,7 +213,7 @@ describe('the taking page', () => {
     await pick(user, 1, 'second');
     await pick(user, 2, 'first');
     expect(sent).toEqual([]);
-    expect(Object.keys(localStorage).sort()).toEqual(['wuzzen-answers/attempt-1', 'wuzzen-place/attempt-1']);
+    expect(Object.keys(localStorage).sort()).toEqual(['wuzzen-answers/attempt-1/1', 'wuzzen-place/attempt-1']);
     await user.click(screen.getByRole('button', { name: 'To the hand-in' }));
     expect(screen.getByText(/Your answers leave this browser only now, without your name/)).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Hand in' }));

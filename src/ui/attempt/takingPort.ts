@@ -3,7 +3,7 @@ import type { CheckedQuestion } from '@/server/attempt/tries';
 import type { FileHandling } from '../question/playing';
 import type { PendingAnswer, SendReply } from './answerKeeper';
 import { type Opening, type Pulse, takeHanded } from './opening';
-import { ask, saidAgainst, sendAnswer } from './requests';
+import { ask, type Net, saidAgainst, sendAnswer } from './requests';
 
 /** Done; or not, with what the server says against it, null where it could not be reached. */
 export type HandedIn = { ok: true } | { ok: false; message: string | null };
@@ -30,8 +30,8 @@ export type TakingPort = {
   key: string;
   /** Whether answers are kept anywhere beyond the page, so that there is a save state to tell. */
   keeps: boolean;
-  /** Takes over the writing. `ahead` is how far the server's clock is ahead of the browser's. */
-  open: () => Promise<{ status: number; opening: Opening; ahead: number } | null>;
+  /** Takes over the writing. `heardAt`: when that was said, by the browser's clock, where it was not said just now. */
+  open: () => Promise<{ status: number; opening: Opening; heardAt?: number } | null>;
   save: (answer: PendingAnswer) => Promise<SendReply>;
   /** Null where no one has to be told that the page lives. */
   pulse: ((epoch: number) => Promise<Pulse | null>) | null;
@@ -50,14 +50,18 @@ export type TakingPort = {
   files: (slotId: string, link: FileHandling['link']) => FileHandling;
 };
 
-async function askChecked(address: string, slotId: string): Promise<CheckAnswer> {
-  const answer = await ask<CheckedQuestion & { problems?: { message: string }[] }>(address, { slotId });
+async function askChecked(address: string, slotId: string, net?: Net): Promise<CheckAnswer> {
+  const answer = await ask<CheckedQuestion & { problems?: { message: string }[] }>(address, { slotId }, net);
   if (answer?.status === 200) return { ok: true, checked: answer.body };
   return { ok: false, message: saidAgainst(answer) };
 }
 
-/** The port of a running attempt. */
-export function attemptPort(attemptId: string): TakingPort {
+/**
+ * The port of a running attempt.
+ *
+ * @param net what carries its requests; the browser's network unless a test names another
+ */
+export function attemptPort(attemptId: string, net?: Net): TakingPort {
   const base = `/api/attempts/${attemptId}`;
   return {
     key: attemptId,
@@ -65,16 +69,16 @@ export function attemptPort(attemptId: string): TakingPort {
     open: async () => {
       const started = takeHanded(attemptId);
       if (started) return { status: 200, ...started };
-      const answer = await ask<Opening>(`${base}/open`, null);
-      return answer && { status: answer.status, opening: answer.body, ahead: answer.body.now - Date.now() };
+      const answer = await ask<Opening>(`${base}/open`, null, net);
+      return answer && { status: answer.status, opening: answer.body };
     },
-    save: (answer) => sendAnswer(attemptId, answer),
+    save: (answer) => sendAnswer(attemptId, answer, net),
     pulse: async (epoch) => {
-      const answer = await ask<Pulse>(`${base}/pulse`, { epoch });
+      const answer = await ask<Pulse>(`${base}/pulse`, { epoch }, net);
       return answer?.status === 200 ? answer.body : null;
     },
     show: async (slotId) => {
-      const answer = await ask<OpenedQuestion>(`${base}/show`, { slotId });
+      const answer = await ask<OpenedQuestion>(`${base}/show`, { slotId }, net);
       return answer?.status === 200 ? answer.body : null;
     },
     watch: (epoch, see) => {
@@ -83,21 +87,19 @@ export function attemptPort(attemptId: string): TakingPort {
       return () => source.close();
     },
     onward: async (page) => {
-      const answer = await ask<{ problems?: { message: string }[] }>(`${base}/onward`, { page });
+      const answer = await ask<{ problems?: { message: string }[] }>(`${base}/onward`, { page }, net);
       return answer?.status === 200 ? { ok: true } : { ok: false, message: saidAgainst(answer) };
     },
     report: async (slotId, text) => {
-      const answer = await ask<{ problems?: { message: string }[] }>(`${base}/report`, { slotId, text });
+      const answer = await ask<{ problems?: { message: string }[] }>(`${base}/report`, { slotId, text }, net);
       if (answer?.status === 200) return null;
       return answer?.body.problems?.[0]?.message ?? 'The server could not be reached. Try again.';
     },
-    check: (slotId) => askChecked(`${base}/check`, slotId),
-    again: (slotId) => askChecked(`${base}/again`, slotId),
+    check: (slotId) => askChecked(`${base}/check`, slotId, net),
+    again: (slotId) => askChecked(`${base}/again`, slotId, net),
     handIn: async ({ answers, inView, ...how }) => {
-      const answer = await ask<{ problems?: { message: string }[] }>(`${base}/hand-in`, {
-        ...how,
-        ...(answers.length ? { answers } : { inView }),
-      });
+      const body = { ...how, ...(answers.length ? { answers } : { inView }) };
+      const answer = await ask<{ problems?: { message: string }[] }>(`${base}/hand-in`, body, net);
       // Signed out is no word against it: it is carried out once somebody is signed in again.
       if (answer?.status === 200) return { ok: true };
       return { ok: false, message: answer?.status === 401 ? null : saidAgainst(answer) };

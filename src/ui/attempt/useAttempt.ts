@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
+import { browserStore } from './answerKeeper';
 import { AttemptPage, type PageState, pulseEvery } from './attemptPage';
 import type { TakingPort } from './takingPort';
 
@@ -34,7 +35,7 @@ export function useAttempt(port: TakingPort): { state: PageState; attempt: Attem
   useEffect(() => {
     const own = new AttemptPage({
       port,
-      store: typeof localStorage === 'undefined' ? null : localStorage,
+      store: browserStore(),
       clock: () => Date.now(),
       later: (call, pause) => setTimeout(call, pause),
       onChange: setState,
