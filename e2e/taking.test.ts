@@ -46,7 +46,7 @@ async function begin(email: string, size?: { width: number; height: number }) {
   const page = await house.page(email, size);
   await page.goto(`${house.served.origin}/my`);
   await press(page, 'Rules and start of Steering-rules quiz');
-  await shows(page, 'You have 40 min from the moment you start');
+  await shows(page, 'If you start now you have 40 min');
   await press(page, 'Start now: 40 min');
   await page.waitForSelector('input[type=radio]:not(:disabled)');
   return page;

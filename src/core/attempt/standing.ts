@@ -184,8 +184,11 @@ export function asideSaid(aside: Aside, zone: string): string {
 }
 
 /** How many answers wait for a decision, in words for their student; empty where none does. */
-export function asideInShort(asides: readonly Pick<Aside, 'reason' | 'decision'>[]): string {
-  const waiting = asides.filter(waitsForDecision).length;
+export const asideInShort = (asides: readonly Pick<Aside, 'reason' | 'decision'>[]): string =>
+  asidesWaitingSaid(asides.filter(waitsForDecision).length);
+
+/** The same from their number. */
+export function asidesWaitingSaid(waiting: number): string {
   return waiting === 0
     ? ''
     : `${counted(waiting, 'answer')} of yours ${oneOrMany(waiting, 'is', 'are')} kept aside: your instructor decides about ${oneOrMany(waiting, 'it', 'them')}.`;

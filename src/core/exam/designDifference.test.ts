@@ -99,7 +99,7 @@ describe('the difference of two revisions', () => {
         },
       },
       [
-        ': Usually given with 45 min also past the closing, one attempt, best counts; When the time is over, nothing more can be entered; it counts only if it is handed in within 5 min; The way is onward only; before: no time limit, one attempt, best counts.',
+        ': Usually given with 45 min also past the closing, one attempt, best counts; When the time is over, nothing more can be entered; it counts only if it is handed in within 5 min; Students cannot go back to a question they have left; before: no time limit, one attempt, best counts.',
       ],
     ],
     [

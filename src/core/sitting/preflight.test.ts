@@ -169,13 +169,16 @@ describe('the rules in words', () => {
       'When the time is over, nothing more can be entered; it counts only if it is handed in within 2 min.',
       'A wait of 1 h before attempt 2, 24 h before attempt 3 and later ones.',
       'A further attempt goes on with the same paper and the answers given so far.',
-      'The way is onward only, with 1 min 30 s for each question.',
+      'Students cannot go back to a question they have left; there are 1 min 30 s for each question.',
       'Each question can be checked as students go, and tried 3 times, each further try costing 25 % of the credit.',
       'Up to 2 missed questions come again at the end, for 50 % of the credit.',
       'An entry code has to be typed to start.',
       'It can be taken only from 10.0.0.0/8.',
-      'It cannot be started on 2026-12-25.',
+      'It cannot be started on Fri 25 Dec 2026.',
     ]);
+    expect(furtherSaid(all, 'student')).toContain(
+      'You cannot go back to a question you have left; there are 1 min 30 s for each question.',
+    );
     expect(rulesSaid(all, 'UTC').join(' ')).not.toContain('gull');
   });
 

@@ -1,4 +1,4 @@
-import { durationText, type Instant, minute, momentText } from '../base/time';
+import { durationText, type Instant, instantFromLocal, inZone, minute, momentText } from '../base/time';
 import { counted } from '../base/words';
 import { attemptCountingNames, type BetweenAttempts, type FurtherRules, type SittingRules } from './rules';
 
@@ -32,9 +32,14 @@ export function betweenSaid(between: BetweenAttempts): string {
     : `a wait of ${waits.map((wait, i) => `${wait} before attempt ${i + 2}${i === waits.length - 1 ? ' and later ones' : ''}`).join(', ')}`;
 }
 
-/** One sentence for each of the further rules that is set. */
+/**
+ * One sentence for each of the further rules that is set.
+ *
+ * @param to its student, or whoever gives it
+ */
 export function furtherSaid(
   rules: FurtherRules & { attemptsAllowed: number | null; timeLimit: number | null; closes: number | null },
+  to: 'student' | 'staff' = 'staff',
 ): string[] {
   const several = rules.attemptsAllowed !== 1;
   const ends = rules.timeLimit !== null || rules.closes !== null;
@@ -48,13 +53,19 @@ export function furtherSaid(
       rules.nextPaper === 'same' &&
       'A further attempt goes on with the same paper and the answers given so far.',
     rules.onwardOnly &&
-      `The way is onward only${rules.minutesPerQuestion === null ? '' : `, with ${durationText(rules.minutesPerQuestion * minute)} for each question`}.`,
+      `${to === 'student' ? 'You' : 'Students'} cannot go back to a question ${to === 'student' ? 'you' : 'they'} have left${rules.minutesPerQuestion === null ? '' : `; there are ${durationText(rules.minutesPerQuestion * minute)} for each question`}.`,
     ...learningSaid(rules),
     rules.entryCode !== '' && 'An entry code has to be typed to start.',
     rules.networks.length > 0 && `It can be taken only from ${rules.networks.join(', ')}.`,
-    rules.shutDays.length > 0 && `It cannot be started on ${rules.shutDays.join(', ')}.`,
+    rules.shutDays.length > 0 && `It cannot be started on ${rules.shutDays.map((day) => shutDayText(day)).join(', ')}.`,
   ];
   return said.filter((sentence) => sentence !== false);
+}
+
+/** A shut day as it is said. @example shutDayText('2026-11-28') // 'Sat 28 Nov 2026' */
+export function shutDayText(day: string): string {
+  const noon = instantFromLocal(`${day}T12:00`, 'UTC');
+  return noon === null ? day : inZone(noon, 'UTC', 'EEE d MMM yyyy');
 }
 
 const sentence = (words: string): string => `${words[0]?.toUpperCase()}${words.slice(1)}.`;

@@ -33,7 +33,7 @@ export function startSaid(
       return `Next attempt in ${durationText(Math.ceil(((answer.at ?? now) - now) / minute) * minute)} (${at}).`;
     case 'not-let-through':
       return own
-        ? 'Your instructor lets you through to the next attempt.'
+        ? 'You can go on once your instructor lets you through to the next attempt.'
         : 'Waits to be let through to the next attempt.';
     case 'last-start-over':
       return `It could be started until ${at}.`;

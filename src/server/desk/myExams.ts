@@ -1,24 +1,19 @@
-import { asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray } from 'drizzle-orm';
+import { asidesWaitingSaid, type Standing, standingOf } from '@/core/attempt/standing';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
-import type { Instant } from '@/core/base/time';
+import { type Instant, momentText } from '@/core/base/time';
 import { designCount, designPoints, type ExamPurpose, usualPurpose } from '@/core/exam/design';
+import { questionTimesSaid } from '@/core/exam/questionTimes';
 import { planSaid } from '@/core/release/planSaid';
-import {
-  attemptsLeft,
-  clockFor,
-  closesFor,
-  dueFor,
-  limitFor,
-  type MayStart,
-  opensFor,
-  soFarOf,
-} from '@/core/sitting/clock';
+import { attemptsLeft, clockFor, type MayStart, soFarOf } from '@/core/sitting/clock';
+import { type ClockState, type OwnTimes, ownTimes } from '@/core/sitting/myClock';
 import { attemptCountingNames, type SittingRules } from '@/core/sitting/rules';
 import { furtherSaid } from '@/core/sitting/rulesSaid';
 import { startSaid } from '@/core/sitting/startSaid';
-import { attempt, course } from '@/db/schema';
+import type { Db } from '@/db/client';
+import { attempt, attemptEvent, course } from '@/db/schema';
 import { codeFor } from '../attempt/entry';
 import { asThemselves } from '../house/asThemselves';
 import type { Context } from '../house/context';
@@ -26,7 +21,9 @@ import { query } from '../house/useCase';
 import { schoolInstructions } from '../people/schoolInstructions';
 import { planOf, rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
+import { asidesWaiting } from '../records/waiting';
 import { type MyResult, myResults } from '../release/myResults';
+import { heldUntil } from '../release/releaseFacts';
 
 export type MyExam = {
   sittingId: string;
@@ -34,18 +31,12 @@ export type MyExam = {
   courseName: string;
   timeZone: string;
   group: 'now' | 'coming' | 'done';
-  opens: Instant | null;
-  due: Instant | null;
-  closes: Instant | null;
-  hasOpened: boolean;
-  isClosed: boolean;
+  /** Their own times, and what lies between them and an attempt now: what the sentence of their clock is made of. */
+  times: OwnTimes;
+  clock: ClockState;
+  now: Instant;
   points: number;
   questions: number;
-  /** The student's own time limit in milliseconds, extra time included. */
-  limit: number | null;
-  extraTime: boolean;
-  /** Whether a started attempt gets its full time past the closing. */
-  fullTime: boolean;
   attemptsUsed: number;
   attemptsAllowed: number | null;
   countsSentence: string;
@@ -56,11 +47,10 @@ export type MyExam = {
   /** Whether an entry code has to be typed to start. */
   needsCode: boolean;
   runningAttemptId: string | null;
-  /** When the running attempt ends. */
-  deadline: Instant | null;
-  lastAttemptId: string | null;
-  /** False where the last attempt was not handed in in time, and does not count. */
-  lastCounts: boolean;
+  /** How the attempt that runs stands, or the last one; null before the first. */
+  attempt: { id: string; standing: Standing; aside: string } | null;
+  /** What a time of each question's own there is, in words; empty where there is none. */
+  questionTimes: string;
   /** Why it cannot be started, in words; null when it can, or runs. */
   refusal: string | null;
   /** The first moment at which it can start, where that lies ahead. */
@@ -68,7 +58,10 @@ export type MyExam = {
   resultPublished: boolean;
 };
 
-type OwnAttempt = Pick<typeof attempt.$inferSelect, 'id' | 'sittingId' | 'state' | 'startedAt' | 'endedAt' | 'added'>;
+type OwnAttempt = Pick<
+  typeof attempt.$inferSelect,
+  'id' | 'sittingId' | 'state' | 'startedAt' | 'endedAt' | 'endedBy' | 'added'
+>;
 
 /**
  * Everything a student has to do or has done, with why something cannot be started.
@@ -98,6 +91,7 @@ export function myExams(context: Context, results: readonly MyResult[] = myResul
       state: attempt.state,
       startedAt: attempt.startedAt,
       endedAt: attempt.endedAt,
+      endedBy: attempt.endedBy,
       added: attempt.added,
     })
     .from(attempt)
@@ -105,9 +99,14 @@ export function myExams(context: Context, results: readonly MyResult[] = myResul
     .orderBy(asc(attempt.number))
     .all();
   const published = new Set(results.map((result) => result.sittingId));
+  const asides = asidesWaiting(context.db, { userId: context.actor.userId });
+  const reopened = reopenedOf(
+    context.db,
+    attempts.filter((one) => one.state === 'running').map((one) => one.id),
+  );
   return given
     .map((one) => {
-      const own = attempts.filter((row) => row.sittingId === one.sitting.id && row.state !== 'voided');
+      const own = attempts.filter((row) => row.sittingId === one.sitting.id);
       const design = pinnedDesign(context.db, one.sitting.revisionId);
       return describe(
         one,
@@ -117,49 +116,98 @@ export function myExams(context: Context, results: readonly MyResult[] = myResul
           points: designPoints(design),
           questions: designCount(design),
           resultPublished: published.has(one.sitting.id),
+          questionTimes: questionTimesSaid(
+            design,
+            rulesOf(one.sitting).minutesPerQuestion,
+            one.arrangement.extraPercent,
+          ),
+          held: heldSaid(context, one),
         },
+        { asides, reopened },
         context.now,
       );
     })
-    .sort((a, b) => (a.opens ?? 0) - (b.opens ?? 0));
+    .sort((a, b) => (a.times.opens ?? 0) - (b.times.opens ?? 0));
+}
+
+/** Which of some attempts have been opened again. */
+const reopenedOf = (db: Db, attemptIds: readonly string[]): Set<string> =>
+  new Set(
+    attemptIds.length === 0
+      ? []
+      : db
+          .select({ id: attemptEvent.attemptId })
+          .from(attemptEvent)
+          .where(and(inArray(attemptEvent.attemptId, [...attemptIds]), eq(attemptEvent.kind, 'reopened')))
+          .all()
+          .map((row) => row.id),
+  );
+
+/** That something of what is promised is held back, and until when; empty where nothing is. */
+function heldSaid({ db, now }: Context, { sitting: row, timeZone }: StudentSitting): string {
+  const until = heldUntil(db, row, now);
+  if (until === null) return '';
+  const when = Number.isFinite(until) ? `until ${momentText(until, timeZone)}` : 'for now';
+  return `Some of it is held back ${when}, because others may still be writing the same questions.`;
 }
 
 function describe(
   { sitting: row, arrangement, timeZone }: StudentSitting,
   own: OwnAttempt[],
-  known: Pick<MyExam, 'courseName' | 'points' | 'questions' | 'resultPublished'>,
+  {
+    held,
+    ...known
+  }: Pick<MyExam, 'courseName' | 'points' | 'questions' | 'resultPublished' | 'questionTimes'> & {
+    held: string;
+  },
+  { asides, reopened }: { asides: ReadonlyMap<string, number>; reopened: ReadonlySet<string> },
   now: Instant,
 ): MyExam {
   const rules = rulesOf(row);
   const running = own.find((one) => one.state === 'running');
-  const { start, running: clock } = clockFor(rules, timeZone, arrangement, soFarOf(own), now);
-  const closes = closesFor(rules, arrangement);
-  const limit = limitFor(rules, arrangement);
+  const soFar = soFarOf(own);
+  const { start, running: clock } = clockFor(rules, timeZone, arrangement, soFar, now);
+  const times = ownTimes(rules, arrangement);
+  const last = running ?? own.at(-1);
+  const group = running || start.may ? 'now' : isComing(start, now) ? 'coming' : 'done';
   return {
     ...known,
     sittingId: row.id,
     title: row.title,
     timeZone,
-    group: running || start.may ? 'now' : isComing(start, now) ? 'coming' : 'done',
-    opens: opensFor(rules, arrangement),
-    due: dueFor(rules, arrangement),
-    closes,
-    hasOpened: (opensFor(rules, arrangement) ?? now) <= now,
-    isClosed: closes !== null && now >= closes,
-    limit,
-    extraTime: limit !== rules.timeLimit,
-    fullTime: rules.fullTimeOnceStarted,
-    attemptsUsed: own.length,
+    group,
+    times,
+    clock: clock
+      ? { kind: 'running', deadline: clock.deadline, handInUntil: clock.handInUntil }
+      : group === 'now'
+        ? { kind: 'may-start' }
+        : group === 'coming'
+          ? { kind: 'not-yet', at: start.may ? null : start.at }
+          : { kind: 'over' },
+    now,
+    attemptsUsed: soFar.used,
     attemptsAllowed:
-      rules.attemptsAllowed === null ? null : own.length + (attemptsLeft(rules, arrangement, own.length) ?? 0),
+      rules.attemptsAllowed === null ? null : soFar.used + (attemptsLeft(rules, arrangement, soFar.used) ?? 0),
     countsSentence: attemptCountingNames[rules.attemptCounts],
-    further: furtherSaid({ ...rules, closes, timeLimit: limit }),
-    afterwards: afterwardsSaid(row, rules, timeZone),
+    further: furtherSaid({ ...rules, closes: times.closes, timeLimit: times.limit }, 'student'),
+    afterwards: [afterwardsSaid(row, rules, timeZone), held].filter(Boolean).join(' '),
     needsCode: codeFor({ rules, arrangement }) !== '',
     runningAttemptId: running?.id ?? null,
-    deadline: clock?.deadline ?? null,
-    lastAttemptId: own.filter((one) => one.state !== 'running').at(-1)?.id ?? null,
-    lastCounts: own.filter((one) => one.state !== 'running').at(-1)?.state !== 'not-handed-in',
+    attempt: last
+      ? {
+          id: last.id,
+          standing: standingOf(
+            {
+              ...last,
+              deadline: last === running ? (clock?.deadline ?? null) : null,
+              handInUntil: last === running ? (clock?.handInUntil ?? null) : null,
+              reopened: reopened.has(last.id),
+            },
+            now,
+          ),
+          aside: asidesWaitingSaid(own.reduce((sum, one) => sum + (asides.get(one.id) ?? 0), 0)),
+        }
+      : null,
     refusal: running || start.may ? null : startSaid(start, timeZone, now),
     startsAt: !running && !start.may && start.at !== null && start.at > now ? start.at : null,
   };

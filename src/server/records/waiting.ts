@@ -2,10 +2,10 @@ import { sql } from 'drizzle-orm';
 import { reasonsToDecide } from '@/core/attempt/standing';
 import type { Db, Tx } from '@/db/client';
 
-/** A sitting, or all of a course. */
-type Where = { sittingId: string } | { courseId: string };
+/** A sitting, all of a course, or all that one student takes. */
+type Where = { sittingId: string } | { courseId: string } | { userId: string };
 
-const inside = (where: Where) =>
+const inside = (where: Exclude<Where, { userId: string }>) =>
   'sittingId' in where
     ? sql`= ${where.sittingId}`
     : sql`in (select id from sitting where course_id = ${where.courseId} and state = 'scheduled')`;
@@ -19,7 +19,7 @@ const waitingAsides = (where: Where) => sql`
   cross join paper_slot s on s.id = a.slot_id
   cross join attempt t on t.id = s.attempt_id
   left join response r on r.slot_id = s.id
-  where t.sitting_id ${inside(where)} and t.state <> 'voided' and a.decision is null and a.reason in ${reasonsToDecide}
+  where ${'userId' in where ? sql`t.user_id = ${where.userId}` : sql`t.sitting_id ${inside(where)}`} and t.state <> 'voided' and a.decision is null and a.reason in ${reasonsToDecide}
     and a.value is not r.value
     and not exists (
       select 1 from response_aside b
@@ -49,7 +49,7 @@ export type Waiting = {
 const nothing = (): Waiting => ({ asides: 0, asidesOf: [], reports: 0, incidents: 0 });
 
 /** What waits for the decision of a person, by sitting; sittings of which nothing waits are left out. */
-export function waitingIn(db: Db | Tx, where: Where): Map<string, Waiting> {
+export function waitingIn(db: Db | Tx, where: Exclude<Where, { userId: string }>): Map<string, Waiting> {
   const found = new Map<string, Waiting>();
   const of = (sittingId: string): Waiting => {
     const known = found.get(sittingId) ?? nothing();

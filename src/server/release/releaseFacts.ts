@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, isNull, max, ne, or } from 'drizzle-orm';
 import { grouped } from '@/core/base/grouped';
 import type { Instant } from '@/core/base/time';
-import { heldBack } from '@/core/release/leakCheck';
+import { heldBack, leakKey } from '@/core/release/leakCheck';
 import { type Fact, keyFacts, type ReleasePlan } from '@/core/release/plan';
 import { openableOnce, opensOnce, type ReleaseFacts, type Views, visibleTo } from '@/core/release/visibleTo';
 import { closesFor, doneAt, overForEveryone, soFarOf } from '@/core/sitting/clock';
@@ -11,7 +11,7 @@ import { arrangement, attempt, audit, course, membership, publication, releaseVi
 import { keptWhile } from '../house/keptWhile';
 import { arrangementOf, hasTaken, planOf, rulesOf, type SittingRow } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
-import { leakSitting, writingsOf } from '../sitting/leaksOf';
+import { leakSitting, leaksOf, writingsOf } from '../sitting/leaksOf';
 import { standingsOf } from '../sitting/standings';
 
 /** A student of a sitting, with what is arranged for them. */
@@ -262,3 +262,21 @@ export function onceTo(
   const held = heldOf(db, row, new Set(all.map((one) => one.fact)), now);
   return { once: openableOnce(all, held.size > 0), held };
 }
+
+const keptHeld = keptWhile<{ until: Instant | null }>();
+
+/**
+ * Until when something that the plan of a sitting promises is held back for everyone, because others may still be writing
+ * the same questions and nobody has taken that on; null where nothing is, ∞ where nothing ends it.
+ */
+export const heldUntil = (db: Db, row: SittingRow, now: Instant): Instant | null =>
+  keptHeld(
+    db,
+    row.id,
+    () => stampOf(db, now),
+    () => {
+      const known = new Set((row.acknowledged ?? []).map((one) => one.key));
+      const open = leaksOf(db, row, pinnedDesign(db, row.revisionId), now).filter((leak) => !known.has(leakKey(leak)));
+      return { until: open.length ? Math.max(...open.map((leak) => leak.latest)) : null };
+    },
+  ).until;

@@ -1,7 +1,8 @@
 import { eq } from 'drizzle-orm';
 import type { Standing, StandingAnswers } from '@/core/attempt/standing';
-import { durationText, type Instant, momentText } from '@/core/base/time';
-import { closesFor, limitFor, opensFor } from '@/core/sitting/clock';
+import { type Instant, momentText } from '@/core/base/time';
+import { closesFor, opensFor } from '@/core/sitting/clock';
+import { myClock, ownTimes } from '@/core/sitting/myClock';
 import type { Arrangement } from '@/core/sitting/rules';
 import type { Tx } from '@/db/client';
 import { course, user } from '@/db/schema';
@@ -11,17 +12,11 @@ import { type AudienceMember, audienceOf, type RunningAttempt, rulesOf, type Sit
 
 type Where = { courseId: string; courseName: string; timeZone: string };
 
-/** When one student may write, in a sentence: their own times, with everything that is arranged for them. */
+/** When one student may write, in sentences: their own times, with everything that is arranged for them. */
 function windowSaid(row: SittingRow, arrangement: Arrangement, zone: string): string {
-  const rules = rulesOf(row);
-  const [opens, closes, limit] = [opensFor, closesFor, limitFor].map((one) => one(rules, arrangement));
-  const when =
-    opens == null && closes == null
-      ? 'is open and stays open'
-      : [opens != null && `opens ${momentText(opens, zone)}`, closes != null && `closes ${momentText(closes, zone)}`]
-          .filter(Boolean)
-          .join(' and ');
-  return `${when} (${zone})${limit == null ? '' : `; you have ${durationText(limit)} from your start`}`;
+  // A message is read at another time than it is written: nothing in it is reckoned from now.
+  const { window, now } = myClock(ownTimes(rulesOf(row), arrangement), { kind: 'not-yet', at: null }, zone, null);
+  return `${window} ${now} All times are those of ${zone}.`;
 }
 
 const subjectOf = (row: SittingRow, { arrangement }: AudienceMember, zone: string): string => {
@@ -44,7 +39,7 @@ export function tellScheduled(
       .map((student) => ({
         ...to(student),
         subject: subjectOf(row, student, timeZone),
-        body: `${row.title} in ${courseName} ${windowSaid(row, student.arrangement, timeZone)}. You will find it under My exams.`,
+        body: `${row.title} in ${courseName}. ${windowSaid(row, student.arrangement, timeZone)} You will find it under My exams.`,
       })),
   );
 }
@@ -69,7 +64,7 @@ export function tellMoved(
     moved.map((student) => ({
       ...to(student),
       subject: `Moved: ${subjectOf(after, student, timeZone)}`,
-      body: `The times of ${after.title} in ${courseName} have changed. It now ${windowSaid(after, student.arrangement, timeZone)}.`,
+      body: `The times of ${after.title} in ${courseName} have changed. ${windowSaid(after, student.arrangement, timeZone)}`,
     })),
   );
 }
@@ -89,7 +84,7 @@ export function tellArranged(
       subject: `${row.title}: arranged for you`,
       body: student.arrangement.excused
         ? `You are excused from ${row.title} in ${courseName}.`
-        : `For you, ${row.title} in ${courseName} ${windowSaid(row, student.arrangement, timeZone)}.`,
+        : `For you, these are the times of ${row.title} in ${courseName}. ${windowSaid(row, student.arrangement, timeZone)}`,
     },
   ]);
 }

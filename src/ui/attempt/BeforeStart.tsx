@@ -3,32 +3,44 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { isEmptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
-import { durationText, momentText } from '@/core/base/time';
+import { durationText, type Instant, minute } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { ExamPurpose } from '@/core/exam/design';
+import { deadlineBy } from '@/core/sitting/clock';
 import type { BeforeStart as Asked } from '@/server/desk/myExams';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextField } from '../kit/Field';
-import { OwnTime } from '../kit/OwnTime';
+import { MyClockLine } from '../kit/MyClockLine';
 import { Sheet } from '../kit/Page';
 import { RichText } from '../kit/RichText';
+import { useServerNow } from '../kit/useServerNow';
 import { handOver, type Opening } from './opening';
 import { ask } from './requests';
 
 type Props = { exam: Asked };
 
-/** What comes of it, in one sentence. */
-function purposeSaid({ scored, counts, anonymous }: ExamPurpose): string {
+/** What comes of it, in one sentence; what they see of it is said by the plan of the sitting. */
+function purposeSaid({ scored, counts }: ExamPurpose): string {
   if (counts === 'taking-part') return 'It counts in full for taking part, whatever you answer.';
   if (!scored) return 'It is not scored and does not count.';
-  const seen = anonymous ? 'Nobody sees a score of yours' : 'You see your score once your instructor has published it';
-  return counts === 'no' ? `${seen}. It does not count in the gradebook.` : `${seen}.`;
+  return counts === 'no' ? 'It does not count in the gradebook.' : 'It counts in the gradebook.';
+}
+
+/** How long an attempt would have that starts now: what a closing cuts off is not promised. */
+function startLength({ times }: Asked, now: Instant): string {
+  const limit = times.limit ?? 0;
+  const end = deadlineBy(times, now, 0);
+  const got = end === null ? limit : Math.min(limit, end - now);
+  return durationText(got < limit ? Math.floor(got / minute) * minute : limit);
 }
 
 /** Instructions and rules; starting is a deliberate step that repeats the time limit and what happens when it ends. */
 export function BeforeStart({ exam }: Props) {
   const router = useRouter();
   const { purpose } = exam;
+  const now = useServerNow(exam.now);
+  // Where nothing is scored, which attempt counts says nothing.
+  const counts = purpose.scored ? `; ${exam.countsSentence}` : '';
   const [state, setState] = useState<{ busy: boolean; message: string | null; field?: string }>({
     busy: false,
     message: null,
@@ -75,18 +87,10 @@ export function BeforeStart({ exam }: Props) {
           </li>
         )}
         <li>
-          {exam.limit === null
-            ? 'There is no time limit.'
-            : `You have ${durationText(exam.limit)} from the moment you start${exam.extraTime ? '; your extra time is included' : ''}.`}
+          <MyClockLine times={exam.times} state={exam.clock} zone={exam.timeZone} now={exam.now} />
         </li>
-        {exam.closes !== null && (
-          <li>
-            It closes {momentText(exam.closes, exam.timeZone)} ({exam.timeZone})
-            <OwnTime at={exam.closes} zone={exam.timeZone} />
-            {exam.fullTime ? '; who has started gets the full time.' : ', also for attempts that are running.'}
-          </li>
-        )}
-        {purpose.anonymous && (exam.limit !== null || exam.closes !== null) && (
+        {exam.questionTimes && <li>{exam.questionTimes}</li>}
+        {purpose.anonymous && (exam.times.limit !== null || exam.times.closes !== null) && (
           <li>When the time is over, an open page hands in by itself; what a closed page holds is lost.</li>
         )}
         {!purpose.anonymous && exam.further.map((sentence) => <li key={sentence}>{sentence}</li>)}
@@ -99,10 +103,11 @@ export function BeforeStart({ exam }: Props) {
           {exam.attemptsAllowed === 1
             ? 'You have one attempt.'
             : exam.attemptsAllowed === null
-              ? `You may take it as often as you like; ${exam.countsSentence}.`
-              : `This is attempt ${exam.attemptsUsed + 1} of ${exam.attemptsAllowed}; ${exam.countsSentence}.`}
+              ? `You may take it as often as you like${counts}.`
+              : `This is attempt ${exam.attemptsUsed + 1} of ${exam.attemptsAllowed}${counts}.`}
         </li>
         <li>{purposeSaid(purpose)}</li>
+        {purpose.scored && <li>{exam.afterwards}</li>}
       </ul>
       {exam.needsCode && !exam.refusal && (
         <TextField
@@ -127,9 +132,9 @@ export function BeforeStart({ exam }: Props) {
           <Button look="main" disabled={state.busy} onClick={() => void start()}>
             {state.busy
               ? 'Drawing your paper …'
-              : exam.limit === null
+              : exam.times.limit === null
                 ? 'Start now'
-                : `Start now: ${durationText(exam.limit)}`}
+                : `Start now: ${startLength(exam, now)}`}
           </Button>
         )}
         <ButtonLink href="/my">{exam.refusal ? 'Back to my exams' : 'Not yet'}</ButtonLink>

@@ -1,12 +1,14 @@
 import Link from 'next/link';
 import { Fragment } from 'react';
+import { standingSaid } from '@/core/attempt/standing';
 import { pointsText } from '@/core/base/rounding';
-import { durationText, type Instant, inZone, momentText } from '@/core/base/time';
+import { inZone, momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { MyExam } from '@/server/desk/myExams';
 import type { MyResult } from '@/server/release/myResults';
 import { ButtonLink } from '../kit/Button';
 import { FileLink } from '../kit/FileLink';
+import { MyClockLine } from '../kit/MyClockLine';
 import { OwnTime } from '../kit/OwnTime';
 import { Empty, State } from '../kit/Page';
 import { TextLink } from '../kit/TextLink';
@@ -88,7 +90,7 @@ const Rows = ({ exams }: { exams: MyExam[] }) => (
 );
 
 const dayOf = (exam: MyExam): string => {
-  const at = exam.startsAt ?? exam.opens;
+  const at = exam.startsAt ?? exam.times.opens;
   return at === null ? '' : inZone(at, exam.timeZone, 'EEEE d MMMM');
 };
 
@@ -121,8 +123,11 @@ function ExamRow({ exam }: { exam: MyExam }) {
       <div className="min-w-0 flex-1 basis-72">
         <h3 className="text-lg">{exam.title}</h3>
         <p className="text-ink-2">{exam.courseName}</p>
-        <p className="mt-1">{whenSentence(exam)}</p>
+        <p className="mt-1">
+          <MyClockLine times={exam.times} state={exam.clock} zone={exam.timeZone} now={exam.now} />
+        </p>
         <p className="text-ink-2">{howSentence(exam)}</p>
+        {exam.attempt?.aside && <p className="text-saffron">{exam.attempt.aside}</p>}
         {exam.group !== 'done' && <p className="text-ink-2">{exam.afterwards}</p>}
       </div>
       <div className="sm:max-w-64 sm:text-right">{action(exam)}</div>
@@ -133,10 +138,15 @@ function ExamRow({ exam }: { exam: MyExam }) {
 function action(exam: MyExam) {
   if (exam.runningAttemptId)
     return (
-      <ButtonLink href={`/take/${exam.runningAttemptId}`} look="main">
-        Go on
-        <span className="sr-only"> with {exam.title}</span>
-      </ButtonLink>
+      <span>
+        {exam.attempt?.standing.kind === 'running' && exam.attempt.standing.reopened && (
+          <span className="mr-2 font-medium text-saffron">Opened again</span>
+        )}
+        <ButtonLink href={`/take/${exam.runningAttemptId}`} look="main">
+          {exam.attempt?.standing.kind === 'grace' ? 'To the hand-in' : 'Go on'}
+          <span className="sr-only"> with {exam.title}</span>
+        </ButtonLink>
+      </span>
     );
   if (exam.group === 'now')
     return (
@@ -163,18 +173,12 @@ function action(exam: MyExam) {
   return (
     <span className="text-base">
       {exam.resultPublished ? (
-        <TextLink href="/my/results">
+        <TextLink href={`/my/results/${exam.sittingId}`}>
           See your result
           <span className="sr-only"> of {exam.title}</span>
         </TextLink>
-      ) : exam.lastAttemptId ? (
-        <>
-          {exam.lastCounts ? <State ink="done">Handed in</State> : <State ink="wrong">Not handed in in time</State>} ·{' '}
-          <TextLink href={`/my/receipts/${exam.lastAttemptId}`}>
-            receipt
-            <span className="sr-only"> of {exam.title}</span>
-          </TextLink>
-        </>
+      ) : exam.attempt ? (
+        <HowItStands exam={exam} attempt={exam.attempt} />
       ) : (
         <State ink="plain">{exam.refusal}</State>
       )}
@@ -182,37 +186,36 @@ function action(exam: MyExam) {
   );
 }
 
-function whenSentence(exam: MyExam): string {
-  const at = (moment: Instant) => momentText(moment, exam.timeZone);
-  if (exam.runningAttemptId && exam.deadline !== null)
-    return `Your attempt ends ${at(exam.deadline)} (${exam.timeZone})`;
-  const said: string[] = [];
-  if (exam.group === 'coming' && exam.opens !== null && !exam.hasOpened) said.push(`Opens ${at(exam.opens)}`);
-  if (exam.due !== null && exam.due !== exam.closes && !exam.isClosed) said.push(`work is late after ${at(exam.due)}`);
-  if (exam.closes !== null)
-    said.push(
-      exam.isClosed
-        ? `closed ${at(exam.closes)}`
-        : exam.due !== null && exam.due !== exam.closes
-          ? `and it ends ${at(exam.closes)}`
-          : `closes ${at(exam.closes)}`,
-    );
-  if (said.length === 0) return 'Stays open';
-  const sentence = said.join(', ');
-  return `${sentence[0]?.toUpperCase()}${sentence.slice(1)} (${exam.timeZone})`;
+const inks = {
+  'handed-in': 'done',
+  'not-handed-in': 'wrong',
+  voided: 'wrong',
+  running: 'now',
+  grace: 'waits',
+  'time-over': 'waits',
+} as const;
+
+/** How the last attempt stands, in the words of its receipt. */
+function HowItStands({ exam, attempt }: { exam: MyExam; attempt: NonNullable<MyExam['attempt']> }) {
+  const { title } = standingSaid(attempt.standing, exam.timeZone, null);
+  return (
+    <>
+      <State ink={inks[attempt.standing.kind]}>{title}</State> ·{' '}
+      <TextLink href={`/my/receipts/${attempt.id}`}>
+        receipt
+        <span className="sr-only"> of {exam.title}</span>
+      </TextLink>
+    </>
+  );
 }
 
 function howSentence(exam: MyExam): string {
   const what = `${counted(exam.questions, 'question')}${exam.points > 0 ? `, ${pointsText(exam.points)} points` : ''}`;
-  const limit =
-    exam.limit === null
-      ? 'no time limit'
-      : `${durationText(exam.limit)}${exam.extraTime ? ' with your extra time' : ''}`;
-  if (exam.attemptsAllowed === null) return `${what} · ${limit} · as many attempts as you like, ${exam.countsSentence}`;
+  // Where nothing is scored, which attempt counts says nothing.
+  const counts = exam.points > 0 ? `, ${exam.countsSentence}` : '';
+  if (exam.attemptsAllowed === null) return `${what} · as many attempts as you like${counts}`;
   const left = Math.max(0, exam.attemptsAllowed - exam.attemptsUsed);
   const attempts =
-    exam.attemptsAllowed === 1
-      ? 'one attempt'
-      : `${left} of ${exam.attemptsAllowed} attempts left, ${exam.countsSentence}`;
-  return `${what} · ${limit} · ${attempts}`;
+    exam.attemptsAllowed === 1 ? 'one attempt' : `${left} of ${exam.attemptsAllowed} attempts left${counts}`;
+  return `${what} · ${attempts}`;
 }

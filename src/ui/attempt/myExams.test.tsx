@@ -25,16 +25,21 @@ const exam = (title: string, more: Partial<MyExam> = {}): MyExam => ({
   courseName: 'Seamanship',
   timeZone: 'UTC',
   group: 'now',
-  opens: now - hour,
-  due: null,
-  closes: now + day,
-  hasOpened: true,
-  isClosed: false,
+  times: {
+    opens: now - hour,
+    lastStart: null,
+    due: null,
+    closes: now + day,
+    limit: 40 * minute,
+    extraTime: false,
+    fullTime: false,
+    grace: null,
+  },
+  clock: { kind: 'may-start' },
+  now,
+  questionTimes: '',
   points: 10,
   questions: 5,
-  limit: 40 * minute,
-  extraTime: false,
-  fullTime: false,
   attemptsUsed: 0,
   attemptsAllowed: 1,
   countsSentence: 'the best attempt counts',
@@ -42,14 +47,13 @@ const exam = (title: string, more: Partial<MyExam> = {}): MyExam => ({
   afterwards: 'You see your score once your instructor publishes it.',
   needsCode: false,
   runningAttemptId: null,
-  deadline: null,
-  lastAttemptId: null,
-  lastCounts: true,
+  attempt: null,
   refusal: null,
   startsAt: null,
   resultPublished: false,
   ...more,
 });
+const running = { kind: 'running', deadline: now + 30 * minute, handInUntil: now + 30 * minute } as const;
 const row = (title: string) => screen.getByRole('heading', { name: title }).closest('li') as HTMLElement;
 
 describe('my exams', () => {
@@ -58,40 +62,58 @@ describe('my exams', () => {
       <MyExams
         news={[]}
         exams={[
-          exam('Quiz', { runningAttemptId: 'a', deadline: now + 30 * minute }),
+          exam('Quiz', { runningAttemptId: 'a', clock: running }),
+          exam('Again', {
+            runningAttemptId: 'c',
+            clock: running,
+            attempt: { id: 'c', standing: { ...running, reopened: true }, aside: '' },
+          }),
           exam('Check', {
             group: 'coming',
+            clock: { kind: 'not-yet', at: now + 200 * minute },
             attemptsAllowed: 3,
             attemptsUsed: 1,
             refusal: 'Next attempt in 3 h 20 min (today 13:20).',
             startsAt: now + 200 * minute,
           }),
-          exam('Essay', { due: now + hour }),
-          exam('Old', { group: 'done', lastAttemptId: 'b', lastCounts: false, isClosed: true }),
+          exam('Essay', { times: { ...exam('').times, due: now + hour } }),
+          exam('Old', {
+            group: 'done',
+            clock: { kind: 'over' },
+            attempt: {
+              id: 'b',
+              standing: { kind: 'not-handed-in', at: now },
+              aside: '2 answers of yours are kept aside: your instructor decides about them.',
+            },
+          }),
         ]}
       />,
     );
-    expect(row('Quiz').textContent).toContain('Your attempt ends Mon 2 Mar 2026, 09:30');
+    expect(row('Quiz').textContent).toContain('You have until 09:30: 30 min left.');
+    expect(row('Again').textContent).toContain('Opened again');
     expect(within(row('Quiz')).getByRole('link', { name: 'Go on with Quiz' })).toBeTruthy();
     expect(row('Check').textContent).toContain('Next attempt in 3 h 20 min');
     expect(row('Check').textContent).toContain('2 of 3 attempts left');
     expect(row('Check').textContent).not.toContain('Opens');
-    expect(row('Essay').textContent).toContain('5 questions, 10 points · 40 min · one attempt');
-    expect(row('Essay').textContent).toContain('Work is late after Mon 2 Mar 2026, 10:00, and it ends Tue 3 Mar');
+    expect(row('Essay').textContent).toContain('5 questions, 10 points · one attempt');
+    expect(row('Essay').textContent).toContain(
+      'Late after 10:00; ends Tue 3 Mar 2026, 09:00. If you start now you have 40 min, until 09:40.',
+    );
     expect(row('Essay').textContent).toContain('You see your score once your instructor publishes it.');
     expect(row('Old').textContent).toContain('Not handed in in time');
+    expect(row('Old').textContent).toContain('2 answers of yours are kept aside');
   });
 
   it('of one day stand together, with what of it is done', () => {
     const tomorrow = {
-      opens: now + day,
+      times: { ...exam('').times, opens: now + day },
       startsAt: now + day,
       group: 'coming' as const,
       refusal: 'It opens tomorrow 09:00.',
     };
     render(
       <MyExams
-        exams={[exam('A', tomorrow), exam('B', tomorrow), exam('C', { group: 'done', opens: now + day })]}
+        exams={[exam('A', tomorrow), exam('B', tomorrow), exam('C', { group: 'done', times: tomorrow.times })]}
         news={[]}
       />,
     );
