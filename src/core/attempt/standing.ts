@@ -158,7 +158,8 @@ export const waitsForDecision = ({ reason, decision }: Pick<Aside, 'reason' | 'd
 /** The reasons for which whoever invigilates decides whether an answer counts after all. */
 export const reasonsToDecide: readonly AsideReason[] = ['superseded', 'late', 'question-over', 'behind'];
 
-const reasonSaid: Record<AsideReason, string> = {
+/** What each reason says. */
+export const asideReasonSaid: Record<AsideReason, string> = {
   late: 'after the end',
   superseded: 'from a window that another had replaced',
   'question-over': 'after the time for this question',
@@ -170,7 +171,7 @@ const reasonSaid: Record<AsideReason, string> = {
 /** An answer kept aside, in words for its student. */
 export function asideSaid(aside: Aside, zone: string): string {
   const { number, reason, receivedAt, givenAt, inTime, decision } = aside;
-  const came = `Question ${number}: an answer came ${momentText(receivedAt, zone)}, ${reasonSaid[reason]}`;
+  const came = `Question ${number}: an answer came ${momentText(receivedAt, zone)}, ${asideReasonSaid[reason]}`;
   const given = inTime && givenAt !== null ? `; it was given ${momentText(givenAt, zone)}, in time` : '';
   const fate =
     decision === 'taken'

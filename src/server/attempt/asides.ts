@@ -46,7 +46,8 @@ export function asidesOf(db: Db, one: RunningAttempt): KeptAside[] {
   const attemptId = one.attempt.id;
   if (!oneOf(db).get({ attemptId })) return [];
   const until = new Map(questionsNow(db, one).map((question) => [question.slotId, question.until]));
-  const deadline = deadlineOf(one);
+  const ends = [deadlineOf(one), one.attempt.endedAt].filter((end) => end !== null);
+  const end = ends.length ? Math.min(...ends) : null;
   const all = ofAttempt(db)
     .all({ attemptId })
     .map(
@@ -56,13 +57,17 @@ export function asidesOf(db: Db, one: RunningAttempt): KeptAside[] {
         reason: row.aside.reason,
         receivedAt: row.aside.receivedAt,
         givenAt: row.aside.givenAt,
-        inTime: isInTime(row.aside, until.get(row.slot.id) ?? deadline),
+        inTime: isInTime(row.aside, earlier(until.get(row.slot.id) ?? null, end)),
         decision: row.aside.decision,
       }),
     );
   return [...grouped(all, (row) => row.slot.id).values()].flatMap(listed);
 }
 
+const earlier = (a: Instant | null, b: Instant | null): Instant | null =>
+  a === null || b === null ? (a ?? b) : Math.min(a, b);
+
+/** Whether it was given before its question, and its attempt, had ended. */
 const isInTime = ({ givenAt }: Row['aside'], deadline: Instant | null): boolean =>
   givenAt !== null && (deadline === null || givenAt <= deadline);
 

@@ -1,4 +1,5 @@
-import { and, asc, count, eq, isNull } from 'drizzle-orm';
+import { and, asc, count, eq, inArray, isNull } from 'drizzle-orm';
+import { waitingCount, waitingSaid } from '@/core/attempt/waiting';
 import { ok, type Result } from '@/core/base/result';
 import { day, type Instant } from '@/core/base/time';
 import type { Role } from '@/core/people/policy';
@@ -9,6 +10,7 @@ import { query } from '../house/useCase';
 import { markingQueue, type QueueRow } from '../marking/markingQueue';
 import { openNotes } from '../people/courseNotes';
 import { toCourse } from '../people/toCourse';
+import { waitingIn } from '../records/waiting';
 import { changedSince } from '../release/changedSince';
 import { listSittings, type SittingListRow } from '../sitting/sittings';
 
@@ -31,6 +33,8 @@ export type Desk = {
   looks: AskedLook[];
   readyToPublish: DeskLine[];
   changedSince: DeskLine[];
+  /** What waits for a decision in a sitting, in words. */
+  decisions: (DeskLine & { says: string })[];
   /** Replies of students to their feedback that nobody has read. */
   replies: DeskLine[];
   /** What needs a look since the course was begun from an earlier one. */
@@ -52,6 +56,7 @@ export const desk = query({
       drafts: [],
       marking: [],
       looks: looksWaiting(context, courseId),
+      decisions: [],
       readyToPublish: [],
       changedSince: [],
       notes: 0,
@@ -66,6 +71,7 @@ export const desk = query({
       ...empty,
       open: inPhase('open').filter((row) => !closesSoon(row)),
       closingSoon: inPhase('open').filter(closesSoon),
+      decisions: decisionsIn(context, courseId),
       replies: unreadReplies(context, courseId),
       coming: inPhase('coming').reverse(),
       drafts: inPhase('draft'),
@@ -94,6 +100,22 @@ function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPub
     readyToPublish: list((sittingId) => ready.get(sittingId)),
     changedSince: list((sittingId) => changed.get(sittingId)?.size),
   };
+}
+
+/** What waits for a decision, by sitting. */
+function decisionsIn({ db }: Context, courseId: string): Desk['decisions'] {
+  const waiting = waitingIn(db, { courseId });
+  if (waiting.size === 0) return [];
+  return db
+    .select({ sittingId: sitting.id, title: sitting.title })
+    .from(sitting)
+    .where(inArray(sitting.id, [...waiting.keys()]))
+    .orderBy(asc(sitting.closes))
+    .all()
+    .flatMap((row) => {
+      const own = waiting.get(row.sittingId);
+      return own ? [{ ...row, count: waitingCount(own), says: waitingSaid(own).join('; ') }] : [];
+    });
 }
 
 /** Replies of students that nobody has read yet, by sitting. */

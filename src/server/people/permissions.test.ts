@@ -81,7 +81,7 @@ const asked = `
   sitting.change courseId sittingId: acknowledge arrange cancelPrint giveAgain paperOfStudent papersOfSitting printSitting printState printedFile saveSitting scheduleSitting takeUpRevision
   sitting.change courseId: createSitting
   sitting.invigilate courseId sittingId attemptId: beforeReopening handInFor reopen restoreAttempt voidAttempt
-  sitting.invigilate courseId sittingId: addNote addTime answerReports correct decideAside letThrough roomLog seeKeptAside seeReports seeRoom settleIncident watchRoom withdrawCorrection
+  sitting.invigilate courseId sittingId: addNote addTime answerReports correct decideAside letThrough questionsOnPapers roomLog seeKeptAside seeReports seeRoom settleIncident watchRoom withdrawCorrection
   sitting.see courseId sittingId: openSitting
   sitting.see courseId: courseCalendar listSittings
   sitting.take attemptId: checkQuestion goOnward handIn lookAtPulse mayGoOn openForWriting openTimedQuestion pulse reportQuestion seeReceipt takeAgain takeAnswerFile watchAttempt

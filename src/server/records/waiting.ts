@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { reasonsToDecide } from '@/core/attempt/standing';
+import { nothingWaits, type Waiting } from '@/core/attempt/waiting';
 import type { Db, Tx } from '@/db/client';
 
 /** A sitting, all of a course, or all that one student takes. */
@@ -34,19 +35,7 @@ export function asidesWaiting(db: Db | Tx, where: Where): Map<string, number> {
   return new Map(rows.map((one) => [one.attemptId, one.n]));
 }
 
-/** What of a sitting waits for the decision of a person. */
-export type Waiting = {
-  /** Answers that were kept aside. */
-  asides: number;
-  /** The students whose answers they are. */
-  asidesOf: string[];
-  /** Reports on questions that nobody has answered. */
-  reports: number;
-  /** Incidents that are not settled. */
-  incidents: number;
-};
-
-const nothing = (): Waiting => ({ asides: 0, asidesOf: [], reports: 0, incidents: 0 });
+const nothing = (): Waiting => ({ ...nothingWaits, asidesOf: [] });
 
 /** What waits for the decision of a person, by sitting; sittings of which nothing waits are left out. */
 export function waitingIn(db: Db | Tx, where: Exclude<Where, { userId: string }>): Map<string, Waiting> {
@@ -74,3 +63,7 @@ export function waitingIn(db: Db | Tx, where: Exclude<Where, { userId: string }>
   for (const { sittingId, n } of incidents) of(sittingId).incidents = n;
   return found;
 }
+
+/** What waits in one sitting. */
+export const waitingInSitting = (db: Db | Tx, sittingId: string): Waiting =>
+  waitingIn(db, { sittingId }).get(sittingId) ?? nothing();

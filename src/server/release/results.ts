@@ -2,6 +2,7 @@ import { and, asc, desc, eq, ne, sql } from 'drizzle-orm';
 import { longestRuler, type QuestionSign } from '@/core/attempt/paperRuler';
 import { receiptCode } from '@/core/attempt/receiptCode';
 import { type RulerInShort, rulerInShort } from '@/core/attempt/rulerInShort';
+import { nothingWaits, type Waiting } from '@/core/attempt/waiting';
 import { grouped } from '@/core/base/grouped';
 import { ok, type Result } from '@/core/base/result';
 import { designPoints, type ExamPurpose } from '@/core/exam/design';
@@ -25,6 +26,7 @@ import { type AttemptInSitting, newestMark, scoredAttempts } from '../records/ne
 import { pinnedDesign } from '../records/pinnedDesign';
 import { differs, type Published, standingPublications } from '../records/published';
 import { stateStamp } from '../records/stateStamp';
+import { waitingInSitting } from '../records/waiting';
 import { leaksOfPublishing } from '../sitting/leaksOf';
 import { toSitting } from '../sitting/toSitting';
 import { writingsNow } from './releaseFacts';
@@ -77,6 +79,9 @@ export type ResultsPage = {
   selfSaid: string;
   /** What publishing now would give away to those who may still be writing, in words. */
   leaks: string[];
+  /** What waits for a decision before results should be published, and whose answers those are. */
+  waiting: Waiting;
+  waitingNames: string[];
   rows: ResultRow[];
   /** How the rows are sorted; null where they have no names. */
   order: NameOrder | null;
@@ -210,6 +215,7 @@ export const sittingResults = query({
       };
     });
     const { scored, counts, anonymous } = row;
+    const waiting = withNames ? waitingInSitting(context.db, sittingId) : nothingWaits;
     return ok({
       title: row.title,
       phase: phaseOf(row, context.now),
@@ -223,6 +229,8 @@ export const sittingResults = query({
             leakSaid(leak, timeZone),
           )
         : [],
+      waiting,
+      waitingNames: takers.flatMap((one) => (waiting.asidesOf.includes(one.userId) ? one.name : [])),
       rows,
       order: withNames ? nameOrderOf(context) : null,
     });

@@ -157,6 +157,43 @@ export const seeReports = query({
   },
 });
 
+/** A question that stands on papers of a sitting, and was not reported. */
+export type QuestionOnPapers = Pick<
+  ReportedQuestion,
+  'versionId' | 'questionId' | 'bankId' | 'name' | 'stem' | 'papers'
+>;
+
+/** Every question that stands on papers of a sitting: any of them can be corrected. */
+export const questionsOnPapers = query({
+  admits: toSitting('sitting.invigilate'),
+  does({ db, sittingId }): Result<QuestionOnPapers[]> {
+    const rows = db
+      .select({
+        versionId: paperSlot.versionId,
+        content: questionVersion.content,
+        questionId: question.id,
+        shortName: question.shortName,
+        bankId: question.bankId,
+        papers: count(),
+      })
+      .from(attempt)
+      .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
+      .innerJoin(questionVersion, eq(questionVersion.id, paperSlot.versionId))
+      .innerJoin(question, eq(question.id, questionVersion.questionId))
+      .where(eq(attempt.sittingId, sittingId))
+      .groupBy(paperSlot.versionId)
+      .all();
+    return ok(
+      rows
+        .map(({ content, shortName, ...row }) => {
+          const stem = stemLine(content);
+          return { ...row, name: shortName || stem, stem };
+        })
+        .sort((a, b) => a.name.localeCompare(b.name)),
+    );
+  },
+});
+
 /** Puts a correction on every paper of a sitting that holds a question, also on those that are being written. */
 export const correct = command({
   admits: toSitting('sitting.invigilate'),

@@ -3,12 +3,15 @@ import type { Phase } from '@/core/attempt/attemptMachine';
 import { longestRuler } from '@/core/attempt/paperRuler';
 import { type RulerInShort, rulerInShort } from '@/core/attempt/rulerInShort';
 import type { EndedBy } from '@/core/attempt/standing';
+import type { Waiting } from '@/core/attempt/waiting';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Duration, Instant } from '@/core/base/time';
 import { inNameOrder } from '@/core/people/names';
 import { leakKey } from '@/core/release/leakCheck';
 import { clockFor, soFarOf } from '@/core/sitting/clock';
+import { type OwnTimes, ownTimes } from '@/core/sitting/myClock';
 import { leakSaid } from '@/core/sitting/preflight';
+import { type Arrangement, noArrangement } from '@/core/sitting/rules';
 import { startSaid } from '@/core/sitting/startSaid';
 import type { Db } from '@/db/client';
 import { attempt, paperSlot, response } from '@/db/schema';
@@ -18,7 +21,7 @@ import { query } from '../house/useCase';
 import { nameOrderOf } from '../people/nameOrder';
 import { type AudienceMember, audienceOf, rulesOf, type SittingRow } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
-import { asidesWaiting } from '../records/waiting';
+import { asidesWaiting, waitingInSitting } from '../records/waiting';
 import { leaksOf } from '../sitting/leaksOf';
 import { toSitting } from '../sitting/toSitting';
 
@@ -51,6 +54,10 @@ export type RoomRow = {
   waitsToBeLetThrough: boolean;
   /** Answers that were kept aside and are not decided on. */
   aside: number;
+  /** Their own times; null where they are those of the room. */
+  times: OwnTimes | null;
+  /** The first moment at which they can start, where that lies ahead; null where they can, or never. */
+  startsAt: Instant | null;
 };
 
 export type Room = {
@@ -60,10 +67,14 @@ export type Room = {
   now: Instant;
   closes: Instant | null;
   timeLimit: Duration | null;
+  /** The times of whoever has nothing arranged. */
+  times: OwnTimes;
   anonymous: boolean;
   rows: RoomRow[];
   /** Leaks that nobody has taken upon themselves, in words. */
   leaks: string[];
+  /** What waits for a decision. */
+  waiting: Waiting;
 };
 
 /** The rows of some students, or of all: in a few statements, however many there are. */
@@ -140,7 +151,15 @@ function describe(
     whyNot: start.may || start.why === 'running' ? null : startSaid(start, timeZone, now, 'staff'),
     waitsToBeLetThrough: !start.may && start.why === 'not-let-through',
     aside: own.reduce((sum, one) => sum + (aside.get(one.id) ?? 0), 0),
+    times: timesOf(row, student.arrangement),
+    startsAt: !start.may && start.at !== null && start.at > now ? start.at : null,
   };
+}
+
+/** The times of a student who has some of their own. */
+function timesOf(row: SittingRow, arrangement: Arrangement): OwnTimes | null {
+  const [own, ofRoom] = [arrangement, noArrangement].map((one) => ownTimes(rulesOf(row), one));
+  return own && JSON.stringify(own) !== JSON.stringify(ofRoom) ? own : null;
 }
 
 /** What of each paper is answered. Tens of thousands of slots come as bare values. */
@@ -199,9 +218,11 @@ export const seeRoom = query({
       now: context.now,
       closes: row.closes,
       timeLimit: row.timeLimit,
+      times: ownTimes(rulesOf(row), noArrangement),
       anonymous: row.anonymous,
       rows: roomRows(context, row, timeZone, context.now),
       leaks: openLeaks(context.db, row, timeZone, context.now),
+      waiting: waitingInSitting(context.db, row.id),
     });
   },
 });

@@ -16,6 +16,8 @@ export type LogLine = {
   by: string | null;
   what: string;
   kind: 'event' | 'incident' | 'message' | 'refused';
+  /** Of an incident that waits for a decision, its number; null for everything else. */
+  open: number | null;
 };
 
 const mostLines = 400;
@@ -94,9 +96,11 @@ export const roomLog = query({
         const said =
           one.kind === 'handed-in' && by === 'clock'
             ? 'handed in by the clock'
-            : one.kind === 'handed-in' && by === 'invigilator'
-              ? 'handed in for them'
-              : attemptEventNames[one.kind];
+            : one.kind === 'handed-in' && by === 'page'
+              ? 'handed in by the open page, the time being over'
+              : one.kind === 'handed-in' && by === 'invigilator'
+                ? 'handed in for them'
+                : attemptEventNames[one.kind];
         return {
           key: `e${one.id}`,
           at: one.at,
@@ -104,6 +108,7 @@ export const roomLog = query({
           by: one.actorId === one.userId ? null : name(one.actorId),
           what: `${said}${minutes ? `: ${minutes} min` : ''}${reason ? ` — ${reason}` : ''}`,
           kind: 'event',
+          open: null,
         };
       }),
       ...notes.map(
@@ -114,6 +119,7 @@ export const roomLog = query({
           by: name(one.by),
           what: one.text,
           kind: one.kind,
+          open: one.kind === 'incident' && one.settledAt === null ? one.id : null,
         }),
       ),
       ...refusals.map(
@@ -124,6 +130,7 @@ export const roomLog = query({
           by: null,
           what: `${refusedSaid[one.action] ?? 'something was refused'}${one.detail?.address ? ` (from ${String(one.detail.address)})` : ''}`,
           kind: 'refused',
+          open: null,
         }),
       ),
     ];

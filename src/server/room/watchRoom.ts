@@ -1,3 +1,4 @@
+import type { Waiting } from '@/core/attempt/waiting';
 import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import type { Watch } from '../attempt/watchAttempt';
@@ -5,6 +6,7 @@ import { listen } from '../house/bus';
 import { serverNow } from '../house/installation';
 import { query } from '../house/useCase';
 import { sittingOf } from '../records/audience';
+import { waitingInSitting } from '../records/waiting';
 import { toSitting } from '../sitting/toSitting';
 import { openLeaks, type RoomRow, roomRows } from './room';
 import { type LogLine, roomLog } from './roomLog';
@@ -18,6 +20,8 @@ export type RoomNews = {
   log: LogLine[] | null;
   /** Leaks that nobody has taken upon themselves, where they may have changed. */
   leaks: string[] | null;
+  /** What waits for a decision, where it may have changed. */
+  waiting: Waiting | null;
 };
 
 /** News are gathered for so long, so that a busy room of hundreds costs one look a second. */
@@ -45,11 +49,12 @@ export const watchRoom = query({
         const now = serverNow();
         const rows = roomRows(context, row, timeZone, now, everyone ? undefined : about);
         const leaks = everyone || logged ? openLeaks(context.db, row, timeZone, now) : null;
+        const waiting = everyone || logged ? waitingInSitting(context.db, sittingId) : null;
         const log = logged ? roomLog({ ...context, now }, courseId, sittingId) : null;
         about = new Set();
         everyone = false;
         logged = false;
-        see({ now, rows, log: log?.ok ? log.value : null, leaks });
+        see({ now, rows, log: log?.ok ? log.value : null, leaks, waiting });
       };
       const stop = listen(sittingId, (news) => {
         if (news.userId) about.add(news.userId);

@@ -20,6 +20,7 @@ export function Desk({ base, desk }: Props) {
   const {
     open,
     closingSoon,
+    decisions,
     replies,
     coming,
     drafts,
@@ -34,7 +35,7 @@ export function Desk({ base, desk }: Props) {
   } = desk;
   const nothing =
     notes === 0 &&
-    [open, closingSoon, replies, coming, drafts, marking, looks, readyToPublish, changedSince].every(
+    [open, closingSoon, decisions, replies, coming, drafts, marking, looks, readyToPublish, changedSince].every(
       (lines) => lines.length === 0,
     );
   const today = momentText(now, timeZone);
@@ -70,6 +71,18 @@ export function Desk({ base, desk }: Props) {
         <Group title="Open now" ink="text-prussian">
           {open.map((one) => (
             <OpenLine key={one.id} base={base} one={one} now={now} />
+          ))}
+        </Group>
+        <Group title="Waits for a decision" ink="text-saffron">
+          {decisions.map((one) => (
+            <Line
+              key={one.sittingId}
+              href={`${base}/sittings/${one.sittingId}/room`}
+              count={one.count}
+              unit={oneOrMany(one.count, 'decision')}
+              title={one.title}
+              note={one.says}
+            />
           ))}
         </Group>
         <Group title="To be marked by hand" ink="text-plum">

@@ -11,6 +11,7 @@ const empty: DeskToday = {
   now,
   open: [],
   closingSoon: [],
+  decisions: [],
   replies: [],
   coming: [],
   drafts: [],
@@ -49,5 +50,13 @@ describe('the desk', () => {
     expect(said).toContain('closes in 7 days 1 h');
     expect(said).toContain('thing');
     expect(words({ ...empty, open: [{ ...sitting, closes: null, running: 2 }] })).toContain('are writing');
+  });
+
+  it('says what waits for a decision, and leads to the room', () => {
+    const decisions = [
+      { sittingId: 's', title: 'Quiz', count: 3, says: '2 answers kept aside, of 1 student; 1 incident' },
+    ];
+    expect(words({ ...empty, decisions })).toContain('decisions|Quiz|2 answers kept aside, of 1 student; 1 incident|');
+    expect(renderToStaticMarkup(<Desk base="/c/1" desk={{ ...empty, decisions }} />)).toContain('/c/1/sittings/s/room');
   });
 });

@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
+import { waitingCount, waitingSaid } from '@/core/attempt/waiting';
 import { pointsText } from '@/core/base/rounding';
-import { counted, oneOrMany } from '@/core/base/words';
+import { counted, listed, oneOrMany } from '@/core/base/words';
 import type { PublishingNumbers as Numbers } from '@/core/release/publishingNumbers';
 import type { ResultsPage as Results, ResultRow as Row } from '@/server/release/results';
 import { Decision } from '../kit/Decision';
@@ -53,6 +54,17 @@ export function PublishDecision({ results, numbers, chosen, busy, onAct, onClose
           <li key={sentence}>{sentence}</li>
         ))}
       </ul>
+      {waitingCount(results.waiting) > 0 && (
+        <div className="border-l-2 border-saffron pl-3 text-saffron">
+          <p>Not decided yet, and not in these results:</p>
+          <ul className="list-disc pl-6">
+            {waitingSaid(results.waiting).map((said) => (
+              <li key={said}>{said}</li>
+            ))}
+          </ul>
+          {results.waitingNames.length > 0 && <p>Answers of {listed(results.waitingNames)}.</p>}
+        </div>
+      )}
       {results.phase === 'open' && (
         <p className="text-saffron">
           The sitting is still open: whoever has not handed in yet can hear of these results.

@@ -2,9 +2,10 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useState } from 'react';
+import { waitingCount, waitingSaid } from '@/core/attempt/waiting';
 import { roundHalfUp } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
-import { counted } from '@/core/base/words';
+import { counted, listed } from '@/core/base/words';
 import { statisticsOf } from '@/core/gradebook/statistics';
 import { publishingNumbers } from '@/core/release/publishingNumbers';
 import type { ReplyToRead } from '@/server/release/replies';
@@ -16,6 +17,7 @@ import { PageTitle, Sheet } from '../kit/Page';
 import { PaperDocument } from '../kit/PaperDocument';
 import { Problems } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
+import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
 import { Phase } from '../sitting/phase';
 import { numbersSentence, PublishDecision } from './Publishing';
@@ -103,6 +105,13 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
           <button type="button" className="underline" onClick={() => setAsking('publish')}>
             Look and publish the changes
           </button>
+        </p>
+      )}
+      {waitingCount(results.waiting) > 0 && mayPublish && (
+        <p className="mb-3 bg-saffron-wash px-4 py-2 text-saffron">
+          Waits for a decision: {waitingSaid(results.waiting).join('; ')}
+          {results.waitingNames.length > 0 && ` (${listed(results.waitingNames)})`}.{' '}
+          <TextLink href={`${here}/room`}>Decide in the room</TextLink>
         </p>
       )}
       {results.document && <PaperDocument {...results.document} />}

@@ -3,6 +3,7 @@ import '../testing/dom';
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
+import { nothingWaits } from '@/core/attempt/waiting';
 import type { ResultRow, ResultsPage as Results } from '@/server/release/results';
 import { ResultsPage } from './ResultsPage';
 
@@ -47,6 +48,8 @@ function open(rows: ResultRow[], more: Partial<Results> = {}) {
         planSaid: ['Score: on publishing.'],
         selfSaid: '',
         leaks: [],
+        waiting: nothingWaits,
+        waitingNames: [],
         rows,
         order: 'first',
         ...more,
@@ -169,4 +172,18 @@ describe('the results of a sitting', () => {
     await user.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Publish' }));
     expect(published).toEqual([{ expected: 1, userIds: ['Ada'] }]);
   });
+});
+
+it('publishing names what waits for a decision, before it acts', async () => {
+  const user = userEvent.setup();
+  open([row('Ada', 4)], {
+    waiting: { asides: 2, asidesOf: ['ada'], reports: 0, incidents: 1 },
+    waitingNames: ['Ada'],
+  });
+  expect(screen.getByText(/Waits for a decision: 2 answers kept aside, of 1 student; 1 incident \(Ada\)/)).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Publish 1 result' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  expect(dialog.getByText('Not decided yet, and not in these results:')).toBeTruthy();
+  expect(dialog.getByText('2 answers kept aside, of 1 student')).toBeTruthy();
+  expect(dialog.getByText('Answers of Ada.')).toBeTruthy();
 });

@@ -2,13 +2,15 @@
 import { useState } from 'react';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
-import type { ReportedQuestion } from '@/server/room/reportedQuestions';
+import type { QuestionOnPapers, ReportedQuestion } from '@/server/room/reportedQuestions';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextArea } from '../kit/Field';
+import { Find, holds } from '../kit/Find';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
 import { type Command, usePerform } from '../kit/usePerform';
 
@@ -17,10 +19,27 @@ type Props = {
   sitting: string;
   zone: string;
   questions: ReportedQuestion[];
+  /** Every question on papers of the sitting. */
+  onPapers: QuestionOnPapers[];
 } & Commands<'correct' | 'withdrawCorrection' | 'answerReports', 'courseId' | 'sittingId'>;
 
 /** What students have reported, gathered by question: a correction on every paper that holds it, one answer to all. */
-export function ReportsPage({ base, sitting, zone, questions, correct, withdrawCorrection, answerReports }: Props) {
+export function ReportsPage({
+  base,
+  sitting,
+  zone,
+  questions,
+  onPapers,
+  correct,
+  withdrawCorrection,
+  answerReports,
+}: Props) {
+  const [find, setFind] = useState('');
+  const [picked, setPicked] = useState<string | null>(null);
+  const known = new Set(questions.map((one) => one.versionId));
+  const others = onPapers.filter((one) => !known.has(one.versionId));
+  const shown = others.filter((one) => holds(find, one.name, one.stem));
+  const chosen = others.find((one) => one.versionId === picked);
   const open = questions.reduce((sum, one) => sum + one.reports.filter((report) => report.answer === null).length, 0);
   return (
     <div className="min-w-0">
@@ -44,6 +63,40 @@ export function ReportsPage({ base, sitting, zone, questions, correct, withdrawC
           ))}
         </div>
       )}
+      {others.length > 0 && (
+        <Sheet label="Other questions" className="mt-4">
+          <h2 className="px-4 pt-2 text-lg">Correct another question</h2>
+          <Find
+            label="Find questions"
+            placeholder="Find a question of these papers"
+            value={find}
+            onChange={setFind}
+            said={`${shown.length} of ${others.length}`}
+          />
+          <ul className="max-h-60 overflow-y-auto">
+            {shown.map((one) => (
+              <li key={one.versionId} className="border-b border-line px-4 py-1.5 last:border-b-0">
+                <TextButton
+                  aria-expanded={one.versionId === picked}
+                  onClick={() => setPicked(one.versionId === picked ? null : one.versionId)}
+                >
+                  {one.name}
+                </TextButton>{' '}
+                <span className="text-sm text-ink-2">on {counted(one.papers, 'paper')}</span>
+              </li>
+            ))}
+          </ul>
+        </Sheet>
+      )}
+      {chosen && (
+        <div className="mt-4">
+          <ReportedSheet
+            key={chosen.versionId}
+            {...{ base, zone, correct, withdrawCorrection, answerReports }}
+            question={{ ...chosen, reports: [], corrections: [] }}
+          />
+        </div>
+      )}
     </div>
   );
 }
@@ -55,7 +108,7 @@ function ReportedSheet({
   correct,
   withdrawCorrection,
   answerReports,
-}: Omit<Props, 'questions' | 'sitting'> & { question: ReportedQuestion }) {
+}: Omit<Props, 'questions' | 'onPapers' | 'sitting'> & { question: ReportedQuestion }) {
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState('');
   const at = (moment: number) => inZone(moment, zone, 'EEE HH:mm');

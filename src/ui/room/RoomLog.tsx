@@ -1,6 +1,10 @@
 import { inZone } from '@/core/base/time';
 import type { LogLine } from '@/server/room/roomLog';
 import { Sheet } from '../kit/Page';
+import { Problems } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
+import { usePerform } from '../kit/usePerform';
+import type { RoomCommands } from './roomCommands';
 
 const kinds: Record<LogLine['kind'], { name: string; ink: string }> = {
   event: { name: '', ink: '' },
@@ -10,10 +14,20 @@ const kinds: Record<LogLine['kind'], { name: string; ink: string }> = {
 };
 
 /** Everything that happened in the room, the newest first. */
-export function RoomLog({ log, zone }: { log: readonly LogLine[]; zone: string }) {
+export function RoomLog({
+  log,
+  zone,
+  settleIncident,
+}: {
+  log: readonly LogLine[];
+  zone: string;
+  settleIncident: RoomCommands['settleIncident'];
+}) {
+  const { perform, problems, busy } = usePerform();
   return (
     <Sheet label="Log" className="mt-4">
       <h2 className="px-4 pt-2 text-lg">Log</h2>
+      <Problems problems={problems} className="px-4" />
       {log.length === 0 ? (
         <p className="px-4 pb-3 text-ink-2">Everything that happens in the room is written down here.</p>
       ) : (
@@ -38,7 +52,21 @@ export function RoomLog({ log, zone }: { log: readonly LogLine[]; zone: string }
                 )}
                 {line.what}
               </span>
-              <span className="text-ink-2">{line.by && `by ${line.by}`}</span>
+              <span className="text-ink-2">
+                {line.by && `by ${line.by}`}
+                {line.open !== null && (
+                  <TextButton
+                    className="ml-2"
+                    disabled={busy}
+                    onClick={() => {
+                      const { open } = line;
+                      if (open !== null) void perform(() => settleIncident(open));
+                    }}
+                  >
+                    Settled<span className="sr-only">: {line.what}</span>
+                  </TextButton>
+                )}
+              </span>
             </li>
           ))}
         </ol>

@@ -2,6 +2,8 @@
 import { useState } from 'react';
 import { type RoomState, roomState, roomStates } from '@/core/attempt/roomState';
 import { rulerAtLength } from '@/core/attempt/rulerInShort';
+import { timeLeft as clockLeft } from '@/core/attempt/spokenTime';
+import { waitingCount, waitingSaid } from '@/core/attempt/waiting';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { Room, RoomRow } from '@/server/room/room';
@@ -12,12 +14,13 @@ import { Find, holds } from '../kit/Find';
 import { Empty, PageTitle, Sheet, State } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
+import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
 import { ForEveryone } from './ForEveryone';
 import { RoomLog } from './RoomLog';
 import { RoomStudent } from './RoomStudent';
 import type { RoomCommands } from './roomCommands';
-import { agoSaid, leftSaid, stateSaid } from './roomSaid';
+import { agoSaid, stateSaid } from './roomSaid';
 import { useRoom } from './useRoom';
 
 type Props = { back: string; live: string; room: Room; log: LogLine[]; commands: RoomCommands };
@@ -33,14 +36,16 @@ const columns = [
 
 /** The room of a sitting, live: who has come, who writes, how far, for how long; and everything that can be done for them. */
 export function RoomPage({ back, live, room, log: begunLog, commands }: Props) {
-  const { rows, log, leaks, now, line } = useRoom(live, {
+  const { rows, log, leaks, waiting, now, line } = useRoom(live, {
     rows: room.rows,
     log: begunLog,
     leaks: room.leaks,
+    waiting: room.waiting,
     now: room.now,
   });
   const [find, setFind] = useState('');
   const [only, setOnly] = useState<RoomState | null>(null);
+  const [onlyAside, setOnlyAside] = useState(false);
   const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
   const [picked, setPicked] = useState<string | null>(null);
   const [done, setDone] = useState('');
@@ -48,7 +53,8 @@ export function RoomPage({ back, live, room, log: begunLog, commands }: Props) {
   const counts = new Map<RoomState, number>();
   for (const { state } of stated) counts.set(state, (counts.get(state) ?? 0) + 1);
   const shown = stated.filter(
-    ({ row, state }) => (only === null || state === only) && holds(find, row.name, row.section),
+    ({ row, state }) =>
+      (only === null || state === only) && (!onlyAside || row.aside > 0) && holds(find, row.name, row.section),
   );
   sortRows(shown, sorted, now);
   const open = rows.find((row) => row.userId === picked) ?? null;
@@ -73,13 +79,25 @@ export function RoomPage({ back, live, room, log: begunLog, commands }: Props) {
           </>
         }
       >
-        <ButtonLink href={`${back}/reports`}>Reported questions</ButtonLink>
+        <ButtonLink href={`${back}/reports`}>
+          Reported questions{waiting.reports > 0 && ` (${waiting.reports})`}
+        </ButtonLink>
         <ForEveryone writing={writing} commands={commands} onDone={setDone} />
       </PageTitle>
       {done && (
         <Done className="mb-3" onUndo={null}>
           {done}
         </Done>
+      )}
+      {waitingCount(waiting) > 0 && (
+        <p role="status" className="mb-3 border-l-2 border-saffron pl-3 text-saffron">
+          Waits for a decision: {waitingSaid(waiting).join('; ')}.{' '}
+          {waiting.asides > 0 && (
+            <TextButton aria-pressed={onlyAside} onClick={() => setOnlyAside(!onlyAside)}>
+              {onlyAside ? 'Show everyone' : 'Show whose answers'}
+            </TextButton>
+          )}
+        </p>
       )}
       {leaks.map((leak) => (
         <p key={leak} role="status" className="mb-3 border-l-2 border-saffron pl-3 text-saffron">
@@ -170,13 +188,14 @@ export function RoomPage({ back, live, room, log: begunLog, commands }: Props) {
             state={roomState(open, now)}
             now={now}
             zone={room.timeZone}
+            times={open.times ?? room.times}
             commands={commands}
             onDone={setDone}
             onClose={() => setPicked(null)}
           />
         )}
       </div>
-      <RoomLog log={log} zone={room.timeZone} />
+      <RoomLog log={log} zone={room.timeZone} settleIncident={commands.settleIncident} />
     </div>
   );
 }
@@ -203,7 +222,11 @@ function stateOf(row: RoomRow, state: RoomState, zone: string): string {
   const { one } = stateSaid[state];
   if (state === 'handed-in' && row.attempt?.endedAt) {
     const by =
-      row.attempt.endedBy === 'clock' ? ' by the clock' : row.attempt.endedBy === 'invigilator' ? ' for them' : '';
+      row.attempt.endedBy === 'clock' || row.attempt.endedBy === 'page'
+        ? ' by the clock'
+        : row.attempt.endedBy === 'invigilator'
+          ? ' for them'
+          : '';
     return `${one}${by} ${inZone(row.attempt.endedAt, zone, 'HH:mm')}`;
   }
   return row.attempt && row.attempt.number > 1 ? `${one}, attempt ${row.attempt.number}` : one;
@@ -216,7 +239,7 @@ function timeLeft(row: RoomRow, now: number) {
   const left = attempt.deadline - now;
   return (
     <span className={left <= 60_000 ? 'text-brick' : left <= 300_000 ? 'text-saffron' : ''}>
-      {leftSaid(left)}
+      {clockLeft(left)}
       {attempt.added > 0 && <span className="text-sm text-ink-2"> (+{Math.round(attempt.added / 60_000)})</span>}
     </span>
   );

@@ -1,13 +1,19 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { RoomState } from '@/core/attempt/roomState';
+import { asideReasonSaid } from '@/core/attempt/standing';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
+import { factNames } from '@/core/release/plan';
+import { inARow } from '@/core/release/planSaid';
+import type { ClockState, OwnTimes } from '@/core/sitting/myClock';
 import type { AsideAnswer } from '@/server/room/asideAnswers';
+import type { SeenBefore } from '@/server/room/invigilate';
 import type { RoomRow } from '@/server/room/room';
 import { Button } from '../kit/Button';
 import { Decision } from '../kit/Decision';
 import { TextField } from '../kit/Field';
+import { MyClockLine } from '../kit/MyClockLine';
 import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
@@ -22,15 +28,17 @@ type Props = {
   state: RoomState;
   now: number;
   zone: string;
+  times: OwnTimes;
   commands: RoomCommands;
   onDone: (said: string) => void;
   onClose: () => void;
 };
 
 /** One student of the room, and what can be done for them. */
-export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }: Props) {
+export function RoomStudent({ row, state, now, zone, times, commands, onDone, onClose }: Props) {
   const { perform, problems, busy } = usePerform();
   const [asking, setAsking] = useState<'hand-in' | 'void' | 'reopen' | null>(null);
+  const [seen, setSeen] = useState<SeenBefore | null>(null);
   const { attempt } = row;
   const at = (moment: number) => inZone(moment, zone, 'HH:mm:ss');
   const done = (said: string) => {
@@ -69,6 +77,9 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
           )}
         </dl>
       )}
+      <p className="mt-1 text-sm">
+        <MyClockLine times={times} state={clockOf(row)} zone={zone} now={now} to="staff" bare />
+      </p>
       <Problems problems={problems} className="mt-2" />
       <div className="mt-3 flex flex-wrap gap-2">
         {row.waitsToBeLetThrough && (
@@ -91,7 +102,15 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
           </Button>
         )}
         {(attempt?.phase === 'handed-in' || attempt?.phase === 'not-handed-in') && (
-          <Button onClick={() => setAsking('reopen')}>Open again</Button>
+          <Button
+            onClick={() => {
+              setSeen(null);
+              setAsking('reopen');
+              void commands.beforeReopening(attempt.id).then((answer) => answer.ok && setSeen(answer.value));
+            }}
+          >
+            Open again
+          </Button>
         )}
         {/* At the edge: what stands before it changes with the student's own doings, and it must not move under a pointer. */}
         {attempt && attempt.phase !== 'voided' && (
@@ -166,7 +185,7 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
       {asking === 'void' && attempt && (
         <ReasonDecision
           title={`Void the attempt of ${row.name}?`}
-          says={`Its ${counted(attempt.answered, 'answer')} and what they earned count nowhere any more; the student may make another attempt in its place. It can be taken back.`}
+          says={`Its ${counted(attempt.answered, 'answer')} and what they earned count nowhere any more; the student is told, and may make another attempt in its place. It can be taken back${attempt.phase === 'running' ? ': the time it took is then given back' : ''}.`}
           act="Void it"
           onAct={(reason) => commands.voidAttempt(attempt.id, reason)}
           onDone={() => done(`The attempt of ${row.name} is voided.`)}
@@ -176,7 +195,7 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
       {asking === 'reopen' && attempt && (
         <ReasonDecision
           title={`Open the attempt of ${row.name} again?`}
-          says="The student goes on where they were. The time it was closed for is given back; marks given by hand stay where answers stay."
+          says={`The student goes on where they were. The time it was closed for is given back; marks given by hand stay where answers stay. They are told by message.${seenSaid(seen, zone)}`}
           act="Open again"
           minutes={attempt.endedBy === 'clock' || attempt.phase === 'not-handed-in' ? '10' : '0'}
           onAct={(reason, minutes) => commands.reopen(attempt.id, { minutes, reason })}
@@ -186,6 +205,27 @@ export function RoomStudent({ row, state, now, zone, commands, onDone, onClose }
       )}
     </Sheet>
   );
+}
+
+/** What lies between a student and an attempt, for the sentence of their clock. */
+const clockOf = ({ attempt, excused, whyNot, startsAt }: RoomRow): ClockState =>
+  attempt?.phase === 'running'
+    ? { kind: 'running', deadline: attempt.deadline, handInUntil: attempt.deadline }
+    : excused || (whyNot !== null && startsAt === null)
+      ? { kind: 'over' }
+      : whyNot === null
+        ? { kind: 'may-start' }
+        : { kind: 'not-yet', at: startsAt };
+
+/** What a student has seen of the keys who is to go on writing. */
+function seenSaid(seen: SeenBefore | null, zone: string): string {
+  if (!seen) return '';
+  const shown = seen.shown.length
+    ? ` Until now they can see ${inARow(seen.shown.map((fact) => factNames[fact].toLowerCase()))} of it`
+    : '';
+  if (seen.lookedAt === null) return shown && `${shown}; they have not looked at their result.`;
+  const looked = `they looked at their result ${inZone(seen.lookedAt, zone, 'EEE d MMM, HH:mm')}`;
+  return shown ? `${shown}, and ${looked}.` : ` ${looked[0]?.toUpperCase()}${looked.slice(1)}.`;
 }
 
 /** A decision that needs a reason, and where something runs on, minutes. */
@@ -285,9 +325,7 @@ function Aside({
             <p className="text-sm text-ink-2">{answer.question}</p>
             <p className="mt-1 break-words whitespace-pre-wrap">{answer.text || 'cleared'}</p>
             <p className="text-sm text-ink-2">
-              {answer.reason === 'late'
-                ? `Came ${inZone(answer.receivedAt, zone, 'HH:mm:ss')}, after the end`
-                : `Came ${inZone(answer.receivedAt, zone, 'HH:mm:ss')} from a window that another had replaced`}
+              Came {inZone(answer.receivedAt, zone, 'HH:mm:ss')}, {asideReasonSaid[answer.reason]}
               {answer.givenAt !== null &&
                 `; its browser says it was given ${inZone(answer.givenAt, zone, 'HH:mm:ss')}, ${answer.inTime ? 'in time' : 'too late'}`}
               . Now counts: {answer.counting || 'nothing'}.

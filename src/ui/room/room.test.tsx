@@ -2,15 +2,17 @@
 import { act, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { nothingWaits } from '@/core/attempt/waiting';
 import { minute } from '@/core/base/time';
 import type { AsideAnswer } from '@/server/room/asideAnswers';
-import type { RoomRow } from '@/server/room/room';
+import type { Room, RoomRow } from '@/server/room/room';
+import type { LogLine } from '@/server/room/roomLog';
 import type { RoomNews } from '@/server/room/watchRoom';
 import { seenIn } from '../testing/dom';
 import { ReportsPage } from './ReportedQuestionsPage';
 import { RoomPage } from './RoomPage';
 import type { RoomCommands } from './roomCommands';
-import { agoSaid, leftSaid } from './roomSaid';
+import { agoSaid } from './roomSaid';
 import { withNews } from './useRoom';
 
 vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined, push: () => undefined }) }));
@@ -58,10 +60,12 @@ const row = (name: string, more: Partial<RoomRow> = {}): RoomRow => ({
   whyNot: null,
   waitsToBeLetThrough: false,
   aside: 0,
+  times: null,
+  startsAt: null,
   ...more,
 });
 
-function open(rows: RoomRow[], aside: AsideAnswer[] = []) {
+function open(rows: RoomRow[], aside: AsideAnswer[] = [], more: Partial<Room> = {}, log: LogLine[] = []) {
   const done: unknown[][] = [];
   const noted =
     (name: string) =>
@@ -87,6 +91,8 @@ function open(rows: RoomRow[], aside: AsideAnswer[] = []) {
     },
     seeKeptAside: async () => ({ ok: true, value: aside }),
     decideAside: noted('decide'),
+    settleIncident: noted('settle'),
+    beforeReopening: async () => ({ ok: true, value: { shown: ['right-answers'], lookedAt: now } }),
   };
   render(
     <RoomPage
@@ -99,11 +105,23 @@ function open(rows: RoomRow[], aside: AsideAnswer[] = []) {
         now,
         closes: null,
         timeLimit: null,
+        times: {
+          opens: null,
+          lastStart: null,
+          due: null,
+          closes: now + 60 * minute,
+          limit: 30 * minute,
+          extraTime: false,
+          fullTime: false,
+          grace: null,
+        },
         anonymous: false,
         rows,
         leaks: [],
+        waiting: nothingWaits,
+        ...more,
       }}
-      log={[]}
+      log={log}
       commands={commands}
     />,
   );
@@ -256,8 +274,7 @@ describe('the room', () => {
   });
 });
 
-it('times are said as a clock, and how long ago roughly', () => {
-  expect([125_000, 3_600_000, 999, -5].map(leftSaid)).toEqual(['2:05', '1:00:00', '0:01', '0:00']);
+it('how long ago is said roughly', () => {
   expect([0, 45_000, 120_000, 7_200_000].map(agoSaid)).toEqual(['now', '45 s ago', '2 min ago', '2 h ago']);
 });
 
@@ -287,6 +304,10 @@ it('a reported question shows what was said of it; a correction and an answer go
         return { ok: true, value: { papers: 3 } };
       }}
       withdrawCorrection={async () => ({ ok: true, value: null })}
+      onPapers={[
+        { versionId: 'v', questionId: 'q', bankId: 'b', name: 'Knots', stem: 'Which knot?', papers: 3 },
+        { versionId: 'w', questionId: 'p', bankId: 'b', name: 'Tides', stem: 'Which tide?', papers: 2 },
+      ]}
       answerReports={async (versionId, text) => {
         sent.push([versionId, text]);
         return { ok: true, value: { answered: 1 } };
@@ -305,4 +326,68 @@ it('a reported question shows what was said of it; a correction and an answer go
     ['v', 'Read B as port'],
     ['v', 'Thanks'],
   ]);
+});
+
+describe('what waits for a decision', () => {
+  it('is counted above the room, shows whose answers it is about, and an incident is settled in the log', async () => {
+    const line: LogLine = {
+      key: 'n7',
+      at: now,
+      about: 'Ada',
+      by: null,
+      what: 'Ada’s hand-in came after the time allowed for it.',
+      kind: 'incident',
+      open: 7,
+    };
+    const { user, done } = open(
+      [row('Ada', { aside: 2, attempt: attempt({ phase: 'handed-in', endedAt: now, endedBy: 'page' }) }), row('Bo')],
+      [],
+      { waiting: { asides: 2, asidesOf: ['Ada'], reports: 1, incidents: 1 } },
+      [line],
+    );
+    expect(
+      screen.getByText(/Waits for a decision: 2 answers kept aside, of 1 student; 1 report on a question; 1 incident/),
+    ).toBeTruthy();
+    expect(screen.getByRole('link', { name: 'Reported questions (1)' })).toBeTruthy();
+    expect(screen.getByText(/handed in by the clock/)).toBeTruthy();
+    await user.click(button('Show whose answers'));
+    expect(screen.queryByRole('button', { name: 'Bo' })).toBeNull();
+    await user.click(button(/^Settled/));
+    expect(done).toContainEqual(['settle', 7]);
+    Stream.last.tell({ waiting: nothingWaits });
+    expect(screen.queryByText(/Waits for a decision/)).toBeNull();
+  });
+
+  it('opening again says what its student has seen of the keys', async () => {
+    const { user } = open([row('Ada', { attempt: attempt({ phase: 'handed-in', endedAt: now, endedBy: 'student' }) })]);
+    await user.click(button('Ada'));
+    await user.click(button('Open again'));
+    expect(
+      await screen.findByText(/they can see right answers of it, and they looked at their result Mon 2 Mar, 09:00/),
+    ).toBeTruthy();
+  });
+
+  it('any question of the papers can be corrected', async () => {
+    const user = userEvent.setup();
+    const sent: unknown[] = [];
+    render(
+      <ReportsPage
+        base="/c/1"
+        sitting="/c/1/sittings/s"
+        zone="UTC"
+        questions={[]}
+        onPapers={[{ versionId: 'w', questionId: 'p', bankId: 'b', name: 'Tides', stem: 'Which tide?', papers: 2 }]}
+        correct={async (versionId, text) => {
+          sent.push([versionId, text]);
+          return { ok: true, value: { papers: 2 } };
+        }}
+        withdrawCorrection={async () => ({ ok: true, value: null })}
+        answerReports={async () => ({ ok: true, value: { answered: 0 } })}
+      />,
+    );
+    await user.click(button('Tides'));
+    await user.type(screen.getByLabelText('A correction'), 'Read spring tide.');
+    await user.click(button('Put it on the papers'));
+    expect(sent).toEqual([['w', 'Read spring tide.']]);
+  });
 });

@@ -10,6 +10,8 @@ export type RoomCommands = Commands<
   | 'letThrough'
   | 'addNote'
   | 'seeKeptAside'
-  | 'decideAside',
+  | 'decideAside'
+  | 'settleIncident'
+  | 'beforeReopening',
   'courseId' | 'sittingId'
 >;

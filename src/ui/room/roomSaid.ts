@@ -15,15 +15,6 @@ export const stateSaid: Record<
   excused: { one: 'excused', many: 'excused', ink: 'plain' },
 };
 
-const clock = (seconds: number): string => {
-  const [h, m, s] = [Math.floor(seconds / 3600), Math.floor((seconds % 3600) / 60), seconds % 60];
-  const two = (n: number) => String(n).padStart(2, '0');
-  return h > 0 ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`;
-};
-
-/** Time left as a clock. @example leftSaid(125_000) // '2:05' */
-export const leftSaid = (left: number): string => clock(Math.max(0, Math.ceil(left / 1000)));
-
 /** How long ago, roughly. @example agoSaid(70_000) // '1 min ago' */
 export function agoSaid(ago: number): string {
   const seconds = Math.max(0, Math.floor(ago / 1000));

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
+import type { Waiting } from '@/core/attempt/waiting';
 import type { RoomRow } from '@/server/room/room';
 import type { LogLine } from '@/server/room/roomLog';
 import type { RoomNews } from '@/server/room/watchRoom';
@@ -9,6 +10,8 @@ type LiveRoom = {
   log: LogLine[];
   /** Leaks that nobody has taken upon themselves, in words. */
   leaks: string[];
+  /** What waits for a decision. */
+  waiting: Waiting;
   /** The server's clock now. */
   now: number;
   /** Whether news arrive; else since when they do not. */
@@ -31,11 +34,12 @@ export function withNews(rows: readonly RoomRow[], news: readonly RoomRow[]): Ro
  */
 export function useRoom(
   address: string,
-  begun: { rows: RoomRow[]; log: LogLine[]; leaks: string[]; now: number },
+  begun: { rows: RoomRow[]; log: LogLine[]; leaks: string[]; waiting: Waiting; now: number },
 ): LiveRoom {
   const [rows, setRows] = useState(begun.rows);
   const [log, setLog] = useState(begun.log);
   const [leaks, setLeaks] = useState(begun.leaks);
+  const [waiting, setWaiting] = useState(begun.waiting);
   const [line, setLine] = useState<LiveRoom['line']>({ kind: 'live' });
   /** How far the server's clock is ahead of this browser's. */
   const ahead = useRef(begun.now - Date.now());
@@ -48,6 +52,7 @@ export function useRoom(
       setRows((before) => withNews(before, news.rows));
       if (news.log) setLog(news.log);
       if (news.leaks) setLeaks(news.leaks);
+      if (news.waiting) setWaiting(news.waiting);
       setLine({ kind: 'live' });
       setNow(news.now);
     };
@@ -59,5 +64,5 @@ export function useRoom(
     const timer = setInterval(() => setNow(Date.now() + ahead.current), 1_000);
     return () => clearInterval(timer);
   }, []);
-  return { rows, log, leaks, now, line };
+  return { rows, log, leaks, waiting, now, line };
 }

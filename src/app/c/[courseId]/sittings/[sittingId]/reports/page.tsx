@@ -1,6 +1,6 @@
 import { commandsIn, orNotFound, page } from '@/app/pages';
 import { seeCourse } from '@/server/people/courses';
-import { seeReports } from '@/server/room/reportedQuestions';
+import { questionsOnPapers, seeReports } from '@/server/room/reportedQuestions';
 import { ReportsPage } from '@/ui/room/ReportedQuestionsPage';
 
 export const metadata = { title: 'Reported questions' };
@@ -13,6 +13,7 @@ export default page<'courseId' | 'sittingId'>((context, where) => {
       sitting={`/c/${where.courseId}/sittings/${where.sittingId}`}
       zone={timeZone}
       questions={orNotFound(seeReports(context, where.courseId, where.sittingId))}
+      onPapers={orNotFound(questionsOnPapers(context, where.courseId, where.sittingId))}
       {...commandsIn(where, 'correct', 'withdrawCorrection', 'answerReports')}
     />
   );

@@ -27,6 +27,8 @@ export default page<'courseId' | 'sittingId'>((context, where) => {
         'addNote',
         'seeKeptAside',
         'decideAside',
+        'settleIncident',
+        'beforeReopening',
       )}
     />
   );
