@@ -66,6 +66,7 @@ import { saveSitting } from './sitting/saveRules';
 import { acknowledge, scheduleSitting } from './sitting/schedule';
 import { createSitting } from './sitting/sittings';
 import { takeUpRevision } from './sitting/takeUpRevision';
+import { callOffSitting, redraftSitting, removeSitting } from './sitting/withdrawSitting';
 import { beginNextTerm, planNextTerm } from './term/nextTerm';
 import { undoChange } from './undoChange';
 
@@ -87,6 +88,9 @@ export const served = {
   withdrawOffer,
   acceptAnswer,
   acknowledge,
+  callOffSitting,
+  redraftSitting,
+  removeSitting,
   beforeReopening,
   settleIncident,
   addColumn,

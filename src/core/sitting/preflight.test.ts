@@ -30,6 +30,9 @@ const found = (change: Partial<SittingRules> = {}, more: Partial<PreflightFacts>
       scored: true,
       releasePlan: scoreOnPublishing,
       leaks: [],
+      neverStart: [],
+      expectedMinutes: null,
+      heldElsewhere: [],
       scheduled: false,
       ...more,
     },
@@ -40,6 +43,20 @@ const keys = (...args: Parameters<typeof found>) => found(...args).map((one) => 
 describe('the preflight', () => {
   it('has nothing to say where nothing is wrong', () => {
     expect(found()).toEqual([]);
+  });
+
+  it('names who could never start, a paper that takes much longer than there is time, and what is held back elsewhere', () => {
+    expect(keys({}, { neverStart: ['Ada'] })).toEqual(['error never-starts:Ada']);
+    expect([74, 75, 76].map((expectedMinutes) => keys({}, { expectedMinutes }))).toEqual([
+      [],
+      [],
+      ['warning expected-above-limit'],
+    ]);
+    expect(keys({ timeLimit: null }, { expectedMinutes: 500 })).toEqual([]);
+    const held = { sittingId: 's', title: 'Quiz', facts: ['right-answers' as const], until: 48 * hour };
+    expect(found({}, { heldElsewhere: [held] }).map((one) => one.message)).toEqual([
+      'Students of “Quiz” no longer see the right answers as they were promised: it is held back until Sat 3 Jan 1970, 00:00, because the same questions may be written here until then.',
+    ]);
   });
 
   it('is held by moments in a wrong order, each at its field', () => {

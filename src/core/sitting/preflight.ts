@@ -1,4 +1,4 @@
-import { durationText, type Instant, momentText } from '../base/time';
+import { durationText, type Instant, minute, momentText } from '../base/time';
 import { counted } from '../base/words';
 import { type Leak, type LeakTaken, leakKey, leakTaken } from '../release/leakCheck';
 import type { Fact, ReleasePlan } from '../release/plan';
@@ -30,6 +30,9 @@ export type PreflightFinding = {
   leak?: LeakTaken;
 };
 
+/** What another sitting promises its students and would hold back, because the same questions are still being written here. */
+export type HeldElsewhere = { sittingId: string; title: string; facts: Fact[]; until: Instant };
+
 /** All that a preflight looks at. */
 export type PreflightFacts = {
   rules: SittingRules;
@@ -44,6 +47,12 @@ export type PreflightFacts = {
   scored: boolean;
   releasePlan: ReleasePlan;
   leaks: readonly Leak[];
+  /** The students who could never start, because their own opening lies behind their last start. */
+  neverStart: readonly string[];
+  /** How many minutes a paper is expected to take; null where nothing is known. */
+  expectedMinutes: number | null;
+  /** What other sittings promise and would hold back because of this one, in words. */
+  heldElsewhere: readonly HeldElsewhere[];
   /** Whether it has been scheduled: once it is open, its window is not judged by what is left of it. */
   scheduled: boolean;
 };
@@ -65,6 +74,19 @@ export function preflight(facts: PreflightFacts, now: Instant): PreflightFinding
       'link-limits-attempts',
       'Whoever comes by the link only types a name, so that attempts cannot be counted: allow any number, or give it to people who sign in.',
       'attemptsAllowed',
+    );
+  for (const name of facts.neverStart)
+    error(
+      `never-starts:${name}`,
+      `${name} could never start: their own opening lies after their last start.`,
+      'lastStart',
+    );
+  expectation(facts, warn);
+  for (const { sittingId, title, facts: held, until } of facts.heldElsewhere)
+    warn(
+      `holds-back:${sittingId}:${held.join()}:${Number.isFinite(until) ? until : 'ever'}`,
+      `Students of “${title}” no longer see ${inARow(held.map((fact) => keysSaid[fact] ?? fact))} as they were promised: it is held back ${Number.isFinite(until) ? `until ${momentText(until, zone)}` : 'without end'}, because the same questions may be written here until then.`,
+      'closes',
     );
   for (const [i, network] of rules.networks.entries())
     if (!readNetwork(network))
@@ -90,6 +112,20 @@ export function preflight(facts: PreflightFacts, now: Instant): PreflightFinding
       leak: leakTaken(leak),
     });
   return found;
+}
+
+/** A paper that is expected to take much longer than there is time for. */
+const farAbove = 1.25;
+
+function expectation({ rules, expectedMinutes }: PreflightFacts, warn: Say): void {
+  if (rules.timeLimit === null || expectedMinutes === null) return;
+  const limit = rules.timeLimit / minute;
+  if (expectedMinutes > limit * farAbove)
+    warn(
+      'expected-above-limit',
+      `A paper is expected to take about ${Math.round(expectedMinutes)} min, and there are ${durationText(rules.timeLimit)}.`,
+      'timeLimitMinutes',
+    );
 }
 
 type Say = (key: string, message: string, field?: string) => void;

@@ -98,7 +98,7 @@ export function columnsOf(db: Db | Tx, courseId: string, grouping: boolean): Boo
     .select({ id: sitting.id, title: sitting.title, counts: sitting.counts, design: examRevision.design })
     .from(sitting)
     .innerJoin(examRevision, eq(examRevision.id, sitting.revisionId))
-    .where(and(eq(sitting.courseId, courseId), ne(sitting.counts, 'no'), ne(sitting.state, 'draft')))
+    .where(and(eq(sitting.courseId, courseId), ne(sitting.counts, 'no'), eq(sitting.state, 'scheduled')))
     .orderBy(asc(sitting.opens), asc(sitting.createdAt))
     .all();
   const groupId = (id: string | null | undefined) => (grouping ? (id ?? '') : oneGroup.id);

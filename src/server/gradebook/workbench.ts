@@ -44,7 +44,7 @@ export const workbench = query({
           eq(sitting.courseId, courseId),
           eq(sitting.scored, true),
           eq(sitting.anonymous, false),
-          ne(sitting.state, 'draft'),
+          eq(sitting.state, 'scheduled'),
         ),
       )
       .orderBy(sitting.opens)

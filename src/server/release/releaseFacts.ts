@@ -38,7 +38,7 @@ export function whomInAll(
           sitting.id,
           rows.map((row) => row.id),
         ),
-        ne(sitting.state, 'draft'),
+        eq(sitting.state, 'scheduled'),
         eq(membership.role, 'student'),
         or(isNull(membership.removedAt), hasTaken),
         // Whoever came by the link of one sitting knows of no other.

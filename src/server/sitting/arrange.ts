@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { type Instant, instantFromLocal } from '@/core/base/time';
+import { type Instant, readLocal } from '@/core/base/time';
 import { closesFor, lastStartFor, opensFor } from '@/core/sitting/clock';
 import { mergeArrangements, noArrangement } from '@/core/sitting/rules';
 import { arrangement } from '@/db/schema';
@@ -47,8 +47,10 @@ export const arrange = command({
       closes: null,
     };
     for (const [name, text] of Object.entries({ opens, lastStart, due, closes }) as [keyof typeof moments, string][]) {
-      moments[name] = text === '' ? null : instantFromLocal(text, timeZone);
-      if (text !== '' && moments[name] === null) return refused('bad-input', 'This is not a date and time.', name);
+      if (text === '') continue;
+      const read = readLocal(text, timeZone);
+      if (!read.ok) return refused('bad-input', read.why, name);
+      moments[name] = read.at;
     }
     const next = { ...rest, ...moments, entryCode: code || null, networks: ranges.length ? ranges : null };
     afterwards(() => tell({ sittingId, what: 'rules', userId }));
@@ -63,6 +65,8 @@ export const arrange = command({
     const ownLast = lastStartFor(rules, merged);
     if (moments.lastStart !== null && ownCloses !== null && ownLast !== null && ownLast > ownCloses)
       return refused('bad-input', 'The last start lies after the closing.', 'lastStart');
+    if (ownOpens !== null && ownLast !== null && ownOpens >= ownLast)
+      return refused('bad-input', 'This student could never start: it opens for them after their last start.', 'opens');
     tx.insert(arrangement)
       .values({ sittingId, userId, ...next })
       .onConflictDoUpdate({ target: [arrangement.sittingId, arrangement.userId], set: next })

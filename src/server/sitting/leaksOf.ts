@@ -6,6 +6,7 @@ import { neededFor } from '@/core/exam/snapshot';
 import { type EarlyFact, earliestFacts, type Leak, leaks, type Writing } from '@/core/release/leakCheck';
 import { keyFacts } from '@/core/release/plan';
 import { closesFor, latestWriting, opensFor, overForEveryone } from '@/core/sitting/clock';
+import type { HeldElsewhere } from '@/core/sitting/preflight';
 import type { Db, Tx } from '@/db/client';
 import { course, sitting } from '@/db/schema';
 import { courseSnapshot } from '../bank/courseSnapshot';
@@ -140,4 +141,31 @@ function writingOf(
 function questionsOf(db: Db | Tx, row: SittingRow, design: ExamDesign, now: Instant): Set<string> {
   const { snapshot } = courseSnapshot(db, row.courseId, { design, examId: row.examId, now });
   return new Set(neededFor(design, snapshot).entries.map((entry) => entry.questionId));
+}
+
+/**
+ * What other scheduled sittings promise their students and would hold back because of a draft, once it is scheduled: facts
+ * that give away keys of questions it can draw, shown while it may be written.
+ */
+export function heldElsewhereBy(db: Db | Tx, row: SittingRow, design: ExamDesign, now: Instant): HeldElsewhere[] {
+  const own = questionsOf(db, row, design, now);
+  const zone = zoneOf(db, row.courseId);
+  const writing = writingOf(db, { row, zone }, own.size, now);
+  if (writing.latest === Number.NEGATIVE_INFINITY) return [];
+  const others = db
+    .select()
+    .from(sitting)
+    .where(and(eq(sitting.state, 'scheduled'), eq(sitting.courseId, row.courseId), ne(sitting.id, row.id)))
+    .all();
+  return others.flatMap((other) => {
+    const promised = keyFacts.some((fact) => other.releasePlan[fact]?.length) || rulesOf(other).learning !== 'by-plan';
+    if (!promised) return [];
+    const theirs = questionsOf(db, other, pinnedDesign(db, other.revisionId), now);
+    const shared = [...theirs].filter((id) => own.has(id)).length;
+    const early = shared === 0 ? [] : earlyOf(db, other, now);
+    const [leak] = leaks(leakSitting(other), early, [{ ...writing, shared }]);
+    return leak
+      ? [{ sittingId: other.id, title: other.title, facts: leak.early.map(({ fact }) => fact), until: leak.latest }]
+      : [];
+  });
 }

@@ -3,12 +3,13 @@ import type { Instant } from '@/core/base/time';
 import type { ExamDesign } from '@/core/exam/design';
 import { inPassagePool, inPool, type PoolSnapshot } from '@/core/exam/snapshot';
 import { definitionOf, typesMarkedByHand } from '@/core/question/definitions';
+import { ownTimes } from '@/core/sitting/myClock';
 import { type PreflightFinding, preflight } from '@/core/sitting/preflight';
 import type { Db, Tx } from '@/db/client';
 import { questionVersion } from '@/db/schema';
 import { checkedPlan } from '../exam/checkedPlan';
-import { rulesOf, type SittingRow } from '../records/audience';
-import { leaksOf } from './leaksOf';
+import { audienceOf, rulesOf, type SittingRow } from '../records/audience';
+import { heldElsewhereBy, leaksOf } from './leaksOf';
 
 type Asked = {
   row: SittingRow;
@@ -37,10 +38,26 @@ export function preflightOf(
       scored: row.scored,
       releasePlan: row.releasePlan,
       leaks: leaksOf(db, row, design, now),
+      neverStart: neverStartIn(db, row),
+      expectedMinutes: check.spread?.minutes ?? null,
+      heldElsewhere: row.state === 'draft' ? heldElsewhereBy(db, row, design, now) : [],
       scheduled: row.state === 'scheduled',
     },
     now,
   );
+}
+
+/** The students whose own opening lies behind their last start. */
+function neverStartIn(db: Db | Tx, row: SittingRow): string[] {
+  const rules = rulesOf(row);
+  return audienceOf(db, row)
+    .filter(({ arrangement }) => {
+      const { opens, lastStart, closes } = ownTimes(rules, arrangement);
+      const ends = [lastStart, closes].filter((end) => end !== null);
+      const isOwn = arrangement.opens !== null || arrangement.lastStart !== null;
+      return isOwn && !arrangement.excused && opens !== null && ends.length > 0 && opens >= Math.min(...ends);
+    })
+    .map(({ name }) => name);
 }
 
 /** How many questions of a paper are marked by hand, at most. */

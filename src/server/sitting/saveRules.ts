@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
-import { type Instant, instantFromLocal, minute } from '@/core/base/time';
+import { type Instant, minute, readLocal } from '@/core/base/time';
 import { preflight } from '@/core/sitting/preflight';
 import type { Tx } from '@/db/client';
 import { markerAssignment, membership, section, sitting, sittingAudience } from '@/db/schema';
@@ -74,11 +74,23 @@ function blocking(after: SittingRow, before: SittingRow, zone: string, now: Inst
   const staysClosed = before.closes !== null && before.closes <= now && before.closes === after.closes;
   if (staysClosed) return [];
   const { releasePlan } = after;
-  const facts = { planProblems: [], byHand: 0, markers: 0, scored: false, releasePlan, leaks: [], scheduled: true };
+  const facts = {
+    planProblems: [],
+    byHand: 0,
+    markers: 0,
+    scored: false,
+    releasePlan,
+    leaks: [],
+    scheduled: true,
+    ...nothingElse,
+  };
   return preflight({ rules: rulesOf(after), zone, students: 1, ...facts }, now)
     .filter((finding) => finding.kind === 'error')
     .map(({ message, field }) => ({ code: 'bad-input' as const, message, ...(field ? { field } : {}) }));
 }
+
+/** What of a preflight a change of the rules alone does not look at. */
+const nothingElse = { neverStart: [], expectedMinutes: null, heldElsewhere: [] };
 
 type Moments = Partial<Record<'opens' | 'lastStart' | 'due' | 'closes', Instant | null>>;
 
@@ -87,8 +99,12 @@ function readMoments(input: RulesInput, zone: string): Result<Moments> {
   for (const name of ['opens', 'lastStart', 'due', 'closes'] as const) {
     const text = input[name];
     if (text === undefined) continue;
-    moments[name] = text === '' ? null : instantFromLocal(text, zone);
-    if (text !== '' && moments[name] === null) return refused('bad-input', 'This is not a date and time.', name);
+    if (text === '') moments[name] = null;
+    else {
+      const read = readLocal(text, zone);
+      if (!read.ok) return refused('bad-input', read.why, name);
+      moments[name] = read.at;
+    }
   }
   return ok(moments);
 }

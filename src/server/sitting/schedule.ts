@@ -34,6 +34,8 @@ export const scheduleSitting = command({
     const found = examWithRevision(tx, courseId, row.examId);
     if (!found) return notFound('sitting');
     if (row.state === 'scheduled') return refused('conflict', 'This sitting is scheduled already.');
+    if (row.state === 'cancelled')
+      return refused('conflict', 'This sitting was called off: make a draft of it again first.');
     const { design } = found.revision;
     const purpose = design.purpose ?? usualPurpose;
     const audience = audienceOf(tx, row);

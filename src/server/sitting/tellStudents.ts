@@ -71,6 +71,31 @@ export function tellMoved(
 
 const isOverBy = (row: SittingRow, now: Instant): boolean => row.closes !== null && row.closes <= now;
 
+/** Tells everyone a sitting was given to that it does not take place. @returns how many were told */
+export function tellCalledOff(
+  tx: Tx,
+  context: Context,
+  {
+    row,
+    audience,
+    courseId,
+    courseName,
+  }: Omit<Where, 'timeZone'> & { row: SittingRow; audience: readonly AudienceMember[] },
+): number {
+  return send(
+    tx,
+    context,
+    courseId,
+    audience
+      .filter((student) => !student.arrangement.excused)
+      .map((student) => ({
+        ...to(student),
+        subject: `Called off: ${row.title}`,
+        body: `${row.title} in ${courseName} does not take place as it was announced. If it is given at another time, you are told.`,
+      })),
+  );
+}
+
 /** Tells one student what is arranged for them differs now. */
 export function tellArranged(
   tx: Tx,

@@ -1,6 +1,6 @@
 'use client';
+import { PickOne } from './PickOne';
 import { SentencePiece } from './SentencePiece';
-import { Tick } from './Tick';
 
 type Props<Value extends string> = {
   /** What it decides, for people who hear the page. */
@@ -18,25 +18,25 @@ export function PickPiece<Value extends string>({ label, value, options, quiet, 
   return (
     <SentencePiece says={says} label={`${label}: ${says}`} quiet={quiet}>
       {(close) => (
-        <fieldset className="max-w-80">
-          <legend className="mb-1 text-sm font-medium">{label}</legend>
-          {options.map((option) => (
-            <Tick
-              key={option.value}
-              radio
-              name={label}
-              on={option.value === value}
-              disabled={Boolean(option.whyNot)}
-              onChange={() => {
-                onPick(option.value);
-                close();
-              }}
-            >
-              {option.means ?? option.says}
-              {option.whyNot && <span className="block text-sm">{option.whyNot}</span>}
-            </Tick>
-          ))}
-        </fieldset>
+        <PickOne
+          legend={label}
+          className="max-w-80"
+          value={value}
+          options={options.map((option) => ({
+            value: option.value,
+            disabled: Boolean(option.whyNot),
+            says: (
+              <>
+                {option.means ?? option.says}
+                {option.whyNot && <span className="block text-sm">{option.whyNot}</span>}
+              </>
+            ),
+          }))}
+          onPick={(next) => {
+            onPick(next);
+            close();
+          }}
+        />
       )}
     </SentencePiece>
   );

@@ -13,18 +13,20 @@ type Props = {
   hint?: string;
   lines?: boolean;
   problem?: string | null;
+  /** What is wrong with what was typed; null where it can be set. What cannot is not set, and stays typed. */
+  check?: (value: string) => string | null;
   onSet: (value: string) => void;
 };
 
 /** A piece of a sentence that is a few words; set as a whole. */
-export function TextPiece({ label, value, none, says, hint, lines, problem, onSet }: Props) {
+export function TextPiece({ label, value, none, says, hint, lines, problem, check, onSet }: Props) {
   const said = value === '' ? none : (says ?? value);
   return (
     <>
       <SentencePiece says={said} label={`${label}: ${said}`} wrong={Boolean(problem)}>
         {(close) => (
           <Words
-            {...{ label, value, hint, lines }}
+            {...{ label, value, hint, lines, check }}
             onSet={(next) => {
               onSet(next);
               close();
@@ -37,15 +39,25 @@ export function TextPiece({ label, value, none, says, hint, lines, problem, onSe
   );
 }
 
-function Words({ label, value, hint, lines, onSet }: Pick<Props, 'label' | 'value' | 'hint' | 'lines' | 'onSet'>) {
+function Words({
+  label,
+  value,
+  hint,
+  lines,
+  check,
+  onSet,
+}: Pick<Props, 'label' | 'value' | 'hint' | 'lines' | 'check' | 'onSet'>) {
   const [text, setText] = useState(value);
-  const shared = { label, value: text, className: 'w-80', ...(hint ? { hint } : {}) };
+  const [wrong, setWrong] = useState<string | null>(null);
+  const shared = { label, value: text, className: 'w-80', problem: wrong, ...(hint ? { hint } : {}) };
   return (
     <form
       className="space-y-2"
       onSubmit={(event) => {
         event.preventDefault();
-        onSet(text.trim());
+        const why = check?.(text.trim()) ?? null;
+        setWrong(why);
+        if (why === null) onSet(text.trim());
       }}
     >
       {lines ? (

@@ -6,6 +6,7 @@ import { percentSaid } from '@/core/sitting/rulesSaid';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { numberIn } from '../kit/numberIn';
+import { PickOne } from '../kit/PickOne';
 import { SentencePiece } from '../kit/SentencePiece';
 import { Tick } from '../kit/Tick';
 
@@ -93,22 +94,20 @@ export function BetweenFields({
     if (next.kind !== 'wait') onDone();
   };
   return (
-    <fieldset className="w-80">
-      <legend className="mb-1 text-sm font-medium">Between attempts</legend>
-      <Tick radio name="between" on={between.kind === 'none'} onChange={() => pick({ kind: 'none' })}>
-        one right after another
-      </Tick>
-      <Tick radio name="between" on={between.kind === 'let-through'} onChange={() => pick({ kind: 'let-through' })}>
-        when the instructor lets the student through
-      </Tick>
-      <Tick
-        radio
-        name="between"
-        on={between.kind === 'wait'}
-        onChange={() => fits && pick({ kind: 'wait', minutes: waits })}
-      >
-        after a wait from the hand-in
-      </Tick>
+    <div className="w-80">
+      <PickOne
+        legend="Between attempts"
+        value={between.kind}
+        options={[
+          { value: 'none', says: 'one right after another' },
+          { value: 'let-through', says: 'when the instructor lets the student through' },
+          { value: 'wait', says: 'after a wait from the hand-in' },
+        ]}
+        onPick={(kind) => {
+          if (kind !== 'wait') pick({ kind });
+          else if (fits) onSet({ kind, minutes: waits });
+        }}
+      />
       <form
         className="mt-1 flex items-end gap-2 pl-7"
         onSubmit={(event) => {
@@ -130,7 +129,7 @@ export function BetweenFields({
           Set
         </Button>
       </form>
-    </fieldset>
+    </div>
   );
 }
 

@@ -2,14 +2,18 @@
 import { day, hour, type Instant, instantFromLocal, localFromInstant } from '@/core/base/time';
 import type { Completion } from '@/core/gradebook/completion';
 import type { ReleasePlan, SelfPublish } from '@/core/release/plan';
+import { readNetwork } from '@/core/sitting/networks';
 import { type AttemptCounts, attemptCountings, type FurtherRules } from '@/core/sitting/rules';
 import { betweenSaid } from '@/core/sitting/rulesSaid';
 import type { Who } from '@/server/sitting/rulesInput';
+import { MinutesField } from '../kit/MinutesField';
+import { MomentField } from '../kit/MomentField';
 import { MomentPiece } from '../kit/MomentPiece';
 import { NumberPiece } from '../kit/NumberPiece';
 import { PickPiece } from '../kit/PickPiece';
 import { SentencePiece } from '../kit/SentencePiece';
 import { TextPiece } from '../kit/TextPiece';
+import { DaysPiece } from './DaysPiece';
 import { LearningSentence } from './LearningSentence';
 import { BetweenFields, SentenceProblem, TicksList } from './RulePieces';
 import { TimeSentence } from './TimeSentence';
@@ -97,26 +101,39 @@ export function RulesSentences(props: Props) {
       </div>
       <div>
         It opens{' '}
-        <MomentPiece
+        <MomentField
           label="Opens"
           value={entered.opens}
           zone={zone}
           none="as soon as it is scheduled"
-          propose={() => localFromInstant(Math.ceil((now + day) / hour) * hour, zone)}
+          propose={{
+            says: 'tomorrow, at this hour',
+            value: () => localFromInstant(Math.ceil((now + day) / hour) * hour, zone),
+          }}
           problem={problemOf('opens')}
           onSet={(opens) => onChange({ opens })}
         />{' '}
         and closes{' '}
-        <MomentPiece
+        <MomentField
           label="Closes"
           value={entered.closes}
           zone={zone}
           none="never"
-          propose={proposedClosing}
+          propose={{
+            says: entered.opens === '' ? 'in a week' : 'a day after it opens',
+            value: proposedClosing,
+          }}
           problem={problemOf('closes')}
           onSet={(closes) => onChange({ closes })}
         />
-        . It can be started until{' '}
+        , with{' '}
+        <MinutesField
+          label="Minutes from the start"
+          value={entered.timeLimitMinutes}
+          problem={problemOf('timeLimitMinutes')}
+          onSet={(timeLimitMinutes) => onChange({ timeLimitMinutes })}
+        />{' '}
+        min from the start <span className="text-ink-2">({zone})</span>. It can be started until{' '}
         <MomentPiece
           label="Last start"
           value={entered.lastStart}
@@ -249,6 +266,7 @@ export function RulesSentences(props: Props) {
           says={`the code ${further.entryCode} has to be typed`}
           hint="Told in the room only. Capitals and spaces do not matter."
           problem={problemOf('entryCode')}
+          check={(text) => (text.length > 40 ? 'At most 40 characters.' : null)}
           onSet={(entryCode) => setFurther({ entryCode })}
         />
         ; it can be taken{' '}
@@ -260,18 +278,17 @@ export function RulesSentences(props: Props) {
           lines
           hint="One range a line, such as 10.1.0.0/16. Ask whoever runs the network of the room."
           problem={problemOf('networks')}
+          check={(text) => {
+            const wrong = text.split(/[\s,;]+/).find((one) => one !== '' && !readNetwork(one));
+            return wrong === undefined ? null : `“${wrong}” is not a network range such as 10.1.0.0/16.`;
+          }}
           onSet={(text) => setFurther({ networks: text.split(/[\s,;]+/).filter(Boolean) })}
         />
         ;{' '}
-        <TextPiece
-          label="Days on which it is shut"
-          value={further.shutDays.join('\n')}
-          none="no day is shut"
-          says={`shut on ${further.shutDays.join(', ')}`}
-          lines
-          hint="One day a line, as 2026-12-25: nobody can start on it. Whoever is writing goes on."
+        <DaysPiece
+          days={further.shutDays}
           problem={problemOf('shutDays')}
-          onSet={(text) => setFurther({ shutDays: text.split(/[\s,;]+/).filter(Boolean) })}
+          onSet={(shutDays) => setFurther({ shutDays })}
         />
         .
       </div>

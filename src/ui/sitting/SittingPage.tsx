@@ -1,5 +1,6 @@
 'use client';
-import { useState } from 'react';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { type Instant, localFromInstant, minute } from '@/core/base/time';
 import { counted } from '@/core/base/words';
@@ -14,6 +15,7 @@ import type { OpenSitting } from '@/server/sitting/openSitting';
 import { LooksSaid } from '../exam/LooksSaid';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
+import { Decision } from '../kit/Decision';
 import { Done } from '../kit/Done';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
@@ -21,6 +23,7 @@ import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
 import { Timeline } from '../kit/Timeline';
 import { usePerform } from '../kit/usePerform';
+import { useServerNow } from '../kit/useServerNow';
 import { GiveAgain } from './GiveAgain';
 import { PreflightList } from './PreflightList';
 import { Phase } from './phase';
@@ -29,7 +32,15 @@ import { type EnteredRules, RulesSentences } from './RulesSentences';
 import { SittingStudents } from './SittingStudents';
 
 type SittingCommands = Commands<
-  'saveSitting' | 'scheduleSitting' | 'acknowledge' | 'keepAsUsual' | 'arrange' | 'giveAgain',
+  | 'saveSitting'
+  | 'scheduleSitting'
+  | 'acknowledge'
+  | 'keepAsUsual'
+  | 'arrange'
+  | 'giveAgain'
+  | 'callOffSitting'
+  | 'redraftSitting'
+  | 'removeSitting',
   'courseId' | 'sittingId'
 >;
 
@@ -93,15 +104,39 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
   const [changed, setChanged] = useState<Partial<EnteredRules>>({});
   const [ticked, setTicked] = useState<string[]>([]);
   const [done, setDone] = useState('');
+  const [saving, setSaving] = useState(0);
+  const [asking, setAsking] = useState<'call-off' | 'remove' | null>(null);
+  const router = useRouter();
+  const isCalledOff = sitting.state === 'cancelled';
+  usePassing(now, [rules.opens, rules.lastStart, rules.closes], () => router.refresh());
   const isChanged = Object.keys(changed).length > 0;
   /** What is to be applied is said once, where it was changed. */
   const ofRelease = isChanged && Object.keys(changed).every((field) => releaseFields.includes(field));
   const change = (part: Partial<EnteredRules>) => {
+    const last = entered;
     setEntered((before) => ({ ...before, ...part }));
     setDone('');
     // A draft saves itself. What is scheduled changes for people who may be writing: that takes a decision.
-    if (isDraft) void perform(() => commands.saveSitting(part));
-    else setChanged((before) => ({ ...before, ...part }));
+    if (!isDraft) {
+      setChanged((before) => ({ ...before, ...part }));
+      // Who is writing is looked at anew: it is said beside the changes.
+      router.refresh();
+      return;
+    }
+    setSaving((n) => n + 1);
+    void perform(() => commands.saveSitting(part)).then((saved) => {
+      setSaving((n) => n - 1);
+      // What was refused is not set, and is not shown as if it were.
+      if (!saved) {
+        const fields = Object.keys(part) as (keyof EnteredRules)[];
+        setEntered((before) => ({
+          ...before,
+          ...Object.fromEntries(
+            fields.filter((field) => before[field] === part[field]).map((field) => [field, last[field]]),
+          ),
+        }));
+      }
+    });
   };
   const apply = () =>
     perform(
@@ -130,11 +165,16 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
   // What is scheduled has been through this: a closing that has passed since is no error.
   const errors = findings.filter((one) => isDraft && one.kind === 'error');
   const toTake = unacknowledged(findings, acknowledged).filter((one) => !ticked.includes(one.key));
-  const whyNot = errors.length
-    ? 'Mend what is listed under “Before it can be scheduled”.'
-    : toTake.length
-      ? `Read the ${counted(toTake.length, 'warning')} under “Before it can be scheduled” and tick ${toTake.length === 1 ? 'it' : 'them'}.`
-      : null;
+  const whyNot =
+    saving > 0
+      ? 'What was changed is being saved.'
+      : problems.length
+        ? 'The last change was not taken: see what is said beside it.'
+        : errors.length
+          ? 'Mend what is listed under “Before it can be scheduled”.'
+          : toTake.length
+            ? `Read the ${counted(toTake.length, 'warning')} under “Before it can be scheduled” and tick ${toTake.length === 1 ? 'it' : 'them'}.`
+            : null;
   const writing = open.audience.filter((student) => student.running).length;
   const here = `${base}/sittings/${sitting.id}`;
   const applying = (
@@ -164,10 +204,43 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
           </>
         }
       >
+        {mayChange && isCalledOff && (
+          <Button
+            disabled={busy}
+            onClick={() =>
+              void perform(
+                () => commands.redraftSitting(),
+                () => setDone('It is a draft again: change it, and schedule it anew.'),
+              )
+            }
+          >
+            Make it a draft again
+          </Button>
+        )}
+        {mayChange && (isDraft || isCalledOff) && (
+          <Button look="grave" onClick={() => setAsking('remove')}>
+            Remove
+          </Button>
+        )}
+        {mayChange && sitting.state === 'scheduled' && open.phase !== 'closed' && (
+          <Button
+            look="grave"
+            whyNot={
+              open.audience.some((student) => student.attempts > 0)
+                ? 'It has been begun: it can be closed, and not called off.'
+                : null
+            }
+            onClick={() => setAsking('call-off')}
+          >
+            Call it off
+          </Button>
+        )}
         {mayChange && !isDraft && <GiveAgain base={base} sections={open.sections} giveAgain={commands.giveAgain} />}
-        {!isDraft && !sitting.anonymous && <ButtonLink href={`${here}/print`}>Print papers</ButtonLink>}
-        {!isDraft && <ButtonLink href={`${here}/results`}>Results</ButtonLink>}
-        {mayChange && !isDraft && (
+        {sitting.state === 'scheduled' && !sitting.anonymous && (
+          <ButtonLink href={`${here}/print`}>Print papers</ButtonLink>
+        )}
+        {sitting.state === 'scheduled' && <ButtonLink href={`${here}/results`}>Results</ButtonLink>}
+        {mayChange && sitting.state === 'scheduled' && (
           <ButtonLink href={`${here}/room`} look="main">
             Invigilate
           </ButtonLink>
@@ -198,6 +271,46 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
         <Done className="mb-3" onUndo={null}>
           {done}
         </Done>
+      )}
+      {asking === 'call-off' && (
+        <Decision
+          title={`Call ${sitting.title} off?`}
+          act="Call it off"
+          look="grave"
+          busy={busy}
+          onClose={() => setAsking(null)}
+          onAct={() =>
+            void perform(
+              () => commands.callOffSitting(),
+              ({ told }) =>
+                setDone(`It is called off, and ${counted(told, 'student has', 'students have')} been told.`),
+            ).then(() => setAsking(null))
+          }
+        >
+          <p>
+            {counted(open.audience.length, 'student')} {open.audience.length === 1 ? 'is' : 'are'} told that it does not
+            take place. Nobody can start it any more, and it leaves the gradebook. It can be made a draft again.
+          </p>
+          <Problems problems={problems} />
+        </Decision>
+      )}
+      {asking === 'remove' && (
+        <Decision
+          title={`Remove ${sitting.title}?`}
+          act="Remove it"
+          look="grave"
+          busy={busy}
+          onClose={() => setAsking(null)}
+          onAct={() =>
+            void perform(
+              () => commands.removeSitting(),
+              () => router.push(`${base}/sittings`),
+            )
+          }
+        >
+          <p>Its rules, dates and arrangements are gone for good. The exam itself stays.</p>
+          <Problems problems={problems} />
+        </Decision>
       )}
       <Sheet className="mb-4 px-4 pt-2">
         <Timeline
@@ -238,6 +351,12 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
               </ul>
             )}
             <Problems problems={problemsBesides(problems, sentenceFields)} className="mt-3" />
+            {isDraft && problems.length > 0 && !asking && (
+              <p role="alert" className="mt-3 flex flex-wrap items-center gap-x-3 border-t border-line pt-2 text-brick">
+                The last change was not taken; what stands here is what holds.
+                <TextButton onClick={() => setProblems([])}>Leave it so</TextButton>
+              </p>
+            )}
             {mayChange && open.unusual && !isChanged && (
               <p className="mt-3 border-t border-line pt-2 text-sm text-ink-2">
                 The exam is usually given under other rules.{' '}
@@ -308,6 +427,16 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
       </div>
     </div>
   );
+}
+
+/** Does something once whenever the clock passes one of some moments. */
+function usePassing(begun: Instant, moments: readonly (Instant | null)[], act: () => void): void {
+  const now = useServerNow(begun);
+  const passed = moments.filter((at) => at !== null && at > begun && at <= now).length;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is done is done when another moment has passed
+  useEffect(() => {
+    if (passed > 0) act();
+  }, [passed]);
 }
 
 /** Opening, last start, due, closing, own dates, and the latest that anyone may still be writing. */

@@ -3,49 +3,26 @@ import type { FurtherRules } from '@/core/sitting/rules';
 import { NumberPiece } from '../kit/NumberPiece';
 import { PickPiece } from '../kit/PickPiece';
 import { SentencePiece } from '../kit/SentencePiece';
-import { SentenceProblem } from './RulePieces';
 
 type Rules = { timeLimitMinutes: number | null; fullTimeOnceStarted: boolean; further: FurtherRules; closes: string };
 
 type Props = {
   entered: Rules;
-  problemOf: (field: string) => string | null;
   onChange: (part: Partial<Rules>) => void;
   /** Whether anything ends an attempt. */
   ends: boolean;
 };
 
 /** The time limit, what it runs against, and what happens when it is over. */
-export function TimeSentence({ entered, problemOf, onChange, ends }: Props) {
+export function TimeSentence({ entered, onChange, ends }: Props) {
   const { timeLimitMinutes, fullTimeOnceStarted, further, closes } = entered;
   const { expiry } = further;
   const setExpiry = (next: FurtherRules['expiry']) => onChange({ further: { ...further, expiry: next } });
   return (
     <div>
-      From the start there is{' '}
-      <PickPiece
-        label="Time limit"
-        value={timeLimitMinutes === null ? 'none' : 'some'}
-        options={[
-          { value: 'none', says: 'no time limit' },
-          { value: 'some', says: 'a limit of', means: 'a time limit' },
-        ]}
-        onPick={(value) => onChange({ timeLimitMinutes: value === 'none' ? null : 60 })}
-      />
+      {timeLimitMinutes === null ? 'There is no time limit' : `Who has started has ${timeLimitMinutes} min`}
       {timeLimitMinutes !== null && (
         <>
-          {' '}
-          <SentencePiece says={`${timeLimitMinutes} min`} label={`Minutes: ${timeLimitMinutes} min`}>
-            {(close) => (
-              <NumberPiece
-                label="Minutes"
-                value={timeLimitMinutes}
-                whole
-                onSet={(minutes) => onChange({ timeLimitMinutes: minutes })}
-                onDone={close}
-              />
-            )}
-          </SentencePiece>
           {closes !== '' && (
             <>
               ,{' '}
@@ -103,7 +80,6 @@ export function TimeSentence({ entered, problemOf, onChange, ends }: Props) {
           .
         </>
       )}
-      <SentenceProblem text={problemOf('timeLimitMinutes')} />
     </div>
   );
 }

@@ -3,7 +3,7 @@ import { State } from '../kit/Page';
 
 const said = {
   draft: ['plain', 'not scheduled'],
-  cancelled: ['plain', 'cancelled'],
+  cancelled: ['plain', 'called off'],
   coming: ['waits', 'coming'],
   open: ['now', 'open now'],
   closed: ['plain', 'closed'],

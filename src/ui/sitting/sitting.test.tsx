@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import '../testing/dom';
-import { fireEvent, render, screen, within } from '@testing-library/react';
+import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ComponentProps } from 'react';
 import { describe, expect, it, vi } from 'vitest';
@@ -108,6 +108,17 @@ function open(
       commands={{
         saveSitting: async (input) => {
           sent.push(input as Record<string, unknown>);
+          if (input.title === 'refused')
+            return { ok: false, problems: [{ code: 'bad-input', field: 'title', message: 'Not this title.' }] };
+          return { ok: true, value: null };
+        },
+        callOffSitting: async () => {
+          kept.push('called off');
+          return { ok: true, value: { told: 2 } };
+        },
+        redraftSitting: async () => ({ ok: true, value: null }),
+        removeSitting: async () => {
+          kept.push('removed');
           return { ok: true, value: null };
         },
         scheduleSitting: async (keys = []) => {
@@ -133,22 +144,102 @@ const field = (label: string) => screen.getByLabelText(label) as HTMLInputElemen
 const button = (name: string | RegExp) => screen.getByRole('button', { name });
 
 describe('a sitting', () => {
-  it('proposes to close the day after the opening that was just entered, at the same hour', async () => {
-    const { user, sent } = open();
-    await user.click(button(/^Opens: /));
+  it('takes opening, closing and limit in one row: a moment when its field is left, never half of one', async () => {
+    const { sent, user } = open();
     fireEvent.change(field('Opens'), { target: { value: '2026-03-28T13:30' } });
-    await user.click(button('Set'));
-    await user.click(button('Closes: never'));
+    expect(sent).toEqual([]);
+    fireEvent.blur(field('Opens'));
+    await user.click(button('a day after it opens'));
     expect(field('Closes').value).toBe('2026-03-29T13:30');
-    await user.click(button('Set'));
-    expect(sent).toEqual([{ opens: '2026-03-28T13:30' }, { closes: '2026-03-29T13:30' }]);
+    await user.type(field('Minutes from the start'), '45{Enter}');
+    await user.clear(field('Minutes from the start'));
+    await user.type(field('Minutes from the start'), 'soon{Enter}');
+    expect(screen.getByText('A whole number of minutes, or nothing for no limit.')).toBeTruthy();
+    expect(sent).toEqual([{ opens: '2026-03-28T13:30' }, { closes: '2026-03-29T13:30' }, { timeLimitMinutes: 45 }]);
   });
 
-  it('without an opening proposes a week from now, at a full hour; nothing changes until it is set', async () => {
+  it('without an opening offers to close a week from now, at a full hour; nothing changes until it is taken', async () => {
     const { user, sent } = open();
-    await user.click(button('Closes: never'));
-    expect(field('Closes').value).toBe('2026-03-09T10:00');
     expect(sent).toEqual([]);
+    await user.click(button('in a week'));
+    expect(sent).toEqual([{ closes: '2026-03-09T10:00' }]);
+  });
+
+  it('a time that the clocks skip is refused at its field, and one that comes twice says which it is', () => {
+    const { sent } = open({}, { timeZone: 'Europe/Oslo' });
+    fireEvent.change(field('Opens'), { target: { value: '2026-03-29T02:30' } });
+    fireEvent.blur(field('Opens'));
+    expect(screen.getByText(/there is no 02:30. The time after the change is 03:30/)).toBeTruthy();
+    expect(sent).toEqual([]);
+    fireEvent.change(field('Opens'), { target: { value: '2026-10-25T02:30' } });
+    fireEvent.blur(field('Opens'));
+    expect(screen.getByText('Sun 25 Oct 2026, 02:30 (after the clocks have gone back)')).toBeTruthy();
+  });
+
+  it('never shows a rule as set that was refused: it stays typed where it is mended, and nothing is scheduled over it', async () => {
+    const { user, sent, scheduled } = open();
+    await user.click(button(/^Networks: /));
+    await user.type(field('Networks'), '10.1.0.0/33');
+    await user.click(button('Set'));
+    expect(screen.getByText('“10.1.0.0/33” is not a network range such as 10.1.0.0/16.')).toBeTruthy();
+    expect(field('Networks').value).toBe('10.1.0.0/33');
+    expect(sent).toEqual([]);
+    await user.keyboard('{Escape}');
+    expect(button('Networks: from anywhere')).toBeTruthy();
+    await user.click(button('Title: Knots'));
+    await user.clear(field('Title'));
+    await user.type(field('Title'), 'refused');
+    await user.click(button('Set'));
+    expect(await screen.findByText('Not this title.')).toBeTruthy();
+    expect(button('Title: Knots')).toBeTruthy();
+    await user.click(button('Schedule'));
+    expect(scheduled).toEqual([]);
+    await user.click(button('Leave it so'));
+    await user.click(button('Schedule'));
+    expect(scheduled).toHaveLength(1);
+  });
+
+  it('days on which it is shut are picked, said as days, and taken out again', async () => {
+    const { user, sent } = open();
+    await user.click(button('Days on which it is shut: no day is shut'));
+    fireEvent.change(field('A day'), { target: { value: '2026-12-25' } });
+    await user.click(button('Add it'));
+    expect(sent.at(-1)).toMatchObject({ further: { shutDays: ['2026-12-25'] } });
+    await user.click(button('Take out: Fri 25 Dec 2026'));
+    expect(sent.at(-1)).toMatchObject({ further: { shutDays: [] } });
+  });
+
+  it('by keyboard the arrows walk through what can be picked, and Enter sets it', async () => {
+    const { user, sent } = open();
+    button('How students move: anywhere on their paper').focus();
+    await user.keyboard('{Enter}');
+    (await screen.findByLabelText('anywhere on their paper')).focus();
+    await user.keyboard('{ArrowDown}');
+    expect(sent).toEqual([]);
+    expect(screen.getByText('Enter sets it, Escape leaves it.')).toBeTruthy();
+    await user.keyboard('{Enter}');
+    expect(sent).toMatchObject([{ further: { onwardOnly: true } }]);
+  });
+
+  it('is called off with a word to whoever was told, after being asked; a draft is removed', async () => {
+    const first = open({ opens: now + day }, { phase: 'coming' }, 'scheduled');
+    await first.user.click(button('Call it off'));
+    expect(screen.getByText(/2 students are told that it does not take place/)).toBeTruthy();
+    expect(first.kept).toEqual([]);
+    await first.user.click(within(screen.getByRole('dialog')).getByRole('button', { name: 'Call it off' }));
+    expect(await screen.findByText('It is called off, and 2 students have been told.')).toBeTruthy();
+    cleanup();
+    const { user, kept } = open();
+    await user.click(button('Remove'));
+    await user.click(button('Remove it'));
+    expect(kept).toEqual(['removed']);
+  });
+
+  it('that was begun cannot be called off, and says why', async () => {
+    const { user, kept } = open({}, { audience: [student('Ada', { attempts: 1 })] }, 'scheduled');
+    await user.click(button('Call it off'));
+    expect(button('Call it off').title).toContain('It has been begun');
+    expect(kept).toEqual([]);
   });
 
   it('keeps its rules for the exam’s next sittings where they differ, once nothing waits to be applied', async () => {
@@ -218,10 +309,8 @@ describe('a sitting', () => {
       { audience: [student('Ada', { running: true })] },
       'scheduled',
     );
-    await user.click(button('Minutes: 40 min'));
-    await user.clear(field('Minutes'));
-    await user.type(field('Minutes'), '50');
-    await user.click(button('Done'));
+    await user.clear(field('Minutes from the start'));
+    await user.type(field('Minutes from the start'), '50{Enter}');
     expect(sent).toEqual([]);
     expect(screen.getByText(/1 student is writing: their time follows at once/)).toBeTruthy();
     await user.click(button('Apply the changes'));

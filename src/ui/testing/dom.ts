@@ -11,6 +11,8 @@ Range.prototype.getBoundingClientRect ??= () => nowhere;
 Element.prototype.scrollIntoView ??= () => undefined;
 Element.prototype.getClientRects ??= () => [] as unknown as DOMRectList;
 document.elementFromPoint ??= () => null;
+/** Names of groups of radio buttons are walked by the arrow keys. */
+globalThis.CSS ??= { escape: (text: string) => text.replace(/[^\w-]/g, (one) => `\\${one}`) } as typeof CSS;
 globalThis.ResizeObserver ??= class {
   observe() {}
   unobserve() {}

@@ -27,6 +27,9 @@ export default page<'courseId' | 'sittingId'>(async (context, { courseId, sittin
         'giveAgain',
         'keepAsUsual',
         'arrange',
+        'callOffSitting',
+        'redraftSitting',
+        'removeSitting',
       )}
     />
   );
