@@ -143,7 +143,7 @@ it('a code, the way onward only, and tries: each question is checked as it comes
   });
   const page = await house.page('hana.mizushiro@ternpoint.example', phone);
   await page.goto(`${house.served.origin}/my/exams/${sittingId}`);
-  await shows(page, 'The way is onward only.');
+  await shows(page, 'You cannot go back to a question you have left.');
   await shows(page, 'tried 2 times, each further try costing 50 % of the credit');
   await press(page, 'Start now: 2 h');
   await shows(page, 'Type the entry code.');
@@ -273,7 +273,7 @@ it('a student says that something is wrong; the correction stands on exactly the
   await shows(page, 'Your instructor has it.');
   const report = house.db.select().from(questionReport).where(eq(questionReport.sittingId, sittingId)).get();
   const watch = await room(sittingId);
-  await press(watch, 'Reported questions');
+  await press(watch, 'Reported questions (1)');
   await shows(watch, 'Two choices are the same.');
   const name =
     house.db

@@ -5,7 +5,7 @@ import { receiptCode } from '@/core/attempt/receiptCode';
 import type { Aside, Standing, StandingAnswers } from '@/core/attempt/standing';
 import { ok, type Result, refused } from '@/core/base/result';
 import { type Instant, inZone } from '@/core/base/time';
-import { planSaid } from '@/core/release/planSaid';
+import { planForStudent } from '@/core/release/planForStudent';
 import type { Db, Tx } from '@/db/client';
 import { attemptEvent, sittingNote } from '@/db/schema';
 import { tell } from '../house/bus';
@@ -143,6 +143,6 @@ function receiptOf({ db, now }: Pick<Context, 'db' | 'now'>, attemptId: string):
     asides: studentsAsides(db, one),
     code: row.seed ? receiptCode(row.seed) : '',
     scored: sitting.scored,
-    afterwards: planSaid(planOf(sitting), timeZone, false),
+    afterwards: planForStudent(planOf(sitting), timeZone, row.state === 'handed-in'),
   };
 }

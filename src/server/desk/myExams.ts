@@ -6,7 +6,7 @@ import type { Rich } from '@/core/base/rich';
 import { type Instant, momentText } from '@/core/base/time';
 import { designCount, designPoints, type ExamPurpose, usualPurpose } from '@/core/exam/design';
 import { questionTimesSaid } from '@/core/exam/questionTimes';
-import { planSaid } from '@/core/release/planSaid';
+import { planForStudent } from '@/core/release/planForStudent';
 import { attemptsLeft, clockFor, type MayStart, soFarOf } from '@/core/sitting/clock';
 import { type ClockState, type OwnTimes, ownTimes } from '@/core/sitting/myClock';
 import { attemptCountingNames, type SittingRules } from '@/core/sitting/rules';
@@ -222,7 +222,7 @@ function afterwardsSaid(row: SittingRow, rules: SittingRules, zone: string): str
   if (!row.scored) return 'It is not scored.';
   if (row.anonymous) return 'Nobody can see whose answers are whose, so that there is no score.';
   const learning = rules.learning === 'as-they-go' ? ['You learn question by question how you did.'] : [];
-  return [...learning, 'What you see afterwards:', ...planSaid(planOf(row), zone, false)].join(' ');
+  return [...learning, ...planForStudent(planOf(row), zone, false)].join(' ');
 }
 
 export type BeforeStart = MyExam & { instructions: Rich; schoolInstructions: Rich; purpose: ExamPurpose };

@@ -1,4 +1,4 @@
-import { and, eq, ne } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { measurementOf } from '@/core/analysis/measurement';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';

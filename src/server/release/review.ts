@@ -7,7 +7,7 @@ import type { Rich } from '@/core/base/rich';
 import { type Instant, minute } from '@/core/base/time';
 import type { Completion } from '@/core/gradebook/completion';
 import { type Fact, facts } from '@/core/release/plan';
-import { planSaid } from '@/core/release/planSaid';
+import { planForStudent } from '@/core/release/planForStudent';
 import { comingFacts, type ReleaseFacts } from '@/core/release/visibleTo';
 import type { Db } from '@/db/client';
 import { attempt, releaseView, user } from '@/db/schema';
@@ -149,7 +149,7 @@ function reviewOf(
     once: once.length ? { facts: once.map(({ fact }) => fact), for: Math.min(...once.map((two) => two.for)) } : null,
     openUntil: opened.length ? Math.min(...opened) : null,
     coming: comingFacts(plan, released, at),
-    plan: planSaid(plan, timeZone, false),
+    plan: planForStudent(plan, timeZone, true),
     score,
     completion: row.completion && { said: row.completion, done: done ?? false },
     attempts: visible.has('questions')

@@ -190,7 +190,9 @@ export class AttemptPage {
     const { kind } = pulse.standing;
     // Ended: what still waits here is sent, so that the server keeps it aside and nothing is lost.
     if (kind === 'handed-in' || kind === 'not-handed-in' || kind === 'voided') {
-      if (this.state.handing.kind !== 'done') this.press(null);
+      // A hand-in that was pressed and did not get through is still sent: whoever invigilates is told of it.
+      const isPending = this.state.handing.kind === 'waiting' || this.state.handing.kind === 'under-way';
+      if (!isPending) this.press(null);
       void this.keeper?.flush();
     } else if (this.state.handing.kind === 'done') this.set({ handing: { kind: 'no' } });
     if (pulse.superseded) this.press(null);

@@ -143,7 +143,8 @@ export function useTaking(port: TakingPort, title: string, onEnded: () => void) 
     standing?.kind === 'not-handed-in' ||
     standing?.kind === 'voided' ||
     handing.kind === 'done';
-  const nothingWaits = !('waiting' in keeping) && keeping.kind !== 'saving';
+  const nothingWaits =
+    !('waiting' in keeping) && keeping.kind !== 'saving' && handing.kind !== 'waiting' && handing.kind !== 'under-way';
   const ended = useRef(onEnded);
   ended.current = onEnded;
   useEffect(() => {

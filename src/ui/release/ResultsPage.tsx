@@ -40,6 +40,9 @@ type Props = {
   commands: ResultsCommands;
 };
 
+/** How many have handed in, of whom nothing else is known. */
+const tookPart = (rows: readonly Row[]): number => rows.filter((row) => row.state === 'handed-in').length;
+
 /** The results of a sitting: a row for each student, their distribution, and publishing with its numbers said before. */
 export function ResultsPage({ base, sittingId, results, replies, mayPublish, commands }: Props) {
   const { perform, problems, busy } = usePerform();
@@ -96,8 +99,16 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
         )}
       </PageTitle>
       {!results.purpose.anonymous && <ResultViews here={here} now="results" />}
+      {results.purpose.anonymous && (
+        <p className="mb-3 flex flex-wrap items-center gap-4">
+          {tookPart(results.rows)} of {counted(results.rows.length, 'person', 'people')} took part. Nobody can see whose
+          answers are whose.
+          <ButtonLink href={`${here}/answers`}>What was answered</ButtonLink>
+        </p>
+      )}
       <p className="mb-3">
-        {numbersSentence(numbers)} {results.selfSaid && <span className="text-ink-2">{results.selfSaid}</span>}
+        {!(results.purpose.anonymous && results.purpose.counts === 'no') && numbersSentence(numbers)}{' '}
+        {results.selfSaid && <span className="text-ink-2">{results.selfSaid}</span>}
       </p>
       {numbers.changed > 0 && mayPublish && (
         <p className="mb-3 bg-saffron-wash px-4 py-2 text-saffron">

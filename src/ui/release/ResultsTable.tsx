@@ -42,6 +42,7 @@ const states = {
   waiting: 'to be marked',
   running: 'writing now',
   'not-handed-in': 'not handed in',
+  'took-part': 'took part',
   excused: 'excused',
   published: 'published',
 } as const;
@@ -52,7 +53,8 @@ function stateOf(row: Row): ResultState {
   if (row.published) return 'published';
   if (row.state === 'excused') return 'excused';
   if (row.state === 'running') return 'running';
-  if (!row.result) return 'not-handed-in';
+  // Of a survey nothing else is known of a person.
+  if (!row.result) return row.state === 'handed-in' ? 'took-part' : 'not-handed-in';
   return row.result.waiting > 0 ? 'waiting' : 'ready';
 }
 
@@ -264,6 +266,8 @@ function RowState({ row, timeZone }: { row: Row; timeZone: string }) {
       return <State ink="plain">{row.preliminary ? 'ready; sees a preliminary score' : 'ready'}</State>;
     case 'excused':
       return <State ink="plain">excused</State>;
+    case 'took-part':
+      return <State ink="done">took part</State>;
     case 'not-handed-in':
       return <State ink="plain">not handed in</State>;
   }

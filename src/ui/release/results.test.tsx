@@ -187,3 +187,13 @@ it('publishing names what waits for a decision, before it acts', async () => {
   expect(dialog.getByText('2 answers kept aside, of 1 student')).toBeTruthy();
   expect(dialog.getByText('Answers of Ada.')).toBeTruthy();
 });
+
+it('the results of a survey lead to what was answered, and say who took part', () => {
+  open([row('Ada', null, { state: 'handed-in' }), row('Bo', null)], {
+    purpose: { scored: false, counts: 'no', anonymous: true },
+  });
+  expect(screen.getByText(/1 of 2 people took part/)).toBeTruthy();
+  expect(screen.getByRole('link', { name: 'What was answered' }).getAttribute('href')).toBe('/c/1/sittings/s/answers');
+  expect(screen.getByRole('row', { name: /Ada/ }).textContent).toContain('took part');
+  expect(screen.getByRole('row', { name: /Bo/ }).textContent).toContain('not handed in');
+});

@@ -21,26 +21,22 @@ export function TimeSentence({ entered, onChange, ends }: Props) {
   return (
     <div>
       {timeLimitMinutes === null ? 'There is no time limit' : `Who has started has ${timeLimitMinutes} min`}
-      {timeLimitMinutes !== null && (
+      {timeLimitMinutes !== null && closes !== '' && (
         <>
-          {closes !== '' && (
-            <>
-              ,{' '}
-              <PickPiece
-                label="Past the closing"
-                value={fullTimeOnceStarted ? 'full' : 'never'}
-                options={[
-                  { value: 'never', says: 'never past the closing' },
-                  {
-                    value: 'full',
-                    says: 'also past the closing',
-                    means: 'also past the closing: who has started gets the full time',
-                  },
-                ]}
-                onPick={(value) => onChange({ fullTimeOnceStarted: value === 'full' })}
-              />
-            </>
-          )}
+          ,{' '}
+          <PickPiece
+            label="Past the closing"
+            value={fullTimeOnceStarted ? 'full' : 'never'}
+            options={[
+              { value: 'never', says: 'never past the closing' },
+              {
+                value: 'full',
+                says: 'also past the closing',
+                means: 'also past the closing: who has started gets the full time',
+              },
+            ]}
+            onPick={(value) => onChange({ fullTimeOnceStarted: value === 'full' })}
+          />
         </>
       )}
       .
