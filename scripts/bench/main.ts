@@ -1,3 +1,4 @@
+import { attemptStories } from './attemptStories';
 import { autosaveHttp } from './autosaveHttp';
 import { bankSearch } from './bankSearch';
 import { drawBalanced } from './drawBalanced';
@@ -24,6 +25,7 @@ import { takingWeight } from './takingWeight';
 const figures: Record<string, () => void | Promise<void>> = {
   'draw.papers': drawPapers,
   'draw.balanced': drawBalanced,
+  'attempt.stories': attemptStories,
   'rehearsal.run': rehearsalRun,
   'exam.plancheck': examPlanCheck,
   'score.papers': scorePapers,

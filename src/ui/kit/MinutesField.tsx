@@ -37,7 +37,7 @@ export function MinutesField({ label, value, problem, onSet }: Props) {
         placeholder="none"
         aria-invalid={said ? true : undefined}
         aria-describedby={said ? `${id}-problem` : undefined}
-        className="min-h-9 w-16 rounded-sm border border-edge bg-sheet px-2 text-right align-middle leading-normal tabular-nums aria-invalid:border-2 aria-invalid:border-brick"
+        className="min-h-9 w-14 rounded-sm border border-edge bg-sheet px-2 text-right align-middle leading-normal tabular-nums aria-invalid:border-2 aria-invalid:border-brick"
         onChange={(event) => setText(event.target.value)}
         onBlur={take}
         onKeyDown={(event) => {

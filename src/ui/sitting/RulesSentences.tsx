@@ -112,8 +112,8 @@ export function RulesSentences(props: Props) {
           }}
           problem={problemOf('opens')}
           onSet={(opens) => onChange({ opens })}
-        />{' '}
-        and closes{' '}
+        />
+        , closes{' '}
         <MomentField
           label="Closes"
           value={entered.closes}
@@ -126,14 +126,14 @@ export function RulesSentences(props: Props) {
           problem={problemOf('closes')}
           onSet={(closes) => onChange({ closes })}
         />
-        , with{' '}
+        , gives{' '}
         <MinutesField
           label="Minutes from the start"
           value={entered.timeLimitMinutes}
           problem={problemOf('timeLimitMinutes')}
           onSet={(timeLimitMinutes) => onChange({ timeLimitMinutes })}
         />{' '}
-        min from the start <span className="text-ink-2">({zone})</span>. It can be started until{' '}
+        min from the start <span className="text-ink-2">(times of {zone})</span>. It can be started until{' '}
         <MomentPiece
           label="Last start"
           value={entered.lastStart}

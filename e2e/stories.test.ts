@@ -1,0 +1,53 @@
+import { isNull } from 'drizzle-orm';
+import fc from 'fast-check';
+import { afterEach, it } from 'vitest';
+import { membership, user } from '../src/db/schema';
+import { knownStories } from '../src/stories/known';
+import { anyStory, type Story } from '../src/stories/story';
+import { Clocks } from './clocks';
+import { openHouse } from './house';
+import { giveStory, PlayOnPage } from './storyPlay';
+
+const house = openHouse();
+const clocks = new Clocks(house);
+
+/** The stories known by name, and as many others as are asked for, of the kind that is played in memory, a little shorter. */
+const many = Number(process.env.STORIES_ON_PAGE ?? 0);
+const random = fc.sample(anyStory, { seed: 5, numRuns: Math.max(0, many - Object.keys(knownStories).length) });
+const stories: [string, Story][] = [
+  ...Object.entries(knownStories),
+  ...random.map((story, i): [string, Story] => [`story ${i + 1}`, { ...story, steps: story.steps.slice(0, 10) }]),
+];
+const perTest = 10;
+
+/** Students of the demo's course who can sign in. */
+const students = (): string[] => {
+  const members = new Set(
+    house.db
+      .select({ id: membership.userId, role: membership.role })
+      .from(membership)
+      .where(isNull(membership.removedAt))
+      .all()
+      .flatMap((row) => (row.role === 'student' ? row.id : [])),
+  );
+  return house.db
+    .select()
+    .from(user)
+    .all()
+    .flatMap((row) => (members.has(row.id) && row.email?.endsWith('@ternpoint.example') ? row.email : []));
+};
+
+afterEach(() => clocks.back());
+
+for (let from = 0; from < stories.length; from += perTest)
+  it(`stories ${from + 1} to ${Math.min(from + perTest, stories.length)} on the real page: nobody stuck, nothing lost, the receipt true`, async () => {
+    const emails = students();
+    for (const [i, [name, story]] of stories.slice(from, from + perTest).entries()) {
+      const sittingId = giveStory(house, story.rules, `Story ${from + i + 1}`);
+      const email = emails[(from + i) % emails.length] ?? '';
+      await new PlayOnPage(house, clocks, story, email, sittingId).play().catch((why: unknown) => {
+        throw new Error(`${name}: ${JSON.stringify(story)}`, { cause: why });
+      });
+      await clocks.back();
+    }
+  }, 240_000);

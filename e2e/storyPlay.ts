@@ -1,0 +1,358 @@
+import { and, eq } from 'drizzle-orm';
+import type { CDPSession, Page } from 'puppeteer-core';
+import { expect } from 'vitest';
+import { minute, second } from '../src/core/base/time';
+import type { ExamDesign } from '../src/core/exam/design';
+import { attempt, paperSlot, response, responseAside, user } from '../src/db/schema';
+import { deadlineOf } from '../src/server/attempt/deadlineOf';
+import { attemptWithRules, type RunningAttempt } from '../src/server/records/audience';
+import { addTime, handInFor, reopen, restoreAttempt, voidAttempt } from '../src/server/room/invigilate';
+import type { Feature, NetMode, Step, Story } from '../src/stories/story';
+import type { Clocks } from './clocks';
+import { courseIdOf, giveExam } from './giveExam';
+import { type House, teacher } from './house';
+
+type Window = { page: Page; wire: CDPSession; mode: NetMode };
+
+/** The real page reacts within this, or not at all. */
+const soon = 1_000;
+const text = (value: unknown): string => JSON.stringify(value ?? null);
+
+/** Gives an exam of five single choices under the rules of a story. */
+export function giveStory(house: House, rules: readonly Feature[], title: string): string {
+  const has = (one: Feature) => rules.includes(one);
+  const ids = house.db.$client
+    .prepare(
+      "select distinct q.id from question q join paper_slot p on p.question_id = q.id join attempt a on a.id = p.attempt_id join sitting s on s.id = a.sitting_id where s.title = 'Steering-rules quiz' and q.type = 'single-choice' and q.retired_at is null order by q.id limit 5",
+    )
+    .pluck()
+    .all() as string[];
+  const line = (i: number, more: object = {}) => ({
+    kind: 'fixed' as const,
+    id: `story-${i}-line`,
+    questionId: ids[i] ?? '',
+    points: 1,
+    ...more,
+  });
+  const change = (design: ExamDesign): ExamDesign => {
+    const [part] = design.parts;
+    if (!part) throw new Error('An exam begins with a part');
+    const lines = [line(0, has('required') ? { required: true } : {}), line(1, has('own-time') ? { minutes: 3 } : {})];
+    const chosen = has('choose') ? { choose: { count: 2, extra: 'refused' as const } } : {};
+    return {
+      ...design,
+      parts: [
+        { ...part, lines },
+        { ...part, id: `${part.id}-2`, title: 'Choose', lines: [line(2), line(3), line(4)], ...chosen },
+      ],
+    };
+  };
+  return giveExam(house.db, title, change, {
+    timeLimitMinutes: has('no-limit') ? null : 10,
+    fullTimeOnceStarted: has('full-time'),
+    further: {
+      ...(has('grace') ? { expiry: { kind: 'grace', minutes: 2 } } : {}),
+      onwardOnly: has('onward'),
+      ...(has('time-for-each') ? { minutesPerQuestion: 4 } : {}),
+      ...(has('tries') ? { tries: { most: 2, cost: 0 } } : {}),
+    },
+  }).sittingId;
+}
+
+/** Plays a story on the real page, as a student would with mouse and patience. */
+export class PlayOnPage {
+  private windows: (Window | null)[] = [null, null];
+  private accepted: { place: number; value: string }[] = [];
+  private attemptId = '';
+  private pages: Page[] = [];
+
+  constructor(
+    private house: House,
+    private clocks: Clocks,
+    private story: Story,
+    private email: string,
+    private sittingId: string,
+  ) {}
+
+  private get db() {
+    return this.house.db;
+  }
+
+  private row() {
+    const found = this.db
+      .select({ row: attempt })
+      .from(attempt)
+      .innerJoin(user, eq(user.id, attempt.userId))
+      .where(and(eq(attempt.sittingId, this.sittingId), eq(user.email, this.email)))
+      .get()?.row;
+    if (!found) throw new Error('an attempt');
+    return found;
+  }
+
+  private async window(page: Page): Promise<Window> {
+    this.pages.push(page);
+    await this.clocks.follow(page);
+    const wire = await page.createCDPSession();
+    return { page, wire, mode: 'up' };
+  }
+
+  async play(): Promise<void> {
+    const { origin } = this.house.served;
+    const first = await this.window(await this.house.page(this.email));
+    this.windows[0] = first;
+    await first.page.goto(`${origin}/my/exams/${this.sittingId}`);
+    await first.page.locator('::-p-xpath(//button[starts-with(normalize-space(.), "Start now")])').click();
+    await first.page.waitForSelector('article');
+    this.attemptId = this.row().id;
+    for (const step of this.story.steps) await this.does(step);
+    await this.end();
+    for (const page of this.pages)
+      await page
+        .browserContext()
+        .close()
+        .catch(() => undefined);
+  }
+
+  private async does(step: Step): Promise<void> {
+    if (step.kind === 'wait') return this.pass(step.seconds * second);
+    if (step.kind === 'to-end') {
+      const one = attemptWithRules(this.db, this.attemptId) as RunningAttempt;
+      const deadline = deadlineOf(one);
+      const grace = this.story.rules.includes('grace') && step.of === 'grace' ? 2 * minute : 0;
+      if (deadline === null || step.of === 'question') return;
+      const left = deadline + grace + step.seconds * second - (Date.now() + this.clocks.at);
+      if (left > 0 && left < 60 * minute) await this.pass(left);
+      return;
+    }
+    if (!('window' in step)) return this.invigilates(step);
+    const window = this.windows[step.window];
+    if (step.kind === 'open' && !window) return this.open(step.window);
+    if (!window || window.page.isClosed()) return;
+    const { page } = window;
+    if (step.kind === 'net') return this.net(window, step.mode);
+    if (!page.url().includes('/take/')) return;
+    if (step.kind === 'reload' && window.mode === 'up') await page.reload();
+    if (step.kind === 'press') await this.press(page);
+    if (step.kind === 'next') await this.click(page, '[data-next]');
+    if (step.kind === 'type') await this.types(page, step.question, step.value);
+  }
+
+  private async open(n: number): Promise<void> {
+    const [first] = this.windows;
+    if (!first || this.row().state !== 'running') return;
+    const page = this.story.oneBrowser ? await this.house.beside(first.page) : await this.house.page(this.email);
+    const window = await this.window(page);
+    this.windows[n] = window;
+    await page.goto(`${this.house.served.origin}/take/${this.attemptId}`);
+    await page.waitForSelector('article, h1', { timeout: soon });
+  }
+
+  private async net(window: Window, mode: NetMode): Promise<void> {
+    const { page, wire } = window;
+    if (window.mode === 'answers-lost') {
+      wire.removeAllListeners('Fetch.requestPaused');
+      await wire.send('Fetch.disable');
+    }
+    if (mode === 'down') await this.clocks.cut(page);
+    else if (window.mode === 'down') await page.setOfflineMode(false);
+    if (mode === 'answers-lost') {
+      // The server has taken what was sent; the browser never hears of it.
+      wire.on('Fetch.requestPaused', ({ requestId }) => {
+        void wire.send('Fetch.failRequest', { requestId, errorReason: 'ConnectionReset' }).catch(() => undefined);
+      });
+      await wire.send('Fetch.enable', { patterns: [{ urlPattern: '*/api/attempts/*', requestStage: 'Response' }] });
+    }
+    window.mode = mode;
+  }
+
+  /** Clicks what a selector finds, where it can be clicked. @returns whether it could */
+  private click = (page: Page, selector: string): Promise<boolean> =>
+    page.evaluate((wanted) => {
+      const element = document.querySelector<HTMLElement>(wanted);
+      if (!element || element.matches(':disabled') || element.getAttribute('aria-disabled') === 'true') return false;
+      element.click();
+      return true;
+    }, selector);
+
+  private clickNamed = (page: Page, names: readonly string[]): Promise<boolean> =>
+    page.evaluate((wanted) => {
+      const button = [...document.querySelectorAll<HTMLButtonElement>('button')].find(
+        (one) => wanted.some((name) => one.textContent?.trim().startsWith(name)) && !one.disabled,
+      );
+      button?.click();
+      return Boolean(button);
+    }, names as string[]);
+
+  private async press(page: Page): Promise<void> {
+    await this.clickNamed(page, ['To the hand-in', 'I am finished']);
+    await page
+      .waitForFunction(() => document.body.textContent?.includes('Before you hand in'), { timeout: soon })
+      .catch(() => undefined);
+    await this.clickNamed(page, ['Hand in', 'Send my answers']);
+  }
+
+  private async types(page: Page, place: number, choice: number | null): Promise<void> {
+    await this.click(page, `header button[title^="Question ${place + 1}:"]`);
+    const isThere = await page
+      .waitForFunction(
+        (n) => document.querySelector('article h2')?.textContent?.startsWith(`Question ${n} of`),
+        { timeout: this.story.rules.includes('onward') ? 300 : soon },
+        place + 1,
+      )
+      .then(() => true)
+      .catch(() => false);
+    if (!isThere) return void (await this.clickNamed(page, ['Stay here']));
+    if (await this.clickNamed(page, ['Open the question']))
+      await page.waitForSelector('article input', { timeout: soon }).catch(() => null);
+    const taken = await page.evaluate(async (wanted) => {
+      // What the page did not take, it has set back once it has drawn itself anew.
+      const drawn = () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+      const inputs = [...document.querySelectorAll<HTMLInputElement>('article input[type=radio]')];
+      const input = wanted === null ? inputs.find((one) => one.checked) : inputs[wanted];
+      if (!input || input.matches(':disabled')) return null;
+      if (wanted !== null) {
+        if (input.checked) return null;
+        input.click();
+        await drawn();
+        return input.isConnected && input.checked ? JSON.stringify({ picked: input.value }) : null;
+      }
+      const clear = [...document.querySelectorAll<HTMLButtonElement>('article button')].find(
+        (one) => one.textContent === 'Clear my choice',
+      );
+      clear?.click();
+      await drawn();
+      return input.isConnected && !input.checked ? 'null' : null;
+    }, choice);
+    if (taken !== null) this.accepted.push({ place, value: taken });
+  }
+
+  /** Time passes: every page sees another time on its clock. */
+  private async pass(length: number): Promise<void> {
+    if (length < second) return;
+    const pages = this.windows.flatMap((one) => (one && !one.page.isClosed() ? [one.page] : []));
+    const before = await Promise.all(pages.map((page) => this.clockOf(page)));
+    await this.clocks.pass(length);
+    await Promise.all(
+      pages.map(async (page, i) => {
+        if (!/\d left/.test(before[i] ?? '')) return;
+        await page
+          .waitForFunction((old) => document.querySelector('header')?.textContent !== old, { timeout: soon }, before[i])
+          .catch(() => undefined);
+        await page.evaluate(() => document.dispatchEvent(new Event('visibilitychange'))).catch(() => undefined);
+      }),
+    );
+  }
+
+  private clockOf = (page: Page): Promise<string> =>
+    page.evaluate(() => document.querySelector('header')?.textContent ?? '').catch(() => '');
+
+  private invigilates(step: Exclude<Step, { window: number }>): void {
+    const row = this.db.select().from(user).where(eq(user.email, teacher)).get();
+    const context = {
+      db: this.db,
+      actor: { userId: row?.id ?? '', name: row?.name ?? '' },
+      now: Date.now() + this.clocks.at,
+    };
+    const course = courseIdOf(this.db);
+    if (step.kind === 'more-time') addTime(context, course, this.sittingId, [this.attemptId], step.minutes);
+    if (step.kind === 'reopen')
+      reopen(context, course, this.sittingId, this.attemptId, { minutes: step.minutes, reason: 'a reason' });
+    if (step.kind === 'void') voidAttempt(context, course, this.sittingId, this.attemptId, 'a reason');
+    if (step.kind === 'restore') restoreAttempt(context, course, this.sittingId, this.attemptId);
+    if (step.kind === 'hand-in-for') handInFor(context, course, this.sittingId, this.attemptId);
+  }
+
+  /** The networks are back: what waits is sent, its student gets out, nothing is lost, and the receipt says what is so. */
+  private async end(): Promise<void> {
+    const open = this.windows.filter((one): one is Window => one !== null && !one.page.isClosed());
+    for (const window of open) {
+      await this.net(window, 'up');
+      await window.page.evaluate(() => globalThis.dispatchEvent(new Event('online'))).catch(() => undefined);
+      await window.page.waitForFunction(
+        () => !/No connection|Waiting for the connection|Handing in …|Saving …/.test(document.body?.textContent ?? ''),
+        { timeout: 25_000 },
+      );
+    }
+    const page = (await this.window(await this.house.page(this.email))).page;
+    const { origin } = this.house.served;
+    await page.goto(`${origin}/take/${this.attemptId}`);
+    if (this.row().state === 'running') await this.leave(page);
+    for (const window of open) {
+      await window.page.goto(`${origin}/my`);
+      await window.page.waitForFunction(
+        () => !Object.keys(localStorage).some((key) => /^wuzzen-(answers|hand-in)/.test(key)),
+        { timeout: 25_000 },
+      );
+    }
+    this.everyAnswerIsSomewhere();
+    await this.receiptIsTrue(page);
+  }
+
+  private async leave(page: Page): Promise<void> {
+    await page.waitForFunction(
+      () =>
+        location.pathname.startsWith('/my/receipts/') ||
+        /Before you hand in|Question \d of/.test(document.body?.textContent ?? ''),
+      {
+        timeout: 20_000,
+      },
+    );
+    for (let tries = 0; tries < 4 && !page.url().includes('/my/receipts/'); tries++) {
+      const owed = await page.evaluate(() => /Question 1 has to be answered/.test(document.body.textContent ?? ''));
+      if (owed) await this.types(page, 0, 0);
+      await this.press(page);
+      await page
+        .waitForFunction(
+          () =>
+            location.pathname.startsWith('/my/receipts/') || /has to be answered/.test(document.body.textContent ?? ''),
+          { timeout: 10_000 },
+        )
+        .catch(() => undefined);
+    }
+    // The clock may have been quicker.
+    await expect.poll(() => this.row().state, { timeout: 20_000 }).not.toBe('running');
+    const { state } = this.row();
+    if (state !== 'handed-in' && state !== 'not-handed-in')
+      throw new Error(`nobody gets out: ${state}, ${await page.evaluate(() => document.body.textContent)}`);
+  }
+
+  private everyAnswerIsSomewhere(): void {
+    const last = new Map(this.accepted.map(({ place, value }) => [place, value]));
+    for (const [place, value] of last) {
+      const slot = this.db
+        .select()
+        .from(paperSlot)
+        .where(and(eq(paperSlot.attemptId, this.attemptId), eq(paperSlot.position, place)))
+        .get();
+      const slotId = slot?.id ?? '';
+      const stored = this.db.select().from(response).where(eq(response.slotId, slotId)).get();
+      const aside = this.db.select().from(responseAside).where(eq(responseAside.slotId, slotId)).all();
+      const kept = [text(stored?.value), ...aside.map((one) => text(one.value))];
+      if (!kept.includes(value)) throw new Error(`the answer ${value} to question ${place + 1} is lost: ${kept}`);
+    }
+  }
+
+  private async receiptIsTrue(page: Page): Promise<void> {
+    await page.goto(`${this.house.served.origin}/my/receipts/${this.attemptId}`);
+    const said = await page.evaluate(() => document.querySelector('main')?.textContent ?? '');
+    const { state, endedBy } = this.row();
+    const words = {
+      'handed-in': 'Handed in: ',
+      'not-handed-in': 'Not handed in in time: ',
+      voided: 'Voided: ',
+      running: 'Your attempt is running: ',
+    }[state];
+    if (!said.includes(words)) throw new Error(`the receipt says “${said}”, and it is ${state}`);
+    const by = { student: 'You handed it in.', page: 'the open page', clock: 'by itself', invigilator: 'for you' };
+    if (state === 'handed-in' && endedBy && !said.includes(by[endedBy]))
+      throw new Error(`the receipt says “${said}”, and it was ${endedBy}`);
+    const answered = this.db
+      .select()
+      .from(response)
+      .where(eq(response.attemptId, this.attemptId))
+      .all()
+      .filter((row) => text(row.value) !== 'null').length;
+    if (!said.includes(`${answered} of 5 questions answered`))
+      throw new Error(`the receipt says “${said}”, and ${answered} are answered`);
+  }
+}
