@@ -1,8 +1,12 @@
 import { and, asc, count, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { richText } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
-import { stemLine } from '@/core/question/content';
+import { choiceLabel } from '@/core/question/choiceLabel';
+import { type QuestionContent, stemLine } from '@/core/question/content';
+import type { Presentation } from '@/core/question/presentation';
+import { forStudent } from '@/core/question/student';
 import {
   attempt,
   attemptEvent,
@@ -79,18 +83,38 @@ export type ReportedQuestion = {
   stem: string;
   /** How many papers of the sitting hold it. */
   papers: number;
-  reports: { id: string; by: string; text: string; at: Instant; answer: string | null; answeredAt: Instant | null }[];
+  reports: {
+    id: string;
+    by: string;
+    text: string;
+    at: Instant;
+    answer: string | null;
+    answeredAt: Instant | null;
+    /** The choices as they stand on this student's paper, with their letters; empty where there are none. */
+    choices: string[];
+  }[];
   /** The corrections that stand, the newest last. */
   corrections: { id: string; text: string; at: Instant }[];
 };
+
+/** The choices of a question as they stand on one paper, each with its letter. */
+function choicesOn(content: QuestionContent, presentation: Presentation): string[] {
+  const view = forStudent(content, presentation);
+  if (!('choices' in view)) return [];
+  const labels = 'labels' in view ? view.labels : undefined;
+  return view.choices.map(
+    (choice, i) => `${labels === 'none' ? '' : `${choiceLabel(labels, i)} `}${richText(choice.content)}`,
+  );
+}
 
 /** What students have reported in a sitting, gathered by question: the most reported first. */
 export const seeReports = query({
   admits: toSitting('sitting.invigilate'),
   does({ db, sittingId }): Result<ReportedQuestion[]> {
     const reports = db
-      .select({ report: questionReport, by: user.name })
+      .select({ report: questionReport, by: user.name, presentation: paperSlot.presentation })
       .from(questionReport)
+      .leftJoin(paperSlot, eq(paperSlot.id, questionReport.slotId))
       .innerJoin(user, eq(user.id, questionReport.userId))
       .where(eq(questionReport.sittingId, sittingId))
       .orderBy(asc(questionReport.at))
@@ -139,13 +163,14 @@ export const seeReports = query({
             papers: papers.get(versionId) ?? 0,
             reports: reports
               .filter(({ report }) => report.versionId === versionId)
-              .map(({ report: { id, text, at, answer, answeredAt }, by }) => ({
+              .map(({ report: { id, text, at, answer, answeredAt }, by, presentation }) => ({
                 id,
                 by,
                 text,
                 at,
                 answer,
                 answeredAt,
+                choices: presentation ? choicesOn(content, presentation) : [],
               })),
             corrections: corrections
               .filter((one) => one.versionId === versionId)

@@ -15,7 +15,7 @@ import { sittingResults } from '../release/results';
 import { begins, must, refusal, School } from '../testing/school';
 import { decideAside, seeKeptAside } from './asideAnswers';
 import { addNote, beforeReopening, reopen, settleIncident } from './invigilate';
-import { questionsOnPapers, reportQuestion } from './reportedQuestions';
+import { questionsOnPapers, reportQuestion, seeReports } from './reportedQuestions';
 import { seeRoom } from './room';
 
 let school: School;
@@ -59,6 +59,12 @@ describe('what waits for a decision', () => {
     // What is as it counts anyway, is nothing to decide about.
     expect(save(1, 'd', 5 * minute, { value: null })?.ok).toBe(false);
     must(reportQuestion(at(6 * minute), attemptId, slots[0]?.id ?? '', 'Two are the same.'));
+    // "Two" means two of this paper: its choices stand beside the report, in its order and with its letters.
+    const [reported] = must(seeReports(teacher(), school.courseId, sittingId));
+    const texts = { c0: 'right', c1: 'wrong 1', c2: 'wrong 2', c3: 'wrong 3' } as Record<string, string>;
+    const order = (slots[0]?.presentation.choices ?? []).map(({ id }, i) => `${'ABCD'[i]} ${texts[id]}`);
+    expect(order).toHaveLength(4);
+    expect(reported?.reports[0]?.choices).toEqual(order);
     must(addNote(teacher(), school.courseId, sittingId, { kind: 'incident', userId: null, text: 'The fire alarm.' }));
     must(addNote(teacher(), school.courseId, sittingId, { kind: 'message', userId: null, text: 'Go on.' }));
     const waiting = { asides: 1, asidesOf: [student().userId], reports: 1, incidents: 1 };

@@ -139,6 +139,9 @@ function ReportedSheet({
         {question.reports.map((report) => (
           <li key={report.id} className="border-t border-line py-1.5">
             <p className="break-words whitespace-pre-wrap">{report.text}</p>
+            {report.choices.length > 0 && (
+              <p className="text-sm text-ink-2">On this paper: {report.choices.join(' · ')}</p>
+            )}
             <p className="text-sm text-ink-2">
               {report.by}, {at(report.at)}
               {report.answer !== null &&

@@ -294,7 +294,17 @@ it('a reported question shows what was said of it; a correction and an answer go
           name: 'Knots',
           stem: 'Which knot?',
           papers: 3,
-          reports: [{ id: 'r', by: 'Ada', text: 'Two are the same.', at: now, answer: null, answeredAt: null }],
+          reports: [
+            {
+              id: 'r',
+              by: 'Ada',
+              text: 'Two are the same.',
+              at: now,
+              answer: null,
+              answeredAt: null,
+              choices: ['A Bowline', 'B Reef knot'],
+            },
+          ],
           corrections: [],
         },
       ]}
@@ -315,6 +325,7 @@ it('a reported question shows what was said of it; a correction and an answer go
     />,
   );
   expect(screen.getByText('1 report waits for an answer')).toBeTruthy();
+  expect(screen.getByText('On this paper: A Bowline · B Reef knot')).toBeTruthy();
   await user.click(button('Put it on the papers'));
   expect(await screen.findByText('Write it.')).toBeTruthy();
   await user.type(screen.getByLabelText('A correction'), 'Read B as port');
