@@ -1,7 +1,7 @@
-import { and, asc, count, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, count, eq, isNull } from 'drizzle-orm';
 import { waitingCount, waitingSaid } from '@/core/attempt/waiting';
 import { ok, type Result } from '@/core/base/result';
-import { day, type Instant } from '@/core/base/time';
+import { day, type Instant, momentText } from '@/core/base/time';
 import type { Role } from '@/core/people/policy';
 import { feedbackReply, sitting } from '@/db/schema';
 import { type AskedLook, looksWaiting } from '../exam/looks';
@@ -12,6 +12,7 @@ import { openNotes } from '../people/courseNotes';
 import { toCourse } from '../people/toCourse';
 import { waitingIn } from '../records/waiting';
 import { changedSince } from '../release/changedSince';
+import { heldUntil } from '../release/releaseFacts';
 import { listSittings, type SittingListRow } from '../sitting/sittings';
 
 /** Within this time before its closing a sitting is about to close. */
@@ -71,7 +72,7 @@ export const desk = query({
       ...empty,
       open: inPhase('open').filter((row) => !closesSoon(row)),
       closingSoon: inPhase('open').filter(closesSoon),
-      decisions: decisionsIn(context, courseId),
+      decisions: decisionsIn(context, courseId, timeZone),
       replies: unreadReplies(context, courseId),
       coming: inPhase('coming').reverse(),
       drafts: inPhase('draft'),
@@ -102,21 +103,28 @@ function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPub
   };
 }
 
-/** What waits for a decision, by sitting. */
-function decisionsIn({ db }: Context, courseId: string): Desk['decisions'] {
+/** What waits for a decision, by sitting; and what its students were promised and is held back. */
+function decisionsIn({ db, now }: Context, courseId: string, timeZone: string): Desk['decisions'] {
   const waiting = waitingIn(db, { courseId });
-  if (waiting.size === 0) return [];
   return db
-    .select({ sittingId: sitting.id, title: sitting.title })
+    .select()
     .from(sitting)
-    .where(inArray(sitting.id, [...waiting.keys()]))
+    .where(and(eq(sitting.courseId, courseId), eq(sitting.state, 'scheduled')))
     .orderBy(asc(sitting.closes))
     .all()
     .flatMap((row) => {
-      const own = waiting.get(row.sittingId);
-      return own ? [{ ...row, count: waitingCount(own), says: waitingSaid(own).join('; ') }] : [];
+      const own = waiting.get(row.id);
+      const until = heldUntil(db, row, now);
+      if (!own && until === null) return [];
+      const held = until === null ? [] : [heldSaid(until, timeZone)];
+      const count = (own ? waitingCount(own) : 0) + held.length;
+      const says = [...(own ? waitingSaid(own) : []), ...held].join('; ');
+      return [{ sittingId: row.id, title: row.title, count, says }];
     });
 }
+
+const heldSaid = (until: Instant, timeZone: string): string =>
+  `what students were promised is held back${Number.isFinite(until) ? ` until ${momentText(until, timeZone)}` : ''}`;
 
 /** Replies of students that nobody has read yet, by sitting. */
 const unreadReplies = (context: Context, courseId: string): DeskLine[] =>

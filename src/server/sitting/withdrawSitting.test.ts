@@ -3,8 +3,10 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { hour, localFromInstant, minute } from '@/core/base/time';
 import { outbox, sitting, sittingAudience } from '@/db/schema';
 import { startAttempt } from '../attempt/startAttempt';
+import { desk } from '../desk/desk';
 import { myExams } from '../desk/myExams';
 import { gradebook } from '../gradebook/gradebook';
+import { scheduleAcknowledged } from '../testing/scheduleAcknowledged';
 import { begins, must, refusal, School } from '../testing/school';
 import { arrange } from './arrange';
 import { openSitting } from './openSitting';
@@ -107,4 +109,12 @@ it('a draft says which promises of other sittings it would hold back', () => {
       /^Students of “First” no longer see the right answers as they were promised: it is held back until /,
     ),
   ]);
+  // Once it is scheduled all the same, the desk says of the first what it holds back.
+  must(scheduleAcknowledged(teacher(), school.courseId, sittingId));
+  expect(must(desk(teacher(2 * minute), school.courseId)).decisions).toMatchObject([
+    { title: 'First', count: 1, says: expect.stringMatching(/^what students were promised is held back until /) },
+  ]);
+  expect(myExams(school.as(student(), 2 * minute))[0]?.afterwards).toMatch(
+    /Some of it is held back until .*, because others may still be writing the same questions\.$/,
+  );
 });
