@@ -14,13 +14,18 @@ const mostByLink = 2_000;
 /** A whole class comes within a minute from one address; a script that types names comes oftener, and then waits. */
 const joins = paced(600, 500);
 
-type LinkedSitting = { sittingId: string; title: string; courseId: string };
+type LinkedSitting = { sittingId: string; title: string; courseId: string; anonymous: boolean };
 
 /** The scheduled sitting a link leads to; null where it leads nowhere. */
 export function sittingOfLink(db: Db | Tx, secret: string): LinkedSitting | null {
   if (secret.length < 16) return null;
   const row = db
-    .select({ sittingId: sitting.id, title: sitting.title, courseId: sitting.courseId })
+    .select({
+      sittingId: sitting.id,
+      title: sitting.title,
+      courseId: sitting.courseId,
+      anonymous: sitting.anonymous,
+    })
     .from(sittingAudience)
     .innerJoin(sitting, eq(sitting.id, sittingAudience.sittingId))
     .where(and(eq(sittingAudience.kind, 'link'), eq(sittingAudience.refId, secret), eq(sitting.state, 'scheduled')))

@@ -4,7 +4,7 @@ import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
 
 /** Whoever comes by the link of an exam types a name, and goes on to its rules. */
-export function JoinByLink({ secret, title }: { secret: string; title: string }) {
+export function JoinByLink({ secret, title, anonymous }: { secret: string; title: string; anonymous: boolean }) {
   const [name, setName] = useState('');
   const [state, setState] = useState<{ busy: boolean; problem: string | null }>({ busy: false, problem: null });
   const submit = async (event: FormEvent) => {
@@ -31,7 +31,12 @@ export function JoinByLink({ secret, title }: { secret: string; title: string })
   return (
     <form onSubmit={(event) => void submit(event)} className="space-y-3 border border-line bg-sheet px-6 py-5">
       <h1 className="text-2xl">{title}</h1>
-      <p className="text-ink-2">Type your name as your instructor knows it. You then see the rules before you start.</p>
+      <p className="text-ink-2">
+        {anonymous
+          ? 'Type a name: it says only that you took part, and is not stored with your answers.'
+          : 'Type your name as your instructor knows it.'}{' '}
+        You then see the rules before you start.
+      </p>
       <TextField
         label="Your name"
         autoComplete="name"

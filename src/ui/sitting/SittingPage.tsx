@@ -418,6 +418,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
         </div>
         <SittingStudents
           rules={rules}
+          now={now}
           students={open.audience}
           timeZone={timeZone}
           mayChange={mayChange}

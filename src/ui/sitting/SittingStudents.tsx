@@ -1,8 +1,9 @@
 'use client';
 import { useState } from 'react';
-import { durationText, inZone, localFromInstant } from '@/core/base/time';
+import { durationText, type Instant, inZone, localFromInstant } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import { closesFor, limitFor } from '@/core/sitting/clock';
+import { myClock, ownTimes } from '@/core/sitting/myClock';
 import type { Arrangement, SittingRules } from '@/core/sitting/rules';
 import type { SittingStudent as Student } from '@/server/sitting/openSitting';
 import { Button } from '../kit/Button';
@@ -18,6 +19,8 @@ import { usePerform } from '../kit/usePerform';
 
 type Props = {
   rules: SittingRules;
+  /** The server's clock. */
+  now: Instant;
   students: Student[];
   timeZone: string;
   mayChange: boolean;
@@ -26,7 +29,7 @@ type Props = {
 } & Commands<'arrange', 'courseId' | 'sittingId'>;
 
 /** Who takes the sitting, each with the time they really have, and what is arranged for one. */
-export function SittingStudents({ rules, students, timeZone, mayChange, arrange, papers }: Props) {
+export function SittingStudents({ rules, now, students, timeZone, mayChange, arrange, papers }: Props) {
   const [find, setFind] = useState('');
   const [open, setOpen] = useState<string | null>(null);
   const shown = students.filter((student) => holds(find, student.name, student.section));
@@ -73,6 +76,13 @@ export function SittingStudents({ rules, students, timeZone, mayChange, arrange,
               )}
             </div>
             {open === student.userId && (
+              <p className="border-t border-line bg-paper px-4 pt-2 text-sm">
+                {student.arrangement.excused
+                  ? `${student.name} is excused.`
+                  : ownClock(rules, student.arrangement, timeZone, now)}
+              </p>
+            )}
+            {open === student.userId && (
               <ArrangeOne
                 arrangement={student.arrangement}
                 standing={student.standing}
@@ -114,6 +124,12 @@ function ownTime(rules: SittingRules, arrangement: Arrangement, zone: string): s
     arrangement.networks !== null && 'own network',
   ];
   return said.filter(Boolean).join(', ');
+}
+
+/** The times of one student, in the sentence in which they are told them. */
+function ownClock(rules: SittingRules, arrangement: Arrangement, zone: string, now: Instant): string {
+  const said = myClock(ownTimes(rules, arrangement), { kind: 'not-yet', at: null }, zone, now, 'staff');
+  return `${said.window} ${said.now}`;
 }
 
 const momentNames = { opens: 'Opens', lastStart: 'Last start', due: 'Due', closes: 'Closes' } as const;

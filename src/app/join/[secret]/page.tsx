@@ -11,7 +11,7 @@ export default async function Join({ params }: { params: Promise<{ secret: strin
   return (
     <main className="mx-auto max-w-md px-4 py-12">
       {found ? (
-        <JoinByLink secret={secret} title={found.title} />
+        <JoinByLink secret={secret} title={found.title} anonymous={found.anonymous} />
       ) : (
         <Empty title="This link leads nowhere">
           The exam may not be scheduled yet, or its link has changed. Ask whoever gave it to you.
