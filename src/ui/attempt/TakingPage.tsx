@@ -151,6 +151,15 @@ function Clock({ taking }: { taking: Taking }) {
 /** How the attempt stands, wherever that is more than that it runs: what happened, what was kept, what to do next. */
 function HowItStands({ taking }: { taking: Taking }) {
   const { standing, superseded, asides, timeZone, shut, handing, keeping } = taking;
+  if (shut !== null && shut !== 'signed-out')
+    return (
+      <div role="alert" className="mt-4 border border-brick bg-brick-wash px-4 py-3">
+        <p>{shut.said} What you have answered is kept.</p>
+        <Button className="mt-2" onClick={() => location.reload()}>
+          Try again
+        </Button>
+      </div>
+    );
   if (shut)
     return (
       <div role="alert" className="mt-4 border border-brick bg-brick-wash px-4 py-3">

@@ -48,8 +48,8 @@ export type PageState = {
   /** Where on the paper its student was when it was opened: the number of a question. */
   place: number;
   handing: Handing;
-  /** Signed out, or somebody else is signed in, when it was to be opened. */
-  shut: boolean;
+  /** Why it could not be opened here: nobody is signed in, or somebody else; or what the server says; null where it could. */
+  shut: 'signed-out' | { said: string } | null;
 };
 
 type Setting = {
@@ -95,7 +95,7 @@ export class AttemptPage {
     timeZone: 'UTC',
     place: 1,
     handing: { kind: 'no' },
-    shut: false,
+    shut: null,
   };
   private keeper: AnswerKeeper | null = null;
   private epoch = 0;
@@ -127,7 +127,9 @@ export class AttemptPage {
     }
     if (answer.status !== 200) {
       // Whatever has become of it, the server says how it stands.
-      if (answer.status === 401 || answer.status === 404) this.set({ shut: true });
+      if (answer.status === 401 || answer.status === 404) this.set({ shut: 'signed-out' });
+      else if (answer.status === 403)
+        this.set({ shut: { said: answer.said ?? 'This exam cannot be opened from here. Ask your instructor.' } });
       else if (!(await this.beat())) later(() => !this.gone && void this.open(), pauseBeforeRetry);
       return;
     }
@@ -151,7 +153,7 @@ export class AttemptPage {
       paper: opening,
       timeZone: opening.timeZone,
       place: opening.place,
-      shut: false,
+      shut: null,
       ...(recovered.length ? {} : { keeping: opening.anonymous ? { kind: 'held' } : { kind: 'saved', at: null } }),
       answers: Object.fromEntries(
         [...opening.answers, ...recovered].map(({ slotId, value, comeBack }) => [slotId, { value, comeBack }]),
@@ -221,7 +223,7 @@ export class AttemptPage {
   /** Whether nothing at all can be entered here now. */
   isClosed(): boolean {
     const { standing, superseded, handing, shut } = this.state;
-    return superseded || shut || standing?.kind !== 'running' || handing.kind === 'done';
+    return superseded || shut !== null || standing?.kind !== 'running' || handing.kind === 'done';
   }
 
   /** The attempt and its questions as the rule for answering sees them. */

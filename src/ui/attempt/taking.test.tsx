@@ -228,6 +228,34 @@ describe('the taking page', () => {
   });
 });
 
+describe('a page that cannot be opened here', () => {
+  const shut = (status: number, said?: string) => {
+    const port = {
+      key: 'attempt-1',
+      keeps: true,
+      open: async () => ({ status, opening: {} as Opening, said: said ?? null }),
+      pulse: null,
+      watch: null,
+      report: null,
+    } as unknown as TakingPort;
+    render(<TakingPage port={port} title="Theory" onEnded={() => undefined} />);
+  };
+
+  it('says why, and never ends in nothing', async () => {
+    shut(403, 'This exam can be taken only from its own network.');
+    expect((await screen.findByRole('alert')).textContent).toContain(
+      'This exam can be taken only from its own network. What you have answered is kept.',
+    );
+    expect(screen.getByRole('button', { name: 'Try again' })).toBeTruthy();
+    expect(screen.queryByText(/Fetching your paper/)).toBeNull();
+  });
+
+  it('leads whoever is signed out, or is another, to the sign-in', async () => {
+    shut(404);
+    expect((await screen.findByRole('alert')).textContent).toContain('Sign in again; your answers are kept');
+  });
+});
+
 describe('the answer sheet of an off-screen exam', () => {
   const stem = (label: string) => ({
     type: 'doc' as const,

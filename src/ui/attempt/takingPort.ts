@@ -30,8 +30,8 @@ export type TakingPort = {
   key: string;
   /** Whether answers are kept anywhere beyond the page, so that there is a save state to tell. */
   keeps: boolean;
-  /** Takes over the writing. `heardAt`: when that was said, by the browser's clock, where it was not said just now. */
-  open: () => Promise<{ status: number; opening: Opening; heardAt?: number } | null>;
+  /** Takes over the writing. `heardAt`: when that was said, by the browser's clock, where it was not said just now; `said`: what the server says against it. */
+  open: () => Promise<{ status: number; opening: Opening; heardAt?: number; said?: string | null } | null>;
   save: (answer: PendingAnswer) => Promise<SendReply>;
   /** Null where no one has to be told that the page lives. */
   pulse: ((epoch: number) => Promise<Pulse | null>) | null;
@@ -69,8 +69,8 @@ export function attemptPort(attemptId: string, net?: Net): TakingPort {
     open: async () => {
       const started = takeHanded(attemptId);
       if (started) return { status: 200, ...started };
-      const answer = await ask<Opening>(`${base}/open`, null, net);
-      return answer && { status: answer.status, opening: answer.body };
+      const answer = await ask<Opening & { problems?: { message: string }[] }>(`${base}/open`, null, net);
+      return answer && { status: answer.status, opening: answer.body, said: saidAgainst(answer) };
     },
     save: (answer) => sendAnswer(attemptId, answer, net),
     pulse: async (epoch) => {

@@ -20,7 +20,7 @@ const begun: PageState = {
   timeZone: 'UTC',
   place: 1,
   handing: { kind: 'no' },
-  shut: false,
+  shut: null,
 };
 
 /**
