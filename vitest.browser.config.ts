@@ -9,7 +9,7 @@ export default defineConfig({
     include: ['e2e/**/*.test.ts'],
     globalSetup: 'e2e/seed.ts',
     maxWorkers: Math.min(availableParallelism(), 6),
-    testTimeout: 120_000,
+    testTimeout: 300_000,
     hookTimeout: 120_000,
     expect: { poll: { timeout: 15_000 } },
   },

@@ -45,7 +45,7 @@ export function MomentField({ label, value, zone, none, propose, problem, onSet 
         value={text}
         aria-invalid={said ? true : undefined}
         aria-describedby={said ? `${id}-problem` : undefined}
-        className="min-h-9 w-48 rounded-sm border border-edge bg-sheet px-1.5 align-middle leading-normal aria-invalid:border-2 aria-invalid:border-brick"
+        className="min-h-9 w-52 rounded-sm border border-edge bg-sheet px-1.5 align-middle leading-normal aria-invalid:border-2 aria-invalid:border-brick"
         onChange={(event) => setText(event.target.value)}
         onBlur={(event) => take(event.target.value, event.target.validity.badInput)}
         onKeyDown={(event) => {
