@@ -88,6 +88,13 @@ module.exports = {
       from: { path: '^src/', pathNot: '^src/server/outside/|\\.test\\.ts$' },
       to: { path: 'node_modules/(saxes|file-type)/|^src/server/outside/(unpack|readXml|readDocx|readXlsx|readSheet)' },
     },
+    {
+      name: 'links-ask-for-nothing-ahead',
+      comment: 'Links of the app are the kit’s; docs/decisions/0028 says why.',
+      severity: 'error',
+      from: { path: '^src/', pathNot: '^src/ui/kit/(Link|OnItsWay)\\.tsx$' },
+      to: { path: 'node_modules/next/link' },
+    },
     ...stages.slice(0, -1).map((stage, i) => ({
       name: `core-${stage}-reaches-no-later-stage`,
       comment: 'Stages of the core stand in an order: no circle of folders.',

@@ -1,6 +1,16 @@
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
+
+/** What takes longest begins first, so that it does not run alone in the end. */
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const sorted = await super.sort(files);
+    const isLong = (file: TestSpecification) => file.moduleId.endsWith('stories.test.ts');
+    return [...sorted.filter(isLong), ...sorted.filter((file) => !isLong(file))];
+  }
+}
 
 /** Browser and server-process tests: one production build, one seeded data folder, copied for each file. */
 export default defineConfig({
@@ -8,6 +18,7 @@ export default defineConfig({
   test: {
     include: ['e2e/**/*.test.ts'],
     globalSetup: 'e2e/seed.ts',
+    sequence: { sequencer: LongestFirst },
     maxWorkers: Math.min(availableParallelism(), 6),
     testTimeout: 300_000,
     hookTimeout: 120_000,

@@ -6,14 +6,15 @@ import { knownStories } from '../src/stories/known';
 import { anyStory, type Story } from '../src/stories/story';
 import { Clocks } from './clocks';
 import { openHouse } from './house';
-import { giveStory, PlayOnPage } from './storyPlay';
+import { type Devices, giveStory, PlayOnPage } from './storyPlay';
 
 const house = openHouse();
 const clocks = new Clocks(house);
 
-/** The stories known by name, and as many others as are asked for, of the kind that is played in memory, a little shorter. */
-const many = Number(process.env.STORIES_ON_PAGE ?? 0);
-const random = fc.sample(anyStory, { seed: 5, numRuns: Math.max(0, many - Object.keys(knownStories).length) });
+/** The stories known by name, and others of the kind that is played in memory, a little shorter: so many in all. */
+const many = Number(process.env.STORIES_ON_PAGE ?? 100);
+const seed = Number(process.env.STORIES_SEED ?? 5);
+const random = fc.sample(anyStory, { seed, numRuns: Math.max(0, many - Object.keys(knownStories).length) });
 const stories: [string, Story][] = [
   ...Object.entries(knownStories),
   ...random.map((story, i): [string, Story] => [`story ${i + 1}`, { ...story, steps: story.steps.slice(0, 10) }]),
@@ -42,10 +43,12 @@ afterEach(() => clocks.back());
 for (let from = 0; from < stories.length; from += perTest)
   it(`stories ${from + 1} to ${Math.min(from + perTest, stories.length)} on the real page: nobody stuck, nothing lost, the receipt true`, async () => {
     const emails = students();
+    const email = emails[(from / perTest) % emails.length] ?? '';
+    const devices: Devices = { email, pages: [await house.page(email), await house.page(email)] };
+    for (const page of devices.pages) await page.goto(`${house.served.origin}/account`);
     for (const [i, [name, story]] of stories.slice(from, from + perTest).entries()) {
       const sittingId = giveStory(house, story.rules, `Story ${from + i + 1}`);
-      const email = emails[(from + i) % emails.length] ?? '';
-      await new PlayOnPage(house, clocks, story, email, sittingId).play().catch((why: unknown) => {
+      await new PlayOnPage(house, clocks, story, devices, sittingId).play().catch((why: unknown) => {
         throw new Error(`${name}: ${JSON.stringify(story)}`, { cause: why });
       });
       await clocks.back();

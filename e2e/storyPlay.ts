@@ -11,11 +11,17 @@ import type { Feature, NetMode, Step, Story } from '../src/stories/story';
 import type { Clocks } from './clocks';
 import { courseIdOf, giveExam } from './giveExam';
 import { type House, teacher } from './house';
+import { post } from './serve';
 
-type Window = { page: Page; wire: CDPSession; mode: NetMode };
+/** Two browsers of one student, each with a page that stays open, beside which windows are opened. */
+export type Devices = { email: string; pages: readonly [Page, Page] };
 
-/** The real page reacts within this, or not at all. */
+type Window = { page: Page; wire: CDPSession; mode: NetMode; onTheirWay: string[] };
+
+/** The real page reacts within this many milliseconds, or not at all. */
 const soon = 1_000;
+/** A question is turned to within this many, or cannot be. */
+const turning = 300;
 const text = (value: unknown): string => JSON.stringify(value ?? null);
 
 /** Gives an exam of five single choices under the rules of a story. */
@@ -59,6 +65,10 @@ export function giveStory(house: House, rules: readonly Feature[], title: string
   }).sittingId;
 }
 
+/** Whether a browser keeps nothing more that the server has not confirmed. */
+const keepsNothing = (page: Page): Promise<boolean> =>
+  page.evaluate(() => !Object.keys(localStorage).some((key) => /^wuzzen-(answers|hand-in)/.test(key)));
+
 /** Plays a story on the real page, as a student would with mouse and patience. */
 export class PlayOnPage {
   private windows: (Window | null)[] = [null, null];
@@ -70,7 +80,7 @@ export class PlayOnPage {
     private house: House,
     private clocks: Clocks,
     private story: Story,
-    private email: string,
+    private devices: Devices,
     private sittingId: string,
   ) {}
 
@@ -83,34 +93,33 @@ export class PlayOnPage {
       .select({ row: attempt })
       .from(attempt)
       .innerJoin(user, eq(user.id, attempt.userId))
-      .where(and(eq(attempt.sittingId, this.sittingId), eq(user.email, this.email)))
+      .where(and(eq(attempt.sittingId, this.sittingId), eq(user.email, this.devices.email)))
       .get()?.row;
     if (!found) throw new Error('an attempt');
     return found;
   }
 
-  private async window(page: Page): Promise<Window> {
+  /** A window of one of the two browsers, at a place of the app. */
+  private async window(device: 0 | 1, path: string): Promise<Window> {
+    const page = await this.house.beside(this.devices.pages[device]);
     this.pages.push(page);
     await this.clocks.follow(page);
     const wire = await page.createCDPSession();
-    return { page, wire, mode: 'up' };
+    await page.goto(this.house.served.origin + path);
+    return { page, wire, mode: 'up', onTheirWay: [] };
   }
 
   async play(): Promise<void> {
-    const { origin } = this.house.served;
-    const first = await this.window(await this.house.page(this.email));
-    this.windows[0] = first;
-    await first.page.goto(`${origin}/my/exams/${this.sittingId}`);
-    await first.page.locator('::-p-xpath(//button[starts-with(normalize-space(.), "Start now")])').click();
-    await first.page.waitForSelector('article');
+    const cookies = await this.house.cookiesOf(this.devices.email);
+    const started = await post(this.house.served.origin, '/api/attempts/start', { sittingId: this.sittingId }, cookies);
+    if (!started.ok) throw new Error(`not started: ${started.status}, ${await started.text()}`);
     this.attemptId = this.row().id;
+    const first = await this.window(0, `/take/${this.attemptId}`);
+    this.windows[0] = first;
+    await first.page.waitForSelector('article');
     for (const step of this.story.steps) await this.does(step);
     await this.end();
-    for (const page of this.pages)
-      await page
-        .browserContext()
-        .close()
-        .catch(() => undefined);
+    for (const page of this.pages) await page.close().catch(() => undefined);
   }
 
   private async does(step: Step): Promise<void> {
@@ -129,8 +138,14 @@ export class PlayOnPage {
     if (step.kind === 'open' && !window) return this.open(step.window);
     if (!window || window.page.isClosed()) return;
     const { page } = window;
+    // What lies behind another tab draws nothing.
+    if (this.story.oneBrowser) await page.bringToFront();
     if (step.kind === 'net') return this.net(window, step.mode);
     if (!page.url().includes('/take/')) return;
+    if (step.kind === 'close') {
+      this.windows[step.window] = null;
+      return page.close();
+    }
     if (step.kind === 'reload' && window.mode === 'up') await page.reload();
     if (step.kind === 'press') await this.press(page);
     if (step.kind === 'next') await this.click(page, '[data-next]');
@@ -138,27 +153,28 @@ export class PlayOnPage {
   }
 
   private async open(n: number): Promise<void> {
-    const [first] = this.windows;
-    if (!first || this.row().state !== 'running') return;
-    const page = this.story.oneBrowser ? await this.house.beside(first.page) : await this.house.page(this.email);
-    const window = await this.window(page);
+    if (this.row().state !== 'running') return;
+    const window = await this.window(n === 1 && !this.story.oneBrowser ? 1 : 0, `/take/${this.attemptId}`);
     this.windows[n] = window;
-    await page.goto(`${this.house.served.origin}/take/${this.attemptId}`);
-    await page.waitForSelector('article, h1', { timeout: soon });
+    await window.page.waitForSelector('article, h1');
   }
 
   private async net(window: Window, mode: NetMode): Promise<void> {
     const { page, wire } = window;
-    if (window.mode === 'answers-lost') {
+    if (window.mode === 'answers-lost' || window.mode === 'slow') {
       wire.removeAllListeners('Fetch.requestPaused');
+      for (const requestId of window.onTheirWay.splice(0))
+        await wire.send('Fetch.continueResponse', { requestId }).catch(() => undefined);
       await wire.send('Fetch.disable');
     }
     if (mode === 'down') await this.clocks.cut(page);
     else if (window.mode === 'down') await page.setOfflineMode(false);
-    if (mode === 'answers-lost') {
-      // The server has taken what was sent; the browser never hears of it.
+    if (mode === 'answers-lost' || mode === 'slow') {
+      // The server has taken what was sent; the browser never hears of it, or not before the network is another.
       wire.on('Fetch.requestPaused', ({ requestId }) => {
-        void wire.send('Fetch.failRequest', { requestId, errorReason: 'ConnectionReset' }).catch(() => undefined);
+        if (mode === 'answers-lost')
+          void wire.send('Fetch.failRequest', { requestId, errorReason: 'ConnectionReset' }).catch(() => undefined);
+        else window.onTheirWay.push(requestId);
       });
       await wire.send('Fetch.enable', { patterns: [{ urlPattern: '*/api/attempts/*', requestStage: 'Response' }] });
     }
@@ -196,7 +212,7 @@ export class PlayOnPage {
     const isThere = await page
       .waitForFunction(
         (n) => document.querySelector('article h2')?.textContent?.startsWith(`Question ${n} of`),
-        { timeout: this.story.rules.includes('onward') ? 300 : soon },
+        { timeout: turning },
         place + 1,
       )
       .then(() => true)
@@ -204,25 +220,31 @@ export class PlayOnPage {
     if (!isThere) return void (await this.clickNamed(page, ['Stay here']));
     if (await this.clickNamed(page, ['Open the question']))
       await page.waitForSelector('article input', { timeout: soon }).catch(() => null);
-    const taken = await page.evaluate(async (wanted) => {
-      // What the page did not take, it has set back once it has drawn itself anew.
-      const drawn = () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
-      const inputs = [...document.querySelectorAll<HTMLInputElement>('article input[type=radio]')];
-      const input = wanted === null ? inputs.find((one) => one.checked) : inputs[wanted];
-      if (!input || input.matches(':disabled')) return null;
-      if (wanted !== null) {
-        if (input.checked) return null;
-        input.click();
+    const taken = await page.evaluate(
+      async (wanted, heading) => {
+        // What the page did not take, it has set back once it has drawn itself anew.
+        const drawn = () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+        // Going on may have been under way.
+        if (!document.querySelector('article h2')?.textContent?.startsWith(heading)) return null;
+        const inputs = [...document.querySelectorAll<HTMLInputElement>('article input[type=radio]')];
+        const input = wanted === null ? inputs.find((one) => one.checked) : inputs[wanted];
+        if (!input || input.matches(':disabled')) return null;
+        if (wanted !== null) {
+          if (input.checked) return null;
+          input.click();
+          await drawn();
+          return input.isConnected && input.checked ? JSON.stringify({ picked: input.value }) : null;
+        }
+        const clear = [...document.querySelectorAll<HTMLButtonElement>('article button')].find(
+          (one) => one.textContent === 'Clear my choice',
+        );
+        clear?.click();
         await drawn();
-        return input.isConnected && input.checked ? JSON.stringify({ picked: input.value }) : null;
-      }
-      const clear = [...document.querySelectorAll<HTMLButtonElement>('article button')].find(
-        (one) => one.textContent === 'Clear my choice',
-      );
-      clear?.click();
-      await drawn();
-      return input.isConnected && !input.checked ? 'null' : null;
-    }, choice);
+        return input.isConnected && !input.checked ? 'null' : null;
+      },
+      choice,
+      `Question ${place + 1} of`,
+    );
     if (taken !== null) this.accepted.push({ place, value: taken });
   }
 
@@ -266,6 +288,7 @@ export class PlayOnPage {
   private async end(): Promise<void> {
     const open = this.windows.filter((one): one is Window => one !== null && !one.page.isClosed());
     for (const window of open) {
+      await window.page.bringToFront();
       await this.net(window, 'up');
       await window.page.evaluate(() => globalThis.dispatchEvent(new Event('online'))).catch(() => undefined);
       await window.page.waitForFunction(
@@ -273,19 +296,26 @@ export class PlayOnPage {
         { timeout: 25_000 },
       );
     }
-    const page = (await this.window(await this.house.page(this.email))).page;
+    // As the student would look at it afterwards, in the first browser.
+    const page = open[0]?.page ?? (await this.window(0, '/my')).page;
     const { origin } = this.house.served;
-    await page.goto(`${origin}/take/${this.attemptId}`);
-    if (this.row().state === 'running') await this.leave(page);
-    for (const window of open) {
-      await window.page.goto(`${origin}/my`);
-      await window.page.waitForFunction(
-        () => !Object.keys(localStorage).some((key) => /^wuzzen-(answers|hand-in)/.test(key)),
-        { timeout: 25_000 },
-      );
+    await page.bringToFront();
+    if (this.row().state === 'running') {
+      await page.goto(`${origin}/take/${this.attemptId}`);
+      await this.leave(page);
     }
+    // A window that was closed may have left something in its browser.
+    const closed = await Promise.all(this.devices.pages.map(async (own) => ((await keepsNothing(own)) ? [] : [own])));
+    for (const own of closed.flat()) await this.lookAround(own);
     this.everyAnswerIsSomewhere();
     await this.receiptIsTrue(page);
+  }
+
+  /** Every page of a student sends what an earlier one could not. */
+  private async lookAround(page: Page): Promise<void> {
+    await page.bringToFront();
+    await page.goto(`${this.house.served.origin}/my`);
+    await expect.poll(() => keepsNothing(page), { timeout: 25_000 }).toBe(true);
   }
 
   private async leave(page: Page): Promise<void> {

@@ -26,34 +26,40 @@ async function pageOf({ who, size = desktop }: View): Promise<Page> {
   const page =
     pages.get(key) ?? (await pageAs(house.browser, house.served.origin, who ? await house.cookiesOf(who) : null, size));
   pages.set(key, page);
-  page.removeAllListeners('pageerror').removeAllListeners('console');
+  page.removeAllListeners('pageerror').removeAllListeners('console').removeAllListeners('request');
   return page;
 }
 
-it.each(views)('$name has no serious finding of axe, no error in the browser, and its own title', async (view) => {
-  const page = await pageOf(view);
-  const errors: string[] = [];
-  page.on('pageerror', (error) => errors.push(String(error)));
-  page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
-  const response = await page.goto(house.served.origin + view.path);
-  expect(response?.status()).toBe(200);
-  if (view.ready) await page.waitForSelector(view.ready);
-  expect(await page.title()).toContain('Wuzzen');
-  await page.evaluate(axe);
-  const found = await page.evaluate(async () => {
-    const { violations } = await (
-      globalThis as unknown as {
-        axe: {
-          run: (
-            options: object,
-          ) => Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>;
-        };
-      }
-    ).axe.run({ resultTypes: ['violations'], preload: false });
-    return violations
-      .filter((one) => one.impact === 'serious' || one.impact === 'critical')
-      .map((one) => `${one.id}: ${one.nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`);
-  });
-  expect(found).toEqual([]);
-  expect(errors).toEqual([]);
-});
+it.each(views)(
+  '$name has no serious finding of axe, no error in the browser, and its own title, and asks for nothing ahead',
+  async (view) => {
+    const page = await pageOf(view);
+    const errors: string[] = [];
+    page.on('pageerror', (error) => errors.push(String(error)));
+    page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+    const ahead: string[] = [];
+    page.on('request', (asked) => 'next-router-prefetch' in asked.headers() && ahead.push(asked.url()));
+    const response = await page.goto(house.served.origin + view.path);
+    expect(response?.status()).toBe(200);
+    if (view.ready) await page.waitForSelector(view.ready);
+    expect(await page.title()).toContain('Wuzzen');
+    await page.evaluate(axe);
+    const found = await page.evaluate(async () => {
+      const { violations } = await (
+        globalThis as unknown as {
+          axe: {
+            run: (
+              options: object,
+            ) => Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>;
+          };
+        }
+      ).axe.run({ resultTypes: ['violations'], preload: false });
+      return violations
+        .filter((one) => one.impact === 'serious' || one.impact === 'critical')
+        .map((one) => `${one.id}: ${one.nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`);
+    });
+    expect(found).toEqual([]);
+    expect(errors).toEqual([]);
+    expect(ahead).toEqual([]);
+  },
+);

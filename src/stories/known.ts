@@ -1,10 +1,10 @@
-import type { Story } from './story';
+import type { NetMode, Story } from './story';
 
 const type = (window: number, question: number, value: number | null = 0) =>
   ({ kind: 'type', window, question, value }) as const;
 const at = (window: number, kind: 'open' | 'reload' | 'close' | 'press' | 'drop' | 'beat' | 'next') =>
   ({ kind, window }) as const;
-const net = (window: number, mode: 'up' | 'down' | 'answers-lost') => ({ kind: 'net', window, mode }) as const;
+const net = (window: number, mode: NetMode) => ({ kind: 'net', window, mode }) as const;
 const end = (of: 'deadline' | 'grace' | 'question', seconds: number) => ({ kind: 'to-end', of, seconds }) as const;
 const wait = (seconds: number) => ({ kind: 'wait', seconds }) as const;
 
@@ -75,5 +75,17 @@ export const knownStories: Record<string, Story> = {
     oneBrowser: false,
     skew: 0,
     steps: [net(0, 'down'), type(0, 2), at(1, 'open'), type(1, 3), type(1, 4), net(0, 'up'), at(0, 'reload')],
+  },
+  'an answer given while the hand-in is under way': {
+    rules: ['closing'],
+    oneBrowser: true,
+    skew: 0,
+    steps: [type(0, 0), wait(1), net(0, 'slow'), at(0, 'press'), type(0, 1), net(0, 'up'), wait(5)],
+  },
+  'handed in, and the network gone before the receipt came': {
+    rules: ['no-limit'],
+    oneBrowser: true,
+    skew: 0,
+    steps: [type(0, 0), wait(1), net(0, 'slow'), at(0, 'press'), net(0, 'down'), wait(20)],
   },
 };

@@ -45,6 +45,8 @@ type Window = {
   page: AttemptPage | null;
   state: PageState | null;
   timers: Timer[];
+  /** Answers of the server that are slow to come. */
+  onTheirWay: (() => void)[];
   /** What its page took of its student, the newest of each question, since it was opened. */
   taken: Map<string, string>;
 };
@@ -86,6 +88,7 @@ export class Play {
       page: null,
       state: null,
       timers: [],
+      onTheirWay: [],
       taken: new Map(),
     }));
   }
@@ -134,8 +137,17 @@ export class Play {
         throw why;
       });
       if (window.mode === 'answers-lost') throw new Error('the answer was lost');
+      if (window.mode === 'slow') await new Promise<void>((resolve) => window.onTheirWay.push(resolve));
       return answer;
     };
+  }
+
+  /** What was slow to come is there. */
+  private async arrives(window: Window): Promise<void> {
+    while (window.onTheirWay.length) {
+      for (const come of window.onTheirWay.splice(0)) come();
+      await settle();
+    }
   }
 
   private async serve(address: string, body: unknown): Promise<Response> {
@@ -262,8 +274,9 @@ export class Play {
     if (step.kind === 'net') {
       const isBack = window.mode !== 'up' && step.mode === 'up';
       window.mode = step.mode;
+      await this.arrives(window);
       // The browser says that the connection is back.
-      if (isBack) await window.page?.beat();
+      if (isBack) void window.page?.beat();
       return;
     }
     if (step.kind === 'open' || step.kind === 'reload') {
@@ -279,15 +292,15 @@ export class Play {
     }
     if (step.kind === 'press') void page.pressHandIn(() => ({}));
     if (step.kind === 'drop') page.dropHandIn();
-    if (step.kind === 'beat') await page.beat();
+    if (step.kind === 'beat') void page.beat();
     if (step.kind === 'next' && state?.paper?.onwardOnly) {
       const to = state.paper.reached + 1;
-      if (to <= this.slots.length) await page.onward(to);
+      if (to <= this.slots.length) void page.onward(to);
     }
     const slot = 'question' in step ? state?.paper?.slots[step.question] : undefined;
     if (!slot) return;
     if (step.kind === 'come-back') page.change(slot.slotId, { comeBack: true }, 0);
-    if (step.kind === 'check' && slot.checked) await page.check(slot.slotId);
+    if (step.kind === 'check' && slot.checked) void page.check(slot.slotId);
     if (step.kind === 'type') await this.types(window, slot.slotId, step.value);
   }
 
@@ -296,7 +309,8 @@ export class Play {
     const { page } = window;
     const slotOf = () => window.state?.paper?.slots.find((slot) => slot.slotId === slotId);
     if (!page) return;
-    if (!slotOf()?.view) await page.show(slotId);
+    if (!slotOf()?.view) void page.show(slotId);
+    await settle();
     const view = slotOf()?.view;
     if (!view || !('choices' in view)) return;
     const value = choice === null ? null : { picked: view.choices[choice]?.key ?? '' };
@@ -383,15 +397,17 @@ export class Play {
         window.page?.tick();
       }
       await settle();
+      for (const window of this.windows) await this.arrives(window);
       const isDone =
         timers.every((at) => at > until) || this.windows.every((one) => (gone.get(one) ?? 0) >= mostTimers);
       if (next >= until && isDone) break;
     }
     for (const window of this.windows) {
       window.page?.tick();
-      await window.page?.beat();
+      void window.page?.beat();
+      await settle();
+      await this.arrives(window);
     }
-    await settle();
   }
 
   private async toEnd({ of, seconds }: Extract<Step, { kind: 'to-end' }>): Promise<void> {
@@ -462,6 +478,7 @@ export class Play {
         () => `a page says ${text(state.standing)}, and its receipt ${text(receipt.standing)}`,
       );
       insist(state.superseded || state.handing.kind !== 'waiting', () => 'a hand-in waits, though the network is back');
+      insist(state.keeping.kind !== 'saving', () => 'a page says for ever that it is saving');
       const isOwner = !state.superseded && state.standing?.kind === 'running';
       if (isOwner)
         for (const [slotId, value] of window.taken)
@@ -482,6 +499,7 @@ export class Play {
       page: null,
       state: null,
       timers: [],
+      onTheirWay: [],
       taken: new Map(),
     };
     this.open(window);

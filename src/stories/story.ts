@@ -27,8 +27,11 @@ export const pairs: readonly (readonly Feature[])[] = features.flatMap((one, i) 
   }),
 );
 
-/** What the network of a window does: it carries; it loses what is sent; it loses what is answered. */
-export type NetMode = 'up' | 'down' | 'answers-lost';
+/**
+ * What the network of a window does: it carries; it loses what is sent; it loses what is answered; or it carries, and what
+ * is answered comes only when time passes or the network is another: much happens meanwhile.
+ */
+export type NetMode = 'up' | 'down' | 'answers-lost' | 'slow';
 
 /** One thing that happens in a story. Windows are numbered from 0. */
 export type Step =
@@ -62,7 +65,7 @@ const anyStep: fc.Arbitrary<Step> = fc.oneof(
     arbitrary: fc.record({
       kind: fc.constant('net' as const),
       window,
-      mode: fc.constantFrom<NetMode>('up', 'up', 'down', 'answers-lost'),
+      mode: fc.constantFrom<NetMode>('up', 'up', 'down', 'answers-lost', 'slow'),
     }),
   },
   {

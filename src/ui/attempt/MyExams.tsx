@@ -1,4 +1,3 @@
-import Link from 'next/link';
 import { Fragment } from 'react';
 import { standingSaid } from '@/core/attempt/standing';
 import { pointsText } from '@/core/base/rounding';
@@ -8,6 +7,7 @@ import type { MyExam } from '@/server/desk/myExams';
 import type { MyResult } from '@/server/release/myResults';
 import { ButtonLink } from '../kit/Button';
 import { FileLink } from '../kit/FileLink';
+import { Link } from '../kit/Link';
 import { MyClockLine } from '../kit/MyClockLine';
 import { OwnTime } from '../kit/OwnTime';
 import { Empty, State } from '../kit/Page';

@@ -188,6 +188,13 @@ function HowItStands({ taking }: { taking: Taking }) {
         </Button>
       </div>
     );
+  if (standing.kind === 'running' && handing.kind === 'done')
+    return (
+      <div role="status" className="mt-4 border border-line bg-sheet px-4 py-2 text-base">
+        <p className="font-medium">Handed in</p>
+        <p>The server has everything. Your receipt comes as soon as it can be reached again; nothing is left to do.</p>
+      </div>
+    );
   if (standing.kind === 'running') return aside ? <div role="status">{asideLine}</div> : null;
   const { title, happened, next } = standingSaid(standing, timeZone, null);
   const waits =

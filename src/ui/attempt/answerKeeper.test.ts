@@ -92,7 +92,7 @@ describe('keeping answers', () => {
       { slotId: 's1', value: { text: 'a' } },
       { slotId: 's2', value: { text: 'b' } },
     ]);
-    reloaded.keeper.forget();
+    reloaded.keeper.handedIn();
     expect([kept.size, reloaded.sent.length]).toEqual([0, 0]);
   });
 

@@ -96,8 +96,7 @@ export class AnswerKeeper {
   private flying: Promise<boolean> | null = null;
   private scheduled = false;
   private failures = 0;
-  private stopped = false;
-  /** Whether the browser's store is another page's by now. */
+  /** Whether its page is gone, and the browser's store another page's by now. */
   private gone = false;
   private said: string | null = null;
 
@@ -111,7 +110,7 @@ export class AnswerKeeper {
     pause = pauseWhileTyping,
     givenAt = this.setting.now(),
   ): void {
-    if (this.stopped) return;
+    if (this.gone) return;
     this.sequence += 1;
     const { epoch } = this.setting;
     const before = this.pending.get(`${slotId}/${epoch}`) ?? [];
@@ -183,7 +182,7 @@ export class AnswerKeeper {
     if (this.setting.hold) return true;
     if (this.flying) {
       await this.flying;
-      if (this.pending.size === 0 || this.stopped) return this.pending.size === 0;
+      if (this.pending.size === 0 || this.gone) return this.pending.size === 0;
     }
     // Cleared from outside: with nothing to send, `send` is over before this assignment.
     this.flying ??= this.send().finally(() => {
@@ -202,7 +201,7 @@ export class AnswerKeeper {
           if (!this.settle(key, answer, reply)) return false;
         }
       }
-      if (this.stopped) return this.pending.size === 0;
+      if (this.gone) return this.pending.size === 0;
       if (this.pending.size > 0) this.schedule(0);
       else
         this.setting.onState(
@@ -220,16 +219,15 @@ export class AnswerKeeper {
     return [...this.pending.values()].flatMap((all) => all.slice(-1)).map(({ slotId, value }) => ({ slotId, value }));
   }
 
-  /** Forgets everything: it has been handed in. */
-  forget(): void {
-    this.stopped = true;
+  /** What was held until the hand-in went with it. */
+  handedIn(): void {
+    if (!this.setting.hold) return;
     this.pending.clear();
     this.persist();
   }
 
   /** Takes answers no more, and does nothing more: its page is gone. What waits stays in the browser's store. */
   stop(): void {
-    this.stopped = true;
     this.gone = true;
   }
 
@@ -256,7 +254,7 @@ export class AnswerKeeper {
       return true;
     }
     this.failures += 1;
-    if (!this.stopped)
+    if (!this.gone)
       this.setting.onState(
         outcome === 'elsewhere'
           ? { kind: outcome, waiting: this.waiting, said }
@@ -267,11 +265,11 @@ export class AnswerKeeper {
   }
 
   private schedule(pause: number): void {
-    if (this.scheduled || this.stopped) return;
+    if (this.scheduled || this.gone) return;
     this.scheduled = true;
     this.setting.later(() => {
       this.scheduled = false;
-      if (!this.stopped) void this.flush();
+      if (!this.gone) void this.flush();
     }, pause);
   }
 

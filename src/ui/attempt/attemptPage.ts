@@ -15,7 +15,7 @@ import type { CheckAnswer, TakingPort } from './takingPort';
 /** How often a page gives a sign of life, in milliseconds. */
 export const pulseEvery = 20_000;
 /** How long to wait before something that did not reach the server is tried again. */
-const pauseBeforeRetry = 1_500;
+export const pauseBeforeRetry = 1_500;
 
 const blank: Answer = { value: null, comeBack: false };
 
@@ -222,8 +222,10 @@ export class AttemptPage {
 
   /** Whether nothing at all can be entered here now. */
   isClosed(): boolean {
-    const { standing, superseded, handing, shut } = this.state;
-    return superseded || shut !== null || standing?.kind !== 'running' || handing.kind === 'done';
+    const { standing, superseded, handing, shut, paper } = this.state;
+    // Answers without a name go with the hand-in: what came after it could not even be kept aside.
+    const isSealed = handing.kind === 'done' || (handing.kind === 'under-way' && (paper?.anonymous ?? false));
+    return superseded || shut !== null || standing?.kind !== 'running' || isSealed;
   }
 
   /** The attempt and its questions as the rule for answering sees them. */
@@ -371,8 +373,10 @@ export class AttemptPage {
     if (this.gone) return;
     if (handed.ok) {
       this.press(null);
-      this.keeper?.forget();
+      this.keeper?.handedIn();
       this.set({ handing: { kind: 'done' } });
+      // What was given while it was under way comes too late to count: the server keeps it aside.
+      void this.keeper?.flush();
       if (this.setting.port.pulse) void this.beat();
       return;
     }

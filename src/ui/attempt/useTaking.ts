@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { owedSaid, type WhyNotAnswer, whyNotAnswerSaid } from '@/core/attempt/mayAnswer';
 import type { QuestionSign } from '@/core/attempt/paperRuler';
 import { takingOf } from '../question/players';
+import { pauseBeforeRetry } from './attemptPage';
 import { isAnswered, partProgress } from './chooseParts';
 import type { Answer, TakingSlot } from './opening';
 import { forgetPlace, keepPlace, keptPlace } from './place';
@@ -150,8 +151,22 @@ export function useTaking(port: TakingPort, title: string, onEnded: () => void) 
   useEffect(() => {
     if (!hasEnded || !nothingWaits) return;
     forgetPlace(port);
-    ended.current();
-  }, [port, hasEnded, nothingWaits]);
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    let isGone = false;
+    // Another page that is asked for without a connection is the browser's word that there is none: until the server
+    // answers, this one says how the attempt stands.
+    const goOn = async () => {
+      const isThere = port.pulse === null || (await attempt?.beat());
+      if (isGone) return;
+      if (isThere) ended.current();
+      else timer = setTimeout(goOn, pauseBeforeRetry);
+    };
+    void goOn();
+    return () => {
+      isGone = true;
+      clearTimeout(timer);
+    };
+  }, [port, attempt, hasEnded, nothingWaits]);
 
   const progress = partProgress(slots, paper?.choose ?? {}, answers);
   const corrected = new Set(state.notices.flatMap((notice) => notice.slotId ?? []));

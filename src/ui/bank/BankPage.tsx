@@ -1,7 +1,6 @@
 'use client';
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { ChevronDown } from 'lucide-react';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { filterToQuery } from '@/core/bank/questionFilter';
@@ -10,6 +9,7 @@ import { questionTypeNames } from '@/core/question/definitions';
 import { questionTypes } from '@/core/question/types';
 import { Button, ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
+import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { textLook } from '../kit/textLook';

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { emptyRich, richText } from '@/core/base/rich';
@@ -10,6 +9,7 @@ import type { PassageRow } from '@/server/bank/passages';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
+import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextLink } from '../kit/TextLink';

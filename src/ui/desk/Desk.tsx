@@ -1,8 +1,8 @@
-import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { durationText, momentText } from '@/core/base/time';
 import { oneOrMany } from '@/core/base/words';
 import type { Desk as DeskToday } from '@/server/desk/desk';
+import { Link } from '../kit/Link';
 import { Empty, PageTitle } from '../kit/Page';
 import { TextLink } from '../kit/TextLink';
 

@@ -1,9 +1,9 @@
 'use client';
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { ChevronDown } from 'lucide-react';
-import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { Role } from '@/core/people/policy';
+import { Link } from '../kit/Link';
 import { OnItsWay } from '../kit/OnItsWay';
 import { TextLink } from '../kit/TextLink';
 import { textLook } from '../kit/textLook';

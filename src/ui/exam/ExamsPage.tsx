@@ -1,6 +1,5 @@
 'use client';
 import { Archive, ArchiveRestore, Copy } from 'lucide-react';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
@@ -10,6 +9,7 @@ import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
+import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';

@@ -1,6 +1,6 @@
-import Link from 'next/link';
 import { type Instant, momentText } from '@/core/base/time';
 import type { LookState } from '@/server/exam/lookState';
+import { Link } from '../kit/Link';
 import { State } from '../kit/Page';
 import { TextLink } from '../kit/TextLink';
 

@@ -1,8 +1,8 @@
 'use client';
-import Link from 'next/link';
 import { counted } from '@/core/base/words';
 import type { QuestionLook } from '@/core/exam/questionLook';
 import type { Finding } from '@/core/question/finding';
+import { Link } from '../kit/Link';
 
 export type ExamQuestionLook = Omit<QuestionLook, 'findings'> & {
   findings: { questionId: string; name: string; bankId: string; finding: Finding }[];

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { roundHalfUp } from '@/core/base/rounding';
@@ -11,6 +10,7 @@ import { Button, RemoveButton } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { SelectField, TextArea, TextField } from '../kit/Field';
+import { Link } from '../kit/Link';
 import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
@@ -153,7 +153,6 @@ export function BandsPage({ base, bench, commands }: Props) {
                       {bench.sittingId ? (
                         <Link
                           href={`${base}/marking/${bench.sittingId}/students/${one.userId}`}
-                          prefetch={false}
                           className="text-prussian hover:underline"
                         >
                           {names.get(one.userId)}

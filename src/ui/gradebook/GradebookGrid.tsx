@@ -1,10 +1,10 @@
 'use client';
-import Link from 'next/link';
 import { type KeyboardEvent, type MouseEvent, memo, useMemo, useState } from 'react';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import type { ColumnStatistics } from '@/core/gradebook/statistics';
 import type { CellMark, ColumnShown, Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
 import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
+import { Link } from '../kit/Link';
 import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
 import { TextButton } from '../kit/TextButton';
 
@@ -126,7 +126,7 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen }
             {sortBy(column.id, column.title)}
             <span className="block font-normal text-ink-2">
               {column.kind === 'sitting' ? (
-                <Link href={`${base}/sittings/${column.id}/results`} prefetch={false} className="hover:underline">
+                <Link href={`${base}/sittings/${column.id}/results`} className="hover:underline">
                   of {pointsText(column.worth)}
                 </Link>
               ) : (

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useCallback, useState } from 'react';
 import { counted } from '@/core/base/words';
 import type { Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
@@ -8,6 +7,7 @@ import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { SelectField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
+import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import type { Sorted } from '../kit/RowTable';
 import { usePerform } from '../kit/usePerform';

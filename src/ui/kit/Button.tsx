@@ -1,6 +1,6 @@
 import { X } from 'lucide-react';
-import Link from 'next/link';
 import type { ButtonHTMLAttributes, MouseEvent, ReactNode, Ref } from 'react';
+import { Link } from './Link';
 import { OnItsWay } from './OnItsWay';
 import { SaysWhy } from './SaysWhy';
 

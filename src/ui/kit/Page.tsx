@@ -1,6 +1,6 @@
 import { ArrowLeft } from 'lucide-react';
-import Link from 'next/link';
 import type { ReactNode } from 'react';
+import { Link } from './Link';
 
 /** The title line of a page: the way back above it where the page lies below another, its one main action at the right. */
 export function PageTitle({

@@ -1,5 +1,5 @@
-import Link from 'next/link';
 import type { ComponentProps } from 'react';
+import { Link } from './Link';
 import { textLook } from './textLook';
 
 /** A way to another page that stands in a text. */

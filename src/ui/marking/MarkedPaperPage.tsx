@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
@@ -8,6 +7,7 @@ import type { MarkInHistory } from '@/server/marking/adjust';
 import type { MarkedPaper, MarkedQuestion } from '@/server/marking/responses';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
+import { Link } from '../kit/Link';
 import { PageTitle, Sheet, State } from '../kit/Page';
 import { ReturnedFiles } from '../kit/ReturnedFiles';
 import { TextButton } from '../kit/TextButton';

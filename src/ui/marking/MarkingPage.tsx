@@ -1,7 +1,7 @@
 'use client';
-import Link from 'next/link';
 import type { MarkingOrder, MarkingPage as Page } from '@/server/marking/answersToMark';
 import { Button } from '../kit/Button';
+import { Link } from '../kit/Link';
 import { PageTitle, Sheet } from '../kit/Page';
 import { TextButton } from '../kit/TextButton';
 import { AnswerCard } from './AnswerCard';

@@ -1,10 +1,10 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { durationText, type Instant } from '@/core/base/time';
 import type { QueueRow } from '@/server/marking/markingQueue';
 import type { SecondQueueRow } from '@/server/marking/secondMarking';
 import { Button } from '../kit/Button';
+import { Link } from '../kit/Link';
 import { Sheet, State } from '../kit/Page';
 import { TextLink } from '../kit/TextLink';
 

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
 import type { RemarkingPreview } from '@/server/marking/remarking';
@@ -9,6 +8,7 @@ import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
 import { Done } from '../kit/Done';
 import { Find, holds } from '../kit/Find';
+import { Link } from '../kit/Link';
 import { PageTitle, Sheet, State } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RichText } from '../kit/RichText';

@@ -1,6 +1,6 @@
 'use client';
-import Link from 'next/link';
 import { usePathname } from 'next/navigation';
+import { Link } from '../kit/Link';
 import { TextLink } from '../kit/TextLink';
 import { textLook } from '../kit/textLook';
 import { SignOut } from './SignOut';

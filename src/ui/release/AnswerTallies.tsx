@@ -1,7 +1,7 @@
-import Link from 'next/link';
 import { counted, oneOrMany } from '@/core/base/words';
 import { questionTypeNames } from '@/core/question/definitions';
 import type { AnswersPage } from '@/server/release/answerTally';
+import { Link } from '../kit/Link';
 import { Empty, Sheet } from '../kit/Page';
 
 type Props = {

@@ -1,11 +1,11 @@
 'use client';
-import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import type { Rich } from '@/core/base/rich';
 import { counted } from '@/core/base/words';
 import { forStudent } from '@/core/question/student';
 import type { ReviewQuestion } from '@/server/release/reviewPaper';
 import { Button } from '../kit/Button';
+import { Link } from '../kit/Link';
 import { Sheet } from '../kit/Page';
 import { RichText } from '../kit/RichText';
 import { QuestionPlayer } from '../question/QuestionPlayer';

@@ -1,8 +1,8 @@
-import Link from 'next/link';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { MyResult } from '@/server/release/myResults';
+import { Link } from '../kit/Link';
 import { Empty, State } from '../kit/Page';
 
 /** The results of a student, newest first, each leading to what can be seen of it. */

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
@@ -7,6 +6,7 @@ import type { GridCredit, QuestionGrid } from '@/server/release/questionGrid';
 import type { Commands } from '../kit/commands';
 import { Find, holds } from '../kit/Find';
 import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
+import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
 import { ShareBar } from '../kit/ShareBar';
@@ -197,7 +197,6 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStu
                       mayPick ? (
                         <Link
                           href={`${base}/marking/${sittingId}/${question.questionId}/responses`}
-                          prefetch={false}
                           className="text-prussian hover:underline"
                         >
                           {questions.indexOf(question) + 1} {question.name}

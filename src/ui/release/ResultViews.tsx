@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '../kit/Link';
 
 const views = [
   { key: 'results', name: 'By student' },

@@ -1,6 +1,5 @@
 'use client';
 import dynamic from 'next/dynamic';
-import Link from 'next/link';
 import { useState } from 'react';
 import { waitingCount, waitingSaid } from '@/core/attempt/waiting';
 import { roundHalfUp } from '@/core/base/rounding';
@@ -13,6 +12,7 @@ import type { ResultsPage as Results, ResultRow as Row } from '@/server/release/
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
+import { Link } from '../kit/Link';
 import { PageTitle, Sheet } from '../kit/Page';
 import { PaperDocument } from '../kit/PaperDocument';
 import { Problems } from '../kit/Problems';

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import { rulerAtLength } from '@/core/attempt/rulerInShort';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
@@ -10,6 +9,7 @@ import type { ResultsPage as Results, ResultRow as Row } from '@/server/release/
 import type { Commands } from '../kit/commands';
 import { SelectField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
+import { Link } from '../kit/Link';
 import { Sheet, State } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
@@ -184,7 +184,6 @@ export function ResultsTable({
               {picked && row.userId && row.receipt ? (
                 <Link
                   href={`${base}/marking/${sittingId}/students/${row.userId}`}
-                  prefetch={false}
                   className="hover:underline"
                   title="The paper with its marks"
                 >

@@ -1,11 +1,11 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { type Instant, momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { SittingListRow as Row } from '@/server/sitting/sittings';
 import { ButtonLink } from '../kit/Button';
 import { Find, holds } from '../kit/Find';
+import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { RowTable, tableRow } from '../kit/RowTable';
 import { TextLink } from '../kit/TextLink';
