@@ -1,7 +1,7 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { instructors, marker } from '../demo/people';
 import type { Db } from '../src/db/client';
-import { attempt, exam, membership, publication, question, sitting, user } from '../src/db/schema';
+import { attempt, exam, mark, membership, paperSlot, publication, question, sitting, user } from '../src/db/schema';
 import { phone, type Size } from './browser';
 
 /** A main view of the app over the demo: whose it is, where it stands, and what has to be there before it is looked at. */
@@ -39,6 +39,23 @@ export function mainViews(db: Db): View[] {
     .from(publication)
     .innerJoin(attempt, and(eq(attempt.sittingId, publication.sittingId), eq(attempt.userId, publication.userId)))
     .innerJoin(user, eq(user.id, attempt.userId))
+    .get();
+  // Papers are drawn: who missed a question, of which a card is made, is looked up.
+  const missing = db
+    .select({ email: user.email })
+    .from(mark)
+    .innerJoin(paperSlot, eq(paperSlot.id, mark.slotId))
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(publication, and(eq(publication.sittingId, attempt.sittingId), eq(publication.userId, attempt.userId)))
+    .innerJoin(user, eq(user.id, attempt.userId))
+    .where(
+      and(
+        eq(attempt.sittingId, titled('Mid-course theory exam')?.id ?? ''),
+        eq(mark.kind, 'automatic'),
+        eq(mark.points, 0),
+        isNull(mark.takenBackAt),
+      ),
+    )
     .get();
   const waiting = db
     .select({ email: user.email })
@@ -140,7 +157,7 @@ export function mainViews(db: Db): View[] {
     },
     {
       name: 'cards',
-      who: keoni?.email ?? '',
+      who: missing?.email ?? '',
       size: phone,
       path: `/my/results/${titled('Mid-course theory exam')?.id}/cards`,
     },

@@ -1,5 +1,6 @@
 'use server';
 import { headers } from 'next/headers';
+import { onceNameOf } from '@/core/base/once';
 import { notFound, type Result, refused } from '@/core/base/result';
 import type { AnyUseCase } from '@/server/house/useCase';
 import { served } from '@/server/served';
@@ -16,7 +17,13 @@ export async function ask(name: string, where: unknown, ...sent: unknown[]): Pro
   if (!useCase) return notFound('use-case');
   const known = new Map(Object.entries(typeof where === 'object' && where !== null ? where : {}));
   const further = [...sent];
+  const once = onceNameOf(further.at(-1));
+  if (once !== null) further.pop();
   const ids = useCase.door.ids.map((id: string) => known.get(id) ?? further.shift());
   if (ids.some((id: unknown) => typeof id !== 'string')) return notFound('place');
-  return acting((context) => useCase(context, ...ids, ...further));
+  const as = known.get('as');
+  return acting(
+    (context) => useCase(once === null ? context : { ...context, once: `${name}/${once}` }, ...ids, ...further),
+    typeof as === 'string' ? as : null,
+  );
 }

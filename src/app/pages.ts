@@ -5,7 +5,7 @@ import type { Context } from '@/server/house/context';
 import type { Served } from '@/server/served';
 import type { Commands } from '@/ui/kit/commands';
 import { ask } from './ask';
-import { pageContext } from './request';
+import { pageContext, personOfPage } from './request';
 
 type Sent = Record<string, string | string[] | undefined>;
 type Asked = Record<string, string | undefined>;
@@ -42,7 +42,6 @@ export const commandsIn = <Known extends Record<string, string>, Names extends k
   where: Known,
   ...names: Names[]
 ): Commands<Names, keyof Known & string> =>
-  Object.fromEntries(names.map((name) => [name, ask.bind(null, name, where)])) as unknown as Commands<
-    Names,
-    keyof Known & string
-  >;
+  Object.fromEntries(
+    names.map((name) => [name, ask.bind(null, name, { ...where, ...(personOfPage() && { as: personOfPage() }) })]),
+  ) as unknown as Commands<Names, keyof Known & string>;

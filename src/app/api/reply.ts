@@ -13,6 +13,7 @@ const statuses: Record<Problem['code'], number> = {
   superseded: 409,
   'too-late': 410,
   'too-early': 403,
+  'signed-out': 401,
   busy: 429,
 };
 

@@ -2,6 +2,7 @@
  * What went wrong: `code` for programs, `message` for a person, and no program reads the message. `field` names the input
  * it belongs to (a path such as `choices.2.content`), so that a screen can put the message where it is mended.
  *
+ * `signed-out`: nobody is signed in, or somebody else than the one whose page asks; what was asked can be asked again.
  * `other-kind`: a file of another kind than was asked for, perhaps of one that another reader knows.
  */
 export type Problem = {
@@ -14,6 +15,7 @@ export type Problem = {
     | 'too-late'
     | 'too-early'
     | 'superseded'
+    | 'signed-out'
     | 'busy';
   message: string;
   field?: string;

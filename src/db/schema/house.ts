@@ -68,3 +68,18 @@ export const preference = sqliteTable(
   },
   (table) => [primaryKey({ columns: [table.userId, table.name] })],
 );
+
+/**
+ * Commands that were carried out under a name of their sender's, with what was answered: sent again under the same name,
+ * because the answer got lost, each is answered anew and not carried out twice.
+ */
+export const carriedOut = sqliteTable(
+  'carried_out',
+  {
+    userId: text('user_id').notNull(),
+    once: text('once').notNull(),
+    at: moment('at').notNull(),
+    answer: json<unknown>('answer'),
+  },
+  (table) => [primaryKey({ columns: [table.userId, table.once] }), index('carried_out_at').on(table.at)],
+);

@@ -30,6 +30,8 @@ export type Context = {
   address?: string;
   /** Names the request in the log and on error pages; absent where there is no request. */
   requestId?: string;
+  /** The name under which what is asked is carried out once, however often it arrives; absent where its sender gave none. */
+  once?: string;
   /** Where files of every kind are kept; the data folder of this process unless a test names another. */
   files?: string;
   /** The transaction this is done within, if it is (see `writing`). */

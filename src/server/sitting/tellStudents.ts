@@ -24,27 +24,38 @@ const subjectOf = (row: SittingRow, { arrangement }: AudienceMember, zone: strin
   return opens === null ? `${row.title} is open` : `${row.title}: ${momentText(opens, zone)}`;
 };
 
+type Told = Pick<Message, 'subject' | 'body'>;
+
+const to = ({ userId, email }: AudienceMember): Pick<Message, 'userId' | 'email'> => ({ userId, email });
+
+/** Tells students of a sitting, each in their own words; who is excused from it is not told. @returns how many were told */
+function tellAll(
+  tx: Tx,
+  context: Context,
+  courseId: string,
+  audience: readonly AudienceMember[],
+  says: (student: AudienceMember) => Told,
+): number {
+  const told = audience.filter((student) => !student.arrangement.excused);
+  return send(
+    tx,
+    context,
+    courseId,
+    told.map((student) => ({ ...to(student), ...says(student) })),
+  );
+}
+
 /** Tells everyone a sitting is given to that it is scheduled, and when. */
 export function tellScheduled(
   tx: Tx,
   context: Context,
   { row, audience, courseId, courseName, timeZone }: Where & { row: SittingRow; audience: readonly AudienceMember[] },
 ): void {
-  send(
-    tx,
-    context,
-    courseId,
-    audience
-      .filter((student) => !student.arrangement.excused)
-      .map((student) => ({
-        ...to(student),
-        subject: subjectOf(row, student, timeZone),
-        body: `${row.title} in ${courseName}. ${windowSaid(row, student.arrangement, timeZone)} You will find it under My exams.`,
-      })),
-  );
+  tellAll(tx, context, courseId, audience, (student) => ({
+    subject: subjectOf(row, student, timeZone),
+    body: `${row.title} in ${courseName}. ${windowSaid(row, student.arrangement, timeZone)} You will find it under My exams.`,
+  }));
 }
-
-const to = ({ userId, email }: AudienceMember): Pick<Message, 'userId' | 'email'> => ({ userId, email });
 
 /** Tells everyone whose times differ now that a scheduled sitting has moved. */
 export function tellMoved(
@@ -52,21 +63,15 @@ export function tellMoved(
   context: Context,
   { before, after, courseId, courseName, timeZone }: Where & { before: SittingRow; after: SittingRow },
 ): void {
+  if (isOverBy(after, context.now)) return;
   const moved = audienceOf(tx, after).filter(({ arrangement }) => {
     const said = (row: SittingRow) => windowSaid(row, arrangement, timeZone);
-    return !arrangement.excused && said(before) !== said(after);
+    return said(before) !== said(after);
   });
-  if (moved.length === 0 || isOverBy(after, context.now)) return;
-  send(
-    tx,
-    context,
-    courseId,
-    moved.map((student) => ({
-      ...to(student),
-      subject: `Moved: ${subjectOf(after, student, timeZone)}`,
-      body: `The times of ${after.title} in ${courseName} have changed. ${windowSaid(after, student.arrangement, timeZone)}`,
-    })),
-  );
+  tellAll(tx, context, courseId, moved, (student) => ({
+    subject: `Moved: ${subjectOf(after, student, timeZone)}`,
+    body: `The times of ${after.title} in ${courseName} have changed. ${windowSaid(after, student.arrangement, timeZone)}`,
+  }));
 }
 
 const isOverBy = (row: SittingRow, now: Instant): boolean => row.closes !== null && row.closes <= now;
@@ -82,18 +87,10 @@ export function tellCalledOff(
     courseName,
   }: Omit<Where, 'timeZone'> & { row: SittingRow; audience: readonly AudienceMember[] },
 ): number {
-  return send(
-    tx,
-    context,
-    courseId,
-    audience
-      .filter((student) => !student.arrangement.excused)
-      .map((student) => ({
-        ...to(student),
-        subject: `Called off: ${row.title}`,
-        body: `${row.title} in ${courseName} does not take place as it was announced. If it is given at another time, you are told.`,
-      })),
-  );
+  return tellAll(tx, context, courseId, audience, () => ({
+    subject: `Called off: ${row.title}`,
+    body: `${row.title} in ${courseName} does not take place as it was announced. If it is given at another time, you are told.`,
+  }));
 }
 
 /** Tells one student what is arranged for them differs now. */

@@ -1,7 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
-import { browserStore, type Store } from './answerKeeper';
+import { browserStore, type Store } from '../kit/browserStore';
 import { keptAttempts, sendKept } from './leftovers';
 
 /**

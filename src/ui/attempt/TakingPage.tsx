@@ -148,6 +148,16 @@ function Clock({ taking }: { taking: Taking }) {
   return <TimeLeft key="time" deadline={standing.deadline} ahead={ahead} onOver={() => attempt?.tick()} />;
 }
 
+/** What is as it should be, and needs nobody. */
+function Told({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <div role="status" className="mt-4 border border-line bg-sheet px-4 py-2 text-base">
+      <p className="font-medium text-pine">{title}</p>
+      {children}
+    </div>
+  );
+}
+
 /** How the attempt stands, wherever that is more than that it runs: what happened, what was kept, what to do next. */
 function HowItStands({ taking }: { taking: Taking }) {
   const { standing, superseded, asides, timeZone, shut, handing, keeping } = taking;
@@ -190,10 +200,9 @@ function HowItStands({ taking }: { taking: Taking }) {
     );
   if (standing.kind === 'running' && handing.kind === 'done')
     return (
-      <div role="status" className="mt-4 border border-line bg-sheet px-4 py-2 text-base">
-        <p className="font-medium">Handed in</p>
+      <Told title="Handed in">
         <p>The server has everything. Your receipt comes as soon as it can be reached again; nothing is left to do.</p>
-      </div>
+      </Told>
     );
   if (standing.kind === 'running') return aside ? <div role="status">{asideLine}</div> : null;
   const { title, happened, next } = standingSaid(standing, timeZone, null);
@@ -201,6 +210,14 @@ function HowItStands({ taking }: { taking: Taking }) {
     standing.kind === 'time-over' && handing.kind === 'waiting'
       ? 'The server cannot be reached. What you answered is kept in this browser and is sent as soon as the connection is back: leave this page open.'
       : next;
+  if (standing.kind === 'handed-in' && !('waiting' in keeping) && !aside)
+    return (
+      <Told title={title}>
+        <p>
+          {happened} {next}
+        </p>
+      </Told>
+    );
   return (
     <div role="alert" className="mt-4 border border-saffron bg-saffron-wash px-4 py-2 text-base">
       <p className="font-medium text-saffron">{title}</p>

@@ -1,3 +1,5 @@
+import type { Store } from '../kit/browserStore';
+
 /** An answer on its way to the server. */
 export type PendingAnswer = {
   slotId: string;
@@ -29,15 +31,6 @@ export type KeeperState =
   /** The server takes answers from other networks only, or not from this person any more: it says which. */
   | { kind: 'elsewhere'; waiting: number; said: string }
   | { kind: 'signed-out'; waiting: number };
-
-/** Where a browser keeps things for its pages. */
-export type Store = {
-  /** The names of everything that is kept. */
-  keys(): string[];
-  getItem(key: string): string | null;
-  setItem(key: string, value: string): void;
-  removeItem(key: string): void;
-};
 
 type Setting = {
   attemptId: string;
@@ -73,17 +66,6 @@ const answersKey = (attemptId: string, epoch: number): string => `${answersPrefi
 /** Where windows of this browser have kept answers of an attempt. */
 export const answersKeys = (store: Pick<Store, 'keys'> | null, attemptId: string): string[] =>
   (store?.keys() ?? []).filter((key) => key.startsWith(`${answersPrefix}${attemptId}/`));
-
-/** The browser's own store; null where it has none. */
-export const browserStore = (): Store | null =>
-  typeof localStorage === 'undefined'
-    ? null
-    : {
-        keys: () => Object.keys(localStorage),
-        getItem: (key) => localStorage.getItem(key),
-        setItem: (key, value) => localStorage.setItem(key, value),
-        removeItem: (key) => localStorage.removeItem(key),
-      };
 
 /**
  * Keeps every answer until the server has confirmed it: in memory, in the browser's store in case the page is closed or

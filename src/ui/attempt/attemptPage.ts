@@ -7,7 +7,8 @@ import {
   whyNotAnswer,
 } from '@/core/attempt/mayAnswer';
 import { type Aside, type Standing, standingLater } from '@/core/attempt/standing';
-import { AnswerKeeper, type KeeperState, type Store } from './answerKeeper';
+import type { Store } from '../kit/browserStore';
+import { AnswerKeeper, type KeeperState } from './answerKeeper';
 import { isAnswered } from './chooseParts';
 import type { Answer, Notice, Opening, Paper, Pulse, TakingSlot } from './opening';
 import type { CheckAnswer, TakingPort } from './takingPort';

@@ -1,4 +1,5 @@
-import { answersKeys, answersPrefix, type PendingAnswer, readKept, type Store } from './answerKeeper';
+import type { Store } from '../kit/browserStore';
+import { answersKeys, answersPrefix, type PendingAnswer, readKept } from './answerKeeper';
 import { handInKey, readPressed } from './attemptPage';
 import { ask, type Net, saidAgainst, sendAnswer } from './requests';
 

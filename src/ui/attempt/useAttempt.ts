@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { browserStore } from './answerKeeper';
+import { browserStore } from '../kit/browserStore';
 import { AttemptPage, type PageState, pulseEvery } from './attemptPage';
 import type { TakingPort } from './takingPort';
 

@@ -15,7 +15,6 @@ import type { OpenSitting } from '@/server/sitting/openSitting';
 import { LooksSaid } from '../exam/LooksSaid';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
-import { Decision } from '../kit/Decision';
 import { Done } from '../kit/Done';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
@@ -24,6 +23,7 @@ import { TextLink } from '../kit/TextLink';
 import { Timeline } from '../kit/Timeline';
 import { usePerform } from '../kit/usePerform';
 import { useServerNow } from '../kit/useServerNow';
+import { EndSitting } from './EndSitting';
 import { GiveAgain } from './GiveAgain';
 import { PreflightList } from './PreflightList';
 import { Phase } from './phase';
@@ -105,9 +105,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
   const [ticked, setTicked] = useState<string[]>([]);
   const [done, setDone] = useState('');
   const [saving, setSaving] = useState(0);
-  const [asking, setAsking] = useState<'call-off' | 'remove' | null>(null);
   const router = useRouter();
-  const isCalledOff = sitting.state === 'cancelled';
   usePassing(now, [rules.opens, rules.lastStart, rules.closes], () => router.refresh());
   const isChanged = Object.keys(changed).length > 0;
   /** What is to be applied is said once, where it was changed. */
@@ -204,37 +202,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
           </>
         }
       >
-        {mayChange && isCalledOff && (
-          <Button
-            disabled={busy}
-            onClick={() =>
-              void perform(
-                () => commands.redraftSitting(),
-                () => setDone('It is a draft again: change it, and schedule it anew.'),
-              )
-            }
-          >
-            Make it a draft again
-          </Button>
-        )}
-        {mayChange && (isDraft || isCalledOff) && (
-          <Button look="grave" onClick={() => setAsking('remove')}>
-            Remove
-          </Button>
-        )}
-        {mayChange && sitting.state === 'scheduled' && open.phase !== 'closed' && (
-          <Button
-            look="grave"
-            whyNot={
-              open.audience.some((student) => student.attempts > 0)
-                ? 'It has been begun: it can be closed, and not called off.'
-                : null
-            }
-            onClick={() => setAsking('call-off')}
-          >
-            Call it off
-          </Button>
-        )}
+        {mayChange && <EndSitting base={base} open={open} commands={commands} onDone={setDone} />}
         {mayChange && !isDraft && <GiveAgain base={base} sections={open.sections} giveAgain={commands.giveAgain} />}
         {sitting.state === 'scheduled' && !sitting.anonymous && (
           <ButtonLink href={`${here}/print`}>Print papers</ButtonLink>
@@ -271,46 +239,6 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
         <Done className="mb-3" onUndo={null}>
           {done}
         </Done>
-      )}
-      {asking === 'call-off' && (
-        <Decision
-          title={`Call ${sitting.title} off?`}
-          act="Call it off"
-          look="grave"
-          busy={busy}
-          onClose={() => setAsking(null)}
-          onAct={() =>
-            void perform(
-              () => commands.callOffSitting(),
-              ({ told }) =>
-                setDone(`It is called off, and ${counted(told, 'student has', 'students have')} been told.`),
-            ).then(() => setAsking(null))
-          }
-        >
-          <p>
-            {counted(open.audience.length, 'student')} {open.audience.length === 1 ? 'is' : 'are'} told that it does not
-            take place. Nobody can start it any more, and it leaves the gradebook. It can be made a draft again.
-          </p>
-          <Problems problems={problems} />
-        </Decision>
-      )}
-      {asking === 'remove' && (
-        <Decision
-          title={`Remove ${sitting.title}?`}
-          act="Remove it"
-          look="grave"
-          busy={busy}
-          onClose={() => setAsking(null)}
-          onAct={() =>
-            void perform(
-              () => commands.removeSitting(),
-              () => router.push(`${base}/sittings`),
-            )
-          }
-        >
-          <p>Its rules, dates and arrangements are gone for good. The exam itself stays.</p>
-          <Problems problems={problems} />
-        </Decision>
       )}
       <Sheet className="mb-4 px-4 pt-2">
         <Timeline
@@ -351,7 +279,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
               </ul>
             )}
             <Problems problems={problemsBesides(problems, sentenceFields)} className="mt-3" />
-            {isDraft && problems.length > 0 && !asking && (
+            {isDraft && problems.length > 0 && (
               <p role="alert" className="mt-3 flex flex-wrap items-center gap-x-3 border-t border-line pt-2 text-brick">
                 The last change was not taken; what stands here is what holds.
                 <TextButton onClick={() => setProblems([])}>Leave it so</TextButton>
