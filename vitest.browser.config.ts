@@ -19,7 +19,8 @@ export default defineConfig({
     include: ['e2e/**/*.test.ts'],
     globalSetup: 'e2e/seed.ts',
     sequence: { sequencer: LongestFirst },
-    maxWorkers: Math.min(availableParallelism(), 6),
+    // A test waits for a third of its time, for pages and servers: one more than there are processors keeps them busy.
+    maxWorkers: Math.min(availableParallelism() + 1, 6),
     testTimeout: 300_000,
     hookTimeout: 120_000,
     expect: { poll: { timeout: 15_000 } },

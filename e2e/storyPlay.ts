@@ -19,7 +19,7 @@ export type Devices = { email: string; pages: readonly [Page, Page] };
 type Window = { page: Page; wire: CDPSession; mode: NetMode; onTheirWay: string[] };
 
 /** The real page reacts within this many milliseconds, or not at all. */
-const soon = 1_000;
+const soon = 600;
 /** A question is turned to within this many, or cannot be. */
 const turning = 300;
 const text = (value: unknown): string => JSON.stringify(value ?? null);
@@ -383,11 +383,14 @@ export class PlayOnPage {
       `${answered} of 5 questions answered`,
     ];
     const said = () => page.evaluate(() => document.querySelector('main')?.textContent ?? '');
-    // The receipt is live, and says it without being asked for anew.
+    // What an invigilator did here reached the database behind the server's back: the receipt is asked for anew.
+    const now = await said();
+    if (!wanted.every((one) => now.includes(one)))
+      await page.goto(`${this.house.served.origin}/my/receipts/${this.attemptId}`);
     await expect
       .poll(async () => {
-        const now = await said();
-        return wanted.filter((one) => !now.includes(one));
+        const shown = await said();
+        return wanted.filter((one) => !shown.includes(one));
       })
       .toEqual([]);
   }
