@@ -12,7 +12,7 @@ import { createQuestion, openQuestion, retireQuestion, saveQuestion } from './ba
 import { dropFilter, saveFilter } from './bank/savedFilters';
 import { bringIn, previewText } from './bringIn/bringIn';
 import { lookThroughQuestions, writeForExam } from './exam/examQuestions';
-import { choosableQuestions, createExam, saveExam } from './exam/exams';
+import { choosableQuestions, createExam, openExam, saveExam } from './exam/exams';
 import { changeExamItems } from './exam/items';
 import { archiveExam, duplicateExam, labelExam } from './exam/keepExams';
 import { askForLook, remark, settleRemark, signOff, withdrawLook } from './exam/looks';
@@ -151,6 +151,7 @@ export const served = {
   moveColumn,
   noteSeen,
   openOnce,
+  openExam,
   openQuestion,
   openTrial,
   openTrialQuestion,

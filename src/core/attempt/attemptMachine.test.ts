@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { minute, second } from '../base/time';
-import { attemptDeadline, hasExpired, saveAllowance } from '../sitting/clock';
+import { attemptDeadline, hasExpired } from '../sitting/clock';
 import { noArrangement, noFurtherRules, type SittingRules } from '../sitting/rules';
+import { saveAllowance } from '../sitting/saveAllowance';
 import {
   type Action,
   actions,

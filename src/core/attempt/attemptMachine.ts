@@ -1,5 +1,5 @@
 import { type Duration, type Instant, minute } from '../base/time';
-import { saveAllowance } from '../sitting/clock';
+import { saveAllowance } from '../sitting/saveAllowance';
 import { type SaveStamp, saveOrder } from './saveOrder';
 
 /** Where an attempt stands. One whose grace passed without a hand-in is kept and does not count. */

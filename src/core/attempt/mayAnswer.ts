@@ -1,5 +1,5 @@
 import type { Instant } from '../base/time';
-import { saveAllowance } from '../sitting/clock';
+import { saveAllowance } from '../sitting/saveAllowance';
 import { type Phase, whyNotWrite } from './attemptMachine';
 
 /** An attempt as far as it decides what its student may do in it. */

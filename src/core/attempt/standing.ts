@@ -1,6 +1,6 @@
 import { type Instant, momentText } from '../base/time';
 import { counted, oneOrMany } from '../base/words';
-import { inTimeToSave } from '../sitting/clock';
+import { inTimeToSave } from '../sitting/saveAllowance';
 import type { Phase } from './attemptMachine';
 
 /**

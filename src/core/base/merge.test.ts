@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { isAlike, merged } from './merge';
+import { isAlike, merged, withTheirs } from './merge';
 
 type Line = { id: string; points: number; note?: string };
 const line = (id: string, points = 1, note?: string): Line => ({ id, points, ...(note === undefined ? {} : { note }) });
@@ -116,6 +116,23 @@ describe('joining, whatever was done', () => {
       fc.property(form, form, form, (base, mine, theirs) => {
         const paths = (list: { path: readonly string[] }[]) => list.map((one) => one.path.join('.')).sort();
         expect(paths(merged(base, mine, theirs).clashes)).toEqual(paths(merged(base, theirs, mine).clashes));
+      }),
+    );
+  });
+
+  it('with theirs where both changed, it is what the other would have had', () => {
+    fc.assert(
+      fc.property(form, form, form, (base, mine, theirs) => {
+        const { value, clashes } = merged(base, mine, theirs);
+        const taken = withTheirs(value, clashes);
+        const other = merged(base, theirs, mine).value;
+        expect(taken.rule).toEqual(other.rule);
+        const gone = clashes.filter((clash) => clash.theirs === undefined).map((clash) => clash.path.at(-1));
+        for (const [key, field] of Object.entries(other.fields))
+          expect(taken.fields[key]).toEqual(gone.includes(key) ? undefined : field);
+        for (const one of other.lines) {
+          expect(taken.lines.some((line) => isAlike(line, one))).toBe(!gone.includes(one.id));
+        }
       }),
     );
   });

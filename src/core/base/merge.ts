@@ -78,3 +78,27 @@ function joinThings(base: Named[], mine: Named[], theirs: Named[], path: readonl
     return one === undefined ? [] : [one as Named];
   });
 }
+
+/**
+ * A joined value in which the places that both changed are as the other person left them.
+ *
+ * @param value what {@link merged} made
+ * @param clashes the places it named
+ */
+export const withTheirs = <T>(value: T, clashes: readonly Clash[]): T =>
+  clashes.reduce<unknown>((so, { path, theirs }) => put(so, path, theirs), value) as T;
+
+function put(at: unknown, [head, ...rest]: readonly string[], value: unknown): unknown {
+  if (head === undefined) return value;
+  if (isList(at)) {
+    const one = put(
+      at.find(({ id }) => id === head),
+      rest,
+      value,
+    );
+    if (one === undefined) return at.filter(({ id }) => id !== head);
+    return at.some(({ id }) => id === head) ? at.map((old) => (old.id === head ? one : old)) : [...at, one];
+  }
+  const fields = { ...(isPlain(at) ? at : {}), [head]: put(isPlain(at) ? at[head] : undefined, rest, value) };
+  return Object.fromEntries(Object.entries(fields).filter(([, field]) => field !== undefined));
+}

@@ -8,7 +8,6 @@ import {
   closesFor,
   daysLate,
   hasExpired,
-  inTimeToSave,
   latestWriting,
   mayStart,
   noAttempts,
@@ -16,6 +15,7 @@ import {
   runningClock,
 } from './clock';
 import { type Arrangement, mergeArrangements, noArrangement, noFurtherRules, type SittingRules } from './rules';
+import { inTimeToSave } from './saveAllowance';
 import { firstOpenDay, lastOpenDay } from './shutDays';
 
 const rules = (change: Partial<SittingRules> = {}): SittingRules => ({

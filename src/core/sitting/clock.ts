@@ -1,9 +1,7 @@
-import { type Duration, day, type Instant, minute, second } from '../base/time';
+import { type Duration, day, type Instant, minute } from '../base/time';
 import type { Arrangement, SittingRules } from './rules';
+import { inTimeToSave, saveAllowance } from './saveAllowance';
 import { firstOpenDay, lastOpenDay } from './shutDays';
-
-/** A save that was on its way when time ran out is still taken for so long. */
-export const saveAllowance: Duration = 3 * second;
 
 /** limit′ = limit·(1 + percent) + minutes; null where there is no limit. */
 export function limitFor(rules: SittingRules, arrangement: Arrangement): Duration | null {
@@ -71,10 +69,6 @@ export function deadlineBy(
   if (closes === null) return null;
   return (byLimit === null ? closes : Math.min(byLimit, closes)) + added;
 }
-
-/** Whether a save that arrives now is in time: until the deadline and the allowance, inclusive. */
-export const inTimeToSave = (deadline: Instant | null, now: Instant): boolean =>
-  deadline === null || now <= deadline + saveAllowance;
 
 /** For how long after its deadline an attempt may still be handed in by its student, without changing anything. */
 const graceOf = ({ expiry }: SittingRules): Duration => (expiry.kind === 'grace' ? expiry.minutes * minute : 0);

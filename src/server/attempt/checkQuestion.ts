@@ -7,7 +7,7 @@ import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
 import { readResponse } from '@/core/question/student';
-import { saveAllowance } from '@/core/sitting/clock';
+import { saveAllowance } from '@/core/sitting/saveAllowance';
 import type { Tx } from '@/db/client';
 import { attemptEvent, paperSlot, questionTry, response } from '@/db/schema';
 import type { Context } from '../house/context';

@@ -5,7 +5,7 @@ import { owedBefore, owedSaid, whyNotAnswerSaid } from '@/core/attempt/mayAnswer
 import { ok, type Result, refused } from '@/core/base/result';
 import type { ExamDesign } from '@/core/exam/design';
 import { paperRules } from '@/core/exam/paperRules';
-import { saveAllowance } from '@/core/sitting/clock';
+import { saveAllowance } from '@/core/sitting/saveAllowance';
 import type { Db } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
 import { attempt, attemptEvent, paperSlot } from '@/db/schema';

@@ -1,6 +1,7 @@
 import { and, eq, isNull, max } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
+import { merged } from '@/core/base/merge';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import { bandProblems } from '@/core/gradebook/bands';
 import { weightsProblems } from '@/core/gradebook/gradebookRules';
@@ -68,6 +69,17 @@ const columnInput = z
   })
   .partial();
 
+/** What stood on the page when it was changed there; without it what is sent holds as it is. */
+const seenInput = z
+  .strictObject({ rules: rulesInput, groups: groupsInput, bands: bandsInput.nullable() })
+  .partial()
+  .optional();
+
+const named = (what: string): Problem => ({
+  code: 'conflict',
+  message: `Somebody else has kept other ${what} since this page was opened, and nothing was overwritten. Open the page anew to see both.`,
+});
+
 /** Problems of bands as problems of a form: each at its band. */
 const bandsRefused = (bands: z.output<typeof bandsInput>): Problem[] =>
   bandProblems(bands).map(({ index, field, message }) => ({
@@ -99,18 +111,30 @@ export function numbersRefused({ rules, groups }: NumbersInput): Problem[] {
 /** Sets how totals are computed and shown: all that is named, or nothing of it. */
 export const saveNumbers = command({
   admits: toCourse('gradebook.change'),
-  takes: [numbersInput],
+  takes: [numbersInput, seenInput],
   logs: 'gradebook.numbers',
-  does({ tx, courseId, record }, input): Result<null> {
+  does({ tx, courseId, record }, input, seen): Result<null> {
     const problems = numbersRefused(input);
     if (problems.length) return { ok: false, problems };
-    const { rules, groups, columns } = input;
-    if (rules)
-      tx.update(course)
-        .set({ gradebook: { ...gradebookRulesOf(tx, courseId), ...rules } })
-        .where(eq(course.id, courseId))
-        .run();
-    if (groups) setGroups(tx, courseId, groups);
+    const { rules, columns } = input;
+    if (rules) {
+      const now = gradebookRulesOf(tx, courseId);
+      const joined = merged({ ...now, ...seen?.rules }, { ...now, ...seen?.rules, ...rules }, now);
+      if (joined.clashes.length)
+        return {
+          ok: false,
+          problems: [named(joined.clashes.some((one) => one.path[0] === 'bands') ? 'bands' : 'rules')],
+        };
+      tx.update(course).set({ gradebook: joined.value }).where(eq(course.id, courseId)).run();
+    }
+    const joined = input.groups && merged(seen?.groups ?? groupsOf(tx, courseId), input.groups, groupsOf(tx, courseId));
+    if (joined?.clashes.length) return { ok: false, problems: [named('groups')] };
+    const groups = joined?.value;
+    if (groups) {
+      const together = numbersRefused({ groups });
+      if (together.length) return { ok: false, problems: together };
+      setGroups(tx, courseId, groups);
+    }
     for (const [columnId, part] of Object.entries(columns ?? {})) {
       const set = setColumn(tx, courseId, columnId, part);
       if (!set.ok) return set;
@@ -126,16 +150,29 @@ export const saveNumbers = command({
 /** Gives a sitting bands of its own, or, without any, those of the course again. */
 export const saveSittingBands = command({
   admits: toSitting('gradebook.change'),
-  takes: [bandsInput.nullable()],
+  takes: [bandsInput.nullable(), seenInput],
   logs: 'gradebook.sitting-bands',
-  does({ tx, courseId, sittingId, record }, bands): Result<null> {
+  does({ tx, courseId, sittingId, record }, bands, seen): Result<null> {
     const problems = bandsRefused(bands ?? []);
     if (problems.length) return { ok: false, problems };
+    const now = sittingOf(tx, courseId, sittingId)?.bands ?? null;
+    if (seen?.bands !== undefined && merged(seen.bands, bands, now).clashes.length)
+      return { ok: false, problems: [named('bands')] };
     tx.update(sitting).set({ bands }).where(eq(sitting.id, sittingId)).run();
     record({ subjectId: courseId, detail: { sittingId, bands: bands?.length ?? null } });
     return ok(null);
   },
 });
+
+/** The groups of a course in their order, as they are sent. */
+const groupsOf = (tx: Tx, courseId: string): z.output<typeof groupsInput> =>
+  tx
+    .select()
+    .from(gradeGroup)
+    .where(eq(gradeGroup.courseId, courseId))
+    .orderBy(gradeGroup.position)
+    .all()
+    .map(({ id, title, weight, counting, drop }) => ({ id, title, weight, counting, drop }));
 
 function setGroups(tx: Tx, courseId: string, groups: z.output<typeof groupsInput>): void {
   const before = tx.select().from(gradeGroup).where(eq(gradeGroup.courseId, courseId)).all();

@@ -339,3 +339,56 @@ describe('boundaries', () => {
     expect(must(objectiveResults(teacher(), school.courseId)).objectives).toEqual([]);
   });
 });
+
+describe('two people set the same gradebook', () => {
+  const group = (title: string, weight: number, id = '') => ({
+    id,
+    title,
+    weight,
+    counting: 'points' as const,
+    drop: 0,
+  });
+  const band = (label: string, from: number) => ({ label, from, comment: '' });
+  const save = (input: object, seen?: object) => saveNumbers(teacher(), school.courseId, input, seen);
+
+  it('whoever keeps later undoes nothing that the other kept elsewhere', () => {
+    must(save({ rules: { decimals: 2, missing: 'not-yet' }, groups: [group('Tests', 60), group('Practice', 40)] }));
+    const opened = book();
+    const seen = { rules: opened.rules, groups: opened.groups };
+    const [tests, practice] = opened.groups;
+    must(save({ rules: { missing: 'zero' } }, seen));
+    must(save({ groups: [...opened.groups, group('Projects', 20)] }, seen));
+    // From a page that was opened before either.
+    must(save({ rules: { decimals: 0 }, groups: [{ ...tests, weight: 70 }, practice] }, seen));
+    const now = book();
+    expect([now.rules.missing, now.rules.decimals]).toEqual(['zero', 0]);
+    expect(now.groups.map((one) => [one.title, one.weight])).toEqual([
+      ['Tests', 70],
+      ['Practice', 40],
+      ['Projects', 20],
+    ]);
+  });
+
+  it('is told, and nothing is overwritten, where both changed the same', () => {
+    must(save({ groups: [group('Tests', 60), group('Practice', 40)] }));
+    const opened = book();
+    const seen = { rules: opened.rules, groups: opened.groups };
+    const weighed = (weight: number) => opened.groups.map((one) => (one.title === 'Tests' ? { ...one, weight } : one));
+    must(save({ groups: weighed(70) }, seen));
+    expect(refusal(save({ groups: weighed(80) }, seen))).toBe('conflict');
+    must(save({ rules: { bands: [band('Good', 50), band('Low', 0)] } }, seen));
+    expect(refusal(save({ rules: { bands: [band('Good', 60), band('Low', 0)] } }, seen))).toBe('conflict');
+    const now = book();
+    expect([now.groups.find((one) => one.title === 'Tests')?.weight, now.rules.bands[0]?.from]).toEqual([70, 50]);
+    // Alike is no quarrel.
+    must(save({ groups: weighed(70) }, seen));
+  });
+
+  it('holds for the bands of a sitting too', () => {
+    const own = (from: number) => [band('Passed', from), band('Not passed', 0)];
+    must(saveSittingBands(teacher(), school.courseId, quiz, own(50), { bands: null }));
+    expect(refusal(saveSittingBands(teacher(), school.courseId, quiz, own(60), { bands: null }))).toBe('conflict');
+    must(saveSittingBands(teacher(), school.courseId, quiz, own(60), { bands: own(50) }));
+    expect(must(workbench(teacher(), school.courseId, quiz)).bands[0]?.from).toBe(60);
+  });
+});

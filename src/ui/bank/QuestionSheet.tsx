@@ -21,7 +21,7 @@ import { UsagePanel } from './UsagePanel';
 import { type SheetCommands, type SheetEvents, useQuestionSheet } from './useQuestionSheet';
 
 /** The bank around a question. */
-export type SheetBank = Pick<BankPageProps, 'categories' | 'objectives' | 'tags' | 'passages' | 'base'> & {
+export type SheetBank = Pick<BankPageProps, 'bankId' | 'categories' | 'objectives' | 'tags' | 'passages' | 'base'> & {
   commands: SheetCommands;
 };
 
@@ -29,7 +29,7 @@ type Props = SheetEvents & { question: OpenQuestion; bank: SheetBank };
 
 /** One question, edited in place. What is typed is kept, in this browser and on the server, until it is saved. */
 export function QuestionSheet({ question, bank, ...events }: Props) {
-  const sheet = useQuestionSheet(question, bank.commands, events);
+  const sheet = useQuestionSheet(bank.bankId, question, bank.commands, events);
   const { fields, problems, theirs, change, contentNow } = sheet;
   const { content } = fields;
   const editing = editingOf(content.type);

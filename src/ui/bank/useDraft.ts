@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef } from 'react';
+import { useKeeping } from '../keep/KeepingFor';
 import type { BankCommands } from './model';
 
 type Kept<Fields> = { edit: number; at: number; fields: Fields };
@@ -8,15 +9,19 @@ type Kept<Fields> = { edit: number; at: number; fields: Fields };
 const longestWait = 3_000;
 
 /**
- * Keeps what is typed: at once in this browser, and after a short pause on the server, where any browser of its author
- * finds it. The browser's copy bridges a lost connection.
+ * Keeps what is typed: at once in this browser's journal, and after a short pause on the server, where any browser of its
+ * author finds it. The browser's copy bridges a lost connection.
  */
 export function useDraft<Fields extends Record<string, unknown>>(
+  bankId: string,
   subject: string,
   commands: Pick<BankCommands, 'keepDraft' | 'giveUpDraft'>,
   onKept: (where: 'server' | 'browser') => void,
 ) {
-  const key = `wuzzen-draft/${subject}`;
+  const object = `question/${bankId}/${subject}`;
+  const journal = useKeeping()?.journal ?? null;
+  /** What this page has kept: a browser may keep nothing. */
+  const here = useRef<Kept<Fields> | null>(null);
   const waiting = useRef<{ timer: ReturnType<typeof setTimeout>; send: () => void } | null>(null);
   /** What is under way to the server. */
   const sending = useRef<Promise<void>>(Promise.resolve());
@@ -38,12 +43,20 @@ export function useDraft<Fields extends Record<string, unknown>>(
     newest: (
       onServer: { edit: number; fields: Record<string, unknown>; savedAt: number } | null,
     ): Kept<Fields> | null => {
-      const here = read<Fields>(key);
+      const entry = journal?.read(object);
+      const own = entry ? { edit: entry.base.edit, at: entry.at, fields: entry.value as Fields } : here.current;
       const there = onServer && { edit: onServer.edit, at: onServer.savedAt, fields: onServer.fields as Fields };
-      return here && (!there || here.at > there.at) ? here : there;
+      return own && (!there || own.at > there.at) ? own : there;
     },
     keep: (edit: number, fields: Fields) => {
-      write(key, { edit, at: Date.now(), fields });
+      here.current = { edit, at: Date.now(), fields };
+      journal?.write(object, {
+        title: nameOf(fields),
+        href: location.pathname + location.search,
+        base: { edit, value: null },
+        value: fields,
+        unanswered: null,
+      });
       if (waiting.current) clearTimeout(waiting.current.timer);
       const send = () => {
         waiting.current = null;
@@ -68,32 +81,12 @@ export function useDraft<Fields extends Record<string, unknown>>(
     forget: (alsoOnServer: boolean) => {
       if (waiting.current) clearTimeout(waiting.current.timer);
       waiting.current = null;
-      drop(key);
+      here.current = null;
+      journal?.forget(object);
       if (alsoOnServer) void commands.giveUpDraft(subject).catch(() => undefined);
     },
   };
 }
 
-function read<Fields>(key: string): Kept<Fields> | null {
-  try {
-    return JSON.parse(localStorage.getItem(key) ?? 'null') as Kept<Fields> | null;
-  } catch {
-    return null;
-  }
-}
-
-function write(key: string, value: unknown): void {
-  try {
-    localStorage.setItem(key, JSON.stringify(value));
-  } catch {
-    // Without room in the browser's store the server keeps it, and the sheet itself still holds what is typed.
-  }
-}
-
-function drop(key: string): void {
-  try {
-    localStorage.removeItem(key);
-  } catch {
-    // Nothing was kept, so nothing has to go.
-  }
-}
+const nameOf = ({ shortName }: Record<string, unknown>): string =>
+  typeof shortName === 'string' && shortName ? `The question ${shortName}` : 'A question without a name yet';

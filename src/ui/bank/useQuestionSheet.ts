@@ -58,7 +58,7 @@ const blankLike = (blank: QuestionContent, written: QuestionContent): QuestionCo
   beginContent(blank.type, { settings: settingsIn(written) });
 
 /** Everything that happens on a question's sheet: typing, keeping a draft, saving, and meeting someone else's save. */
-export function useQuestionSheet(question: OpenQuestion, commands: SheetCommands, events: SheetEvents) {
+export function useQuestionSheet(bankId: string, question: OpenQuestion, commands: SheetCommands, events: SheetEvents) {
   const { perform, problems, busy, setProblems } = usePerform();
   const [sheet, put] = useReducer(
     (before: State, next: Partial<State> | ((before: State) => Partial<State>)): State => ({
@@ -69,7 +69,7 @@ export function useQuestionSheet(question: OpenQuestion, commands: SheetCommands
     begin,
   );
   const isNew = question.id === '';
-  const draft = useDraft<Fields>(question.id || `new/${question.content.type}`, commands, (where) =>
+  const draft = useDraft<Fields>(bankId, question.id || `new/${question.content.type}`, commands, (where) =>
     put({
       note:
         where === 'server'

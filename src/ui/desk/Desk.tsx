@@ -2,6 +2,7 @@ import type { ReactNode } from 'react';
 import { durationText, momentText } from '@/core/base/time';
 import { oneOrMany } from '@/core/base/words';
 import type { Desk as DeskToday } from '@/server/desk/desk';
+import { Unfinished } from '../keep/Unfinished';
 import { Link } from '../kit/Link';
 import { Empty, PageTitle } from '../kit/Page';
 import { TextLink } from '../kit/TextLink';
@@ -63,6 +64,7 @@ export function Desk({ base, desk }: Props) {
         </Empty>
       )}
       <div className="space-y-6">
+        <Unfinished zone={timeZone} />
         <Group title="Closing soon" ink="text-brick">
           {closingSoon.map((one) => (
             <OpenLine key={one.id} base={base} one={one} now={now} />

@@ -32,7 +32,7 @@ type Props = {
   exam: OpenExam;
   mayChange: boolean;
 } & Commands<
-  'saveExam' | 'choosableQuestions' | 'createSitting' | 'labelExam' | 'lookThroughQuestions',
+  'saveExam' | 'openExam' | 'choosableQuestions' | 'createSitting' | 'labelExam' | 'lookThroughQuestions',
   'courseId' | 'examId'
 >;
 
@@ -50,11 +50,12 @@ export function ExamPlan({
   choosableQuestions,
   mayChange,
   saveExam,
+  openExam,
   createSitting,
   labelExam,
   lookThroughQuestions,
 }: Props) {
-  const plan = usePlan(exam, saveExam);
+  const plan = usePlan(exam, { saveExam, openExam });
   const { design, setDesign, problems, state } = plan;
   const { check, fixed } = plan.stored;
   const [look, setLook] = useState<ExamQuestionLook | null>(null);
@@ -62,7 +63,7 @@ export function ExamPlan({
   // The questions are looked through once the plan stands saved: it reads all their texts, which a save need not wait for.
   const seeAnew = useRef(lookThroughQuestions);
   seeAnew.current = lookThroughQuestions;
-  const isSaved = state === 'saved';
+  const isSaved = state.kind === 'kept';
   useEffect(() => {
     if (!mayChange || !isSaved) return;
     let gone = false;
@@ -152,7 +153,7 @@ export function ExamPlan({
             </Button>
           )}
           <SpreadTable design={design} check={check} sources={sources} mayChange={mayChange} onChange={setDesign} />
-          {mayChange && <InstructionsSheet design={design} onChange={setDesign} />}
+          {mayChange && <InstructionsSheet key={plan.round} design={design} onChange={setDesign} />}
         </div>
         <PlanAside
           design={design}

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { oneOrMany } from '@/core/base/words';
 import type { OpenExam } from '@/server/exam/exams';
+import { ClashSheet, KeptHere, keptSaid } from '../keep/KeptSaid';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Problems } from '../kit/Problems';
@@ -10,6 +11,7 @@ import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
 import { LabelPieces } from './LabelPieces';
 import { LooksSaid } from './LooksSaid';
+import { placeInPlan, valueInPlan } from './placeInPlan';
 import type { Plan } from './usePlan';
 
 type Props = {
@@ -20,8 +22,6 @@ type Props = {
   /** Further ways to try the exam. */
   children?: ReactNode;
 } & Commands<'createSitting' | 'labelExam', 'courseId' | 'examId'>;
-
-const stateSaid = { saved: 'saved', waiting: 'not saved yet', saving: 'saving …', failed: 'not saved' };
 
 /** The head of an exam's plan: its title, how it stands stored, its labels, and what can be done with it. */
 export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam, children }: Props) {
@@ -44,7 +44,8 @@ export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam
           />
           <p className="text-ink-2" role="status">
             {exam.design.offScreen && 'Off-screen: its questions stand on paper · '}
-            Revision {revision} · {stateSaid[plan.state]}
+            Revision {revision} · {keptSaid(plan.state)}
+            {plan.broughtBack && plan.state.kind !== 'kept' && ' · what you typed here before has been brought back'}
             {exam.frozen &&
               revision === exam.revision &&
               ' · given in a sitting: a change makes the next revision, the sitting keeps this one'}
@@ -67,7 +68,7 @@ export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam
             <Button
               look="main"
               whyNot={plan.design.parts.some((part) => part.lines.length > 0) ? null : 'The exam has no questions yet.'}
-              disabled={busy || plan.state !== 'saved'}
+              disabled={busy || plan.state.kind !== 'kept'}
               onClick={() =>
                 void perform(
                   () => createSitting({ examId: exam.id }),
@@ -80,6 +81,16 @@ export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam
           </>
         )}
       </div>
+      <KeptHere state={plan.state} />
+      {plan.state.kind === 'clash' && (
+        <ClashSheet
+          value={plan.value}
+          clashes={plan.state.clashes}
+          placeSaid={(path) => placeInPlan(plan.design, path)}
+          valueSaid={valueInPlan}
+          onSettle={plan.settle}
+        />
+      )}
       <Problems
         problems={[...plan.problems.filter((problem) => !problem.field?.startsWith('design.parts')), ...giveProblems]}
         className="mb-3"

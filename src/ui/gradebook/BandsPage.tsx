@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import { type Band, bandCounts, bandProblems, crossings, nearBoundaries } from '@/core/gradebook/bands';
@@ -43,9 +43,13 @@ export function BandsPage({ base, bench, commands }: Props) {
   const from = (bands: readonly Band[]): Entered[] => bands.map((band) => ({ ...band, from: String(band.from) }));
   const [entered, setEntered] = useState<Entered[]>(() => from(bench.bands));
   const [changed, setChanged] = useState(false);
+  /** What stood here when the first of it was changed: whoever keeps other bands overwrites nothing that came since. */
+  const seen = useRef<Band[] | null | undefined>(undefined);
+  const stored = bench.sittingId === null || bench.own ? bench.bands : null;
   const bands = entered.map((band) => ({ ...band, from: band.from.trim() === '' ? Number.NaN : numberIn(band.from) }));
   const faults = bandProblems(bands);
   const change = (next: Entered[]) => {
+    if (seen.current === undefined) seen.current = stored;
     setEntered(next);
     setChanged(true);
     setDone('');
@@ -70,9 +74,12 @@ export function BandsPage({ base, bench, commands }: Props) {
     void perform(
       () =>
         bench.sittingId === null
-          ? commands.saveNumbers({ rules: { bands: next ?? [] } })
-          : commands.saveSittingBands(bench.sittingId, next),
+          ? commands.saveNumbers({ rules: { bands: next ?? [] } }, { rules: { bands: seen.current ?? stored ?? [] } })
+          : commands.saveSittingBands(bench.sittingId, next, {
+              bands: seen.current === undefined ? stored : seen.current,
+            }),
       () => {
+        seen.current = undefined;
         setDone(said);
         setChanged(false);
         if (next === null) setEntered(from(bench.bands));

@@ -40,7 +40,7 @@ export function RulesPage({ base, book, commands }: Props) {
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState('');
   const [removed, setRemoved] = useState<ColumnShown | null>(null);
-  const numbers = useOtherNumbers(commands.withOtherNumbers);
+  const numbers = useOtherNumbers(commands.withOtherNumbers, book);
   const { other } = numbers;
   const columns = book.columns.map((column) => withPart(column, other.columns[column.id]));
   const rules = { ...book.rules, ...other.rules };
@@ -51,7 +51,7 @@ export function RulesPage({ base, book, commands }: Props) {
   const wrong = [...problems, ...numbers.problems];
   const keep = () =>
     void perform(
-      () => commands.saveNumbers(numbers.sent()),
+      () => commands.saveNumbers(numbers.sent(), numbers.seen()),
       () => {
         numbers.leave();
         setDone(

@@ -319,7 +319,7 @@ describe('columns and weights', () => {
     };
     await waitFor(() => expect(sent.at(-1)).toMatchObject(['try', numbers]));
     await user.click(screen.getByRole('button', { name: 'Keep the changes' }));
-    expect(kept()).toMatchObject([['keep', [numbers]]]);
+    expect(kept()).toMatchObject([['keep', [numbers, { groups: [{ id: 'g' }] }]]]);
     expect(await screen.findByText('The changes are kept.')).toBeTruthy();
     expect(screen.queryByRole('region', { name: 'Changes not kept yet' })).toBeNull();
   });

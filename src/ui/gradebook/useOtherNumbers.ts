@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import type { GradebookColumn, GradeGroup } from '@/core/gradebook/courseTotal';
 import type { GradebookRules } from '@/core/gradebook/gradebookRules';
@@ -51,8 +51,17 @@ export function withPart<Column extends Gradebook['columns'][number]>(column: Co
  * Numbers of a gradebook that are changed and not kept yet, with what they would make of the totals, worked out by the
  * server as they change.
  */
-export function useOtherNumbers(tryOther: Commands<'withOtherNumbers', 'courseId'>['withOtherNumbers']) {
-  const [other, setOther] = useState(none);
+export function useOtherNumbers(
+  tryOther: Commands<'withOtherNumbers', 'courseId'>['withOtherNumbers'],
+  book: Pick<Gradebook, 'rules' | 'groups'>,
+) {
+  const [other, putOther] = useState(none);
+  /** What stood on the page when the first of it was changed: whoever keeps it overwrites nothing that came since. */
+  const seen = useRef<Pick<Gradebook, 'rules' | 'groups'> | null>(null);
+  const setOther = (change: (now: Other) => Other) => {
+    seen.current ??= { rules: book.rules, groups: book.groups };
+    putOther(change);
+  };
   const [tried, setTried] = useState<Tried | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);
   useEffect(() => {
@@ -78,12 +87,16 @@ export function useOtherNumbers(tryOther: Commands<'withOtherNumbers', 'courseId
     other,
     changed: other !== none,
     sent: () => sentOf(other),
+    seen: () => seen.current ?? undefined,
     tried,
     problems,
     setRules: (part: Partial<GradebookRules>) => setOther((now) => ({ ...now, rules: { ...now.rules, ...part } })),
     setGroups: (groups: EnteredGroup[]) => setOther((now) => ({ ...now, groups })),
     setColumn: (id: string, part: ColumnPart) =>
       setOther((now) => ({ ...now, columns: { ...now.columns, [id]: { ...now.columns[id], ...part } } })),
-    leave: useCallback(() => setOther(none), []),
+    leave: useCallback(() => {
+      seen.current = null;
+      putOther(none);
+    }, []),
   };
 }

@@ -69,6 +69,7 @@ class Desk {
   value: Form = {};
   told: Told[] = [];
   keeper: Keeper<Form>;
+  broughtBack: boolean;
   static names = 0;
 
   constructor(
@@ -88,7 +89,6 @@ class Desk {
       title: 'The exam “Tides”',
       href: '/c/c1/exams/e1',
       stored: opened,
-      journal: new Journal(store, { userId, key }, () => 1_000),
       send: async (value, edit, once) => {
         isUp();
         return answered(server.fault === 'signed-out' ? ok({ edit: 0 }) : server.save(value, edit, once));
@@ -112,6 +112,7 @@ class Desk {
         this.state = state;
       },
     });
+    this.broughtBack = this.keeper.begin(new Journal(store, { userId, key }, () => 1_000));
     this.value = this.keeper.now.value;
     this.state = this.keeper.now.state;
   }
@@ -158,7 +159,7 @@ describe('keeping what is typed', () => {
     desk.keeper.close();
     desk.server.fault = 'none';
     const next = new Desk(desk.server, desk.store, { pause: null });
-    expect([next.keeper.broughtBack, next.keeper.isUnkept, desk.store.kept.size]).toEqual([false, false, 0]);
+    expect([next.broughtBack, next.keeper.isUnkept, desk.store.kept.size]).toEqual([false, false, 0]);
   });
 
   it('the lid closed without a network: brought back, and sent by itself', async () => {
@@ -170,7 +171,7 @@ describe('keeping what is typed', () => {
     desk.server.fault = 'none';
     desk.server.changes({ grade: 'A' });
     const next = new Desk(desk.server, desk.store);
-    expect([next.keeper.broughtBack, next.value.note]).toEqual([true, 'two sentences']);
+    expect([next.broughtBack, next.value.note]).toEqual([true, 'two sentences']);
     await next.rests();
     expect(desk.server.stored.value).toEqual({ title: 'Tides', note: 'two sentences', grade: 'A' });
     expect(desk.store.kept.size).toBe(0);
@@ -269,6 +270,35 @@ const step = fc.oneof(
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('other' as const), field: fc.nat(1) }) },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('reload' as const), window: fc.nat(1) }) },
 );
+
+describe('what else is done to it', () => {
+  it('takes its turn after what was typed, and what is typed meanwhile after it', async () => {
+    const desk = new Desk(new Server(), new MemoryStore());
+    desk.type({ title: 'Tides' });
+    const asked: number[] = [];
+    const own = desk.keeper.inTurn(async (edit) => {
+      asked.push(edit);
+      desk.type({ note: 'meanwhile' });
+      desk.server.stored = { edit: edit + 1, value: desk.server.stored.value };
+      return ok({ edit: edit + 1 });
+    });
+    expect(await own).toEqual(ok({ edit: 3 }));
+    expect(asked).toEqual([2]);
+    await desk.rests();
+    expect([desk.state.kind, desk.server.stored]).toEqual([
+      'kept',
+      { edit: 4, value: { title: 'Tides', note: 'meanwhile' } },
+    ]);
+  });
+
+  it('is not done where what was typed could not be saved first', async () => {
+    const desk = new Desk(new Server(), new MemoryStore());
+    desk.server.fault = 'request-lost';
+    desk.type({ title: 'Tides' });
+    expect(await desk.keeper.inTurn(async (edit) => ok({ edit }))).toBeNull();
+    expect(desk.state.kind).toBe('waiting');
+  });
+});
 
 describe('keeping, whatever happens', () => {
   it('in the end the server has all that was typed, once, or somebody is asked about it', async () => {

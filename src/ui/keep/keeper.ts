@@ -28,7 +28,6 @@ type Setting<T> = {
   title: string;
   href: string;
   stored: Stored<T>;
-  journal: Journal | null;
   /** Sends a change. Under the same `once` the server carries it out once. */
   send: (value: T, edit: number, once: string) => Promise<Result<{ edit: number }>>;
   /** Asks what stands on the server now. */
@@ -48,6 +47,11 @@ const shortestRetry = 1_500;
 const longestRetry = 30_000;
 /** So often in a row it is joined with what others saved, before a person is asked to look. */
 const mostJoins = 5;
+
+const unreached: Problem = {
+  code: 'busy',
+  message: 'The server could not be reached: nothing was changed. Try again.',
+};
 
 type Unanswered<T> = { once: string; edit: number; value: T };
 
@@ -69,20 +73,37 @@ export class Keeper<T> {
   private failures = 0;
   private gone = false;
   private state: KeepState = { kind: 'kept' };
-  /** Whether what was typed before, and is brought back, is other than what stands on the server. */
-  readonly broughtBack: boolean;
+  private journal: Journal | null = null;
 
   constructor(private setting: Setting<T>) {
     this.base = setting.stored;
     this.value = setting.stored.value;
     this.told = this.value;
-    this.broughtBack = this.recover();
-    this.leads = this.broughtBack;
+  }
+
+  /**
+   * Its page is shown: what was typed before and is not on the server is brought back.
+   *
+   * @param journal where it is written down; null where nothing can be
+   * @returns whether anything was brought back
+   */
+  begin(journal: Journal | null): boolean {
+    this.gone = false;
+    this.journal = journal;
+    const broughtBack = !this.isUnkept && this.recover();
+    if (broughtBack) {
+      this.leads = true;
+      this.setting.onJoined?.(this.value);
+      this.say(this.state);
+    }
+    return broughtBack;
   }
 
   /** What an earlier page could not bring to the server, joined with what stands there now. */
   private recover(): boolean {
-    const { journal, object, stored } = this.setting;
+    const { journal } = this;
+    const { object } = this.setting;
+    const stored = this.base;
     const entry = journal?.read(object);
     if (!entry) return false;
     this.unanswered = entry.unanswered as Unanswered<T> | null;
@@ -124,15 +145,15 @@ export class Keeper<T> {
   private lead(): void {
     if (this.leads) return;
     this.leads = true;
-    this.unanswered ??= (this.setting.journal?.read(this.setting.object)?.unanswered ?? null) as Unanswered<T> | null;
+    this.unanswered ??= (this.journal?.read(this.setting.object)?.unanswered ?? null) as Unanswered<T> | null;
   }
 
   private note(): void {
     if (!this.leads) return;
-    const { journal, object, title, href } = this.setting;
+    const { object, title, href } = this.setting;
     if (this.isUnkept)
-      journal?.write(object, { title, href, base: this.base, value: this.value, unanswered: this.unanswered });
-    else journal?.forget(object);
+      this.journal?.write(object, { title, href, base: this.base, value: this.value, unanswered: this.unanswered });
+    else this.journal?.forget(object);
   }
 
   private tell(): void {
@@ -177,7 +198,7 @@ export class Keeper<T> {
     if (this.state.kind === 'waiting') void this.save();
     // The window in which it was typed may be gone.
     const isLeft = !this.leads && this.setting.pause !== null && this.state.kind === 'typed';
-    if (isLeft && this.setting.journal?.read(this.setting.object)) void this.save();
+    if (isLeft && this.journal?.read(this.setting.object)) void this.save();
   }
 
   private schedule(pause: number): void {
@@ -219,6 +240,33 @@ export class Keeper<T> {
     if (this.state.kind === 'clash') return false;
     if (!this.gone) this.say(this.isUnkept ? { kind: 'typed' } : { kind: 'kept' });
     return !this.isUnkept;
+  }
+
+  /**
+   * Does something else to the object, between two saves and after all that was typed before.
+   *
+   * @returns what was answered; null where it could not be asked
+   */
+  async inTurn<A extends { edit: number }>(
+    act: (edit: number, once: string) => Promise<Result<A>>,
+  ): Promise<Result<A> | null> {
+    while (this.running) await this.running;
+    if (this.isUnkept && !(await this.save())) return null;
+    const own = act(this.base.edit, this.setting.newOnce()).catch(() => null);
+    this.say({ kind: 'saving' });
+    this.running = own.then((answer) => {
+      if (answer?.ok) this.base = { edit: answer.value.edit, value: this.base.value };
+      return answer?.ok ?? false;
+    });
+    const answer = await own;
+    this.running = null;
+    this.say(
+      answer?.ok
+        ? { kind: this.isUnkept ? 'typed' : 'kept' }
+        : { kind: 'refused', problems: answer?.problems ?? [unreached] },
+    );
+    if (this.isUnkept && this.setting.pause !== null) this.schedule(this.setting.pause);
+    return answer;
   }
 
   private waits(isSignedOut: boolean): false {

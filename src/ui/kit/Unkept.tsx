@@ -1,10 +1,23 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useLayoutEffect, useState } from 'react';
+import { type ReactNode, useLayoutEffect, useState } from 'react';
 import { Decision } from './Decision';
 
+type Props = {
+  on: boolean;
+  title?: string;
+  act?: string;
+  /** What becomes of it when the page is left. */
+  children?: ReactNode;
+};
+
 /** Asks before a page is left on which something stands that is not kept yet. */
-export function Unkept({ on }: { on: boolean }) {
+export function Unkept({
+  on,
+  title = 'Leave without keeping?',
+  act = 'Leave it unkept',
+  children = 'What you changed on this page is not kept yet, and is gone once you leave.',
+}: Props) {
   const router = useRouter();
   const [to, setTo] = useState<string | null>(null);
   // In one go with what the page shows: once it says that all is kept, it asks nothing any more.
@@ -30,8 +43,8 @@ export function Unkept({ on }: { on: boolean }) {
   if (to === null) return null;
   return (
     <Decision
-      title="Leave without keeping?"
-      act="Leave it unkept"
+      title={title}
+      act={act}
       look="grave"
       busy={false}
       onClose={() => setTo(null)}
@@ -40,7 +53,7 @@ export function Unkept({ on }: { on: boolean }) {
         router.push(to);
       }}
     >
-      <p>What you changed on this page is not kept yet, and is gone once you leave.</p>
+      <p>{children}</p>
     </Decision>
   );
 }

@@ -1,14 +1,19 @@
 import { longestRuler, type QuestionSign } from '@/core/attempt/paperRuler';
 import { counted } from '@/core/base/words';
 import { PaperRuler } from '../kit/PaperRuler';
+import { TextButton } from '../kit/TextButton';
 import type { MarkingWalk } from './useMarkingWalk';
+
+/** So many answers with something unsaved are named one by one. */
+const mostNamed = 12;
 
 const signSaid = (sign: QuestionSign) =>
   `Answer ${sign.number}: ${sign.awaitsMark ? 'waits for a mark' : 'marked'}${sign.current ? ', here now' : ''}`;
 
 /** All answers at a glance, or in numbers where they are too many. */
 export function MarkingRuler({ walk, by }: { walk: MarkingWalk; by: 'question' | 'paper' }) {
-  const { heads, signs, show, current, waiting } = walk;
+  const { heads, signs, show, current, waiting, marking } = walk;
+  const typed = heads.flatMap((head, i) => (marking.typed.includes(head.slotId) && head !== current ? [i] : []));
   return (
     <div className="mb-4">
       {heads.length <= longestRuler ? (
@@ -28,6 +33,17 @@ export function MarkingRuler({ walk, by }: { walk: MarkingWalk; by: 'question' |
             />
           </span>
           Answer {current.number} of {heads.length}, {counted(waiting, 'waits', 'wait')}
+        </p>
+      )}
+      {typed.length > 0 && (
+        <p className="mt-1 text-sm text-saffron">
+          Typed and not saved:{' '}
+          {typed.slice(0, mostNamed).map((i) => (
+            <TextButton key={heads[i]?.slotId} className="mr-2" onClick={() => show(i)}>
+              answer {heads[i]?.number}
+            </TextButton>
+          ))}
+          {typed.length > mostNamed && `and ${typed.length - mostNamed} more`}
         </p>
       )}
     </div>

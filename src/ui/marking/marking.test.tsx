@@ -2,10 +2,12 @@
 import '../testing/dom';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import type { ReactNode } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { richFromText } from '@/core/base/rich';
 import type { AnswerBody } from '@/server/marking/answerBodies';
 import type { MarkingPage as Page } from '@/server/marking/answersToMark';
+import { KeepingFor } from '../keep/KeepingFor';
 import { fitting } from './CommentField';
 import type { MarkingCommands } from './commands';
 import { MarkingPage } from './MarkingPage';
@@ -65,6 +67,15 @@ const pageOf = (bodies: AnswerBody[], more: Partial<Page['questions'][number]> =
   bodies,
 });
 
+/** A browser in which somebody is signed in. */
+const as =
+  (userId: string) =>
+  ({ children }: { children: ReactNode }) => (
+    <KeepingFor userId={userId} journalKey={btoa(userId.padEnd(32, '.'))}>
+      {children}
+    </KeepingFor>
+  );
+
 function open(
   page = pageOf([body(1, { points: 3, markId: 7 }), body(2), body(3)]),
   more: Partial<MarkingCommands> = {},
@@ -84,6 +95,7 @@ function open(
   };
   const shown = render(
     <MarkingPage base="/c/1/marking" here="/c/1/marking/s" page={page} by={by} order="mixed" commands={commands} />,
+    { wrapper: as('ada') },
   );
   return { user: userEvent.setup(), sent, shown };
 }

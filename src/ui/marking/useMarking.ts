@@ -5,6 +5,7 @@ import { type PassageNote, pointsProblem, type RubricLevels, rubricPoints } from
 import type { Rubric } from '@/core/question/types/written/content';
 import type { AnswerBody } from '@/server/marking/answerBodies';
 import type { AnswerHead, MarkingPage } from '@/server/marking/answersToMark';
+import { useKeeping } from '../keep/KeepingFor';
 import { numberIn } from '../kit/numberIn';
 import type { MarkingCommands } from './commands';
 
@@ -19,31 +20,12 @@ export type Entered = {
 };
 
 /** A first and a second mark of the same answer are two things, also where one person tries both in one browser. */
-const draftKey = (slotId: string, second: boolean) => `wuzzen.${second ? 'second-' : ''}mark.${slotId}`;
+const objectOf = (slotId: string, second: boolean) => `${second ? 'second-' : ''}mark/${slotId}`;
 
 const isEntered = (value: unknown): value is Entered => {
   const one = value as Partial<Entered> | null;
   return typeof one?.points === 'string' && typeof one.comment === 'string' && Array.isArray(one.notes);
 };
-
-/** What was typed for an answer and not saved, from this browser. */
-function draftOf(slotId: string, second: boolean): Entered | null {
-  try {
-    const kept: unknown = JSON.parse(localStorage.getItem(draftKey(slotId, second)) ?? 'null');
-    return isEntered(kept) ? kept : null;
-  } catch {
-    return null;
-  }
-}
-
-function keepDraft(slotId: string, second: boolean, entered: Entered | null): void {
-  try {
-    if (entered) localStorage.setItem(draftKey(slotId, second), JSON.stringify(entered));
-    else localStorage.removeItem(draftKey(slotId, second));
-  } catch {
-    // A browser that keeps nothing still marks.
-  }
-}
 
 /**
  * The answers of a marking page: which have come, what was typed for each, and what is saved. What was typed and not saved
@@ -67,15 +49,27 @@ export function useMarking(
   const [problems, setProblems] = useState<Record<string, Problem[]>>({});
   const [saving, setSaving] = useState<readonly string[]>([]);
   const asked = useRef(new Set<string>());
+  const journal = useKeeping()?.journal ?? null;
+  const keepDraft = (slotId: string, entered: Entered | null) => {
+    if (!entered) return journal?.forget(objectOf(slotId, second));
+    const number = page.heads.find((head) => head.slotId === slotId)?.number ?? '';
+    journal?.write(objectOf(slotId, second), {
+      title: `A mark of answer ${number}`,
+      href: location.pathname + location.search,
+      base: { edit: 0, value: null },
+      value: entered,
+      unanswered: null,
+    });
+  };
 
   // Only the browser knows what was typed before: it is read once the page is there.
   useEffect(() => {
     const kept = page.heads.flatMap(({ slotId }) => {
-      const draft = draftOf(slotId, second);
-      return draft ? [[slotId, draft] as const] : [];
+      const draft = journal?.read(objectOf(slotId, second))?.value;
+      return isEntered(draft) ? [[slotId, draft] as const] : [];
     });
     if (kept.length) setTyped((before) => ({ ...Object.fromEntries(kept), ...before }));
-  }, [page.heads, second]);
+  }, [page.heads, second, journal]);
 
   const bring = useCallback(
     async (heads: readonly AnswerHead[]) => {
@@ -100,14 +94,14 @@ export function useMarking(
   const enteredOf = (body: AnswerBody): Entered => typed[body.slotId] ?? storedOf(body);
   const enter = (body: AnswerBody, part: Partial<Entered>) => {
     const next = { ...enteredOf(body), ...part };
-    keepDraft(body.slotId, second, next);
+    keepDraft(body.slotId, next);
     setTyped((before) => ({ ...before, [body.slotId]: next }));
     wrongWith(body.slotId, null);
   };
   const wrongWith = (slotId: string, all: Problem[] | null) =>
     setProblems(({ [slotId]: _, ...others }) => (all ? { ...others, [slotId]: all } : others));
   const forget = (slotId: string) => {
-    keepDraft(slotId, second, null);
+    keepDraft(slotId, null);
     setTyped(({ [slotId]: _, ...others }) => others);
   };
 
@@ -161,7 +155,7 @@ export function useMarking(
       // What was typed meanwhile into the same answer stays typed.
       setTyped((all) => {
         if (all[slotId] !== undefined && all[slotId] !== entered) return all;
-        keepDraft(slotId, second, null);
+        keepDraft(slotId, null);
         const { [slotId]: _, ...others } = all;
         return others;
       });
@@ -184,6 +178,8 @@ export function useMarking(
     save,
     saving,
     isTyped: (slotId: string) => slotId in typed,
+    /** The answers for which something was typed and not saved. */
+    typed: Object.keys(typed),
     problemsOf: (slotId: string) => problems[slotId] ?? [],
     /** The answers that the server refused, and why. */
     refused: Object.entries(problems),

@@ -1,9 +1,11 @@
 import { redirect } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { orNotFound } from '@/app/pages';
+import { journalKey } from '@/server/house/journalKey';
 import { waitingForMarks } from '@/server/marking/markingQueue';
 import { myCourses, seeCourse } from '@/server/people/courses';
 import { TopBar } from '@/ui/desk/TopBar';
+import { KeepingFor } from '@/ui/keep/KeepingFor';
 import { pageContext } from '../../request';
 
 export default async function CourseLayout({
@@ -18,7 +20,7 @@ export default async function CourseLayout({
   const { role, courseName } = orNotFound(seeCourse(context, courseId));
   if (role === 'student') redirect('/my');
   return (
-    <>
+    <KeepingFor userId={context.actor.userId} journalKey={journalKey(context)}>
       <TopBar
         courseId={courseId}
         courseName={courseName}
@@ -30,6 +32,6 @@ export default async function CourseLayout({
       <main id="work" className="mx-auto max-w-[1320px] px-5 py-5">
         {children}
       </main>
-    </>
+    </KeepingFor>
   );
 }

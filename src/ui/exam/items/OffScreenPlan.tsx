@@ -19,7 +19,7 @@ type Props = {
   exam: OpenExam;
   items: Item[];
   mayChange: boolean;
-} & Commands<'saveExam' | 'changeExamItems' | 'createSitting' | 'labelExam', 'courseId' | 'examId'>;
+} & Commands<'saveExam' | 'openExam' | 'changeExamItems' | 'createSitting' | 'labelExam', 'courseId' | 'examId'>;
 
 /** The plan of an off-screen exam: its items with their key, set in bulk, and the paper they belong to. */
 export function OffScreenPlan({
@@ -28,11 +28,12 @@ export function OffScreenPlan({
   items: begun,
   mayChange,
   saveExam,
+  openExam,
   changeExamItems,
   createSitting,
   labelExam,
 }: Props) {
-  const plan = usePlan(exam, saveExam);
+  const plan = usePlan(exam, { saveExam, openExam });
   const { items, problem, type, doToMany } = useItems(plan, begun, changeExamItems);
   const { design, setDesign } = plan;
   return (
@@ -78,7 +79,7 @@ export function OffScreenPlan({
             </Sheet>
           )}
           <DocumentSection base={base} examId={exam.id} plan={plan} mayChange={mayChange} />
-          {mayChange && <InstructionsSheet design={design} onChange={setDesign} />}
+          {mayChange && <InstructionsSheet key={plan.round} design={design} onChange={setDesign} />}
         </div>
         <PlanAside
           design={design}

@@ -14,7 +14,7 @@ export default page<'courseId' | 'examId'>((context, { courseId, examId }) => {
     base: `/c/${courseId}`,
     exam,
     mayChange: role === 'instructor',
-    ...commandsIn({ courseId, examId }, 'saveExam', 'createSitting', 'labelExam'),
+    ...commandsIn({ courseId, examId }, 'saveExam', 'openExam', 'createSitting', 'labelExam'),
   };
   if (exam.design.offScreen) {
     const items = openItems(context, courseId, examId);

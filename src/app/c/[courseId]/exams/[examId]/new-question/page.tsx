@@ -26,6 +26,7 @@ export default page<'courseId' | 'examId'>((context, { courseId, examId }, asked
       banks={banks.map(({ id, name }) => ({ id, name }))}
       question={orNotFound(newQuestion(context, courseId, bankId, type, categories[0]?.id ?? ''))}
       bank={{
+        bankId,
         base: `/c/${courseId}/banks/${bankId}`,
         categories,
         ...orNotFound(bankLabels(context, courseId, bankId)),
