@@ -143,10 +143,10 @@ describe('an exam being planned', () => {
   it('joins what a colleague changed elsewhere, and asks where both changed the same', async () => {
     const { stored, commands } = server();
     const { result } = renderHook(() => usePlan(plan('two'), commands));
-    Object.assign(stored, { design: { ...stored.design, pages: 'part' }, edit: 2 });
+    Object.assign(stored, { design: { ...stored.design, pages: 'all' }, edit: 2 });
     act(() => result.current.setTitle('Mine'));
     await pass(600);
-    expect([stored.title, stored.design.pages, result.current.design.pages]).toEqual(['Mine', 'part', 'part']);
+    expect([stored.title, stored.design.pages, result.current.design.pages]).toEqual(['Mine', 'all', 'all']);
     Object.assign(stored, { title: 'Theirs', edit: 9 });
     act(() => result.current.setTitle('Mine again'));
     await pass(600);
