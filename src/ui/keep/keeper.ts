@@ -21,7 +21,8 @@ export type KeepState =
 /** What windows of one person tell one another: what was done since the last word, and what stands on the server now. */
 export type Told = { object: string; base: Stored<unknown>; from: unknown; value: unknown };
 
-type Setting<T> = {
+/** What a keeper needs of the world around it. */
+export type Setting<T> = {
   /** Names what is kept in the journal: what it is, and its id. */
   object: string;
   /** What it is, in words, and where it is gone on with. */

@@ -1,21 +1,11 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import { randomName, seededRandom } from '@/core/base/random';
-import type { Result } from '@/core/base/result';
 import { useKeeping } from './KeepingFor';
-import { Keeper, type KeepState, type Stored, type Told } from './keeper';
+import { Keeper, type KeepState, type Setting, type Told } from './keeper';
 
-type Setting<T> = {
-  /** Names what is kept: what it is, and its id. */
-  object: string;
-  /** What it is, in words: it stands on the Desk while something of it is not on the server. */
-  title: string;
-  stored: Stored<T>;
-  send: (value: T, edit: number, once: string) => Promise<Result<{ edit: number }>>;
-  fetch: () => Promise<Result<Stored<T>>>;
-  /** How long typing has to rest before it is sent, in milliseconds; null where only its person saves. */
-  pause: number | null;
-};
+/** What is kept, and how it is sent; the browser's part is the hook's. */
+type Kept<T> = Pick<Setting<T>, 'object' | 'title' | 'stored' | 'send' | 'fetch' | 'pause'>;
 
 let made = 0;
 /** A name for a request that no other has. */
@@ -39,7 +29,7 @@ function channelOf(userId: string, hear: (told: Told) => void): { tell: (told: T
  * Keeps what is typed into one object on this page until the server has it: see {@link Keeper}. What waits when the page is
  * left is sent then, and stays in the journal until it has arrived.
  */
-export function useKept<T>(setting: Setting<T>) {
+export function useKept<T>(setting: Kept<T>) {
   const keeping = useKeeping();
   const latest = useRef(setting);
   latest.current = setting;
