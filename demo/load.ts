@@ -1,8 +1,9 @@
 import { and, asc, eq } from 'drizzle-orm';
+import { localFromInstant } from '../src/core/base/localTime';
 import { type Random, seededRandom, shuffled } from '../src/core/base/random';
 import type { Result } from '../src/core/base/result';
 import { richFromText } from '../src/core/base/rich';
-import { day, hour, inZone, localFromInstant, minute } from '../src/core/base/time';
+import { day, hour, inZone, minute } from '../src/core/base/time';
 import type { ExamDesign, ExamLine } from '../src/core/exam/design';
 import { expectedMinutes } from '../src/core/exam/expectedMinutes';
 import type { ItemChange } from '../src/core/exam/items/changeItems';

@@ -230,7 +230,7 @@ it('what stands out in a formatted text marks the right choices; a file is read,
       new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }),
     );
   });
-  await shows(page, 'Bold, underlined and highlighted choices are remembered as right ones.');
+  await shows(page, 'What is bold, underlined, highlighted or coloured is remembered: it marks right choices.');
   expect(await page.$eval('textarea', (field) => field.value)).toBe(
     '1. Which topmark has a mark of the west?\na) cones up\nb) cones point to point',
   );

@@ -227,7 +227,7 @@ it('papers are held equally hard on request, the spread is said, and sample pape
   await shows(page, 'Expected score about');
   // The demo's final exam asks for them from the beginning.
   await shows(page, '(else ');
-  await fill(page, 'Within so many points of 100', '1.5');
+  await fill(page, 'Allowed difference in points of 100', '1.5');
   const design = () => {
     const row = house.db.select().from(exam).where(eq(exam.id, id)).get();
     return house.db
@@ -242,7 +242,7 @@ it('papers are held equally hard on request, the spread is said, and sample pape
     const [, mean, low, high] = /about ([\d.]+) of 100; papers from ([\d.]+) to ([\d.]+)/.exec(said) ?? [];
     return Number(high) - Number(low) <= 3.1 && Number(low) <= Number(mean) && Number(mean) <= Number(high);
   });
-  await fill(page, 'Within so many points of 100', '0');
+  await fill(page, 'Allowed difference in points of 100', '0');
   await shows(page, 'A number from 0.1 to 50.');
   expect(design()?.equalHardness).toEqual({ within: 1.5 });
   await press(page, 'Equally hard papers');

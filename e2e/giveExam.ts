@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm';
-import { hour, localFromInstant } from '../src/core/base/time';
+import { localFromInstant } from '../src/core/base/localTime';
+import { hour } from '../src/core/base/time';
 import type { ExamDesign } from '../src/core/exam/design';
 import type { Db } from '../src/db/client';
 import { course, question, sitting, user } from '../src/db/schema';

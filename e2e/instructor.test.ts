@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import type { ElementHandle } from 'puppeteer-core';
 import { expect, it } from 'vitest';
-import { localFromInstant } from '../src/core/base/time';
+import { localFromInstant } from '../src/core/base/localTime';
 import { outbox, publication, question, sitting } from '../src/db/schema';
 import { fill, openHouse, press, shows, teacher } from './house';
 

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import type { CDPSession, Page } from 'puppeteer-core';
 import { describe, expect, it } from 'vitest';
-import { exam, examRevision, sitting } from '../src/db/schema';
+import { courseBank, exam, examRevision, question, sitting } from '../src/db/schema';
 import { demoPassword } from '../src/server/people/demoPeople';
 import { fill, markerEmail, openHouse, press, shows, teacher } from './house';
 import { signIn } from './serve';
@@ -19,7 +19,7 @@ const saves = () =>
   Number(house.db.$client.prepare("select count(*) from audit where action = 'exam.save'").pluck().get());
 
 /** What the server is asked reaches it, and what it answers gets lost. */
-async function loseAnswers(page: Page): Promise<CDPSession> {
+async function loseAnswers(page: Page, where = '*/exams/*'): Promise<CDPSession> {
   const wire = await page.createCDPSession();
   wire.on('Fetch.requestPaused', ({ requestId, request }) => {
     const lost = request.method === 'POST';
@@ -30,7 +30,7 @@ async function loseAnswers(page: Page): Promise<CDPSession> {
       } as never)
       .catch(() => undefined);
   });
-  await wire.send('Fetch.enable', { patterns: [{ urlPattern: '*/exams/*', requestStage: 'Response' }] });
+  await wire.send('Fetch.enable', { patterns: [{ urlPattern: where, requestStage: 'Response' }] });
   return wire;
 }
 
@@ -146,5 +146,53 @@ describe('an exam plan', () => {
     expect(storedTitle(id)).toBe('Theirs');
     await press(page, 'Save it so');
     await expect.poll(() => storedTitle(id)).toBe('Mine again');
+  });
+});
+
+describe('a new question', () => {
+  it('whose saving was never answered, and into which more was typed, is one question with all of it', async () => {
+    const bank = house.db.select().from(courseBank).get()?.bankId;
+    const named = () =>
+      house.db
+        .select()
+        .from(question)
+        .all()
+        .filter((row) => row.shortName.startsWith('Lost on the wire'))
+        .map((row) => row.shortName);
+    const page = await house.page(teacher);
+    await page.goto(`${house.served.origin}${course()}/banks/${bank}?begin=true-false`);
+    await page.waitForSelector('[role=textbox]');
+    await fill(page, 'Short name (private)', 'Lost on the wire');
+    await page.locator('[role=textbox]').click();
+    await page.keyboard.type('The ebb runs after high water.');
+    await page.locator('::-p-xpath(//label[contains(., "True")]//input)').click();
+    const wire = await loseAnswers(page, '*/banks/*');
+    await press(page, 'Save');
+    await expect.poll(named).toEqual(['Lost on the wire']);
+    await shows(page, 'Not saved');
+    await fill(page, 'Short name (private)', 'Lost on the wire, and found');
+    await wire.send('Fetch.disable');
+    await press(page, 'Save');
+    await expect.poll(named).toEqual(['Lost on the wire, and found']);
+  });
+});
+
+describe('a mark', () => {
+  it('whose answer got lost sends itself again, and is one mark', async () => {
+    const marks = () => Number(house.db.$client.prepare("select count(*) from mark where kind = 'hand'").pluck().get());
+    const page = await house.page(teacher);
+    await page.goto(`${house.served.origin}${course()}/marking`);
+    await page.locator('::-p-xpath(//a[starts-with(normalize-space(.), "Alternatives")])').click();
+    await page.waitForFunction(() => document.activeElement?.hasAttribute('data-points'));
+    const before = marks();
+    const wire = await loseAnswers(page, '*/marking/*');
+    await page.keyboard.type('5');
+    await page.keyboard.press('Enter');
+    await expect.poll(marks).toBe(before + 1);
+    await shows(page, 'mark waits to be saved');
+    await wire.send('Fetch.disable');
+    await page.waitForFunction(() => !document.body.textContent?.includes('waits to be saved'));
+    expect(marks()).toBe(before + 1);
+    await page.waitForFunction(() => !Object.keys(localStorage).some((key) => key.startsWith('wuzzen-kept/')));
   });
 });

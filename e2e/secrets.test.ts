@@ -1,7 +1,8 @@
 import { eq } from 'drizzle-orm';
 import { expect, it } from 'vitest';
+import { localFromInstant } from '../src/core/base/localTime';
 import { richFromText } from '../src/core/base/rich';
-import { day, hour, localFromInstant } from '../src/core/base/time';
+import { day, hour } from '../src/core/base/time';
 import { category, sitting, user } from '../src/db/schema';
 import { createQuestion } from '../src/server/bank/questions';
 import { createExam, openExam, saveExam } from '../src/server/exam/exams';

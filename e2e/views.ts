@@ -1,4 +1,4 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, asc, eq, isNull } from 'drizzle-orm';
 import { instructors, marker } from '../demo/people';
 import type { Db } from '../src/db/client';
 import { attempt, exam, mark, membership, paperSlot, publication, question, sitting, user } from '../src/db/schema';
@@ -56,6 +56,8 @@ export function mainViews(db: Db): View[] {
         isNull(mark.takenBackAt),
       ),
     )
+    // Of a school made larger those who were there before, whose passwords are known.
+    .orderBy(asc(user.createdAt), asc(user.email))
     .get();
   const waiting = db
     .select({ email: user.email })
@@ -84,6 +86,8 @@ export function mainViews(db: Db): View[] {
     { name: 'gap-fill sheet', path: `${bank}?begin=gap-fill`, ready: '[role=textbox]' },
     { name: 'health', path: `${bank}/health` },
     { name: 'bring in', path: `${bank}/bring-in` },
+    { name: 'done lately', path: `${course}/done` },
+    { name: 'retired questions', path: `${bank}?retired=yes` },
     { name: 'passages', path: `${bank}/passages?passage=new` },
     { name: 'bank settings', path: `${bank}/settings` },
     { name: 'exams', path: `${course}/exams` },

@@ -100,7 +100,7 @@ const views: View[] = [
     before: async (page) => {
       await page.locator('textarea').click();
       await page.keyboard.type(
-        '1. Which side is green?\na) port\n*b) starboard\n2. How many cables make a mile?\nAnswer: 10\n3. The ____ comes before high water.\nAnswer: flood\n4. Which mark is this?\na) north\nb) south',
+        'Part A: lights and measures\n\nWhich side is green?\na) port\nb) starboard *\n\n2. How many metres make a nautical mile?\nAnswer: 1,852\n3. The ____ comes before high water.\nAnswer: flood\n4. Which mark is this?\na) north\nb) south\nKey: 4b',
       );
       await page.locator('::-p-xpath(//button[contains(., "Read it")])').click();
       await page.waitForSelector('section[aria-label="Preview"]');

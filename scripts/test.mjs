@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { building, compiling, installing, isBuilt, isCompiled, isInstalled, root } from './prepare.mjs';
 
 /**
@@ -11,6 +11,8 @@ import { building, compiling, installing, isBuilt, isCompiled, isInstalled, root
 const begun = Date.now();
 const folder = mkdtempSync(join(tmpdir(), 'wuzzen-test-'));
 const totals = { passed: 0, failed: 0 };
+/** What failed, told again at the very end, where whoever sees only the last lines finds it. */
+const failures = [];
 
 /** Runs a command. @returns whether it succeeded */
 function does(name, command, args, env = {}) {
@@ -72,16 +74,24 @@ async function suite(name, args) {
   ]);
   try {
     const { numPassedTests, numFailedTests, testResults } = JSON.parse(readFileSync(file, 'utf8'));
-    const broken = testResults.filter((one) => one.status === 'failed' && one.assertionResults.length === 0).length;
+    const broken = testResults.filter((one) => one.status === 'failed' && one.assertionResults.length === 0);
     totals.passed += numPassedTests;
-    totals.failed += numFailedTests + broken || (went ? 0 : 1);
+    totals.failed += numFailedTests + broken.length || (went ? 0 : 1);
+    for (const one of broken) failures.push(`${relative(root, one.name)}: ${one.message}`);
+    for (const { name: path, assertionResults } of testResults)
+      for (const { status, fullName, failureMessages } of assertionResults)
+        if (status === 'failed') failures.push(`${relative(root, path)}: ${fullName}\n${failureMessages.join('\n')}`);
+    if (!went && failures.length === 0) failures.push(`${name} ended badly; see above.`);
   } catch {
     totals.failed += 1;
+    failures.push(`${name} told no result.`);
   }
 }
 
 async function check(name) {
-  if (!(await does(name, 'npm', ['run', '--silent', name]))) totals.failed += 1;
+  if (await does(name, 'npm', ['run', '--silent', name])) return;
+  totals.failed += 1;
+  failures.push(`${name}: see above.`);
 }
 
 const [installed, hasBrowser] = await Promise.all([
@@ -106,6 +116,7 @@ if (!(await built)) giveUp('The app could not be built.');
 await suite('browser tests', ['--config', join(root, 'vitest.browser.config.ts')]);
 rmSync(folder, { recursive: true, force: true });
 
+for (const failure of failures) console.log(`\nFAILED: ${failure.slice(0, 3000)}`);
 console.log(`\nAll in ${Math.round((Date.now() - begun) / 1000)} s.`);
 console.log(`\n${totals.passed} passed, ${totals.failed} failed`);
 process.exit(totals.failed === 0 ? 0 : 1);

@@ -7,6 +7,7 @@ import { generateValues } from './generateValues';
 import { gradebookCompute } from './gradebookCompute';
 import { gradebookPage } from './gradebookPage';
 import { hostileHeartbeat } from './hostileHeartbeat';
+import { importLayouts } from './importLayouts';
 import { markingGroup } from './markingGroup';
 import { markingPage } from './markingPage';
 import { duplicates } from './nearDuplicates';
@@ -32,6 +33,7 @@ const figures: Record<string, () => void | Promise<void>> = {
   'variables.generate': generateValues,
   'bank.search': bankSearch,
   'bank.duplicates': duplicates,
+  'import.layouts': importLayouts,
   'autosave.http': autosaveHttp,
   'start.burst': startBurst,
   'signin.burst': signinBurst,

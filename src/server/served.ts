@@ -5,12 +5,13 @@ import { copyQuestions } from './bank/copyQuestions';
 import { giveUpDraft, keepDraft } from './bank/drafts';
 import { editMany } from './bank/editMany';
 import { createObjective } from './bank/objectives';
-import { savePassage } from './bank/passages';
+import { listPassages, savePassage } from './bank/passages';
 import { setUsualPoints } from './bank/points';
 import { listQuestions } from './bank/questionList';
 import { createQuestion, openQuestion, retireQuestion, saveQuestion } from './bank/questions';
 import { dropFilter, saveFilter } from './bank/savedFilters';
-import { bringIn, previewText } from './bringIn/bringIn';
+import { bringIn } from './bringIn/bringIn';
+import { previewText } from './bringIn/preview';
 import { lookThroughQuestions, writeForExam } from './exam/examQuestions';
 import { choosableQuestions, createExam, openExam, saveExam } from './exam/exams';
 import { changeExamItems } from './exam/items';
@@ -23,7 +24,7 @@ import { explained } from './gradebook/gradebook';
 import { withOtherNumbers } from './gradebook/withOtherNumbers';
 import { adjustMark, adjustPaper } from './marking/adjust';
 import { moreAnswers } from './marking/answersToMark';
-import { giveMark, takeBackMarks } from './marking/giveMark';
+import { giveMark } from './marking/giveMark';
 import { markGroup } from './marking/groups';
 import { acceptAnswer, applyRemarking, previewAccept } from './marking/remarking';
 import { dropComment, keepComment } from './marking/savedComments';
@@ -142,6 +143,7 @@ export const served = {
   keepDraft,
   labelExam,
   letThrough,
+  listPassages,
   listQuestions,
   lookThroughQuestions,
   markGroup,
@@ -197,7 +199,6 @@ export const served = {
   settleRemark,
   sheetsState,
   signOff,
-  takeBackMarks,
   takeUpRevision,
   tickNote,
   withOtherNumbers,

@@ -1,14 +1,17 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNull, or } from 'drizzle-orm';
 import { z } from 'zod';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { permits } from '@/core/people/policy';
-import { audit } from '@/db/schema';
+import type { Tx } from '@/db/client';
+import { audit, courseBank } from '@/db/schema';
 import { categoryChanges } from './bank/categories';
 import { manyEdited } from './bank/editMany';
 import { questionCreated, questionRetired, questionsAdded } from './bank/questionChanges';
+import { linesTakenOut } from './exam/takingOut';
 import { gradesEntered } from './gradebook/gradeSheets';
 import type { Undoable } from './house/undoable';
 import { command } from './house/useCase';
+import { groupMarked } from './marking/groups';
 import { marksBroughtBack } from './marking/offlineUpload';
 import { questionMarkedAnew } from './marking/remarking';
 import { toMarking } from './marking/toMarking';
@@ -16,7 +19,7 @@ import { personRemoved } from './people/leaving';
 import { rosterAdded } from './people/roster';
 
 /** Every kind of change that can be taken back, from the stage that makes it. */
-const undoables = new Map<string, Undoable<object>>(
+export const undoables = new Map<string, Undoable<object>>(
   [
     ...categoryChanges,
     questionCreated,
@@ -26,10 +29,16 @@ const undoables = new Map<string, Undoable<object>>(
     personRemoved,
     rosterAdded,
     gradesEntered,
+    groupMarked,
+    linesTakenOut,
     marksBroughtBack,
     questionMarkedAnew,
   ].map((one) => [one.kind, one as Undoable<object>]),
 );
+
+/** The banks of a course: what was done to them from another course can be taken back from here too. */
+const banksOf = (tx: Tx, courseId: string) =>
+  tx.select({ id: courseBank.bankId }).from(courseBank).where(eq(courseBank.courseId, courseId));
 
 /**
  * Takes one logged change back, once, and logs that. The door is that of markers, who bring marks back; each kind of change
@@ -45,11 +54,13 @@ export const undoChange = command({
     const row = tx
       .select()
       .from(audit)
-      .where(and(eq(audit.id, auditId), eq(audit.courseId, courseId)))
+      .where(and(eq(audit.id, auditId), or(eq(audit.courseId, courseId), inArray(audit.within, banksOf(tx, courseId)))))
       .get();
     const one = undoables.get(String(row?.undo?.kind));
     if (!row?.undo || !one) return notFound('change to undo');
-    if (!permits(one.action, role)) return refused('not-allowed', 'Your part in this course does not allow this.');
+    // What is whose in marking, the taking back itself looks at.
+    if (!permits(one.action, role, true))
+      return refused('not-allowed', 'Your part in this course does not allow this.');
     const hindered = one.hindered(tx, row.undo);
     if (hindered) return refused('conflict', hindered);
     const marked = tx

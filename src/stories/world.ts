@@ -1,4 +1,5 @@
-import { day, hour, localFromInstant, minute } from '@/core/base/time';
+import { localFromInstant } from '@/core/base/localTime';
+import { day, hour, minute } from '@/core/base/time';
 import type { ExamDesign } from '@/core/exam/design';
 import type { Actor } from '@/server/house/context';
 import { arrange } from '@/server/sitting/arrange';

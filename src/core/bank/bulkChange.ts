@@ -25,6 +25,8 @@ export const bulkChangeSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('pin'), places: z.record(z.string(), z.array(z.string())) }),
   z.object({ kind: z.literal('spread') }),
   z.object({ kind: z.literal('retire') }),
+  /** Retired questions come into use again. */
+  z.object({ kind: z.literal('bring-back') }),
 ]);
 
 /** One change that is made to many questions at once. */

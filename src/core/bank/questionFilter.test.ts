@@ -25,6 +25,7 @@ const filter = fc.record({
     fc.tuple(fc.nat({ max: 50 }), fc.integer({ min: 50, max: 100 })).map(([from, to]) => ({ from, to })),
   ),
   passage: fc.boolean(),
+  retired: fc.boolean(),
   below: fc.constant(true),
   sort: fc.constantFrom(...questionSorts),
   down: fc.boolean(),

@@ -28,6 +28,8 @@ export const questionFilterSchema = z.object({
   /** Success rate in percent, inclusive. Questions without any rate are left out. */
   success: successRange.nullable().default(null),
   passage: z.boolean().default(false),
+  /** Whether the retired questions are meant instead of those in use. */
+  retired: z.boolean().default(false),
   sort: z.enum(questionSorts).default('written'),
   down: z.boolean().default(false),
 });
@@ -62,6 +64,7 @@ export function filterFromQuery(query: Query): QuestionFilter {
     used: days ? { notWithinDays: Number(days) } : query.used === 'ever' || query.used === 'never' ? query.used : 'any',
     success: from !== undefined && to !== undefined && from >= 0 && to <= 100 && from <= to ? { from, to } : null,
     passage: query.passage === 'yes',
+    retired: query.retired === 'yes',
     sort: known([query.sort ?? ''], questionSorts)[0] ?? 'written',
     down: query.down === 'yes',
   });
@@ -89,6 +92,7 @@ export function filterToQuery(filter: QuestionFilter): Record<string, string> {
     ['used', typeof used === 'object' ? `not-in-${used.notWithinDays}` : used === 'any' ? '' : used],
     ['success', success ? `${success.from}-${success.to}` : ''],
     ['passage', filter.passage ? 'yes' : ''],
+    ['retired', filter.retired ? 'yes' : ''],
     ['sort', filter.sort === 'written' ? '' : filter.sort],
     ['down', filter.down ? 'yes' : ''],
   ];

@@ -4,7 +4,6 @@ import { z } from 'zod';
 export const things = [
   'attempt',
   'bank',
-  'batch',
   'category',
   'column',
   'comment',

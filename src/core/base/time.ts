@@ -1,6 +1,3 @@
-import { TZDate } from '@date-fns/tz';
-import { format } from 'date-fns';
-
 /** A moment: milliseconds since 1970 in UTC. Zones exist only at the edge. */
 export type Instant = number;
 /** A length of time in milliseconds. */
@@ -25,13 +22,84 @@ export function isTimeZone(zone: string): boolean {
   }
 }
 
-/** A moment as text in a zone, by a date-fns pattern. @example inZone(0, 'Europe/Oslo', 'HH:mm') // '01:00' */
+const monthNames = 'January February March April May June July August September October November December'.split(' ');
+
+/** The pieces a pattern of {@link inZone} is made of, longest first. */
+const patternPieces = /yyyy|MMMM|MMM|MM|EEEE|EEE|dd|d|HH|mm|ss/g;
+
+const localFormats = new Map<string, Intl.DateTimeFormat>();
+
+/** One format for each zone: making one costs fifty times as much as using it. */
+function localFormat(zone: string): Intl.DateTimeFormat {
+  const known = localFormats.get(zone);
+  if (known) return known;
+  const made = new Intl.DateTimeFormat('en-US', {
+    timeZone: zone,
+    calendar: 'gregory',
+    numberingSystem: 'latn',
+    hourCycle: 'h23',
+    weekday: 'long',
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+    hour: '2-digit',
+    minute: '2-digit',
+    second: '2-digit',
+  });
+  localFormats.set(zone, made);
+  return made;
+}
+
+type LocalPart = 'year' | 'month' | 'day' | 'weekday' | 'hour' | 'minute' | 'second';
+
+/** What calendar and clock of a zone show at a moment, two digits each but for the year and the day's name. */
+function localParts(at: Instant, zone: string): Record<LocalPart, string> {
+  const parts: Partial<Record<string, string>> = {};
+  for (const part of localFormat(zone).formatToParts(at)) parts[part.type] = part.value;
+  return parts as Record<LocalPart, string>;
+}
+
+/**
+ * A moment as text in a zone. The pattern is made of `yyyy`, `MMMM` (November), `MMM` (Nov), `MM` (11), `EEEE` (Thursday),
+ * `EEE` (Thu), `dd`, `d` (1 to 31), `HH` (00 to 23), `mm` and `ss`; everything else stands for itself.
+ *
+ * The names and numbers come from the browser's own table of zones (ECMA-402), so that the taking page needs no library for
+ * them.
+ *
+ * @example inZone(0, 'Europe/Oslo', 'HH:mm') // '01:00'
+ */
 export function inZone(at: Instant, zone: string, pattern: string): string {
-  return format(new TZDate(at, zone), pattern);
+  const local = localParts(at, zone);
+  const month = monthNames[Number(local.month) - 1] as string;
+  const said: Record<string, string> = {
+    yyyy: local.year.padStart(4, '0'),
+    MMMM: month,
+    MMM: month.slice(0, 3),
+    MM: local.month,
+    EEEE: local.weekday,
+    EEE: local.weekday.slice(0, 3),
+    dd: local.day,
+    d: String(Number(local.day)),
+    HH: local.hour,
+    mm: local.minute,
+    ss: local.second,
+  };
+  return pattern.replace(patternPieces, (piece) => said[piece] as string);
 }
 
 /** How far the clocks of a zone are ahead of UTC at a moment, in milliseconds. */
-const aheadOfUtc = (at: Instant, zone: string): Duration => -new TZDate(at, zone).getTimezoneOffset() * minute;
+function aheadOfUtc(at: Instant, zone: string): Duration {
+  const { year, month, day: date, hour: hours, minute: minutes, second: seconds } = localParts(at, zone);
+  const shown = Date.UTC(
+    Number(year),
+    Number(month) - 1,
+    Number(date),
+    Number(hours),
+    Number(minutes),
+    Number(seconds),
+  );
+  return shown - Math.floor(at / second) * second;
+}
 
 /** No change of a clock is as far away from a time that it makes twice. */
 const farFromChange: Duration = 12 * hour;
@@ -68,38 +136,6 @@ export const nearText = (at: Instant, zone: string, now: Instant | null): string
   now !== null && inZone(at, zone, 'yyyy-MM-dd') === inZone(now, zone, 'yyyy-MM-dd')
     ? clockText(at, zone)
     : momentText(at, zone);
-
-/**
- * Reads what a date-and-time field sends (`2026-11-23T09:00`, local to the zone) as a moment.
- *
- * @returns null when the text is not such a date or names a day that does not exist. A time that a change of the clock
- * skips is taken as the same distance after the change.
- */
-export function instantFromLocal(text: string, zone: string): Instant | null {
-  const match = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2})$/.exec(text);
-  if (!match) return null;
-  const [year, month, date, hours, minutes] = match.slice(1).map(Number) as [number, number, number, number, number];
-  if (month < 1 || month > 12 || hours > 23 || minutes > 59) return null;
-  if (date < 1 || date > new Date(Date.UTC(year, month, 0)).getUTCDate()) return null;
-  return new TZDate(year, month - 1, date, hours, minutes, zone).getTime();
-}
-
-/**
- * Reads what a date-and-time field sends as a moment, and says what is wrong with it: that it is no date, or that the
- * clocks skip this time of day.
- */
-export function readLocal(text: string, zone: string): { ok: true; at: Instant } | { ok: false; why: string } {
-  const at = instantFromLocal(text, zone);
-  if (at === null) return { ok: false, why: 'This is not a date and time.' };
-  if (localFromInstant(at, zone) === text) return { ok: true, at };
-  return {
-    ok: false,
-    why: `On this day the clocks go forward: there is no ${text.slice(11)}. The time after the change is ${inZone(at, zone, 'HH:mm')}.`,
-  };
-}
-
-/** The reverse of {@link instantFromLocal}: what a date-and-time field shows for a moment. */
-export const localFromInstant = (at: Instant, zone: string) => inZone(at, zone, "yyyy-MM-dd'T'HH:mm");
 
 /**
  * A length of time in words; from two days on without its minutes.

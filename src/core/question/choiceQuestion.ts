@@ -1,9 +1,9 @@
 import type { Random } from '../base/random';
-import { type Rich, richText } from '../base/rich';
+import { isEmptyRich, type Rich, richText } from '../base/rich';
 import { type AnswerFeedback, feedbackAbout } from './answerFeedback';
 import { choiceFindings } from './choiceReferences';
-import type { Choice } from './choices';
-import { withoutEmptyFeedback } from './emptyParts';
+import { type Choice, choiceLimits } from './choices';
+import { withoutEmptyEnd, withoutEmptyFeedback } from './emptyParts';
 import type { Finding } from './finding';
 import { idOf, layOut, type Presentation } from './presentation';
 
@@ -25,7 +25,11 @@ export const choiceQuestion = {
 
   withoutEmptyParts: <Content extends WithChoices>(content: Content): Content => ({
     ...content,
-    choices: content.choices.map(withoutEmptyFeedback),
+    choices: withoutEmptyEnd(
+      content.choices.map(withoutEmptyFeedback),
+      choiceLimits.fewest,
+      (choice) => isEmptyRich(choice.content) && !choice.right && !choice.pinned && !choice.feedback,
+    ),
   }),
 
   findings: (content: WithChoices): Finding[] => choiceFindings(content),

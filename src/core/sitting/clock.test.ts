@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { hour, instantFromLocal, localFromInstant, minute, second } from '../base/time';
+import { instantFromLocal, localFromInstant } from '../base/localTime';
+import { hour, minute, second } from '../base/time';
 import {
   type AttemptsSoFar,
   attemptDeadline,

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { clockText, hour, instantFromLocal, minute, momentText, nearText, readLocal, whichOfTwo } from '../base/time';
+import { instantFromLocal, readLocal } from '../base/localTime';
+import { clockText, hour, minute, momentText, nearText, whichOfTwo } from '../base/time';
 import { attemptDeadline } from './clock';
 import { myClock, type OwnTimes, ownTimes } from './myClock';
 import { noArrangement, noFurtherRules, type SittingRules } from './rules';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { day, hour, instantFromLocal, minute } from '../base/time';
+import { instantFromLocal } from '../base/localTime';
+import { day, hour, minute } from '../base/time';
 import { type EarlyFact, leaks, type Writing } from '../release/leakCheck';
 import { scoreOnPublishing } from '../release/visibleTo';
 import { leakSaid, type PreflightFacts, preflight, unacknowledged } from './preflight';

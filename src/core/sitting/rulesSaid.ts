@@ -1,4 +1,5 @@
-import { durationText, type Instant, instantFromLocal, inZone, minute, momentText } from '../base/time';
+import { instantFromLocal } from '../base/localTime';
+import { durationText, type Instant, inZone, minute, momentText } from '../base/time';
 import { counted } from '../base/words';
 import { attemptCountingNames, type BetweenAttempts, type FurtherRules, type SittingRules } from './rules';
 

@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
-import { instantFromLocal, minute } from '../base/time';
+import { instantFromLocal } from '../base/localTime';
+import { minute } from '../base/time';
 import { daySaid, startSaid } from './startSaid';
 
 const zone = 'Europe/Oslo';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { instantFromLocal, localFromInstant } from '../base/time';
+import { instantFromLocal, localFromInstant } from '../base/localTime';
 import {
   dayAtPlace,
   dayOf,

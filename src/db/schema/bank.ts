@@ -57,6 +57,8 @@ export const passage = sqliteTable(
     bankId: reference('bank_id', () => bank.id),
     shortName: text('short_name').notNull(),
     currentVersionId: text('current_version_id'),
+    /** Raised by every save, so that nobody saves over what they have not seen. */
+    edit: integer('edit').notNull().default(1),
   },
   (table) => [index('passage_bank').on(table.bankId)],
 );

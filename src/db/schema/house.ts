@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 import { json, moment } from './columns';
 
@@ -20,8 +21,15 @@ export const audit = sqliteTable(
     detail: json<Record<string, unknown>>('detail'),
     undo: json<Record<string, unknown>>('undo'),
     undoneAt: moment('undone_at'),
+    /** Of what can be taken back: the bank, exam or sitting within which it was done; null for the course itself. */
+    within: text('within'),
   },
-  (table) => [index('audit_course').on(table.courseId, table.id), index('audit_subject').on(table.subjectId, table.id)],
+  (table) => [
+    index('audit_course').on(table.courseId, table.id),
+    index('audit_subject').on(table.subjectId, table.id),
+    index('audit_undo').on(table.courseId, table.at).where(sql`undo is not null`),
+    index('audit_within').on(table.within, table.at).where(sql`undo is not null`),
+  ],
 );
 
 /** Messages to people. It stands in for a mail server. */

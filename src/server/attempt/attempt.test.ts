@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { hour, localFromInstant, minute, second } from '@/core/base/time';
+import { localFromInstant } from '@/core/base/localTime';
+import { hour, minute, second } from '@/core/base/time';
 import { rightResponse } from '@/core/question/score';
 import {
   attempt,

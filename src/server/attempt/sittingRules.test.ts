@@ -1,7 +1,8 @@
 import { and, eq, like } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { localFromInstant } from '@/core/base/localTime';
 import { richFromText } from '@/core/base/rich';
-import { hour, localFromInstant, minute, second } from '@/core/base/time';
+import { hour, minute, second } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
 import {
   attempt,

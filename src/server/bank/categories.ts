@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { type CategoryNode, type CategoryRow, categoryTree, mayMoveBelow } from '@/core/bank/categoryTree';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { counted } from '@/core/base/words';
 import type { Db, Tx } from '@/db/client';
 import { category, question } from '@/db/schema';
 import { newId } from '../house/context';
@@ -42,9 +43,13 @@ function parentGone(tx: Tx, parentId: string | null): string | null {
   return parent ? null : 'The category it stood below has been deleted since.';
 }
 
-const created = undoable('category.create', {
+const categorySaid = (name: unknown) => (typeof name === 'string' ? `The category “${name}”` : 'A category');
+
+const created = undoable<{ categoryId: string }>('category.create', {
   action: 'bank.change',
-  hindered(tx, { categoryId }: { categoryId: string }) {
+  isListed: false,
+  says: (_kept, { name }) => `${categorySaid(name)} added`,
+  hindered(tx, { categoryId }) {
     const held = tx.select({ id: question.id }).from(question).where(eq(question.categoryId, categoryId)).get();
     const below = tx.select({ id: category.id }).from(category).where(eq(category.parentId, categoryId)).get();
     return held || below ? 'The category has been filled since. Empty it first.' : null;
@@ -54,23 +59,28 @@ const created = undoable('category.create', {
   },
 });
 
-const renamed = undoable('category.rename', {
+const renamed = undoable<{ categoryId: string; name: string }>('category.rename', {
   action: 'bank.change',
-  apply(tx, _context, { categoryId, name }: { categoryId: string; name: string }) {
+  says: ({ name: was }, { name }) => `The category “${was}” renamed to “${name}”`,
+  apply(tx, _context, { categoryId, name }) {
     tx.update(category).set({ name }).where(eq(category.id, categoryId)).run();
   },
 });
 
-const relocated = undoable('category.move', {
-  action: 'bank.change',
-  hindered: (tx, { parentId }: { bankId: string; categoryId: string; parentId: string | null; place: number }) =>
-    parentGone(tx, parentId),
-  apply: (tx, _context, { bankId, categoryId, ...target }) => placeCategory(tx, bankId, categoryId, target),
-});
+const relocated = undoable<{ bankId: string; categoryId: string; parentId: string | null; place: number }>(
+  'category.move',
+  {
+    action: 'bank.change',
+    says: (_kept, { name }) => `${categorySaid(name)} moved`,
+    hindered: (tx, { parentId }) => parentGone(tx, parentId),
+    apply: (tx, _context, { bankId, categoryId, ...target }) => placeCategory(tx, bankId, categoryId, target),
+  },
+);
 
-const deleted = undoable('category.delete', {
+const deleted = undoable<{ bankId: string; row: CategoryRow }>('category.delete', {
   action: 'bank.change',
-  hindered: (tx, { row }: { bankId: string; row: CategoryRow }) => parentGone(tx, row.parentId),
+  says: ({ row }) => `${categorySaid(row.name)} deleted`,
+  hindered: (tx, { row }) => parentGone(tx, row.parentId),
   apply(tx, _context, { bankId, row }) {
     tx.insert(category)
       .values({ ...row, bankId })
@@ -78,21 +88,42 @@ const deleted = undoable('category.delete', {
   },
 });
 
-const emptied = undoable('category.empty', {
+const emptied = undoable<{
+  bankId: string;
+  row: CategoryRow;
+  questionIds: string[];
+  childIds: string[];
+  into?: string;
+}>('category.empty', {
   action: 'bank.change',
-  hindered: (tx, { row }: { bankId: string; row: CategoryRow; questionIds: string[]; childIds: string[] }) =>
-    parentGone(tx, row.parentId),
-  apply(tx, _context, was) {
+  says: ({ row, questionIds }) =>
+    `${categorySaid(row.name)} deleted, its ${counted(questionIds.length, 'question')} moved`,
+  hindered: (tx, { row }) => parentGone(tx, row.parentId),
+  apply(tx, _context, was): Result<string> {
+    let back = 0;
     tx.insert(category)
       .values({ ...was.row, bankId: was.bankId })
       .run();
     for (let i = 0; i < was.questionIds.length; i += 500)
-      tx.update(question)
+      // What was moved elsewhere since stays there.
+      back += tx
+        .update(question)
         .set({ categoryId: was.row.id })
-        .where(inArray(question.id, was.questionIds.slice(i, i + 500)))
-        .run();
+        .where(
+          and(
+            inArray(question.id, was.questionIds.slice(i, i + 500)),
+            was.into === undefined ? undefined : eq(question.categoryId, was.into),
+          ),
+        )
+        .run().changes;
     for (const [position, childId] of was.childIds.entries())
       tx.update(category).set({ parentId: was.row.id, position }).where(eq(category.id, childId)).run();
+    const elsewhere = was.questionIds.length - back;
+    return ok(
+      elsewhere === 0
+        ? ''
+        : `${counted(back, 'question')} moved back; ${counted(elsewhere, 'was', 'were')} moved elsewhere since and ${elsewhere === 1 ? 'stays' : 'stay'} there.`,
+    );
   },
 });
 
@@ -111,7 +142,7 @@ export const createCategory = command({
     const position = rows.filter((row) => row.parentId === parentId).length;
     tx.insert(category).values({ id: categoryId, bankId, parentId, name, position }).run();
     const undo = created.of({ categoryId });
-    record({ subjectId: categoryId, detail: { name }, undo });
+    record({ subjectId: categoryId, detail: { name }, undo, within: bankId });
     return ok({ categoryId });
   },
 });
@@ -127,7 +158,7 @@ export const renameCategory = command({
     tx.update(category).set({ name }).where(eq(category.id, categoryId)).run();
     const undo = renamed.of({ categoryId, name: before.name });
     return ok({
-      auditId: record({ subjectId: categoryId, detail: { name }, undo }),
+      auditId: record({ subjectId: categoryId, detail: { name, was: before.name }, undo, within: bankId }),
     });
   },
 });
@@ -152,7 +183,7 @@ export const moveCategory = command({
     placeCategory(tx, bankId, categoryId, target);
     const undo = relocated.of({ bankId, categoryId, parentId: moved.parentId, place: oldPlace });
     return ok({
-      auditId: record({ subjectId: categoryId, detail: target, undo }),
+      auditId: record({ subjectId: categoryId, detail: { ...target, name: moved.name }, undo, within: bankId }),
     });
   },
 });
@@ -188,7 +219,7 @@ export const deleteCategory = command({
     tx.delete(category).where(eq(category.id, categoryId)).run();
     const undo = deleted.of({ bankId, row: gone });
     return ok({
-      auditId: record({ subjectId: categoryId, detail: { name: gone.name }, undo }),
+      auditId: record({ subjectId: categoryId, detail: { name: gone.name }, undo, within: bankId }),
     });
   },
 });
@@ -226,7 +257,8 @@ export const emptyCategoryInto = command({
     const auditId = record({
       subjectId: categoryId,
       detail: { name: gone.name, into: targetId, questions: questionIds.length },
-      undo: emptied.of({ bankId, row: gone, questionIds, childIds }),
+      undo: emptied.of({ bankId, row: gone, questionIds, childIds, into: targetId }),
+      within: bankId,
     });
     return ok({ auditId, questions: questionIds.length, categories: childIds.length });
   },

@@ -89,6 +89,7 @@ export const copyQuestions = command({
       subjectId: toBankId,
       detail: { copied: made.length, from: fromBankId },
       undo: questionsAdded.of({ bankId: toBankId, questionIds: made }),
+      within: toBankId,
     });
     return ok({ copied: made.length, auditId });
   },

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { type BulkChange, bulkChangeSchema, type ContentChange, changedContent } from '@/core/bank/bulkChange';
 import { spreadRightAnswers } from '@/core/bank/rightPlaces';
 import { notFound, ok, type Result } from '@/core/base/result';
-import { oneOrMany } from '@/core/base/words';
+import { counted } from '@/core/base/words';
 import type { Tx } from '@/db/client';
 import { objective, question, questionObjective, questionTag, questionVersion } from '@/db/schema';
 import type { Context } from '../house/context';
@@ -11,6 +11,7 @@ import { undoable } from '../house/undoable';
 import { command } from '../house/useCase';
 import { categoryRows } from './categories';
 import { grouped } from './labels';
+import { staySaid } from './questionChanges';
 import { selectedIds, selectionSchema } from './selection';
 import { type BeforeChange, changedSince, takeBack } from './takeBack';
 import { toBank } from './toBank';
@@ -34,7 +35,7 @@ export const editMany = command({
   ): Result<{ selected: number; changed: number; auditId: number | null }> {
     if (change.kind === 'move' && !categoryRows(tx, bankId).some((row) => row.id === change.categoryId))
       return notFound('category');
-    const ids = selectedIds(tx, bankId, selection, context.now);
+    const ids = selectedIds(tx, bankId, selection, context.now, change.kind === 'bring-back');
     const before = applyChange(tx, context, bankId, ids, change);
     if (before.length === 0) return ok({ selected: ids.length, changed: 0, auditId: null });
     const touched = JSON.stringify(before.map((one) => one.id));
@@ -45,22 +46,50 @@ export const editMany = command({
       subjectId: bankId,
       detail: { change: change.kind, changed: before.length },
       undo: manyEdited.of({ bankId, before }),
+      within: bankId,
     });
     return ok({ selected: ids.length, changed: before.length, auditId });
   },
 });
 
 /** A bulk edit: taken back as a whole, unless a question was changed since. */
-export const manyEdited = undoable('questions.edit', {
+export const manyEdited = undoable<{ bankId: string; before: BeforeChange[] }>('questions.edit', {
   action: 'bank.change',
-  hindered(tx, { before }: { bankId: string; before: BeforeChange[] }) {
+  says: ({ before }, { change }) =>
+    `${counted(before.length, 'question')} ${changeSaid[change as BulkChange['kind']] ?? 'changed'}`,
+  hindered: (tx, { before }) =>
+    changedSince(tx, before).length === before.length
+      ? `${before.length === 1 ? 'This question was' : 'All of these questions were'} changed since. Nothing was taken back.`
+      : null,
+  apply(tx, context, { before }): Result<string> {
     const later = changedSince(tx, before);
-    return later > 0
-      ? `${later} of these questions ${oneOrMany(later, 'has', 'have')} been changed since. Nothing was taken back.`
-      : null;
+    const touched = new Set(later.map((one) => one.id));
+    const untouched = before.filter((one) => !touched.has(one.id));
+    takeBack(tx, context, untouched);
+    return ok(
+      later.length === 0
+        ? ''
+        : `${counted(untouched.length, 'question')} taken back. ${staySaid(later.map((one) => one.name))}`,
+    );
   },
-  apply: (tx, context, { before }) => takeBack(tx, context, before),
 });
+
+/** What was done to questions, by the kind of change. */
+const changeSaid: Record<BulkChange['kind'], string> = {
+  points: 'given points',
+  difficulty: 'given a difficulty',
+  move: 'moved to another category',
+  'add-tags': 'tagged',
+  'remove-tags': 'freed of tags',
+  'add-objectives': 'aligned to objectives',
+  'remove-objectives': 'freed of objectives',
+  shuffle: 'set to shuffle or not',
+  choices: 'reduced in their choices',
+  pin: 'pinned in their choices',
+  spread: 'spread in their right answers',
+  retire: 'retired',
+  'bring-back': 'brought back',
+};
 
 /** Applies a change to those it concerns. @returns them as they were, each with the edit it will have */
 function applyChange(tx: Tx, context: Context, bankId: string, ids: string[], change: BulkChange): BeforeChange[] {
@@ -85,6 +114,9 @@ function applyChange(tx: Tx, context: Context, bankId: string, ids: string[], ch
     case 'retire':
       setAll(tx, rows, { retiredAt: context.now });
       return rows.map((row) => ({ ...edited(row), retiredAt: null }));
+    case 'bring-back':
+      setAll(tx, rows, { retiredAt: null });
+      return rows.map((row) => ({ ...edited(row), retiredAt: row.retiredAt }));
     case 'add-tags':
     case 'remove-tags':
       return changeTags(tx, rows.map(edited), change);

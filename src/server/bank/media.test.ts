@@ -201,11 +201,11 @@ describe('questions that show files', () => {
 describe('passages', () => {
   it('come with their questions, and keep on papers what they said', () => {
     const [ada] = school.students as [typeof school.teacher];
-    const save = (passageId: string | null, words: string, version?: number) =>
+    const save = (passageId: string | null, words: string, edit?: number) =>
       savePassage(teacher(), ...where(), passageId, {
         shortName: 'report',
         content: richFromText(words),
-        ...(version ? { version } : {}),
+        ...(edit ? { edit } : {}),
       });
     const { passageId } = must(save(null, 'Wind south-west'));
     for (const stem of ['one', 'two', 'three'])
@@ -234,7 +234,7 @@ describe('passages', () => {
     const sample = must(samplePaper(teacher(), school.courseId, examId, '1')).slots;
     expect(sample.map((slot) => slot.passage)).toEqual([richFromText('Wind south'), null]);
     const { attemptId } = must(startAttempt(school.as(ada, minute), sittingId));
-    expect(must(save(passageId, 'Wind north', 1)).version).toBe(2);
+    expect(must(save(passageId, 'Wind north', 2)).version).toBe(2);
     expect(refusal(save(passageId, 'Wind west', 1))).toBe('conflict');
     const opened = must(openForWriting(school.as(ada, 2 * minute), attemptId));
     expect(opened.slots).toHaveLength(2);

@@ -34,6 +34,7 @@ export const newQuestion = query({
       objectives: [],
       tags: [],
       usage: null,
+      retiredAt: null,
       draft: draftOf(context, bankId, `new/${type}`),
     });
   },

@@ -18,6 +18,8 @@ export type PassageRow = {
   id: string;
   shortName: string;
   content: Rich;
+  /** The number to send back with a save: another's edit in between has raised it. */
+  edit: number;
   version: number;
   frozen: boolean;
   questions: number;
@@ -33,6 +35,7 @@ export const listPassages = query({
           id: passage.id,
           shortName: passage.shortName,
           content: passageVersion.content,
+          edit: passage.edit,
           version: passageVersion.number,
           frozenAt: passageVersion.frozenAt,
           questions: count(question.id),
@@ -52,8 +55,8 @@ export const listPassages = query({
 const passageInput = z.object({
   shortName: z.string().trim().min(1, 'Give the passage a name.').max(120, 'At most 120 characters.'),
   content: richSchema.refine((content) => !isEmptyRich(content), 'The passage is empty.'),
-  /** The version it was begun from: another's edit in between has raised it. Absent for a new passage. */
-  version: z.number().int().optional(),
+  /** The edit it was begun from: another's in between has raised it. Absent for a new passage. */
+  edit: z.number().int().optional(),
 });
 
 /**
@@ -68,8 +71,8 @@ export const savePassage = command({
   does(
     { tx, bankId, record, context },
     passageId,
-    { shortName, content, version },
-  ): Result<{ passageId: string; version: number }> {
+    { shortName, content, edit },
+  ): Result<{ passageId: string; version: number; edit: number }> {
     const id = passageId ?? newId();
     const row = passageId
       ? tx
@@ -86,22 +89,23 @@ export const savePassage = command({
           .where(eq(passageVersion.id, row.currentVersionId ?? ''))
           .get()
       : null;
-    if (current && version !== undefined && version !== current.number)
-      return refused(
-        'conflict',
-        'Someone else has saved this passage since you opened it. Open it anew beside this one.',
-      );
+    if (row && edit !== undefined && edit !== row.edit)
+      return refused('conflict', 'Someone else has saved this passage since you opened it.');
     const inPlace = current && current.frozenAt === null;
     const versionId = inPlace ? current.id : newId();
     const number = inPlace ? current.number : (current?.number ?? 0) + 1;
     if (!row) tx.insert(passage).values({ id, bankId, shortName, currentVersionId: versionId }).run();
-    else tx.update(passage).set({ shortName, currentVersionId: versionId }).where(eq(passage.id, id)).run();
+    else
+      tx.update(passage)
+        .set({ shortName, currentVersionId: versionId, edit: row.edit + 1 })
+        .where(eq(passage.id, id))
+        .run();
     if (inPlace) tx.update(passageVersion).set({ content }).where(eq(passageVersion.id, versionId)).run();
     else
       tx.insert(passageVersion).values({ id: versionId, passageId: id, number, content, createdAt: context.now }).run();
     noteMedia(tx, versionId, content);
     record({ subjectId: id, detail: { version: number } });
-    return ok({ passageId: id, version: number });
+    return ok({ passageId: id, version: number, edit: (row?.edit ?? 0) + 1 });
   },
 });
 

@@ -91,9 +91,12 @@ export const matchingIds = (db: Db | Tx, bankId: string, filter: QuestionFilter,
 
 const oneOf = (values: readonly string[]): SQL => sql`(select value from json_each(${JSON.stringify(values)}))`;
 
-/** `from … where …` of the questions `q` in use that match; what papers have shown is joined only where it is asked for. */
+/** `from … where …` of the questions `q` that match, in use or retired; what papers have shown is joined only where it is asked for. */
 function matchingQuestions(db: Db | Tx, bankId: string, filter: QuestionFilter, now: Instant): SQL {
-  const where: SQL[] = [sql`q.bank_id = ${bankId}`, sql`q.retired_at is null`];
+  const where: SQL[] = [
+    sql`q.bank_id = ${bankId}`,
+    filter.retired ? sql`q.retired_at is not null` : sql`q.retired_at is null`,
+  ];
   const query = fullTextQuery(filter.text);
   if (!query && filter.text.trim()) where.push(sql`0`);
   if (filter.categories.length) {

@@ -44,6 +44,8 @@ export type OpenQuestion = {
   usage: QuestionUsage | null;
   /** What this person typed into its sheet and did not save. */
   draft: Draft | null;
+  /** When it was retired; null while it is in use. */
+  retiredAt: Instant | null;
 };
 
 /** One question for its editor. */
@@ -54,7 +56,7 @@ export const openQuestion = query({
     const row = context.db
       .select()
       .from(question)
-      .where(and(eq(question.id, questionId), eq(question.bankId, bankId), isNull(question.retiredAt)))
+      .where(and(eq(question.id, questionId), eq(question.bankId, bankId)))
       .get();
     if (!row) return notFound('question');
     const versions = context.db
@@ -75,6 +77,7 @@ export const openQuestion = query({
     return ok({
       id: row.id,
       bankId,
+      retiredAt: row.retiredAt,
       categoryId: row.categoryId,
       shortName: row.shortName,
       difficulty: row.difficulty,
@@ -152,7 +155,7 @@ export const createQuestion = command({
     rememberChoices(tx, context, content, properties);
     dropDraft(tx, context, bankId, `new/${content.type}`);
     const undo = questionCreated.of({ questionId });
-    record({ subjectId: questionId, undo });
+    record({ subjectId: questionId, detail: { name: properties.shortName }, undo, within: bankId });
     return ok({ questionId });
   },
 });
@@ -219,10 +222,11 @@ export const retireQuestion = command({
       .update(question)
       .set({ retiredAt: context.now })
       .where(and(eq(question.id, questionId), eq(question.bankId, bankId), isNull(question.retiredAt)))
-      .run();
-    if (retired.changes === 0) return notFound('question');
+      .returning({ name: question.shortName })
+      .get();
+    if (!retired) return notFound('question');
     const undo = questionRetired.of({ questionId });
-    return ok({ auditId: record({ subjectId: questionId, undo }) });
+    return ok({ auditId: record({ subjectId: questionId, detail: { name: retired.name }, undo, within: bankId }) });
   },
 });
 

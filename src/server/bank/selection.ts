@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { questionFilterSchema } from '@/core/bank/questionFilter';
 import { id } from '@/core/base/id';
@@ -15,11 +15,21 @@ export const selectionSchema = z.union([
 
 export type Selection = z.output<typeof selectionSchema>;
 
-/** The questions in use of this bank that a selection names; ids of elsewhere are left out. */
-export function selectedIds(db: Db | Tx, bankId: string, selection: Selection, now: Instant): string[] {
+/**
+ * The questions in use of this bank that a selection names; ids of elsewhere are left out.
+ *
+ * @param retired whether it names retired ones instead
+ */
+export function selectedIds(
+  db: Db | Tx,
+  bankId: string,
+  selection: Selection,
+  now: Instant,
+  retired = false,
+): string[] {
   if ('filter' in selection) {
     const but = new Set(selection.but);
-    return matchingIds(db, bankId, selection.filter, now).filter((id) => !but.has(id));
+    return matchingIds(db, bankId, { ...selection.filter, retired }, now).filter((id) => !but.has(id));
   }
   const found: string[] = [];
   for (let i = 0; i < selection.ids.length; i += 500)
@@ -30,7 +40,7 @@ export function selectedIds(db: Db | Tx, bankId: string, selection: Selection, n
         .where(
           and(
             eq(question.bankId, bankId),
-            isNull(question.retiredAt),
+            retired ? isNotNull(question.retiredAt) : isNull(question.retiredAt),
             inArray(question.id, selection.ids.slice(i, i + 500)),
           ),
         )

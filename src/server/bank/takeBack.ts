@@ -1,4 +1,5 @@
 import { eq, sql } from 'drizzle-orm';
+import type { Instant } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
 import type { Difficulty } from '@/core/question/types';
 import type { Tx } from '@/db/client';
@@ -14,20 +15,18 @@ export type BeforeChange = {
   points?: number | null;
   difficulty?: Difficulty | null;
   categoryId?: string;
-  retiredAt?: null;
+  retiredAt?: Instant | null;
   /** The version that was current, and its content where it was changed in place. */
   version?: { id: string; content: QuestionContent | null };
   tags?: string[];
   objectives?: string[];
 };
 
-/** How many of the questions of a bulk change have been changed again since. */
-export function changedSince(tx: Tx, before: readonly BeforeChange[]): number {
+/** Which of the questions of a bulk change have been changed again since. */
+export function changedSince(tx: Tx, before: readonly BeforeChange[]): { id: string; name: string }[] {
   const expected = JSON.stringify(before.map(({ id, edit }) => ({ id, edit })));
-  return (
-    tx.get<{ n: number }>(
-      sql`select count(*) as n from json_each(${expected}) e join question q on q.id = e.value ->> 'id' where q.edit <> e.value ->> 'edit'`,
-    )?.n ?? 0
+  return tx.all<{ id: string; name: string }>(
+    sql`select q.id, coalesce(nullif(q.short_name, ''), 'one without a name') as name from json_each(${expected}) e join question q on q.id = e.value ->> 'id' where q.edit <> e.value ->> 'edit'`,
   );
 }
 

@@ -11,12 +11,13 @@ import { readXlsx } from '../outside/readXlsx';
 import { unpackLimits } from '../outside/unpack';
 import { choiceContent, must, numberContent, refusal, School } from '../testing/school';
 import { undoChange } from '../undoChange';
-import { bringIn, previewFile, previewText, takeOut } from './bringIn';
+import { bringIn, takeOut } from './bringIn';
+import { previewFile, previewText } from './preview';
 
 let school: School;
 const teacher = () => school.as(school.teacher);
 const where = () => [school.courseId, school.bankId] as const;
-const file = (bytes: Uint8Array) => previewFile(teacher(), ...where(), bytes);
+const file = (bytes: Uint8Array) => previewFile(teacher(), ...where(), bytes, null);
 const text =
   '1. First?\na) x\n*b) y\n2. Second?\nAnswer: 12\nCategory: Tides > Heights\nObjective: n1\n3. Broken\na) x\nb) y';
 const total = () => must(listQuestions(teacher(), ...where(), everyQuestion)).total;
@@ -40,7 +41,7 @@ describe('bringing in', () => {
   it('previews without storing, takes what is chosen, and goes back with one undo', async () => {
     must(createObjective(teacher(), ...where(), { code: 'N1', wording: 'w' }));
     const preview = must(await previewText(teacher(), ...where(), { kind: 'text', text }));
-    expect(preview.counts).toEqual({ new: 2, there: 0, unreadable: 1 });
+    expect(preview.counts).toEqual({ new: 2, ask: 0, there: 0, unreadable: 1, unreadLines: 0 });
     expect(preview.items[2]).toMatchObject({
       at: 8,
       state: 'unreadable',
@@ -93,11 +94,12 @@ describe('bringing in', () => {
         school.elsewhere.courseId,
         school.elsewhere.bankId,
         await writeXlsx('bank', table),
+        null,
       ),
     );
     expect(other.items.map((item) => item.content)).toEqual(JSON.parse(JSON.stringify([...both, ...many])));
     const same = must(await file(await writeXlsx('bank', table)));
-    expect(same.counts).toEqual({ new: 0, there: 14, unreadable: 0 });
+    expect(same.counts).toMatchObject({ new: 0, there: 14, unreadable: 0 });
   });
 
   it('remembers what the columns of a table are', async () => {
@@ -105,12 +107,65 @@ describe('bringing in', () => {
     const first = must(await file(csv('How many?')));
     expect(first.columns?.fields).toEqual(['text', 'ignore']);
     expect(first.items[0]?.type).toBe('Written answer');
-    const { headings, rows } = first.columns as NonNullable<typeof first.columns>;
+    const { headings, rows, hasHeadings } = first.columns as NonNullable<typeof first.columns>;
     const mapped = must(
-      await previewText(teacher(), ...where(), { kind: 'table', headings, rows, fields: ['text', 'answer'] }),
+      await previewText(teacher(), ...where(), {
+        kind: 'table',
+        headings,
+        rows,
+        hasHeadings,
+        fields: ['text', 'answer'],
+      }),
     );
     expect(mapped.items[0]?.type).toBe('Numeric');
     expect(must(await file(csv('And how many?'))).columns?.fields).toEqual(['text', 'answer']);
+  });
+});
+
+describe('what a person says of lines', () => {
+  const odd = 'Vraag: Which side is green?\nport\nstarboard\nVraag: Which side is red?\nport\nstarboard';
+  const read = async (said: Record<string, string>, forget: string[] = [], who = school) =>
+    must(
+      await previewText(who.as(who.teacher), who.courseId, who.bankId, {
+        kind: 'text',
+        text: odd,
+        said,
+        forget,
+      } as never),
+    );
+
+  it('holds for all lines of the same form, the next time too, and until it is forgotten', async () => {
+    expect((await read({})).counts).toMatchObject({ new: 0, unreadLines: 6 });
+    const said = await read({ 0: 'question' });
+    expect(said.items.map((one) => one.title)).toEqual(['Vraag: Which side is green?', 'Vraag: Which side is red?']);
+    expect(said.taught).toEqual({ 'word/vraag': 'question' });
+    const later = await read({ 1: 'choice', 2: 'right', 4: 'right', 5: 'choice' });
+    expect(later.items.map((one) => one.state)).toEqual(['new', 'new']);
+    expect(later.items[1]?.content).toMatchObject({ choices: [{ right: true }, { right: false }] });
+    expect((await read({}, ['word/vraag'])).items).toEqual([]);
+    expect((await read({})).taught).toEqual({});
+  });
+
+  it('is remembered for that person alone', async () => {
+    await read({ 0: 'question' });
+    expect((await read({}, [], school.elsewhereAsSchool())).taught).toEqual({});
+  });
+});
+
+describe('files in other alphabets', () => {
+  const csv = Uint8Array.from(
+    'Question;Answer\nDe qui est \u201cÉmile\u201d?;Zol\u00e0\n',
+    (sign) => ({ '“': 0x93, '”': 0x94 })[sign] ?? sign.charCodeAt(0),
+  );
+
+  it('are read by a guess that is told, and anew as they are said to be', async () => {
+    const guessed = must(await file(csv));
+    expect(guessed.encoding).toBe('windows-1252');
+    expect(guessed.items[0]).toMatchObject({ title: 'De qui est “Émile”?', state: 'new' });
+    const named = must(await previewFile(teacher(), ...where(), csv, 'windows-1251'));
+    expect(named.items[0]?.title).toBe('De qui est “Йmile”?');
+    expect(must(await file(new TextEncoder().encode('Question;Answer\nÉ?;à\n'))).encoding).toBeNull();
+    expect(refusal(await previewFile(teacher(), ...where(), csv, 'morse'))).toBe('bad-input');
   });
 });
 
@@ -220,6 +275,16 @@ describe('spreadsheets', () => {
     // 46354 is 28 November 2026, counted from 30 December 1899.
     expect(must(readXlsx(book))).toEqual([
       ['shared', 'rich', '2026-11-28', '2026-11-28', '2.5', 'true', '', '#DIV/0!'],
+    ]);
+  });
+
+  it('that were never worked out take no empty cell for a key', async () => {
+    const cell = (at: string, words: string) => `<c r="${at}" t="inlineStr"><is><t>${words}</t></is></c>`;
+    const sheet = `<worksheet><sheetData><row r="1">${cell('A1', 'Question')}${cell('B1', 'Answer')}</row><row r="2">${cell('A2', 'How many?')}<c r="B2"><f>5+7</f></c></row><row r="3">${cell('A3', 'And how many?')}<c r="B3"><f>5+7</f><v>12</v></c></row></sheetData></worksheet>`;
+    const book = zipSync({ 'xl/workbook.xml': strToU8('<workbook/>'), 'xl/worksheets/sheet1.xml': strToU8(sheet) });
+    expect(must(await file(book)).items.map((one) => [one.state, one.type])).toEqual([
+      ['unreadable', ''],
+      ['new', 'Numeric'],
     ]);
   });
 

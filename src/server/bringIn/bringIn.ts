@@ -1,17 +1,14 @@
-import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { asc, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
-import type { Brought } from '@/core/bank/bringIn/brought';
-import { guessColumns, mostRows, type TableField, tableFields, tableOf } from '@/core/bank/bringIn/readTable';
+import { mostRows, tableOf } from '@/core/bank/bringIn/readTable';
 import { categoryPathNames } from '@/core/bank/categoryTree';
 import { questionFilterSchema } from '@/core/bank/questionFilter';
 import { id } from '@/core/base/id';
-import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { contentText, questionContent } from '@/core/question/content';
-import { questionTypeNames } from '@/core/question/definitions';
-import { fold } from '@/core/question/text/fold';
+import { notFound, ok, type Result } from '@/core/base/result';
+import { questionContent } from '@/core/question/content';
 import { difficulties } from '@/core/question/types';
 import { variationProblems } from '@/core/question/variables/inspectQuestion';
-import type { Db, Tx } from '@/db/client';
+import type { Tx } from '@/db/client';
 import { category, objective, question, questionObjective, questionTag, questionVersion } from '@/db/schema';
 import { categoryRows } from '../bank/categories';
 import { grouped, setLabels, tagInput } from '../bank/labels';
@@ -19,123 +16,8 @@ import { questionsAdded } from '../bank/questionChanges';
 import { matchingIds } from '../bank/questionList';
 import { toBank } from '../bank/toBank';
 import { beginVersions } from '../bank/versions';
-import { type Context, newId } from '../house/context';
-import { prefer, preferred } from '../house/preferences';
-import { bytes, command, query } from '../house/useCase';
-import { readOutside } from '../outside/readOutside';
-
-/** A question that was read, and where it stands to the bank. */
-export type Preview = {
-  items: (Brought & { state: 'new' | 'there' | 'unreadable'; type: string })[];
-  /** For a table: its headings and what each column was taken for. */
-  columns: { headings: string[]; fields: TableField[]; rows: string[][] } | null;
-  counts: { new: number; there: number; unreadable: number };
-};
-
-const longestText = 3_000_000;
-const lineSchema = z.object({
-  label: z.string().max(40).optional(),
-  runs: z.array(
-    z.object({
-      text: z.string(),
-      bold: z.boolean().optional(),
-      underline: z.boolean().optional(),
-      marked: z.boolean().optional(),
-    }),
-  ),
-});
-const sourceSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('text'), text: z.string().max(longestText, 'This text is too long to be read at once.') }),
-  z.object({ kind: z.literal('lines'), lines: z.array(lineSchema).max(100_000) }),
-  z.object({
-    kind: z.literal('table'),
-    headings: z.array(z.string().max(500)).max(200),
-    rows: z.array(z.array(z.string().max(200_000)).max(200)).max(mostRows),
-    fields: z.array(z.enum(tableFields)).max(200),
-  }),
-]);
-
-/** Reads pasted text, paragraphs or a mapped table, and says of each question whether it is new. Nothing is stored. */
-export const previewText = command({
-  admits: toBank('bank.change'),
-  takes: [sourceSchema],
-  unlogged: 'only how columns are read is remembered, for the person',
-  prepares: (_look, source) =>
-    source.kind === 'table'
-      ? readOutside('questionsInTable', source.rows, source.fields)
-      : readOutside('questionsInLines', source.kind === 'text' ? source.text : source.lines),
-  does({ tx, bankId, context, ready }, source): Result<Preview> {
-    const found = compared(context.db, bankId, ready);
-    if (source.kind !== 'table') return ok({ ...found, columns: null });
-    const { headings, fields, rows } = source;
-    prefer(tx, context.actor.userId, mappingName(headings), fields);
-    return ok({ ...found, columns: { headings, fields, rows } });
-  },
-});
-
-/** The most bytes of a document that is brought in. */
-export const largestDocument = 20_000_000;
-
-/** Reads a document or a table from a file. What it is, its content decides. */
-export const previewFile = query({
-  admits: toBank('bank.change'),
-  takes: [bytes],
-  async does({ bankId, context }, file): Promise<Result<Preview>> {
-    if (file.length > largestDocument) return refused('bad-input', 'A document may have at most 20 MB.');
-    const read = await readOutside('questionsInFile', file);
-    if (!read.ok) return read;
-    if ('brought' in read.value) return ok({ ...compared(context.db, bankId, read.value.brought), columns: null });
-    return previewRows(context, bankId, read.value.table);
-  },
-});
-
-async function previewRows(context: Context, bankId: string, table: string[][]): Promise<Result<Preview>> {
-  const [headings, ...rows] = table;
-  if (!headings || rows.length === 0)
-    return refused('bad-input', 'The table needs a row of headings and at least one row below it.');
-  if (rows.length > mostRows)
-    return refused('bad-input', `At most ${mostRows} rows are read at once; this table has ${rows.length}.`);
-  const remembered = z
-    .array(z.enum(tableFields))
-    .safeParse(preferred(context.db, context.actor.userId, mappingName(headings)));
-  const fields =
-    remembered.success && remembered.data.length === headings.length ? remembered.data : guessColumns(headings);
-  const read = await readOutside('questionsInTable', rows, fields);
-  return read.ok ? ok({ ...compared(context.db, bankId, read.value), columns: { headings, fields, rows } }) : read;
-}
-
-/** A mapping is remembered for tables with the same headings. */
-const mappingName = (headings: readonly string[]) => `bring-in/${headings.join('|').slice(0, 400)}`;
-
-const everything = { case: true, accents: false, spacing: true };
-
-/** A question's words by which it is recognised when it is brought in again. */
-const fingerprint = (type: string, text: string) => `${type}/${fold(text, everything)}`;
-
-function compared(db: Db | Tx, bankId: string, brought: Brought[]): Omit<Preview, 'columns'> {
-  const there = new Set(
-    db
-      .select({ type: question.type, text: questionVersion.plainText })
-      .from(question)
-      .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
-      .where(and(eq(question.bankId, bankId), isNull(question.retiredAt)))
-      .all()
-      .map((row) => fingerprint(row.type, row.text)),
-  );
-  const counts = { new: 0, there: 0, unreadable: 0 };
-  const items = brought.map((one) => {
-    const { content } = one;
-    let state: Preview['items'][number]['state'] = 'unreadable';
-    if (content) {
-      const known = fingerprint(content.type, contentText(content));
-      state = there.has(known) ? 'there' : 'new';
-      there.add(known);
-    }
-    counts[state]++;
-    return { ...one, state, type: content ? questionTypeNames[content.type] : '' };
-  });
-  return { items, counts };
-}
+import { newId } from '../house/context';
+import { command, query } from '../house/useCase';
 
 const broughtSchema = z.object({
   categoryId: id('category'),
@@ -212,6 +94,7 @@ export const bringIn = command({
       subjectId: bankId,
       detail: { added: made.length },
       undo: questionsAdded.of({ bankId, questionIds: made }),
+      within: bankId,
     });
     return ok({ added: made.length, auditId });
   },

@@ -12,20 +12,23 @@ import {
 } from '@/core/exam/design';
 import { wayBetween } from '@/core/exam/examPools';
 import type { PlanCheck } from '@/core/exam/planCheck';
+import { takenOut } from '@/core/exam/takenOut';
 import { stemLine } from '@/core/question/content';
 import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { courseBank, exam, examRevision, question, questionTag, questionVersion, sitting } from '@/db/schema';
 import { categoryNamesInCourse, examsOf } from '../bank/courseSnapshot';
 import { objectivesInCourse } from '../bank/objectives';
-import { type Context, newId } from '../house/context';
+import { newId } from '../house/context';
 import { command, query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 import { checkedPlan } from './checkedPlan';
 import { beginItemBank } from './itemBank';
 import { type LookState, looksAt, openRemarks } from './lookState';
+import { storeDesign } from './storeDesign';
 import { hasDocument } from './storedDocument';
-import { type ExamWithRevision, toExam } from './toExam';
+import { recordTakenOut } from './takingOut';
+import { toExam } from './toExam';
 
 export type ExamRow = {
   id: string;
@@ -269,6 +272,8 @@ export const saveExam = command({
     const stored = storeDesign(tx, context, { exam: row, revision }, { design, edit });
     tx.update(exam).set({ title }).where(eq(exam.id, examId)).run();
     record({ subjectId: examId, detail: { revision: stored.revision } });
+    const taken = takenOut(revision.design, design);
+    if (taken) recordTakenOut(tx, context, { courseId, examId, taken });
     return ok({
       edit: stored.edit,
       revision: stored.revision,
@@ -278,33 +283,6 @@ export const saveExam = command({
     });
   },
 });
-
-/**
- * Stores a design: in place while no sitting has pinned the revision, else as the next one.
- *
- * @returns what now is the exam's revision
- */
-export function storeDesign(
-  tx: Tx,
-  context: Context,
-  { exam: { id: examId }, revision }: ExamWithRevision,
-  { design, edit }: { design: ExamDesign; edit: number },
-): { design: ExamDesign; edit: number; revision: number; revisionId: string } {
-  const isNew = revision.frozenAt !== null && JSON.stringify(design) !== JSON.stringify(revision.design);
-  const number = isNew ? revision.number + 1 : revision.number;
-  const revisionId = isNew ? newId() : revision.id;
-  if (isNew) {
-    tx.insert(examRevision)
-      .values({ id: revisionId, examId, number, design, edit: edit + 1, createdAt: context.now })
-      .run();
-    tx.update(exam).set({ currentRevisionId: revisionId }).where(eq(exam.id, examId)).run();
-  } else
-    tx.update(examRevision)
-      .set({ design, edit: edit + 1 })
-      .where(eq(examRevision.id, revision.id))
-      .run();
-  return { design, edit: edit + 1, revision: number, revisionId };
-}
 
 export type Choosable = { id: string; name: string; type: QuestionType; category: string };
 

@@ -5,15 +5,18 @@ import type { ExamDesign, FixedLine } from '@/core/exam/design';
 import { changeItems, type ItemChange, itemChange } from '@/core/exam/items/changeItems';
 import { type Item, itemContent } from '@/core/exam/items/item';
 import type { PlanCheck } from '@/core/exam/planCheck';
+import { takenOut } from '@/core/exam/takenOut';
 import type { Tx } from '@/db/client';
 import { bank, category, question } from '@/db/schema';
 import { beginVersions, changeContent } from '../bank/versions';
 import { type Context, newId } from '../house/context';
 import { command, query } from '../house/useCase';
 import { checkedPlan } from './checkedPlan';
-import { sittingsBehind, storeDesign } from './exams';
+import { sittingsBehind } from './exams';
 import { beginItemBank } from './itemBank';
+import { storeDesign } from './storeDesign';
 import { storedItems } from './storedItems';
+import { recordTakenOut } from './takingOut';
 import { toExam } from './toExam';
 
 type ExamItems = {
@@ -63,6 +66,8 @@ export const changeExamItems = command({
     const stored = storeDesign(tx, context, { exam, revision }, { design: withItems(design, lines), edit });
     const { check } = checkedPlan(tx, { courseId, examId, design: stored.design, now: context.now });
     record({ subjectId: examId, detail: { do: change.do, items: lines.length } });
+    const taken = takenOut(design, stored.design);
+    if (taken) recordTakenOut(tx, context, { courseId, examId, taken });
     return ok({
       items: comeAndGo.has(change.do) ? storedItems(tx, stored.design).map(({ item }) => item) : null,
       edit: stored.edit,

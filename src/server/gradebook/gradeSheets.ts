@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { csvText, harmless } from '@/core/base/csv';
 import { ok, type Result, refused } from '@/core/base/result';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
+import { counted } from '@/core/base/words';
 import { courseTotal, displayedTotal } from '@/core/gradebook/courseTotal';
 import { type GradeSheetRow, mostGradeRows, type ReadGradeSheet, readGradeSheet } from '@/core/gradebook/gradeSheet';
 import { gradeEntry } from '@/db/schema';
@@ -147,9 +148,10 @@ export const previewGrades = query({
 });
 
 /** Scores were entered from a sheet: all of them go, and what was entered on top of them stays. */
-export const gradesEntered = undoable('gradebook.import', {
+export const gradesEntered = undoable<{ courseId: string; batch: string }>('gradebook.import', {
   action: 'gradebook.change',
-  apply(tx, { now }, { courseId, batch }: { courseId: string; batch: string }) {
+  says: (_kept, { entered }) => `${counted(Number(entered), 'grade')} brought in from a sheet`,
+  apply(tx, { now }, { courseId, batch }) {
     tx.update(gradeEntry)
       .set({ takenBackAt: now })
       .where(and(eq(gradeEntry.courseId, courseId), eq(gradeEntry.batch, batch), isNull(gradeEntry.takenBackAt)))

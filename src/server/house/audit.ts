@@ -9,6 +9,8 @@ export type AuditEntry = {
   subjectId: string;
   detail?: Record<string, unknown>;
   undo?: Record<string, unknown>;
+  /** The bank, exam or sitting in whose list of what was done lately it stands; left out for the course itself. */
+  within?: string;
 };
 
 /** Writes the log row of a change; called inside the change's own transaction. @returns the id by which it is undone */

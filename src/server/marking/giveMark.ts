@@ -210,7 +210,7 @@ export const takenBackSaid = ({
  */
 export const takeBackMarks = command({
   admits: toMarking,
-  takes: [id('batch')],
+  takes: [z.string().max(40)],
   logs: 'marking.taken-back',
   does({ tx, courseId, mayMark, sittings, record, context }, batch): Result<{ takenBack: number; later: number }> {
     const rows = tx

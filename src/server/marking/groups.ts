@@ -2,10 +2,12 @@ import { eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
+import { counted, pointsSaid } from '@/core/base/words';
 import { groupSimilar, leastSimilar } from '@/core/marking/similar';
 import { typesMarkedByHand } from '@/core/question/definitions';
 import { mark, paperSlot, response } from '@/db/schema';
 import { newId } from '../house/context';
+import { undoable } from '../house/undoable';
 import { command, query } from '../house/useCase';
 import { newestMark } from '../records/newestMarks';
 import { answerWords } from './answerBodies';
@@ -16,6 +18,8 @@ import {
   judgementRefused,
   type SlotToMark,
   slotsToMark,
+  takeBackMarks,
+  takenBackSaid,
   writeMarks,
 } from './giveMark';
 import { toMarkedSitting, toMarking } from './toMarking';
@@ -101,6 +105,17 @@ export const answersTogether = query({
   },
 });
 
+/** Several answers were given the same mark in one act. */
+export const groupMarked = undoable<{ courseId: string; batch: string }>('marking.group', {
+  action: 'marking.mark',
+  says: (_kept, { answers, points }) =>
+    `${counted(Number(answers), 'answer')} marked together with ${pointsSaid(Number(points))}`,
+  apply(_tx, context, { courseId, batch }): Result<string> {
+    const taken = takeBackMarks(context, courseId, batch);
+    return taken.ok ? ok(takenBackSaid(taken.value)) : taken;
+  },
+});
+
 const groupInput = judgementInput.omit({ notes: true }).extend({
   answers: z
     .array(z.object({ slotId: id('slot'), revision: z.number().int(), before: z.number().int().nullable() }))
@@ -119,7 +134,7 @@ export const markGroup = command({
   does(
     { tx, courseId, mayMark, record, context },
     { answers, ...judgement },
-  ): Result<{ marked: number; points: number; batch: string; markIds: Record<string, number> }> {
+  ): Result<{ marked: number; points: number; auditId: number; markIds: Record<string, number> }> {
     const batch = newId();
     const rows = slotsToMark(
       tx,
@@ -141,7 +156,12 @@ export const markGroup = command({
       context,
       found.map((row) => ({ row, given: { ...judgement, kind: 'hand' as const, batch } })),
     );
-    record({ subjectId: batch, detail: { answers: answers.length, points: judgement.points } });
-    return ok({ marked: found.length, points: judgement.points, batch, markIds: Object.fromEntries(markIds) });
+    const auditId = record({
+      subjectId: batch,
+      detail: { answers: answers.length, points: judgement.points },
+      undo: groupMarked.of({ courseId, batch }),
+      within: found[0]?.sittingId,
+    });
+    return ok({ marked: found.length, points: judgement.points, auditId, markIds: Object.fromEntries(markIds) });
   },
 });

@@ -7,6 +7,7 @@ import type { Actor } from '../house/context';
 import { sittingResults } from '../release/results';
 import { must, refusal, School, writtenContent } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
+import { undoChange } from '../undoChange';
 import { adjustMark, adjustPaper, historyOf } from './adjust';
 import { answersToMark, moreAnswers, papersToMark } from './answersToMark';
 import { giveMark, takeBackMarks } from './giveMark';
@@ -226,13 +227,15 @@ describe('similar answers together', () => {
         before: one?.markId,
       }),
     );
-    expect(must(takeBackMarks(teacher(), school.courseId, done.batch))).toEqual({ takenBack: 2, later: 1 });
+    expect(must(undoChange(teacher(), school.courseId, done.auditId)).said).toBe(
+      '2 marks taken back; 1 answer has been marked again since and keeps that.',
+    );
     expect(
       together(0.6)
         .groups[0]?.answers.map((answer) => answer.points)
         .sort(),
     ).toEqual([1, null, null]);
-    expect(refusal(takeBackMarks(teacher(), school.courseId, done.batch))).toBe('accepted');
+    expect(refusal(undoChange(teacher(), school.courseId, done.auditId))).toBe('conflict');
   });
 
   it('are marked all or none, and never over another’s unseen mark', () => {

@@ -1,6 +1,7 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { richText } from '@/core/base/rich';
+import { counted } from '@/core/base/words';
 import { mostSheetRows, readMarksSheet, type SheetRow } from '@/core/marking/marksSheet';
 import { returnedFile } from '@/db/schema';
 import { answerFolder, kindOf } from '../attempt/answerFiles';
@@ -158,21 +159,26 @@ export const previewMarks = query({
 });
 
 /** An upload was taken over: its marks are taken back where nobody has marked since, and its files. */
-export const marksBroughtBack = undoable('marking.brought-back', {
-  action: 'marking.mark',
-  apply(tx, context, { courseId, sittingId, batch }: { courseId: string; sittingId: string; batch: string }) {
-    const marking = toMarking.open(context, courseId);
-    if (!marking.ok || !marking.value.mayMark(sittingId)) return notFound('upload');
-    const files = tx
-      .update(returnedFile)
-      .set({ takenBackAt: context.now })
-      .where(and(eq(returnedFile.batch, batch), isNull(returnedFile.takenBackAt)))
-      .run().changes;
-    const taken = takeBackMarks(context, courseId, batch);
-    if (!taken.ok && files === 0) return taken;
-    return ok(takenBackSaid({ ...(taken.ok ? taken.value : { takenBack: 0, later: 0 }), files }));
+export const marksBroughtBack = undoable<{ courseId: string; sittingId: string; batch: string }>(
+  'marking.brought-back',
+  {
+    action: 'marking.mark',
+    says: (_kept, { marks, files }) =>
+      `${counted(Number(marks), 'mark')} and ${counted(Number(files), 'file')} brought back from marking offline`,
+    apply(tx, context, { courseId, sittingId, batch }) {
+      const marking = toMarking.open(context, courseId);
+      if (!marking.ok || !marking.value.mayMark(sittingId)) return notFound('upload');
+      const files = tx
+        .update(returnedFile)
+        .set({ takenBackAt: context.now })
+        .where(and(eq(returnedFile.batch, batch), isNull(returnedFile.takenBackAt)))
+        .run().changes;
+      const taken = takeBackMarks(context, courseId, batch);
+      if (!taken.ok && files === 0) return taken;
+      return ok(takenBackSaid({ ...(taken.ok ? taken.value : { takenBack: 0, later: 0 }), files }));
+    },
   },
-});
+);
 
 /**
  * Takes an upload of marks over as it was looked at: all of it or nothing. Rows that cannot be taken are left out, as the
@@ -235,6 +241,7 @@ export const applyMarks = command({
       subjectId: sittingId,
       detail: { batch, marks: changes.length, files: files.length, wrong: preview.wrong },
       undo: marksBroughtBack.of({ courseId, sittingId, batch }),
+      within: sittingId,
     });
     return ok({ marked: changes.length, files: files.length, auditId });
   },

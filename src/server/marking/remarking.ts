@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { typeset } from '@/core/base/typeset';
+import { counted } from '@/core/base/words';
 import { type RemarkingPolicy, remarkingPolicies } from '@/core/marking/remarkingPolicy';
 import type { QuestionContent } from '@/core/question/content';
 import { stemLine } from '@/core/question/content';
@@ -124,9 +125,10 @@ const reasonInput = z.string().trim().min(1, 'Say why it is marked anew.').max(1
 type Applied = { auditId: number; changed: number };
 
 /** A question was marked anew: its marks are taken back where nobody has marked since. */
-export const questionMarkedAnew = undoable('marking.remark', {
+export const questionMarkedAnew = undoable<{ courseId: string; remarkingId: string }>('marking.remark', {
   action: 'marking.change',
-  apply(tx, context, { courseId, remarkingId }: { courseId: string; remarkingId: string }) {
+  says: (_kept, { answers, reason }) => `${counted(Number(answers), 'answer')} marked anew: ${String(reason)}`,
+  apply(tx, context, { courseId, remarkingId }) {
     const taken = takeBackMarks(context, courseId, remarkingId);
     if (!taken.ok) return taken;
     tx.update(remarking)

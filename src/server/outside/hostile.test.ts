@@ -52,7 +52,7 @@ async function servedMeanwhile<T>(read: Promise<T>): Promise<{ answer: T; longes
 }
 
 const allWays: ((file: Uint8Array) => Promise<Result<unknown>>)[] = [
-  (file) => readOutside('questionsInFile', file),
+  (file) => readOutside('questionsInFile', file, {}, null),
   (file) => readOutside('sheet', file, sheetLimit),
   (file) => readOutside('marks', file, sheetLimit),
   (file) => readOutside('pages', file),
@@ -99,7 +99,7 @@ describe('the thread that reads', () => {
     await Promise.all([readOutside('sheet', table(9), sheetLimit), readOutside('sheet', table(9), sheetLimit)]);
     readingLimits.milliseconds = limits.milliseconds;
     const text = `1. x\na) y\n*b) z\n`.repeat(200_000);
-    expect(await readOutside('questionsInLines', text)).toMatchObject({
+    expect(await readOutside('questionsInLines', text, {}, {})).toMatchObject({
       ok: false,
       problems: [{ message: expect.stringContaining('was given up') }],
     });

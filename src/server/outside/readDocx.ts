@@ -1,4 +1,4 @@
-import type { Line, Run } from '@/core/bank/bringIn/readDocument';
+import type { Line, Run } from '@/core/bank/bringIn/line';
 import { ok, type Result, refused } from '@/core/base/result';
 import { NotRead, readXml, type XmlTag } from './readXml';
 import { unpack } from './unpack';
@@ -121,7 +121,8 @@ function paragraphs(xml: Uint8Array, formats: Map<string, ListLevel>): Line[] {
       else if (place === 'run') for (const run of written) Object.assign(run, look);
       else if (place === 'paragraph') {
         const label = listId && listId !== '0' ? labelled(formats, counters, listId, listLevel) : undefined;
-        for (const [i, runs] of rows.entries()) lines.push(i === 0 && label ? { label, runs } : { runs });
+        for (const [i, runs] of rows.entries())
+          lines.push({ ...(i === 0 && label ? { label } : {}), runs, whole: true });
         if (lines.length > mostParagraphs)
           throw new NotRead(`This document has more than ${mostParagraphs} paragraphs; bring it in in parts.`);
       }
@@ -130,6 +131,8 @@ function paragraphs(xml: Uint8Array, formats: Map<string, ListLevel>): Line[] {
   if (!foundBody) throw new NotRead('This document holds no text.');
   return lines;
 }
+
+const romans = ['i', 'ii', 'iii', 'iv', 'v', 'vi', 'vii', 'viii', 'ix', 'x'];
 
 /** The label of the next paragraph of a list. */
 function labelled(
@@ -150,6 +153,9 @@ function labelled(
 }
 
 function labelOf({ format, pattern }: ListLevel, count: number, level: number): string | undefined {
+  if (format === 'bullet') return '•';
+  if (/roman$/i.test(format))
+    return pattern.replace(`%${level + 1}`, romans[count - 1] ?? String(count)).replace(/%\d/g, '');
   const letter = String.fromCharCode(97 + ((count - 1) % 26));
   const said =
     format === 'lowerLetter'

@@ -1,4 +1,4 @@
-import { mostRows } from '@/core/bank/bringIn/readTable';
+import { formulaWithoutValue, mostRows } from '@/core/bank/bringIn/readTable';
 import { ok, type Result, refused } from '@/core/base/result';
 import { NotRead, readXml } from './readXml';
 import { unpack } from './unpack';
@@ -119,6 +119,7 @@ function cellsOf(
   let cell = { type: 'n', isDate: false };
   let said: string[] | null = null;
   let length = 0;
+  let hasFormula = false;
   const put = (text: string) => {
     length += text.length;
     if (text.length > longest.cell || length > longest.sheet)
@@ -139,7 +140,9 @@ function cellsOf(
       } else if (name === 'c') {
         at.column = columnOf(r) ?? at.column + 1;
         cell = { type: t, isDate: dates[Number(s)] ?? false };
-      } else if (name === 'v' || name === 't') said = [];
+        hasFormula = false;
+      } else if (name === 'f') hasFormula = true;
+      else if (name === 'v' || name === 't') said = [];
       else if (name === 'is') cell.type = 'inlineStr';
     },
     text(text) {
@@ -150,6 +153,9 @@ function cellsOf(
         const text = said.join('');
         said = null;
         put(cell.type === 'inlineStr' ? `${row[at.column] ?? ''}${text}` : cellText(text, cell, texts, from1904));
+      } else if (name === 'c') {
+        // A program that wrote the sheet without working it out leaves formulas without values: no empty cell is made of one.
+        if (hasFormula && (row[at.column] ?? '') === '') put(formulaWithoutValue);
       } else if (name === 'row' && row.some((one) => one.trim() !== '')) table.push(row);
     },
   });

@@ -1,17 +1,20 @@
 import { fileTypeFromBuffer } from 'file-type';
 import { PDFDocument } from 'pdf-lib';
 import type { Brought } from '@/core/bank/bringIn/brought';
-import { type Line, linesOf, readDocument } from '@/core/bank/bringIn/readDocument';
-import { guessColumns, readTable, type TableField } from '@/core/bank/bringIn/readTable';
+import { type Line, linesOf } from '@/core/bank/bringIn/line';
+import type { SaidRole, Taught } from '@/core/bank/bringIn/lineForms';
+import { type Reading as Mended, readDocument, taughtBy } from '@/core/bank/bringIn/readDocument';
+import { type KnownTable, knownTable, readTable, type TableField } from '@/core/bank/bringIn/readTable';
 import { readCsv } from '@/core/base/csv';
 import { ok, type Result, refused } from '@/core/base/result';
+import { decodedText, type Encoding } from './decodedText';
 import { readDocx } from './readDocx';
 import { csvTable, isPacked, readSheet, xlsxTable } from './readSheet';
 import { readXlsx, type SheetLimit } from './readXlsx';
 import { unpack } from './unpack';
 
-/** Questions that were read, or a table whose columns have to be told apart first. */
-export type ReadQuestions = { brought: Brought[] } | { table: string[][] };
+/** What was pasted or chosen, read: lines, or a table. What its letters were taken for is told where it was a guess. */
+export type ReadQuestions = (({ lines: Line[] } & Mended) | { table: KnownTable }) & { encoding?: Encoding };
 
 /** A file of an archive; of a word processor document besides, the text with all its form. */
 export type Unpacked = { path: string; content: Uint8Array; words: string | null };
@@ -24,34 +27,46 @@ export type ReadMarks = { tables: string[][][]; files: Unpacked[]; isArchive: bo
  * and plain values, answers with plain values, and knows neither the database nor who asks.
  */
 export const readings = {
-  /** Questions out of a file. What it is, its content decides. */
-  questionsInFile(file: Uint8Array): Result<ReadQuestions> {
+  /** Questions out of a file. What it is, its content decides; its letters too, unless they are named. */
+  questionsInFile(file: Uint8Array, taught: Taught, encoding: Encoding | null): Result<ReadQuestions> {
     if (isPacked(file)) {
       const document = readDocx(file);
-      if (document.ok) return ok({ brought: readDocument(document.value) });
+      if (document.ok) return ok(mended(document.value, taught));
       const table = readXlsx(file);
-      if (table.ok) return ok({ table: table.value });
+      if (table.ok) {
+        const known = knownTable(table.value);
+        return known ? ok({ table: known }) : noTable;
+      }
       // Of the two readings the one that recognised the document tells what is wrong with it.
       const known = [document, table].find((one) => !one.ok && one.problems[0]?.code !== 'other-kind');
       return known && !known.ok
         ? known
         : refused('bad-input', 'This is neither a document (.docx) nor a spreadsheet (.xlsx).');
     }
-    if (file.includes(0))
+    const decoded = decodedText(file, encoding);
+    if (!decoded)
       return refused('bad-input', 'This is none of the files that can be read: DOCX, XLSX, CSV or plain text.');
-    const text = new TextDecoder().decode(file);
-    const rows = readCsv(text);
-    const looksLikeTable =
-      rows.length > 1 && (rows[0]?.length ?? 0) > 1 && guessColumns(rows[0] ?? []).includes('text');
-    return ok(looksLikeTable ? { table: rows } : { brought: readDocument(linesOf(text)) });
+    const guess = decoded.isGuess ? { encoding: decoded.encoding } : {};
+    const table = knownTable(readCsv(decoded.text));
+    return ok({ ...(table ? { table } : mended(linesOf(decoded.text), taught)), ...guess });
   },
 
-  /** Questions out of pasted text or paragraphs. */
-  questionsInLines: (lines: string | readonly Line[]): Result<Brought[]> =>
-    ok(readDocument(typeof lines === 'string' ? linesOf(lines) : lines)),
+  /** Questions out of pasted text, which may be a table divided by tabs, or paragraphs. */
+  questionsInLines(
+    source: string | readonly Line[],
+    said: Readonly<Record<number, SaidRole>>,
+    taught: Taught,
+  ): Result<ReadQuestions & { taught: Taught }> {
+    const lines = typeof source === 'string' ? linesOf(source) : [...source];
+    const table = typeof source === 'string' && source.includes('\t') ? knownTable(readCsv(source)) : null;
+    if (table) return ok({ table, taught });
+    const learnt = taughtBy(lines, said, taught);
+    return ok({ ...mended(lines, learnt, said), taught: learnt });
+  },
 
   /** Questions out of a table whose columns are known. */
-  questionsInTable: (rows: string[][], fields: TableField[]): Result<Brought[]> => ok(readTable(rows, fields)),
+  questionsInTable: (rows: string[][], fields: TableField[], hasHeadings: boolean): Result<Brought[]> =>
+    ok(readTable(rows, fields, hasHeadings)),
 
   /** The first sheet of a spreadsheet, or a CSV file. */
   sheet: readSheet,
@@ -94,6 +109,20 @@ export const readings = {
     }
   },
 };
+
+const mended = (
+  lines: Line[],
+  taught: Taught,
+  said: Readonly<Record<number, SaidRole>> = {},
+): { lines: Line[] } & Mended => ({
+  lines,
+  ...readDocument(lines, { said, taught }),
+});
+
+const noTable = refused(
+  'bad-input',
+  'The table needs a row of headings, one of them “question”, and at least one row below it.',
+);
 
 /** The text of a document with all its form. */
 export function wordsOf(document: Uint8Array): string | null {

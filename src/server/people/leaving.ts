@@ -1,16 +1,17 @@
 import { and, eq, isNotNull, isNull } from 'drizzle-orm';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { membership } from '@/db/schema';
+import { membership, user } from '@/db/schema';
 import { undoable } from '../house/undoable';
 import { command } from '../house/useCase';
 import { isMember } from './member';
 import { toCourse } from './toCourse';
 
 /** A person was taken out. */
-export const personRemoved = undoable('people.remove', {
+export const personRemoved = undoable<{ membershipId: string }>('people.remove', {
   action: 'people.change',
-  apply(tx, _context, { membershipId }: { membershipId: string }) {
+  says: (_kept, { name }) => `${typeof name === 'string' ? name : 'Somebody'} taken out of the course`,
+  apply(tx, _context, { membershipId }) {
     tx.update(membership).set({ removedAt: null }).where(eq(membership.id, membershipId)).run();
   },
 });
@@ -22,8 +23,9 @@ export const removePerson = command({
   logs: 'people.remove',
   does({ tx, courseId, record, context }, membershipId): Result<{ auditId: number }> {
     const found = tx
-      .select({ userId: membership.userId })
+      .select({ userId: membership.userId, name: user.name })
       .from(membership)
+      .innerJoin(user, eq(user.id, membership.userId))
       .where(isMember(courseId, membershipId))
       .get();
     if (!found) return notFound('person');
@@ -31,7 +33,7 @@ export const removePerson = command({
       return refused('conflict', 'You cannot take yourself out of the course.');
     tx.update(membership).set({ removedAt: context.now }).where(eq(membership.id, membershipId)).run();
     const undo = personRemoved.of({ membershipId });
-    return ok({ auditId: record({ subjectId: membershipId, undo }) });
+    return ok({ auditId: record({ subjectId: membershipId, detail: { name: found.name }, undo }) });
   },
 });
 

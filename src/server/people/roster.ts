@@ -2,6 +2,7 @@ import { and, asc, count, desc, eq, inArray, isNotNull, isNull, sql } from 'driz
 import { z } from 'zod';
 import { ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
+import { counted } from '@/core/base/words';
 import { type NameOrder, nameInList, sortedByName } from '@/core/people/names';
 import { type Role, roles } from '@/core/people/policy';
 import { type BadRosterRow, type RosterRow, readRoster } from '@/core/people/readRoster';
@@ -218,9 +219,10 @@ function rosterRead(
 }
 
 /** A class list was added: its students are taken out of the course again; what they have written stays. */
-export const rosterAdded = undoable('people.add-list', {
+export const rosterAdded = undoable<{ courseId: string; userIds: string[] }>('people.add-list', {
   action: 'people.change',
-  apply(tx, { now }, { courseId, userIds }: { courseId: string; userIds: string[] }) {
+  says: ({ userIds }) => `${counted(userIds.length, 'student')} added from a list`,
+  apply(tx, { now }, { courseId, userIds }) {
     for (let i = 0; i < userIds.length; i += 500)
       tx.update(membership)
         .set({ removedAt: now })

@@ -5,11 +5,12 @@ import { mark } from '@/db/schema';
 import { handIn } from '../attempt/handIn';
 import type { Actor, Context } from '../house/context';
 import { adjustMark, adjustPaper } from '../marking/adjust';
-import { giveMark, takeBackMarks } from '../marking/giveMark';
+import { giveMark } from '../marking/giveMark';
 import { markGroup } from '../marking/groups';
 import { reopen, restoreAttempt, voidAttempt } from '../room/invigilate';
 import { must, numberContent, School, writtenContent } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
+import { undoChange } from '../undoChange';
 import { publishReady } from './publish';
 import { sittingResults } from './results';
 
@@ -55,12 +56,12 @@ it('results are kept while nothing has moved them, and are as if worked out anew
   );
   const given = newest();
   moves(() => must(publishReady(teacher(), school.courseId, sittingId, { expected: 1 })));
-  let batch = '';
+  let auditId = 0;
   moves(() => {
     const answers = [{ slotId: written, revision: 1, before: given }];
-    ({ batch } = must(markGroup(teacher(), school.courseId, { points: 5, comment: '', answers })));
+    ({ auditId } = must(markGroup(teacher(), school.courseId, { points: 5, comment: '', answers })));
   });
-  moves(() => must(takeBackMarks(teacher(), school.courseId, batch)));
+  moves(() => must(undoChange(teacher(), school.courseId, auditId)));
   moves(() => {
     const [first] = school.db
       .select()

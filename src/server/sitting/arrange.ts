@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { id } from '@/core/base/id';
+import { readLocal } from '@/core/base/localTime';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { type Instant, readLocal } from '@/core/base/time';
+import type { Instant } from '@/core/base/time';
 import { closesFor, lastStartFor, opensFor } from '@/core/sitting/clock';
 import { mergeArrangements, noArrangement } from '@/core/sitting/rules';
 import { arrangement } from '@/db/schema';

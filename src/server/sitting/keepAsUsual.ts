@@ -1,6 +1,6 @@
 import { notFound, ok, type Result } from '@/core/base/result';
 import { noUsualRules, sameUsual, usualFrom } from '@/core/sitting/lastingRules';
-import { storeDesign } from '../exam/exams';
+import { storeDesign } from '../exam/storeDesign';
 import { examWithRevision } from '../exam/toExam';
 import { command } from '../house/useCase';
 import { rulesOf } from '../records/audience';

@@ -1,7 +1,8 @@
 import { randomBytes } from 'node:crypto';
 import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { readLocal } from '@/core/base/localTime';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
-import { type Instant, minute, readLocal } from '@/core/base/time';
+import { type Instant, minute } from '@/core/base/time';
 import { preflight } from '@/core/sitting/preflight';
 import type { Tx } from '@/db/client';
 import { markerAssignment, membership, section, sitting, sittingAudience } from '@/db/schema';

@@ -1,7 +1,8 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { localFromInstant } from '@/core/base/localTime';
 import { richText } from '@/core/base/rich';
-import { hour, localFromInstant } from '@/core/base/time';
+import { hour } from '@/core/base/time';
 import { examRevision, outbox, sitting } from '@/db/schema';
 import { startAttempt } from '../attempt/startAttempt';
 import { createExam, listExams, openExam, saveExam } from '../exam/exams';

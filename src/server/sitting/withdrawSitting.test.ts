@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { hour, localFromInstant, minute } from '@/core/base/time';
+import { localFromInstant } from '@/core/base/localTime';
+import { hour, minute } from '@/core/base/time';
 import { outbox, sitting, sittingAudience } from '@/db/schema';
 import { startAttempt } from '../attempt/startAttempt';
 import { desk } from '../desk/desk';

@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { instantFromLocal, localFromInstant } from '@/core/base/time';
+import { instantFromLocal, localFromInstant } from '@/core/base/localTime';
 import { exam, examRevision, membership, sitting, sittingAudience } from '@/db/schema';
 import { listExams, openExam } from '../exam/exams';
 import { archiveExam } from '../exam/keepExams';

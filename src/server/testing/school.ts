@@ -1,6 +1,7 @@
+import { localFromInstant } from '@/core/base/localTime';
 import type { Result } from '@/core/base/result';
 import { richFromText } from '@/core/base/rich';
-import { day, hour, localFromInstant } from '@/core/base/time';
+import { day, hour } from '@/core/base/time';
 import type { ExamDesign, ExamLine } from '@/core/exam/design';
 import type { QuestionContent } from '@/core/question/content';
 import { type Db, openDatabase } from '@/db/client';

@@ -83,7 +83,7 @@ export function fillWorld(school: School, word: string): World {
   const slotId = slotIds[1] as string;
   const seen = { revision: 1, before: null, comment: `${word} comment` };
   const { markId } = must(giveMark(context(), courseId, slotId, { ...seen, points: 2 }));
-  const { batch } = must(
+  must(
     markGroup(context(), courseId, { points: 3, comment: word, answers: [{ slotId, revision: 1, before: markId }] }),
   );
   const comment = must(keepComment(context(), courseId, written, `${word} kept`));
@@ -177,7 +177,6 @@ export function fillWorld(school: School, word: string): World {
       ...ids,
       attempt: attemptId,
       bank: bankId,
-      batch,
       category: school.categoryId,
       column: columnId,
       comment: comment.id,

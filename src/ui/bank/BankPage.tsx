@@ -12,6 +12,7 @@ import { Done } from '../kit/Done';
 import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
+import { TextLink } from '../kit/TextLink';
 import { textLook } from '../kit/textLook';
 import { useLeaving } from '../kit/useLeaving';
 import { usePerform } from '../kit/usePerform';
@@ -21,6 +22,7 @@ import { FilterBar } from './FilterBar';
 import type { BankPageProps } from './model';
 import { Outline } from './Outline';
 import { QuestionSheet } from './QuestionSheet';
+import { RetiredQuestion } from './RetiredQuestion';
 import { useRows } from './useRows';
 import { useSelection } from './useSelection';
 
@@ -96,7 +98,12 @@ export function BankPage(props: BankPageProps) {
             (banks[0]?.name ?? 'Bank')
           )
         }
-        note={`A bank · ${counted(total, 'question')} in ${counted(categories.length, 'category', 'categories')}`}
+        note={
+          <>
+            A bank · {counted(total, 'question')} in {counted(categories.length, 'category', 'categories')} ·{' '}
+            <TextLink href={`${base.slice(0, base.indexOf('/banks/'))}/done?within=${bankId}`}>Done lately</TextLink>
+          </>
+        }
       >
         <ButtonLink href={`${base}/settings`}>Points, objectives</ButtonLink>
         <ButtonLink href={`${base}/passages`}>Passages</ButtonLink>
@@ -125,13 +132,14 @@ export function BankPage(props: BankPageProps) {
       </PageTitle>
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(320px,5fr)_7fr]">
         <Sheet label="Questions by category" className="lg:sticky lg:top-3">
-          {total > 0 && <FilterBar {...props} />}
+          {(total > 0 || filter.retired) && <FilterBar {...props} />}
           {selection.count > 0 ? (
             <BulkBar
               {...props}
               count={selection.count}
               total={list.total}
               all={selection.all}
+              retired={filter.retired}
               otherBanks={banks.filter((bank) => bank.id !== bankId)}
               busy={busy}
               problem={problems[0]?.message ?? null}
@@ -239,7 +247,22 @@ export function BankPage(props: BankPageProps) {
             />
           )}
         </Sheet>
-        {onSheet ? (
+        {onSheet?.retiredAt ? (
+          <RetiredQuestion
+            question={onSheet}
+            busy={busy}
+            problems={problems}
+            onBringBack={() =>
+              void perform(
+                () => commands.editMany({ selection: { ids: [onSheet.id] }, change: { kind: 'bring-back' } }),
+                ({ auditId }) => {
+                  setDone({ auditId, text: 'Question brought back.' });
+                  goOn({ question: onSheet.id, retired: null, all: 'yes' });
+                },
+              )
+            }
+          />
+        ) : onSheet ? (
           <QuestionSheet
             key={`${onSheet.id}/${onSheet.content.type}/${begin ?? ''}`}
             question={onSheet}
@@ -270,6 +293,7 @@ const said = (count: number) => counted(count, 'question');
 /** What was done to the questions of a bulk change, in words. */
 function doneTo(change: BulkAsked, categories: BankPageProps['categories']): string {
   if (change.kind === 'retire') return 'retired';
+  if (change.kind === 'bring-back') return 'brought back';
   if (change.kind !== 'move') return 'changed';
   return `moved to ${categories.find((one) => one.id === change.categoryId)?.name ?? 'the category'}`;
 }

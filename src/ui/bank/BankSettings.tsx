@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { definitionOf, questionTypeNames } from '@/core/question/definitions';
 import { type QuestionType, questionTypes } from '@/core/question/types';
+import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
@@ -35,11 +36,17 @@ export function BankSettings({ base, bankName, points, objectives, setUsualPoint
 
 function Points({ points, setUsualPoints }: Pick<Props, 'points' | 'setUsualPoints'>) {
   const { perform, problems, busy } = usePerform();
-  const [texts, setTexts] = useState(
-    () =>
-      Object.fromEntries(
-        questionTypes.map((type) => [type, points[type] === undefined ? '' : pointsText(points[type] ?? 0)]),
-      ) as Record<QuestionType, string>,
+  const {
+    value: texts,
+    change,
+    saved,
+    isUnfinished,
+  } = useWritten(
+    'points-by-type',
+    () => 'Points by type of a bank',
+    Object.fromEntries(
+      questionTypes.map((type) => [type, points[type] === undefined ? '' : pointsText(points[type] ?? 0)]),
+    ) as Record<QuestionType, string>,
   );
   const [note, setNote] = useState('');
   return (
@@ -58,7 +65,10 @@ function Points({ points, setUsualPoints }: Pick<Props, 'points' | 'setUsualPoin
           });
           void perform(
             () => setUsualPoints(Object.fromEntries(given)),
-            () => setNote('Saved.'),
+            () => {
+              saved();
+              setNote('Saved.');
+            },
           );
         }}
       >
@@ -69,7 +79,7 @@ function Points({ points, setUsualPoints }: Pick<Props, 'points' | 'setUsualPoin
             placeholder={pointsText(definitionOf(type).usualPoints)}
             value={texts[type]}
             onChange={(event) => {
-              setTexts({ ...texts, [type]: event.target.value });
+              change({ ...texts, [type]: event.target.value });
               setNote('');
             }}
             problem={problemAt(problems, type)}
@@ -81,7 +91,7 @@ function Points({ points, setUsualPoints }: Pick<Props, 'points' | 'setUsualPoin
             Save
           </Button>
           <span role="status" className="text-sm text-ink-2">
-            {note}
+            {isUnfinished ? 'Not saved yet; kept in this browser.' : note}
           </span>
         </div>
       </form>
@@ -91,8 +101,12 @@ function Points({ points, setUsualPoints }: Pick<Props, 'points' | 'setUsualPoin
 
 function Objectives({ objectives, createObjective }: Pick<Props, 'objectives' | 'createObjective'>) {
   const { perform, problems, busy } = usePerform();
-  const [code, setCode] = useState('');
-  const [wording, setWording] = useState('');
+  const { value, change, done } = useWritten(
+    'objective',
+    (typed) => (typed.code.trim() || typed.wording.trim() ? 'An objective to be added' : null),
+    { code: '', wording: '' },
+  );
+  const { code, wording } = value;
   return (
     <Sheet label="Objectives" className="px-5 py-4">
       <h2 className="text-lg">Objectives</h2>
@@ -113,23 +127,20 @@ function Objectives({ objectives, createObjective }: Pick<Props, 'objectives' | 
           event.preventDefault();
           void perform(
             () => createObjective({ code, wording }),
-            () => {
-              setCode('');
-              setWording('');
-            },
+            () => done(),
           );
         }}
       >
         <TextField
           label="Code"
           value={code}
-          onChange={(event) => setCode(event.target.value)}
+          onChange={(event) => change({ code: event.target.value, wording })}
           problem={problemAt(problems, 'code')}
         />
         <TextField
           label="Wording"
           value={wording}
-          onChange={(event) => setWording(event.target.value)}
+          onChange={(event) => change({ code, wording: event.target.value })}
           problem={problemAt(problems, 'wording')}
         />
         <Button type="submit" className="mt-6" disabled={busy}>

@@ -5,7 +5,9 @@ import { ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { PageTitle } from '../kit/Page';
 import { Problems } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
+import { Unkept } from '../kit/Unkept';
 import { BringInPreview } from './BringInPreview';
 import { BringInSources } from './BringInSources';
 import { type BringInCommands, useBringIn } from './useBringIn';
@@ -14,11 +16,13 @@ type Props = {
   base: string;
   categories: CategoryNode[];
   otherBanks: { name: string; href: string }[];
+  /** Alphabets in which a file may be written: their names, and what they are called. */
+  letters: [string, string][];
   commands: BringInCommands;
 };
 
 /** Questions from a text, a document or a table: read, looked through, then taken in under one undo. And the way out. */
-export function BringInPage({ base, categories, otherBanks, commands }: Props) {
+export function BringInPage({ base, categories, otherBanks, letters, commands }: Props) {
   const bringing = useBringIn(base, categories[0]?.id ?? '', commands);
   const { preview, done } = bringing;
   return (
@@ -38,9 +42,18 @@ export function BringInPage({ base, categories, otherBanks, commands }: Props) {
           <TextLink href={`${base}?sort=written&down=yes`}>Look at them</TextLink>
         </Done>
       )}
+      {bringing.broughtBack && !done && !preview && (
+        <Done className="mb-3 border border-line" onUndo={null}>
+          You had begun to bring this in: what you said of its lines is remembered. Read it to go on.{' '}
+          <TextButton onClick={bringing.giveUp}>Give it up</TextButton>
+        </Done>
+      )}
+      <Unkept on={bringing.isUnfinished && !bringing.isKept} title="Leave before it is brought in?" act="Leave it">
+        This browser has no room to keep what you pasted: it is gone once you leave.
+      </Unkept>
       <Problems problems={bringing.problems} className="mb-3" />
       {preview ? (
-        <BringInPreview bringing={bringing} preview={preview} categories={categories} />
+        <BringInPreview bringing={bringing} preview={preview} categories={categories} letters={letters} />
       ) : (
         <BringInSources bringing={bringing} otherBanks={otherBanks} />
       )}

@@ -1,32 +1,32 @@
+import { useState } from 'react';
 import { type TableField, tableFieldNames, tableFields } from '@/core/bank/bringIn/readTable';
 import type { CategoryNode } from '@/core/bank/categoryTree';
-import type { Preview } from '@/server/bringIn/bringIn';
+import { counted, oneOrMany } from '@/core/base/words';
+import type { Preview } from '@/server/bringIn/preview';
 import { Button } from '../kit/Button';
 import { SelectField } from '../kit/Field';
 import { Sheet } from '../kit/Page';
-import { QuestionReview } from '../question/QuestionReview';
+import { PageTurner } from '../kit/PageTurner';
+import { BroughtQuestion } from './BroughtQuestion';
+import { MendingTable } from './MendingTable';
 import type { BringingIn } from './useBringIn';
 
-const stateNames = { new: 'new', there: 'already there', unreadable: 'cannot be read' };
+type Props = { bringing: BringingIn; preview: Preview; categories: CategoryNode[]; letters: [string, string][] };
 
-type Props = { bringing: BringingIn; preview: Preview; categories: CategoryNode[] };
-
-/** What was read, question by question: what is new, what is there already, what cannot be read and why. */
-export function BringInPreview({ bringing, preview, categories }: Props) {
-  const { left, chosen } = bringing;
+/** What was read: what is new, what has to be decided, what is there already, what cannot be read and why. */
+export function BringInPreview({ bringing, preview, categories, letters }: Props) {
+  const { chosen } = bringing;
+  const { counts } = preview;
   return (
     <Sheet label="Preview" className="px-5 py-4">
       <div className="flex flex-wrap items-end justify-between gap-3">
         <p className="text-lg" role="status">
-          {preview.counts.new} new, {preview.counts.there} already there, {preview.counts.unreadable} that cannot be
-          read
-          {preview.counts.unreadable > 0 && !preview.columns && (
-            <span className="block text-sm text-ink-2">
-              What is not brought in stays in the text, to be mended there.
-            </span>
+          {countsSaid(counts)}
+          {(counts.unreadable > 0 || counts.unreadLines > 0) && preview.text && (
+            <span className="block text-sm text-ink-2">What is not brought in stays in your text.</span>
           )}
         </p>
-        <div className="flex items-end gap-2">
+        <div className="flex flex-wrap items-end gap-2">
           <SelectField
             label="Where no category is named, into"
             className="w-64"
@@ -40,105 +40,135 @@ export function BringInPreview({ bringing, preview, categories }: Props) {
               </option>
             ))}
           </SelectField>
-          <Button onClick={bringing.backToText}>Back to the text</Button>
+          <Button onClick={bringing.backToText}>{preview.text ? 'Back to the text' : 'Something else'}</Button>
           <Button
             look="main"
-            disabled={bringing.busy}
+            busy={bringing.isTaking}
             whyNot={chosen.length === 0 ? 'Nothing is chosen.' : null}
             onClick={() => void bringing.take()}
           >
-            Bring in {chosen.length}
+            {bringing.isTaking ? `Bringing in ${chosen.length} …` : `Bring in ${chosen.length}`}
           </Button>
         </div>
       </div>
-      {preview.columns && (
-        <div className="mt-3 overflow-x-auto border border-line p-2">
-          <p className="text-sm text-ink-2">What each column holds; remembered for tables with these headings.</p>
-          <div className="flex gap-2">
-            {preview.columns.headings.map((heading, i) => (
-              <SelectField
-                // biome-ignore lint/suspicious/noArrayIndexKey: headings may repeat
-                key={i}
-                label={heading || `column ${i + 1}`}
-                className="w-36 shrink-0"
-                value={preview.columns?.fields[i] ?? 'ignore'}
-                onChange={(event) => bringing.map(i, event.target.value as TableField)}
-              >
-                {tableFields.map((field) => (
-                  <option key={field} value={field}>
-                    {tableFieldNames[field]}
-                  </option>
-                ))}
-              </SelectField>
+      {preview.encoding && bringing.canReadLetters && (
+        <div className="mt-2 flex flex-wrap items-end gap-3 bg-saffron-wash px-3 py-2">
+          <p className="max-w-prose text-saffron">
+            This file does not say in which alphabet its letters are written. Look at accents and signs: if they are
+            wrong, choose another.
+          </p>
+          <SelectField
+            label="Letters"
+            className="w-64"
+            value={preview.encoding}
+            onChange={(event) => bringing.readLetters(event.target.value)}
+          >
+            {letters.map(([name, says]) => (
+              <option key={name} value={name}>
+                {says}
+              </option>
             ))}
-          </div>
+          </SelectField>
         </div>
       )}
-      <ol className="mt-3">
-        {preview.items.slice(0, 500).map((item, i) => (
-          <BroughtRow
-            // biome-ignore lint/suspicious/noArrayIndexKey: the list never reorders
-            key={i}
-            item={item}
-            place={preview.columns ? 'Row' : 'Line'}
-            isLeft={left.has(i)}
-            onToggle={() => bringing.toggle(i)}
-          />
-        ))}
-      </ol>
-      {preview.items.length > 500 && (
-        <p className="text-sm text-ink-2">The first 500 are shown; all that are new are brought in.</p>
+      {preview.columns && <Columns bringing={bringing} columns={preview.columns} />}
+      {preview.text ? (
+        <MendingTable bringing={bringing} preview={preview} text={preview.text} />
+      ) : (
+        <Rows bringing={bringing} preview={preview} />
       )}
       {preview.items.length === 0 && (
-        <p className="mt-3 text-ink-2">No question was found: each begins with its number, such as “1.”.</p>
+        <p className="mt-3 text-ink-2">
+          {preview.columns
+            ? 'No question was found: say which column holds the question text.'
+            : 'No question was found. Say of a line above that it is a question, or of one that it is a choice.'}
+        </p>
       )}
     </Sheet>
   );
 }
 
-type RowProps = {
-  item: Preview['items'][number];
-  /** What the number of its place counts. */
-  place: string;
-  isLeft: boolean;
-  onToggle: () => void;
-};
+const countsSaid = ({ new: fresh, ask, there, unreadable, unreadLines }: Preview['counts']): string =>
+  [
+    `${fresh} new`,
+    ask > 0 && `${ask} to be decided`,
+    `${there} already there`,
+    `${unreadable} that cannot be read`,
+    unreadLines > 0 && `${counted(unreadLines, 'line')} ${oneOrMany(unreadLines, 'was', 'were')} not read`,
+  ]
+    .filter(Boolean)
+    .join(', ');
 
-function BroughtRow({ item, place, isLeft, onToggle }: RowProps) {
+function Columns({ bringing, columns }: { bringing: BringingIn; columns: NonNullable<Preview['columns']> }) {
   return (
-    <li className={`flex gap-3 border-t border-line py-2 ${isLeft ? 'bg-paper' : ''}`}>
-      <input
-        type="checkbox"
-        aria-label={`Bring in ${item.title || `line ${item.at}`}`}
-        disabled={!item.content}
-        checked={Boolean(item.content) && !isLeft}
-        onChange={onToggle}
-        className="mt-1.5 size-4 shrink-0 accent-prussian"
-      />
-      <div className="min-w-0 flex-1">
-        <p className="flex flex-wrap justify-between gap-x-3 text-sm text-ink-2">
-          <span>
-            {place} {item.at}
-            {item.type && ` · ${item.type.toLowerCase()}`}
-            {item.category && ` · ${item.category}`}
-            {item.difficulty && ` · ${item.difficulty}`}
-          </span>
-          <span
-            className={`font-medium ${item.state === 'new' ? 'text-pine' : item.state === 'there' ? 'text-saffron' : 'text-brick'}`}
+    <div className="mt-3 overflow-x-auto border border-line p-2">
+      <p className="text-sm text-ink-2">
+        {columns.hasHeadings
+          ? 'What each column holds; remembered for tables with these headings.'
+          : 'This table has no headings. What each column holds:'}
+      </p>
+      <div className="flex gap-2">
+        {columns.headings.map((heading, i) => (
+          <SelectField
+            // biome-ignore lint/suspicious/noArrayIndexKey: headings may repeat
+            key={i}
+            label={heading || `column ${i + 1}`}
+            className="w-36 shrink-0"
+            value={columns.fields[i] ?? 'ignore'}
+            onChange={(event) => bringing.map(i, event.target.value as TableField)}
           >
-            {stateNames[item.state]}
-          </span>
-        </p>
-        {item.problems.map((problem) => (
-          <p
-            key={problem.message}
-            className={`text-sm ${problem.severity === 'error' ? 'text-brick' : 'text-saffron'}`}
-          >
-            {problem.message}
-          </p>
+            {tableFields.map((field) => (
+              <option key={field} value={field}>
+                {tableFieldNames[field]}
+              </option>
+            ))}
+          </SelectField>
         ))}
-        {item.content ? <QuestionReview content={item.content} /> : <p className="font-serif">{item.title}</p>}
       </div>
-    </li>
+    </div>
+  );
+}
+
+/** So many rows of a table stand on one page. */
+const perPage = 60;
+
+/** The rows of a table at the left, and at the right what each of them became. */
+function Rows({ bringing, preview }: { bringing: BringingIn; preview: Preview }) {
+  const [page, setPage] = useState(0);
+  const { items, columns } = preview;
+  const first = page * perPage;
+  const cellsOf = (at: number) => columns?.rows[at - (columns.hasHeadings ? 2 : 1)] ?? [];
+  return (
+    <>
+      <ol className="mt-3" aria-label="Your rows, and what they become">
+        {items.slice(first, first + perPage).map((item, i) => (
+          <li
+            key={item.at}
+            className="grid gap-x-4 gap-y-2 border-t border-line py-2 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]"
+          >
+            <p className="grid min-w-0 grid-cols-[2rem_minmax(0,1fr)] gap-x-2">
+              <span className="text-right text-sm text-ink-2 tabular-nums">{item.at}</span>
+              <span className="min-w-0 break-words">
+                {cellsOf(item.at)
+                  .filter((cell) => cell !== '')
+                  .map((cell, n) => (
+                    // biome-ignore lint/suspicious/noArrayIndexKey: cells stand by their place
+                    <span key={n}>
+                      {n > 0 && <span className="text-ink-2"> | </span>}
+                      {cell.slice(0, 300)}
+                    </span>
+                  ))}
+              </span>
+            </p>
+            <BroughtQuestion
+              item={item}
+              isTaken={bringing.isTaken(first + i)}
+              onToggle={() => bringing.toggle(first + i)}
+            />
+          </li>
+        ))}
+      </ol>
+      <PageTurner count={items.length} perPage={perPage} page={page} onTurn={setPage} />
+    </>
   );
 }

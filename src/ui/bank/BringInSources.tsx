@@ -1,3 +1,4 @@
+import { counted } from '@/core/base/words';
 import { Button } from '../kit/Button';
 import { TextArea } from '../kit/Field';
 import { Sheet } from '../kit/Page';
@@ -35,36 +36,51 @@ export function BringInSources({
     <div className="grid gap-4 lg:grid-cols-[3fr_2fr]">
       <Sheet label="From a text" className="px-5 py-4">
         <TextArea
-          label="Paste numbered questions from a word processor"
+          label="Paste questions from a word processor, a mail or a spreadsheet"
           rows={14}
           placeholder={example}
           value={bringing.text}
           onPaste={bringing.paste}
           onChange={(event) => bringing.type(event.target.value)}
-          hint={bringing.hasForm ? 'Bold, underlined and highlighted choices are remembered as right ones.' : undefined}
+          hint={
+            bringing.hasForm
+              ? 'What is bold, underlined, highlighted or coloured is remembered: it marks right choices.'
+              : undefined
+          }
         />
+        {bringing.table && (
+          <p className="mt-2">
+            The table of {counted(bringing.table.rows.length, 'row')} you had chosen is still here.
+          </p>
+        )}
         <Button
           look="main"
           className="mt-3"
           disabled={bringing.busy}
-          whyNot={bringing.text.trim() ? null : 'Paste something first.'}
-          onClick={() => void bringing.read()}
+          whyNot={bringing.text.trim() || bringing.table ? null : 'Paste something first.'}
+          onClick={bringing.read}
         >
           Read it
         </Button>
         <details className="mt-3 text-sm">
           <summary className="text-prussian">What is understood</summary>
           <ul className="mt-1 list-disc space-y-0.5 pl-5">
-            <li>Questions numbered 1. or 1); choices lettered a) or A.</li>
             <li>
-              The right choice with a star or tick, in bold, underlined or highlighted; or “Answer: B”; or a key at the
-              end.
+              Questions with numbers or without; choices with letters, numbers, bullets or boxes, also on one line.
             </li>
-            <li>“Answer: True”, a number, or words divided by semicolons; without an answer it is a written one.</li>
+            <li>
+              The right choice with a star, a tick or “(correct)”, in bold, underlined, highlighted or in red or green;
+              or “Answer: B”; or a list of keys.
+            </li>
+            <li>
+              “Answer: True”, a number with tolerance and unit such as “75 ± 1 m”, or words divided by semicolons;
+              without an answer it is a written one.
+            </li>
             <li>Blanks as ____, their answers behind “Answer:” divided by semicolons.</li>
             <li>
               Lines that begin with Feedback, Solution, Hint, Points, Difficulty, Category, Tags, Objective, Name.
             </li>
+            <li>Cells copied from a spreadsheet: one question in each row.</li>
           </ul>
         </details>
       </Sheet>

@@ -4,6 +4,7 @@ import type { CategoryNode } from '@/core/bank/categoryTree';
 import { difficulties } from '@/core/question/types';
 import { Button } from '../kit/Button';
 import type { InputOf } from '../kit/commands';
+import { Decision } from '../kit/Decision';
 import { SelectField, TextField } from '../kit/Field';
 import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
@@ -18,6 +19,8 @@ type Props = {
   count: number;
   total: number;
   all: boolean;
+  /** Whether retired questions are selected: what can be done with them is to bring them back. */
+  retired: boolean;
   categories: CategoryNode[];
   objectives: Objective[];
   tags: string[];
@@ -43,6 +46,7 @@ const acts = {
   spread: 'Spread the right answers over the places',
   copy: 'Copy to another bank',
   retire: 'Retire',
+  'bring-back': 'Bring back',
 } as const;
 type Act = keyof typeof acts;
 
@@ -52,6 +56,7 @@ export function BulkBar(props: Props) {
     count,
     total,
     all,
+    retired,
     categories,
     objectives,
     tags,
@@ -63,7 +68,8 @@ export function BulkBar(props: Props) {
     onChange,
     onCopy,
   } = props;
-  const [act, setAct] = useState<Act>('add-tags');
+  const [act, setAct] = useState<Act>(retired ? 'bring-back' : 'add-tags');
+  const [asks, setAsks] = useState(false);
   const [value, setValue] = useState('');
   const choose = (next: Act) => {
     setAct(next);
@@ -140,7 +146,8 @@ export function BulkBar(props: Props) {
         className="flex flex-wrap items-start gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          run();
+          if (act === 'retire' && count > 1) setAsks(true);
+          else run();
         }}
       >
         <SelectField
@@ -151,6 +158,7 @@ export function BulkBar(props: Props) {
           onChange={(event) => choose(event.target.value as Act)}
         >
           {(Object.keys(acts) as Act[])
+            .filter((one) => (one === 'bring-back') === retired)
             .filter((one) => one !== 'copy' || otherBanks.length > 0)
             .map((one) => (
               <option key={one} value={one}>
@@ -210,9 +218,27 @@ export function BulkBar(props: Props) {
             otherBanks.map((bank) => [bank.id, bank.name]),
           )}
         <Button type="submit" look={act === 'retire' ? 'grave' : 'main'} disabled={busy}>
-          {act === 'retire' ? `Retire ${count}` : `Do it for ${count}`}
+          {act === 'retire' ? `Retire ${count}` : act === 'bring-back' ? `Bring back ${count}` : `Do it for ${count}`}
         </Button>
       </form>
+      {asks && (
+        <Decision
+          title={`Retire ${count} questions?`}
+          act={`Retire ${count}`}
+          look="grave"
+          busy={busy}
+          onClose={() => setAsks(false)}
+          onAct={() => {
+            setAsks(false);
+            run();
+          }}
+        >
+          <p>
+            No exam draws them any more; papers that hold them keep them. They can be found again by the filter
+            “retired”, and brought back.
+          </p>
+        </Decision>
+      )}
       {problem && (
         <p role="alert" className="mt-1 text-brick">
           {problem}

@@ -167,6 +167,14 @@ export function FilterBar({ base, filter, objectives, tags, savedFilters, list, 
             </Tick>
           ))}
         </Piece>
+        <Piece name="in use or retired" said={filter.retired ? 'retired' : ''} empty="in use">
+          <Tick radio on={!filter.retired} onChange={() => set({ retired: false })}>
+            in use
+          </Tick>
+          <Tick radio on={filter.retired} onChange={() => set({ retired: true })}>
+            retired
+          </Tick>
+        </Piece>
         <Piece name="success rate" said={filter.success ? successSaid(filter.success) : ''} empty="any success rate">
           <SuccessRangeFields value={filter.success} onChange={(success) => set({ success })} />
         </Piece>

@@ -1,11 +1,15 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { emptyRich, richText } from '@/core/base/rich';
+import { notFound } from '@/core/base/result';
+import { emptyRich, type Rich, richText } from '@/core/base/rich';
 import { counted } from '@/core/base/words';
 import { questionTypeNames } from '@/core/question/definitions';
 import type { QuestionType } from '@/core/question/types';
 import type { PassageRow } from '@/server/bank/passages';
+import { carriedOutOnce } from '../keep/carriedOutOnce';
+import { ClashSheet, KeptHere, keptSaid } from '../keep/KeptSaid';
+import { useKept } from '../keep/useKept';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
@@ -13,23 +17,25 @@ import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextLink } from '../kit/TextLink';
-import { usePerform } from '../kit/usePerform';
 import { type Authoring, AuthoringProvider } from '../question/authoring';
 import { RichEditor } from '../question/rich/RichEditor';
 import { storeMedia } from './storeMedia';
 
-type Save = Commands<'savePassage', 'courseId' | 'bankId'>['savePassage'];
+type PassageCommands = Commands<'savePassage' | 'listPassages', 'courseId' | 'bankId'>;
 type Props = {
   base: string;
   passages: PassageRow[];
   open: PassageRow | null;
   isNew: boolean;
   questions: { id: string; name: string; type: QuestionType }[];
-  savePassage: Save;
-};
+} & PassageCommands;
+
+type SheetProps = Pick<Props, 'base' | 'questions'> & PassageCommands & { passage: PassageRow };
+
+const sentence = (said: string) => `${said.charAt(0).toUpperCase()}${said.slice(1)}.`;
 
 /** Texts, tables and figures that several questions share: listed at the left, the open one on its sheet. */
-export function PassagesPage({ base, passages, open, isNew, questions, savePassage }: Props) {
+export function PassagesPage({ base, passages, open, isNew, questions, ...commands }: Props) {
   return (
     <div>
       <PageTitle
@@ -66,9 +72,11 @@ export function PassagesPage({ base, passages, open, isNew, questions, savePassa
           <PassageSheet
             key={open?.id ?? 'new'}
             base={base}
-            passage={open ?? { id: '', shortName: '', content: emptyRich, version: 0, frozen: false, questions: 0 }}
+            passage={
+              open ?? { id: '', shortName: '', content: emptyRich, edit: 0, version: 0, frozen: false, questions: 0 }
+            }
             questions={questions}
-            savePassage={savePassage}
+            {...commands}
           />
         ) : (
           <Empty title="No passage is open">
@@ -81,17 +89,10 @@ export function PassagesPage({ base, passages, open, isNew, questions, savePassa
   );
 }
 
-function PassageSheet({
-  base,
-  passage,
-  questions,
-  savePassage,
-}: Pick<Props, 'base' | 'questions' | 'savePassage'> & { passage: PassageRow }) {
+type PassageText = { shortName: string; content: Rich };
+
+function PassageSheet({ base, passage, questions, savePassage, listPassages }: SheetProps) {
   const router = useRouter();
-  const { perform, problems, busy } = usePerform();
-  const [shortName, setShortName] = useState(passage.shortName);
-  const [content, setContent] = useState(passage.content);
-  const [version, setVersion] = useState(passage.version);
   const [note, setNote] = useState('');
   const authoring: Authoring = {
     variables: [],
@@ -99,29 +100,65 @@ function PassageSheet({
     openGap: () => undefined,
     store: (file) => storeMedia(`${base}/media`, file),
   };
-  const save = () =>
-    perform(
-      () => savePassage(passage.id || null, { shortName, content, ...(passage.id ? { version } : {}) }),
-      (saved) => {
-        setNote(saved.version > version && passage.id ? `Saved as version ${saved.version}.` : 'Saved.');
-        setVersion(saved.version);
-        if (!passage.id) router.push(`${base}/passages?passage=${saved.passageId}`);
-      },
-    );
+  const { value, state, round, broughtBack, keeper } = useKept<PassageText>({
+    object: `passage${base}/${passage.id || 'new'}`,
+    title: passage.shortName ? `The passage ${passage.shortName}` : 'A new passage',
+    stored: { edit: passage.edit, value: { shortName: passage.shortName, content: passage.content } },
+    pause: null,
+    send: async (sent, edit, once) => {
+      const answer = await carriedOutOnce(savePassage, once)(passage.id || null, {
+        ...sent,
+        ...(passage.id ? { edit } : {}),
+      });
+      if (!answer.ok) return answer;
+      const { version, passageId } = answer.value;
+      setNote(version > passage.version && passage.id ? `Saved as version ${version}.` : 'Saved.');
+      if (passage.id) router.refresh();
+      else router.push(`${base}/passages?passage=${passageId}`);
+      return answer;
+    },
+    fetch: async () => {
+      const answer = await listPassages();
+      if (!answer.ok) return answer;
+      const found = answer.value.find((one) => one.id === passage.id);
+      if (!found) return notFound('passage');
+      const { edit, shortName, content } = found;
+      return { ok: true, value: { edit, value: { shortName, content } } };
+    },
+  });
+  const change = (part: Partial<PassageText>) => {
+    setNote('');
+    keeper.change({ ...keeper.now.value, ...part });
+  };
+  const problems = state.kind === 'refused' ? state.problems : [];
+  const { shortName, content } = value;
   return (
     <AuthoringProvider value={authoring}>
       <Sheet label="Passage">
-        <div className="space-y-4 px-5 py-4">
+        <KeptHere state={state} byHand />
+        {state.kind === 'clash' && (
+          <ClashSheet
+            value={value}
+            clashes={state.clashes}
+            placeSaid={([place]) => (place === 'shortName' ? 'The name' : 'The passage')}
+            valueSaid={(said) => (typeof said === 'string' ? said : richText(said as Rich))}
+            onSettle={(settled) => {
+              keeper.settle(settled);
+              void keeper.save();
+            }}
+          />
+        )}
+        <div className="space-y-4 px-5 py-4" key={round}>
           <TextField
             label="Name (private)"
             value={shortName}
-            onChange={(event) => setShortName(event.target.value)}
+            onChange={(event) => change({ shortName: event.target.value })}
             problem={problemAt(problems, 'shortName')}
           />
           <RichEditor
             label="The passage"
             value={content}
-            onChange={setContent}
+            onChange={(next) => change({ content: next })}
             problem={problemAt(problems, 'content')}
           />
           {passage.id && (
@@ -143,10 +180,23 @@ function PassageSheet({
         </div>
         <footer className="sticky bottom-0 flex flex-wrap items-center justify-end gap-2 border-t border-line bg-sheet px-5 py-2.5">
           <span role="status" className="mr-auto text-sm text-ink-2">
-            {note || (passage.frozen ? 'Stands on papers: an edit makes the next version' : '')}
+            {broughtBack && state.kind === 'typed' && 'What you typed here before has been brought back. '}
+            {state.kind !== 'kept'
+              ? sentence(keptSaid(state))
+              : note || (passage.frozen ? 'Stands on papers: an edit makes the next version' : '')}
           </span>
           <Problems problems={problemsBesides(problems, ['shortName', 'content'])} className="w-full" />
-          <Button look="main" disabled={busy} onClick={() => void save()}>
+          {state.kind !== 'kept' && (
+            <Button look="quiet" onClick={() => keeper.giveUp()}>
+              Give up the changes
+            </Button>
+          )}
+          <Button
+            look="main"
+            busy={state.kind === 'saving'}
+            whyNot={keeper.isUnkept ? null : 'Nothing was changed.'}
+            onClick={() => void keeper.save()}
+          >
             Save
           </Button>
         </footer>

@@ -11,14 +11,14 @@ import { RichEditor } from '../question/rich/RichEditor';
 import { tabToNextText } from '../question/textOrder';
 import { FeedbackFields } from './FeedbackFields';
 import { LabelFields } from './LabelFields';
-import type { BankPageProps, OpenQuestion } from './model';
+import type { BankPageProps, OpenQuestion, SheetCommands } from './model';
 import { QuestionFacts } from './QuestionFacts';
 import { QuestionPreview } from './QuestionPreview';
 import { SheetFoot } from './SheetFoot';
 import { Superseded } from './Superseded';
 import { storeMedia } from './storeMedia';
 import { UsagePanel } from './UsagePanel';
-import { type SheetCommands, type SheetEvents, useQuestionSheet } from './useQuestionSheet';
+import { type SheetEvents, useQuestionSheet } from './useQuestionSheet';
 
 /** The bank around a question. */
 export type SheetBank = Pick<BankPageProps, 'bankId' | 'categories' | 'objectives' | 'tags' | 'passages' | 'base'> & {

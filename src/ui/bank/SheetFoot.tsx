@@ -1,6 +1,7 @@
 import { counted } from '@/core/base/words';
 import { Button } from '../kit/Button';
 import { Problems, problemsBesides } from '../kit/Problems';
+import { TextButton } from '../kit/TextButton';
 import type { OpenQuestion } from './model';
 import type { QuestionSheetState } from './useQuestionSheet';
 
@@ -22,11 +23,17 @@ export function SheetFoot({ sheet, question }: { sheet: QuestionSheetState; ques
       <span role="status" className="min-w-48 flex-1 text-sm text-ink-2">
         {problems.length > 0 && !theirs && (
           <span className="text-brick">
-            Not saved: {counted(new Set(problems.map((one) => one.message)).size, 'thing is', 'things are')} to be
-            mended above.{' '}
+            {problems.every((one) => one.code === 'busy')
+              ? 'Not saved: no connection. '
+              : `Not saved: ${counted(new Set(problems.map((one) => one.message)).size, 'thing is', 'things are')} to be mended above. `}
           </span>
         )}
         {state === 'unsaved' ? `${problems.length > 0 ? '' : 'Not saved yet. '}${note}` : note || version}
+        {sheet.givenUp && (
+          <TextButton className="ml-2" onClick={sheet.bringBack}>
+            Bring it back
+          </TextButton>
+        )}
       </span>
       <Problems problems={problemsBesides(problems, shown)} className="w-full" />
       {state === 'unsaved' && (

@@ -50,3 +50,7 @@ export type BankPageProps = {
   begin: QuestionType | null;
   commands: BankCommands;
 };
+
+/** What a sheet asks of the server. A new question needs no more than to be added and drafted. */
+export type SheetCommands = Pick<BankCommands, 'createQuestion' | 'keepDraft' | 'giveUpDraft'> &
+  Partial<Pick<BankCommands, 'saveQuestion' | 'retireQuestion' | 'openQuestion'>>;

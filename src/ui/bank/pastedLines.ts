@@ -1,17 +1,18 @@
-import type { Line, Run } from '@/core/bank/bringIn/readDocument';
+import type { Line, Run } from '@/core/bank/bringIn/line';
 
-const blocks = new Set(['P', 'DIV', 'LI', 'H1', 'H2', 'H3', 'H4', 'TR', 'PRE', 'BLOCKQUOTE']);
+const blocks = new Set(['P', 'DIV', 'LI', 'H1', 'H2', 'H3', 'H4', 'H5', 'H6', 'TR', 'PRE', 'BLOCKQUOTE']);
+const passedOver = new Set(['STYLE', 'SCRIPT', 'HEAD', 'TITLE']);
 
 /**
  * What a word processor put on the clipboard, as paragraphs with their list labels and with what stands out. The markup
- * is only read, never shown.
+ * is only read, never shown. Cells of a row stand beside one another, divided by tabs; a picture leaves a line of its own.
  */
 export function pastedLines(html: string): Line[] {
   const page = new DOMParser().parseFromString(html, 'text/html');
   const lines: Line[] = [];
   let open: Line | null = null;
   const begin = (label?: string) => {
-    open = label ? { label, runs: [] } : { runs: [] };
+    open = label ? { label, runs: [], whole: true } : { runs: [], whole: true };
     lines.push(open);
   };
   const say = (run: Run) => {
@@ -24,38 +25,75 @@ export function pastedLines(html: string): Line[] {
       if (text !== '' && (text !== ' ' || open?.runs.length)) say({ text, ...look });
       return;
     }
-    if (!(node instanceof HTMLElement) || ['STYLE', 'SCRIPT', 'HEAD', 'TITLE'].includes(node.tagName)) return;
+    if (!(node instanceof HTMLElement) || passedOver.has(node.tagName)) return;
     if (node.tagName === 'BR') {
       begin();
       return;
     }
-    const style = node.style;
-    const heavy = style.fontWeight === 'bold' || Number(style.fontWeight) >= 600;
-    const next = {
-      bold:
-        style.fontWeight === 'normal' || style.fontWeight === '400'
-          ? false
-          : look.bold || heavy || node.tagName === 'B' || node.tagName === 'STRONG',
-      underline: look.underline || node.tagName === 'U' || style.textDecoration.includes('underline'),
-      marked:
-        look.marked ||
-        node.tagName === 'MARK' ||
-        /yellow|lime|aqua|#ff0|rgb\(255, 255, 0\)/i.test(style.background + style.backgroundColor),
-    };
-    if (blocks.has(node.tagName)) begin(node.tagName === 'LI' ? labelOf(node) : undefined);
+    if (node.tagName === 'IMG') {
+      begin();
+      say({ text: pictureHere(node.getAttribute('alt')) });
+      open = null;
+      return;
+    }
+    const isCell = node.tagName === 'TD' || node.tagName === 'TH';
+    if (isCell && open && (open as Line).runs.length > 0) say({ text: '\t' });
+    // The first paragraph of an item carries the item's label.
+    const isLabelled = open !== null && (open as Line).label !== undefined && (open as Line).runs.length === 0;
+    const isBlock = blocks.has(node.tagName);
+    if (isBlock && !(isLabelled && node.tagName !== 'LI')) begin(node.tagName === 'LI' ? labelOf(node) : undefined);
+    const next = lookOf(node, look);
     for (const child of node.childNodes) walk(child, next);
-    if (blocks.has(node.tagName)) open = null;
+    if (isBlock) open = null;
   };
   walk(page.body, { bold: false, underline: false, marked: false });
   return lines.filter((line) => line.runs.some((run) => run.text.trim() !== ''));
 }
 
+/** What stands in a text where a picture stood. */
+const pictureHere = (alt: string | null) => (alt?.trim() ? `[picture: ${alt.trim().slice(0, 80)}]` : '[picture]');
+
+function lookOf(node: HTMLElement, look: Omit<Run, 'text'>): Omit<Run, 'text'> {
+  const { style } = node;
+  const isLight = style.fontWeight === 'normal' || style.fontWeight === '400';
+  const isHeavy = style.fontWeight === 'bold' || Number(style.fontWeight) >= 600;
+  const isBack = /yellow|lime|aqua|#ff0|rgb\(255, 255, 0\)/i.test(style.background + style.backgroundColor);
+  return {
+    bold: !isLight && Boolean(look.bold || isHeavy || node.tagName === 'B' || node.tagName === 'STRONG'),
+    underline: Boolean(look.underline || node.tagName === 'U' || style.textDecoration.includes('underline')),
+    marked: Boolean(look.marked || node.tagName === 'MARK' || isBack || isRedOrGreen(style.color)),
+  };
+}
+
+/** Whether a colour is plainly red or green, as people write right answers in. */
+function isRedOrGreen(colour: string): boolean {
+  if (/^(red|green|lime|darkred|darkgreen|crimson)$/i.test(colour)) return true;
+  const parts = /^rgb\((\d+), (\d+), (\d+)\)$/.exec(colour)?.slice(1).map(Number);
+  if (!parts) return false;
+  const [red = 0, green = 0, blue = 0] = parts;
+  return Math.max(red, green) - blue > 90 && Math.abs(red - green) > 90;
+}
+
 /** The number or letter that an ordered list gives an item. */
 function labelOf(item: HTMLElement): string | undefined {
   const list = item.parentElement;
+  if (list?.tagName === 'UL') return '•';
   if (list?.tagName !== 'OL') return undefined;
   const at =
     [...list.children].filter((one) => one.tagName === 'LI').indexOf(item) + (Number(list.getAttribute('start')) || 1);
-  const kind = list.getAttribute('type') ?? (/alpha|latin/.test(list.style.listStyleType) ? 'a' : '1');
+  const style = list.style.listStyleType || item.style.listStyleType;
+  const kind = /alpha|latin/.test(style) ? 'a' : (list.getAttribute('type') ?? '1');
   return /^a$/i.test(kind) ? `${String.fromCharCode(96 + at)})` : `${at}.`;
+}
+
+/** The largest table on the clipboard, cell by cell; null where there is none with two rows and two columns. */
+export function pastedTable(html: string): string[][] | null {
+  const page = new DOMParser().parseFromString(html, 'text/html');
+  const tables = [...page.querySelectorAll('table')].filter((table) => !table.querySelector('table'));
+  const rows = tables
+    .map((table) =>
+      [...table.rows].map((row) => [...row.cells].map((cell) => (cell.textContent ?? '').replace(/\s+/g, ' ').trim())),
+    )
+    .sort((a, b) => b.length - a.length)[0];
+  return rows && rows.length > 1 && Math.max(...rows.map((row) => row.length)) > 1 ? rows : null;
 }

@@ -2,8 +2,9 @@
 import { useEffect, useRef } from 'react';
 import { useKeeping } from '../keep/KeepingFor';
 import type { BankCommands } from './model';
+import type { UnansweredSave } from './savingQuestion';
 
-type Kept<Fields> = { edit: number; at: number; fields: Fields };
+type Kept<Fields> = { edit: number; at: number; fields: Fields; unanswered: UnansweredSave | null };
 
 /** How long a save waits for a draft that is under way, in milliseconds. */
 const longestWait = 3_000;
@@ -38,25 +39,39 @@ export function useDraft<Fields extends Record<string, unknown>>(
     return () => document.removeEventListener('visibilitychange', sendNow);
   }, []);
 
+  const jot = (edit: number, fields: Fields, unanswered: UnansweredSave | null) => {
+    here.current = { edit, at: Date.now(), fields, unanswered };
+    journal?.write(object, {
+      title: nameOf(fields),
+      href: location.pathname + location.search,
+      base: { edit, value: null },
+      value: fields,
+      unanswered: unanswered && { once: unanswered.once, edit: unanswered.edit, value: unanswered },
+    });
+  };
   return {
     /** The newer of the browser's copy and the server's. */
     newest: (
       onServer: { edit: number; fields: Record<string, unknown>; savedAt: number } | null,
     ): Kept<Fields> | null => {
       const entry = journal?.read(object);
-      const own = entry ? { edit: entry.base.edit, at: entry.at, fields: entry.value as Fields } : here.current;
-      const there = onServer && { edit: onServer.edit, at: onServer.savedAt, fields: onServer.fields as Fields };
+      const unanswered = (entry?.unanswered?.value ?? null) as UnansweredSave | null;
+      const own = entry
+        ? { edit: entry.base.edit, at: entry.at, fields: entry.value as Fields, unanswered }
+        : here.current;
+      const there = onServer && {
+        edit: onServer.edit,
+        at: onServer.savedAt,
+        fields: onServer.fields as Fields,
+        unanswered,
+      };
       return own && (!there || own.at > there.at) ? own : there;
     },
-    keep: (edit: number, fields: Fields) => {
-      here.current = { edit, at: Date.now(), fields };
-      journal?.write(object, {
-        title: nameOf(fields),
-        href: location.pathname + location.search,
-        base: { edit, value: null },
-        value: fields,
-        unanswered: null,
-      });
+    /** Writes down in this browser what is typed, and a save of it that is under way; nothing is sent. */
+    jot,
+    /** @param unanswered a save that was sent and never answered */
+    keep: (edit: number, fields: Fields, unanswered: UnansweredSave | null = null) => {
+      jot(edit, fields, unanswered);
       if (waiting.current) clearTimeout(waiting.current.timer);
       const send = () => {
         waiting.current = null;

@@ -6,12 +6,9 @@ import type { QuestionType } from '@/core/question/types';
 import { numberIn } from '../kit/numberIn';
 import { usePerform } from '../kit/usePerform';
 import { type Fields, fieldsOf } from './fields';
-import type { BankCommands, OpenQuestion } from './model';
+import type { OpenQuestion, SheetCommands } from './model';
+import { saveQuestionOnce, type UnansweredSave } from './savingQuestion';
 import { useDraft } from './useDraft';
-
-/** What a sheet asks of the server. A new question needs no more than to be added and drafted. */
-export type SheetCommands = Pick<BankCommands, 'createQuestion' | 'keepDraft' | 'giveUpDraft'> &
-  Partial<Pick<BankCommands, 'saveQuestion' | 'retireQuestion' | 'openQuestion'>>;
 
 /** What a sheet tells the page around it. */
 export type SheetEvents = {
@@ -33,6 +30,8 @@ type State = {
   openGap: string | null;
   /** What someone else saved meanwhile. */
   theirs: OpenQuestion | null;
+  /** What was given up just now, and can be brought back. */
+  givenUp: Fields | null;
 };
 
 const begin = (question: OpenQuestion): State => ({
@@ -43,6 +42,7 @@ const begin = (question: OpenQuestion): State => ({
   round: 0,
   openGap: null,
   theirs: null,
+  givenUp: null,
 });
 
 /** Fields that come from outside: the text editors begin anew with them. */
@@ -80,11 +80,14 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
   /** What is on the sheet now: two changes may come before the sheet is drawn again. */
   const now = useRef(sheet.fields);
   now.current = sheet.fields;
+  /** A save that was sent and never answered: the server is asked about it before anything else is saved. */
+  const unanswered = useRef<UnansweredSave | null>(null);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a draft is looked for once, when the sheet opens
   useEffect(() => {
     const found = draft.newest(question.draft);
     if (!found || found.fields.content?.type !== question.content.type) return;
+    unanswered.current = found.unanswered;
     const fields = { ...fieldsOf(question), ...found.fields };
     const note = 'What you typed here before has been brought back.';
     put((before) => filled(before, { fields, edit: found.edit, state: 'unsaved', note }));
@@ -93,8 +96,8 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
   const change = (part: Partial<Fields>) => {
     const fields = { ...now.current, ...part };
     now.current = fields;
-    put({ fields, state: 'unsaved' });
-    draft.keep(sheet.edit, fields);
+    put({ fields, state: 'unsaved', givenUp: null });
+    draft.keep(sheet.edit, fields, unanswered.current);
   };
 
   /** Gives what is typed up for what is saved. */
@@ -115,9 +118,21 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
       points: typed === '' ? null : numberIn(typed),
       content: withoutEmptyParts(fields.content),
     };
+    const send = (at: { questionId: string | null; edit: number }) =>
+      saveQuestionOnce(
+        {
+          commands,
+          note: (save) => {
+            unanswered.current = save;
+            if (save) draft.jot(edit, now.current, save);
+          },
+        },
+        { ...at, input },
+        unanswered.current,
+      );
     if (isNew) {
       const added = await perform(
-        () => draft.quiet().then(() => commands.createQuestion(input)),
+        () => draft.quiet().then(() => send({ questionId: null, edit: 0 })),
         ({ questionId }) => {
           draft.forget(false);
           if (!andNext) return events.onSaved(questionId);
@@ -128,14 +143,13 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
           put((before) => filled(before, { fields: next, state: 'untouched', note: 'Saved. Here is the next.' }));
         },
       );
-      if (!added) draft.keep(edit, now.current);
+      if (!added) draft.keep(edit, now.current, unanswered.current);
       return;
     }
-    const { saveQuestion, openQuestion } = commands;
-    if (!saveQuestion) return;
+    const { openQuestion } = commands;
     const sent = over ?? edit;
     const saved = await perform(
-      () => draft.quiet().then(() => saveQuestion(question.id, { ...input, edit: sent })),
+      () => draft.quiet().then(() => send({ questionId: question.id, edit: sent })),
       (done) => {
         draft.forget(false);
         const note = done.newVersion
@@ -146,7 +160,9 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
       },
     );
     if (!saved) {
-      draft.keep(edit, now.current);
+      draft.keep(edit, now.current, unanswered.current);
+      // What was not answered is asked about first: it may be one’s own.
+      if (unanswered.current) return;
       const found = await openQuestion?.(question.id).catch(() => null);
       if (found?.ok && found.value.edit !== sent) put({ theirs: found.value });
     }
@@ -174,7 +190,18 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
     setOpenGap: (openGap: string | null) => put({ openGap }),
     save,
     saveByKey,
-    giveUp: () => backTo(question, 'Back to what was saved.'),
+    giveUp: () => {
+      const { fields } = sheet;
+      backTo(question, isNew ? 'Given up.' : 'Back to what was saved.');
+      put({ givenUp: fields });
+    },
+    /** What was given up stands on the sheet again. */
+    bringBack: () => {
+      const { givenUp } = sheet;
+      if (!givenUp) return;
+      put((before) => filled(before, { fields: givenUp, state: 'unsaved', note: '', givenUp: null }));
+      draft.keep(sheet.edit, givenUp);
+    },
     takeTheirs: (theirs: OpenQuestion) => backTo(theirs, 'This is the other person’s text.'),
     retire:
       isNew || !retireQuestion

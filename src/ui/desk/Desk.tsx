@@ -42,7 +42,20 @@ export function Desk({ base, desk }: Props) {
   const today = momentText(now, timeZone);
   return (
     <div className="min-w-0">
-      <PageTitle title="Desk" note={`${today} (${timeZone})`} />
+      <PageTitle
+        title="Desk"
+        note={
+          <>
+            {today} ({timeZone})
+            {role !== 'guest' && (
+              <>
+                {' · '}
+                <TextLink href={`${base}/done`}>Done lately</TextLink>
+              </>
+            )}
+          </>
+        }
+      />
       {nothing && (
         <Empty title="Nothing needs you now">
           {role === 'instructor' ? (

@@ -31,6 +31,7 @@ describe('the desk', () => {
   it('on the first day says the way in the order of the work', () => {
     const markup = renderToStaticMarkup(<Desk base="/c/1" desk={empty} />);
     expect([...markup.matchAll(/href="\/c\/1\/(\w+)"/g)].map((match) => match[1])).toEqual([
+      'done',
       'people',
       'banks',
       'exams',

@@ -52,7 +52,7 @@ export function ChoosePieces({
         value={choose ? 'some' : 'all'}
         options={[
           { value: 'all', says: 'all of them' },
-          { value: 'some', says: 'any', means: 'any so many of them: a choose-part, all with the same points' },
+          { value: 'some', says: 'any', means: 'any k of them: a choose-part, all worth the same' },
         ]}
         onPick={(value) =>
           onChange(

@@ -12,9 +12,11 @@ import {
   lineCount,
   linesOf,
 } from '@/core/exam/design';
+import { putBack, type TakenOut, takenOut, takenOutSaid } from '@/core/exam/takenOut';
 import type { OpenExam } from '@/server/exam/exams';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
+import { Done } from '../kit/Done';
 import { HardnessFields } from './HardnessFields';
 import { InstructionsSheet } from './InstructionsSheet';
 import { LookPieces } from './LookPieces';
@@ -56,7 +58,14 @@ export function ExamPlan({
   lookThroughQuestions,
 }: Props) {
   const plan = usePlan(exam, { saveExam, openExam });
-  const { design, setDesign, problems, state } = plan;
+  const { design, problems, state } = plan;
+  const [gone, setGone] = useState<TakenOut | null>(null);
+  const setDesign = (next: ExamDesign) => {
+    const taken = takenOut(design, next);
+    if (taken) setGone(taken);
+    plan.setDesign(next);
+  };
+  const isGone = gone !== null && putBack(design, gone) !== design;
   const { check, fixed } = plan.stored;
   const [look, setLook] = useState<ExamQuestionLook | null>(null);
 
@@ -119,6 +128,17 @@ export function ExamPlan({
         <ButtonLink href={`/trial${base.slice(2)}/${exam.id}`}>Try it</ButtonLink>
         <ButtonLink href={`${base}/exams/${exam.id}/sample`}>Sample papers</ButtonLink>
       </PlanHead>
+      {isGone && (
+        <Done
+          className="sticky top-2 z-20 mb-3 border border-line"
+          onUndo={() => {
+            plan.setDesign(putBack(design, gone));
+            setGone(null);
+          }}
+        >
+          {takenOutSaid(gone)}.
+        </Done>
+      )}
       <div className="grid items-start gap-4 lg:grid-cols-[1fr_300px]">
         <div className="min-w-0 space-y-4">
           <LookPieces design={design} shuffle={look?.shuffle ?? null} mayChange={mayChange} onChange={setDesign} />

@@ -48,7 +48,7 @@ export function HardnessFields({ design, check: { hardness }, mayChange, onChang
       </Tick>
       {within !== null && (
         <NumberField
-          label="Within so many points of 100"
+          label="Allowed difference in points of 100"
           className="mt-1"
           readOnly={!mayChange}
           value={text}

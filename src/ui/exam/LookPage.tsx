@@ -4,6 +4,8 @@ import { isEmptyRich } from '@/core/base/rich';
 import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { LookPage as Look, Remark } from '@/server/exam/looks';
+import { useOnce } from '../keep/useOnce';
+import { useWritten } from '../keep/useWritten';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { SelectField, TextArea } from '../kit/Field';
@@ -30,6 +32,7 @@ type Props = {
 /** An exam to be looked through by a colleague: all of it in words, remarks beside what they are about, and the sign-off. */
 export function LookPage({ base, examId, look, commands }: Props) {
   const { perform, problems, busy } = usePerform();
+  const once = useOnce();
   const [about, setAbout] = useState<string | null | undefined>(undefined);
   const exam = `${base}/exams/${examId}`;
   const { said, remarks, mine, composes, timeZone } = look;
@@ -38,6 +41,7 @@ export function LookPage({ base, examId, look, commands }: Props) {
     <Remarks
       what={what}
       name={name}
+      object={aboutId ?? 'exam'}
       remarks={remarks.filter((one) => one.aboutId === aboutId)}
       timeZone={timeZone}
       maySettle={(one) => composes || one.own}
@@ -45,10 +49,13 @@ export function LookPage({ base, examId, look, commands }: Props) {
       busy={busy}
       onWrite={() => setAbout(aboutId)}
       onCancel={() => setAbout(undefined)}
-      onSend={(text) =>
+      onSend={(text, sent) =>
         void perform(
-          () => commands.remark({ aboutId, text }),
-          () => setAbout(undefined),
+          () => once(commands.remark, { aboutId, text }),
+          () => {
+            sent();
+            setAbout(undefined);
+          },
         )
       }
       onSettle={(one) => void perform(() => commands.settleRemark(one.id, !one.settled))}
@@ -184,16 +191,18 @@ export function LookPage({ base, examId, look, commands }: Props) {
 
 function Ask({ colleagues, ask }: { colleagues: Props['look']['colleagues']; ask: LookCommands['askForLook'] }) {
   const { perform, problems, busy } = usePerform();
-  const [colleagueId, setColleagueId] = useState('');
-  const [note, setNote] = useState('');
+  const once = useOnce();
+  const { value, change, done } = useWritten(
+    'ask-for-look',
+    ({ note }) => (note.trim() ? 'What a colleague is asked to look at' : null),
+    { colleagueId: '', note: '' },
+  );
+  const { colleagueId, note } = value;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     void perform(
-      () => ask({ colleagueId, note }),
-      () => {
-        setColleagueId('');
-        setNote('');
-      },
+      () => once(ask, { colleagueId, note }),
+      () => done(),
     );
   };
   if (colleagues.length === 0)
@@ -204,7 +213,11 @@ function Ask({ colleagues, ask }: { colleagues: Props['look']['colleagues']; ask
     );
   return (
     <form onSubmit={submit} className="mt-3 space-y-2 border-t border-line pt-3">
-      <SelectField label="Ask a colleague" value={colleagueId} onChange={(event) => setColleagueId(event.target.value)}>
+      <SelectField
+        label="Ask a colleague"
+        value={colleagueId}
+        onChange={(event) => change({ colleagueId: event.target.value, note })}
+      >
         <option value="">Choose …</option>
         {colleagues.map((one) => (
           <option key={one.userId} value={one.userId}>
@@ -216,7 +229,7 @@ function Ask({ colleagues, ask }: { colleagues: Props['look']['colleagues']; ask
         label="What to look at"
         rows={3}
         value={note}
-        onChange={(event) => setNote(event.target.value)}
+        onChange={(event) => change({ colleagueId, note: event.target.value })}
         hint="They see the questions with their key."
       />
       <Problems problems={problems} />
@@ -231,6 +244,8 @@ type RemarksProps = {
   /** What it is about, where that stands in the same row. */
   what: ReactNode;
   name: string;
+  /** Names what is typed about it, while it is not sent. */
+  object: string;
   remarks: Remark[];
   timeZone: string;
   maySettle: (remark: Remark) => boolean;
@@ -238,7 +253,7 @@ type RemarksProps = {
   busy: boolean;
   onWrite: () => void;
   onCancel: () => void;
-  onSend: (text: string) => void;
+  onSend: (text: string, sent: () => void) => void;
   onSettle: (remark: Remark) => void;
 };
 
@@ -246,6 +261,7 @@ type RemarksProps = {
 function Remarks({
   what,
   name,
+  object,
   remarks,
   timeZone,
   maySettle,
@@ -256,7 +272,8 @@ function Remarks({
   onSend,
   onSettle,
 }: RemarksProps): ReactNode {
-  const [text, setText] = useState('');
+  const typed = useWritten(`remark/${object}`, (text) => (text.trim() ? `A remark on ${name}` : null), '');
+  const isWriting = writing || typed.isUnfinished;
   const settled = remarks.filter((one) => one.settled);
   const row = (one: Remark) => (
     <li key={one.id} className={`border-l-2 pl-3 ${one.settled ? 'border-line text-ink-2' : 'border-plum'}`}>
@@ -275,7 +292,7 @@ function Remarks({
     <div className={what ? '' : 'mt-1'}>
       <div className="flex items-baseline gap-3">
         <span className="min-w-0 flex-1">{what}</span>
-        {!writing && (
+        {!isWriting && (
           <TextButton className="shrink-0 text-sm decoration-dotted" onClick={onWrite}>
             Remark<span className="sr-only"> on {name}</span>
           </TextButton>
@@ -288,26 +305,38 @@ function Remarks({
           <ul className="space-y-1">{settled.map(row)}</ul>
         </details>
       )}
-      {writing && (
+      {isWriting && (
         <form
           className="mt-1 space-y-2"
           onSubmit={(event) => {
             event.preventDefault();
-            onSend(text);
+            onSend(typed.value, typed.done);
           }}
         >
           <TextArea
             label={`Remark on ${name}`}
             autoFocus
             rows={2}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
+            value={typed.value}
+            onChange={(event) => typed.change(event.target.value)}
           />
           <div className="flex gap-2">
-            <Button type="submit" look="main" disabled={busy} whyNot={text.trim() ? null : 'Write what you remark.'}>
+            <Button
+              type="submit"
+              look="main"
+              disabled={busy}
+              whyNot={typed.value.trim() ? null : 'Write what you remark.'}
+            >
               Put it there
             </Button>
-            <Button onClick={onCancel}>Cancel</Button>
+            <Button
+              onClick={() => {
+                typed.done();
+                onCancel();
+              }}
+            >
+              {typed.isUnfinished ? 'Give it up' : 'Cancel'}
+            </Button>
           </div>
         </form>
       )}

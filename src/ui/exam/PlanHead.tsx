@@ -50,6 +50,11 @@ export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam
               revision === exam.revision &&
               ' · given in a sitting: a change makes the next revision, the sitting keeps this one'}
           </p>
+          {mayChange && (
+            <p className="text-sm">
+              <TextLink href={`${base}/done?within=${exam.id}`}>Done lately</TextLink>
+            </p>
+          )}
           {(revision > 1 || behind > 0) && (
             <p className={behind ? 'text-saffron' : 'text-ink-2'}>
               {behind > 0 &&

@@ -349,7 +349,7 @@ function Rest({ days, onChange }: { days: number | null; onChange: (days: number
   const fits = /^[1-9][0-9]{0,3}$/.test(text.trim()) && Number(text) <= 3_650;
   return (
     <NumberField
-      label="Only questions that stood on no paper for so many days"
+      label="Leave out questions used in the last … days"
       whole
       value={text}
       onChange={(event) => {

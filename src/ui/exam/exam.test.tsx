@@ -104,9 +104,9 @@ describe('what a pool says', () => {
     expect(now.questions).toEqual([]);
     await user.click(screen.getByRole('button', { name: 'Done' }));
     await user.click(screen.getByRole('button', { name: 'Narrow the pool by other properties' }));
-    await user.type(await screen.findByLabelText(/stood on no paper/), '90');
+    await user.type(await screen.findByLabelText(/Leave out questions used/), '90');
     expect(now.restDays).toBe(90);
-    await user.type(screen.getByLabelText(/stood on no paper/), '0000');
+    await user.type(screen.getByLabelText(/Leave out questions used/), '0000');
     expect(now.restDays).toBe(900);
     expect(document.body.textContent).toContain('Whole days, from 1 to 3650.');
   });
@@ -143,7 +143,7 @@ describe('beside the plan', () => {
     expect(document.body.textContent).toMatch(/Expected score about [\d.]+ of 100/);
     await user.click(screen.getByLabelText('Equally hard papers'));
     expect(now().equalHardness).toEqual({ within: 2 });
-    const field = screen.getByLabelText('Within so many points of 100');
+    const field = screen.getByLabelText('Allowed difference in points of 100');
     await user.clear(field);
     await user.type(field, '60');
     expect(document.body.textContent).toContain('A number from 0.1 to 50.');

@@ -97,7 +97,7 @@ describe('a choose-part', () => {
   it('is made in its sentence, with equal points, and says its total', async () => {
     render(<Choose />);
     await press(/^How many are answered/);
-    await option(/any so many of them/);
+    await option(/any k of them/);
     expect(part.choose).toEqual({ count: 2, extra: 'best' });
     expect(part.lines.map((line) => [line.points, line.required])).toEqual([
       [4, undefined],

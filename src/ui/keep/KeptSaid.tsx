@@ -26,9 +26,16 @@ export function keptSaid(state: KeepState): string {
   }
 }
 
-/** Asks before a page is left on which something waits that is not on the server; what only rests for a moment is sent. */
-export function KeptHere({ state }: { state: KeepState }) {
-  const waits = state.kind === 'waiting' || state.kind === 'refused' || state.kind === 'clash';
+/**
+ * Asks before a page is left on which something waits that is not on the server. What saves itself and only rests for a moment
+ * is sent; what its person saves (`byHand`) waits from the first letter.
+ */
+export function KeptHere({ state, byHand = false }: { state: KeepState; byHand?: boolean }) {
+  const waits =
+    (byHand && state.kind === 'typed') ||
+    state.kind === 'waiting' ||
+    state.kind === 'refused' ||
+    state.kind === 'clash';
   return (
     <Unkept on={waits} title="Leave before it is saved?" act="Leave it unfinished">
       What you changed here is not on the server yet. It stays in this browser, for you alone; your Desk leads back to

@@ -1,21 +1,11 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { randomName, seededRandom } from '@/core/base/random';
 import { useKeeping } from './KeepingFor';
 import { Keeper, type KeepState, type Setting, type Told } from './keeper';
+import { newOnce } from './newOnce';
 
 /** What is kept, and how it is sent; the browser's part is the hook's. */
 type Kept<T> = Pick<Setting<T>, 'object' | 'title' | 'stored' | 'send' | 'fetch' | 'pause'>;
-
-let made = 0;
-/** A name for a request that no other has. */
-const newOnce = (): string => {
-  made += 1;
-  return randomName(
-    seededRandom(`${Date.now()}/${made}`, globalThis.crypto?.randomUUID?.() ?? String(Math.random())),
-    24,
-  );
-};
 
 /** One channel among the windows of a person in this browser. */
 function channelOf(userId: string, hear: (told: Told) => void): { tell: (told: Told) => void; close: () => void } {

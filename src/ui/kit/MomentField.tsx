@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useId, useState } from 'react';
-import { instantFromLocal, momentText, readLocal, whichOfTwo } from '@/core/base/time';
+import { instantFromLocal, readLocal } from '@/core/base/localTime';
+import { momentText, whichOfTwo } from '@/core/base/time';
 import { TextButton } from './TextButton';
 
 type Props = {

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { instantFromLocal, momentText } from '@/core/base/time';
+import { instantFromLocal } from '@/core/base/localTime';
+import { momentText } from '@/core/base/time';
 import { Button } from './Button';
 import { TextField } from './Field';
 import { SentencePiece } from './SentencePiece';

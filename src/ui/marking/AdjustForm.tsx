@@ -1,6 +1,6 @@
 'use client';
-import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
+import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { NumberField } from '../kit/NumberField';
@@ -9,6 +9,8 @@ import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { type Command, usePerform } from '../kit/usePerform';
 
 type Props<Value> = {
+  /** Which answer it is about, among those of its page; empty for the whole paper. */
+  about?: string;
   /** What the points are of, for the field's name. */
   label: string;
   points: number | null;
@@ -19,15 +21,26 @@ type Props<Value> = {
 };
 
 /** Other points with a reason: for one answer or a whole paper. */
-export function AdjustForm<Value>({ label, points, act, adjust, onDone, onClose }: Props<Value>) {
+export function AdjustForm<Value>({ about = '', label, points, act, adjust, onDone, onClose }: Props<Value>) {
   const { perform, problems, busy, setProblems } = usePerform();
-  const [typed, setTyped] = useState(points === null ? '' : pointsText(points));
-  const [reason, setReason] = useState('');
+  const { value, change, done } = useWritten(
+    `adjustment/${about}`,
+    (entered) => (entered.reason.trim() ? 'An adjustment of points' : null),
+    { typed: points === null ? '' : pointsText(points), reason: '' },
+  );
+  const { typed, reason } = value;
   const send = () => {
-    const value = numberIn(typed);
-    if (typed.trim() === '' || !Number.isFinite(value))
+    const given = numberIn(typed);
+    if (typed.trim() === '' || !Number.isFinite(given))
       setProblems([{ code: 'bad-input', field: 'points', message: 'Type the points as a number.' }]);
-    else void perform(() => adjust({ points: value, reason }), onDone);
+    else
+      void perform(
+        () => adjust({ points: given, reason }),
+        () => {
+          done();
+          onDone();
+        },
+      );
   };
   return (
     <form
@@ -43,21 +56,27 @@ export function AdjustForm<Value>({ label, points, act, adjust, onDone, onClose 
         autoComplete="off"
         autoFocus
         value={typed}
-        onChange={(event) => setTyped(event.target.value)}
+        onChange={(event) => change({ typed: event.target.value, reason })}
         problem={problemAt(problems, 'points')}
       />
       <TextField
         label="Reason, kept with the mark"
         className="min-w-60 flex-1"
         value={reason}
-        onChange={(event) => setReason(event.target.value)}
+        onChange={(event) => change({ typed, reason: event.target.value })}
         problem={problemAt(problems, 'reason')}
       />
       <div className="flex gap-2 pt-6">
         <Button type="submit" busy={busy}>
           {act}
         </Button>
-        <Button look="quiet" onClick={onClose}>
+        <Button
+          look="quiet"
+          onClick={() => {
+            done();
+            onClose();
+          }}
+        >
           Never mind
         </Button>
       </div>

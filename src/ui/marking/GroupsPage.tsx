@@ -18,7 +18,7 @@ import { usePerform } from '../kit/usePerform';
 import { QuestionBeside } from './QuestionBeside';
 import { RubricMarks } from './RubricMarks';
 
-type GroupCommands = Commands<'markGroup' | 'takeBackMarks', 'courseId' | 'sittingId'>;
+type GroupCommands = Commands<'markGroup' | 'undoChange', 'courseId' | 'sittingId'>;
 
 type Props = { back: { href: string; name: string }; together: AnswersTogether; commands: GroupCommands };
 
@@ -29,7 +29,7 @@ export function GroupsPage({ back, together, commands }: Props) {
   const router = useRouter();
   const [least, setLeast] = useState(together.least);
   const [picked, setPicked] = useState<string | null>(null);
-  const [done, setDone] = useState<{ said: string; batch: string } | null>(null);
+  const [done, setDone] = useState<{ said: string; auditId: number } | null>(null);
   const { perform, problems, busy, setProblems } = usePerform();
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => () => clearTimeout(timer.current), []);
@@ -42,9 +42,9 @@ export function GroupsPage({ back, together, commands }: Props) {
   const waiting = groups.reduce((sum, one) => sum + one.answers.filter((answer) => answer.points === null).length, 0);
   const all = groups.reduce((sum, one) => sum + one.answers.length, 0);
   const open = groups.find((one) => one.text === picked) ?? groups.find((one) => one.answers.some(waits)) ?? groups[0];
-  const takeBack = (batch: string) =>
+  const takeBack = (auditId: number) =>
     perform(
-      () => commands.takeBackMarks(batch),
+      () => commands.undoChange(auditId),
       () => setDone(null),
     );
   return (
@@ -78,7 +78,7 @@ export function GroupsPage({ back, together, commands }: Props) {
         <span className="text-ink-2">{alikeSaid(least)}</span>
       </div>
       {done && (
-        <Done className="mb-3" onUndo={() => void takeBack(done.batch)}>
+        <Done className="mb-3" onUndo={() => void takeBack(done.auditId)}>
           {done.said}
         </Done>
       )}
@@ -119,9 +119,9 @@ export function GroupsPage({ back, together, commands }: Props) {
             onMark={(input, said) =>
               void perform(
                 () => commands.markGroup(input),
-                ({ batch }) => {
+                ({ auditId }) => {
                   setPicked(null);
-                  setDone({ said, batch });
+                  setDone({ said, auditId });
                 },
               )
             }

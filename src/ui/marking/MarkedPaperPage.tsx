@@ -147,6 +147,7 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
               {open === question.slotId && (
                 <div className="ml-9">
                   <AdjustForm
+                    about={question.slotId}
                     label={`Points, 0 to ${pointsText(question.outOf)}`}
                     points={question.points}
                     act="Adjust the mark"

@@ -35,6 +35,12 @@ export function MarkingRuler({ walk, by }: { walk: MarkingWalk; by: 'question' |
           Answer {current.number} of {heads.length}, {counted(waiting, 'waits', 'wait')}
         </p>
       )}
+      {marking.waiting.length > 0 && (
+        <p role="status" className="mt-1 text-sm text-saffron">
+          No connection: {counted(marking.waiting.length, 'mark waits', 'marks wait')} to be saved. They are kept in
+          this browser, and sent by themselves.
+        </p>
+      )}
       {typed.length > 0 && (
         <p className="mt-1 text-sm text-saffron">
           Typed and not saved:{' '}

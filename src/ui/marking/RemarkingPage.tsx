@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { counted } from '@/core/base/words';
 import type { RemarkingPolicy } from '@/core/marking/remarkingPolicy';
 import type { RemarkingPreview } from '@/server/marking/remarking';
+import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
@@ -56,7 +57,11 @@ const policies: { value: RemarkingPolicy; says: string; means: string }[] = [
 export function RemarkingPage({ questionId, back, edit, preview, only, commands }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
-  const [reason, setReason] = useState('');
+  const {
+    value: reason,
+    change: setReason,
+    done: reasonSent,
+  } = useWritten('reason', (typed) => (typed.trim() ? 'Why a question is marked anew' : null), '');
   const [done, setDone] = useState<{ auditId: number; changed: number } | null>(null);
   const ask = (policy: RemarkingPolicy, sittings: string[]) => {
     setDone(null);
@@ -136,7 +141,7 @@ export function RemarkingPage({ questionId, back, edit, preview, only, commands 
                   () => commands.applyRemarking(questionId, { policy, sittingIds: only, reason, key: preview.key }),
                   (value) => {
                     setDone(value);
-                    setReason('');
+                    reasonSent();
                   },
                 );
               }}

@@ -53,7 +53,7 @@ describe('alike answers together', () => {
   };
   const open = () => {
     const sent: unknown[] = [];
-    const taken: string[] = [];
+    const taken: number[] = [];
     render(
       <GroupsPage
         back={back}
@@ -61,11 +61,11 @@ describe('alike answers together', () => {
         commands={{
           markGroup: async (input) => {
             sent.push(input);
-            return { ok: true, value: { marked: 1, points: 3, batch: 'b', markIds: {} } };
+            return { ok: true, value: { marked: 1, points: 3, auditId: 7, markIds: {} } };
           },
-          takeBackMarks: async (batch) => {
-            taken.push(batch);
-            return { ok: true, value: { takenBack: 1, later: 0 } };
+          undoChange: async (auditId) => {
+            taken.push(auditId);
+            return { ok: true, value: { said: '' } };
           },
         }}
       />,
@@ -84,7 +84,7 @@ describe('alike answers together', () => {
       { points: 3, comment: '', rubric: {}, answers: [{ slotId: 's1', revision: 1, before: null }] },
     ]);
     await user.click(button('Undo'));
-    expect(taken).toEqual(['b']);
+    expect(taken).toEqual([7]);
   });
 
   it('shows another group when it is chosen, and follows the slider', async () => {

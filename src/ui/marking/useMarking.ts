@@ -1,11 +1,14 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { Problem } from '@/core/base/result';
+import type { Problem, Result } from '@/core/base/result';
 import { type PassageNote, pointsProblem, type RubricLevels, rubricPoints } from '@/core/marking/marks';
 import type { Rubric } from '@/core/question/types/written/content';
 import type { AnswerBody } from '@/server/marking/answerBodies';
 import type { AnswerHead, MarkingPage } from '@/server/marking/answersToMark';
+import { carriedOutOnce } from '../keep/carriedOutOnce';
 import { useKeeping } from '../keep/KeepingFor';
+import { newOnce } from '../keep/newOnce';
+import { sentUntilAnswered } from '../keep/sentUntilAnswered';
 import { numberIn } from '../kit/numberIn';
 import type { MarkingCommands } from './commands';
 
@@ -18,6 +21,9 @@ export type Entered = {
   /** Kept comments that were put in. */
   used: string[];
 };
+
+/** A mark that was sent, and the name under which it is carried out once. */
+type Sent = { once: string; given: Parameters<MarkingCommands['giveMark']>[1] };
 
 /** A first and a second mark of the same answer are two things, also where one person tries both in one browser. */
 const objectOf = (slotId: string, second: boolean) => `${second ? 'second-' : ''}mark/${slotId}`;
@@ -48,9 +54,12 @@ export function useMarking(
   const [typed, setTyped] = useState<Record<string, Entered>>({});
   const [problems, setProblems] = useState<Record<string, Problem[]>>({});
   const [saving, setSaving] = useState<readonly string[]>([]);
+  /** The answers whose marks wait for a connection, or for their marker to sign in again. */
+  const [waiting, setWaiting] = useState<readonly string[]>([]);
   const asked = useRef(new Set<string>());
   const journal = useKeeping()?.journal ?? null;
-  const keepDraft = (slotId: string, entered: Entered | null) => {
+  /** @param sent what was sent of it and not answered yet */
+  const keepDraft = (slotId: string, entered: Entered | null, sent: Sent | null = null) => {
     if (!entered) return journal?.forget(objectOf(slotId, second));
     const number = page.heads.find((head) => head.slotId === slotId)?.number ?? '';
     journal?.write(objectOf(slotId, second), {
@@ -58,9 +67,49 @@ export function useMarking(
       href: location.pathname + location.search,
       base: { edit: 0, value: null },
       value: entered,
-      unanswered: null,
+      unanswered: sent && { once: sent.once, edit: 0, value: sent.given },
     });
   };
+  /** Sends a mark until it is answered: again by itself, and never twice. */
+  const send = (slotId: string, name: string, mark: Sent['given']) =>
+    sentUntilAnswered(
+      () => carriedOutOnce(commands.giveMark, name)(slotId, mark),
+      (isWaiting) =>
+        setWaiting((all) => (isWaiting ? [...new Set([...all, slotId])] : all.filter((one) => one !== slotId))),
+    );
+
+  const wrongWith = (slotId: string, all: Problem[] | null) =>
+    setProblems(({ [slotId]: _, ...others }) => (all ? { ...others, [slotId]: all } : others));
+  const forget = (slotId: string) => {
+    keepDraft(slotId, null);
+    setTyped(({ [slotId]: _, ...others }) => others);
+  };
+  const resumed = useRef(new Set<string>());
+  /** A mark of an earlier visit was answered. */
+  const arrived = (slotId: string, mark: Sent['given'], answer: Result<{ markId: number }>) => {
+    if (!answer.ok) return wrongWith(slotId, answer.problems);
+    forget(slotId);
+    setGiven((all) => ({ ...all, [slotId]: mark.points }));
+    setBodies((all) => {
+      const body = all[slotId];
+      const { points, comment, rubric, notes } = mark;
+      return body
+        ? {
+            ...all,
+            [slotId]: {
+              ...body,
+              points,
+              comment,
+              rubric: rubric ?? {},
+              notes: notes ?? [],
+              markId: answer.value.markId,
+            },
+          }
+        : all;
+    });
+  };
+  const latest = useRef({ send, arrived });
+  latest.current = { send, arrived };
 
   // Only the browser knows what was typed before: it is read once the page is there.
   useEffect(() => {
@@ -69,6 +118,16 @@ export function useMarking(
       return isEntered(draft) ? [[slotId, draft] as const] : [];
     });
     if (kept.length) setTyped((before) => ({ ...Object.fromEntries(kept), ...before }));
+    // What had been saved and never answered is sent again.
+    for (const [slotId] of kept) {
+      const unanswered = journal?.read(objectOf(slotId, second))?.unanswered;
+      if (!unanswered || resumed.current.has(slotId)) continue;
+      resumed.current.add(slotId);
+      const mark = unanswered.value as Sent['given'];
+      void latest.current
+        .send(slotId, unanswered.once, mark)
+        .then((answer) => latest.current.arrived(slotId, mark, answer));
+    }
   }, [page.heads, second, journal]);
 
   const bring = useCallback(
@@ -97,12 +156,6 @@ export function useMarking(
     keepDraft(body.slotId, next);
     setTyped((before) => ({ ...before, [body.slotId]: next }));
     wrongWith(body.slotId, null);
-  };
-  const wrongWith = (slotId: string, all: Problem[] | null) =>
-    setProblems(({ [slotId]: _, ...others }) => (all ? { ...others, [slotId]: all } : others));
-  const forget = (slotId: string) => {
-    keepDraft(slotId, null);
-    setTyped(({ [slotId]: _, ...others }) => others);
   };
 
   /** What would be saved, or null where it cannot be: then it is said at its field. */
@@ -137,19 +190,15 @@ export function useMarking(
     wrongWith(slotId, null);
     setSaving((all) => [...all, slotId]);
     setGiven((all) => ({ ...all, [slotId]: value }));
+    const given = { points: value, comment, rubric, notes, used, revision, before: markId };
+    const name = newOnce();
+    keepDraft(slotId, entered, { once: name, given });
     const saved = (async () => {
-      const answer = await commands
-        .giveMark(slotId, { points: value, comment, rubric, notes, used, revision, before: markId })
-        .catch(() => null);
+      const answer = await send(slotId, name, given);
       setSaving((all) => all.filter((one) => one !== slotId));
-      if (!answer?.ok) {
+      if (!answer.ok) {
         setGiven((all) => ({ ...all, [slotId]: before }));
-        wrongWith(
-          slotId,
-          answer?.problems ?? [
-            { code: 'busy', message: 'The server could not be reached. What you entered is still here; try again.' },
-          ],
-        );
+        wrongWith(slotId, answer.problems);
         return false;
       }
       // What was typed meanwhile into the same answer stays typed.
@@ -177,6 +226,7 @@ export function useMarking(
     forget,
     save,
     saving,
+    waiting,
     isTyped: (slotId: string) => slotId in typed,
     /** The answers for which something was typed and not saved. */
     typed: Object.keys(typed),

@@ -2,6 +2,7 @@
 import { type ChangeEvent, useState } from 'react';
 import { counted, listed, oneOrMany } from '@/core/base/words';
 import type { RosterPreview } from '@/server/people/roster';
+import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import { TextArea } from '../kit/Field';
 import { Problems } from '../kit/Problems';
@@ -24,7 +25,11 @@ export function AddList({
   onDone: (text: string, auditId: number) => void;
 }) {
   const { perform, problems, busy } = usePerform();
-  const [text, setText] = useState('');
+  const {
+    value: text,
+    change: setText,
+    done: sent,
+  } = useWritten('class-list', (typed) => (typed.trim() ? 'A class list to be added' : null), '');
   const [preview, setPreview] = useState<RosterPreview | null>(null);
   const [fileProblem, setFileProblem] = useState<string | null>(null);
 
@@ -50,7 +55,8 @@ export function AddList({
   const add = () =>
     perform(
       () => commands.addRoster(text, preview?.key, preview?.halves ?? undefined),
-      ({ added, withoutEmail, left, auditId }) =>
+      ({ added, withoutEmail, left, auditId }) => {
+        sent();
         onDone(
           [
             `${counted(added, 'student has', 'students have')} been added${added > withoutEmail ? ' and invited' : ''}.`,
@@ -62,7 +68,8 @@ export function AddList({
             .filter(Boolean)
             .join(' '),
           auditId,
-        ),
+        );
+      },
     );
   const withoutEmail = preview?.ready.filter((row) => !row.email).length ?? 0;
   return (

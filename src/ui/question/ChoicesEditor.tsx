@@ -1,7 +1,8 @@
 'use client';
 import { MessageSquareText, Pin, Plus } from 'lucide-react';
+import { markedLine } from '@/core/bank/bringIn/marker';
 import type { Problem } from '@/core/base/result';
-import { emptyRich } from '@/core/base/rich';
+import { emptyRich, isEmptyRich, richFromText } from '@/core/base/rich';
 import { choiceLabel } from '@/core/question/choiceLabel';
 import { type Choice, choiceLimits, freeId } from '@/core/question/choices';
 import { Button } from '../kit/Button';
@@ -42,6 +43,26 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
     const next = [...choices];
     next.splice(to, 0, ...next.splice(from, 1));
     set(next);
+  };
+  /** Lines that were pasted into an empty choice: one for each choice from there on, with their letters and marks read. */
+  const fill = (from: number, lines: string[]) => {
+    const next = [...choices];
+    const marked = lines.map(markedLine);
+    const stars = marked.filter((one) => one.marker?.kind === 'bullet' && one.marker.form === '*').length;
+    for (const [i, one] of marked.entries()) {
+      const right = one.isMarked || (stars < lines.length && one.marker?.kind === 'bullet' && one.marker.form === '*');
+      const text = one.marker?.kind === 'number' ? (lines[i] as string).trim() : one.rest;
+      const at = from + i;
+      const open = next[at];
+      if (!open && next.length >= choiceLimits.most) break;
+      const made = open && isEmptyRich(open.content) ? open : { id: freeId(next), right: false, pinned: false };
+      next.splice(at, made === open ? 1 : 0, { ...made, content: richFromText(text), right: right || made.right });
+    }
+    const picked = next.filter((one) => one.right);
+    // Of a single right choice the last one marked stands.
+    set(
+      several || picked.length < 2 ? next : next.map((one) => ({ ...one, right: one === picked[picked.length - 1] })),
+    );
   };
   const add = () => set([...choices, { id: freeId(choices), content: emptyRich, right: false, pinned: false }]);
   const whole = contentProblem(problems, 'choices');
@@ -93,6 +114,7 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
                 writes
                 label={`Choice ${letter}`}
                 value={choice.content}
+                onLines={(lines) => fill(i, lines)}
                 onChange={(next) => change(choice.id, { content: next })}
                 problem={contentProblem(problems, `choices.${i}.content`)}
               />

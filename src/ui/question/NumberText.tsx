@@ -12,9 +12,11 @@ type Props = {
   className?: string;
 };
 
-const plain = (value: number) => String(Number(value.toPrecision(12)));
+/** A draft that comes back has nothing where no number was typed. */
+const plain = (value: number | null) =>
+  value === null || !Number.isFinite(value) ? '' : String(Number(value.toPrecision(12)));
 
-/** A number field that keeps what is typed while it is not a number yet. */
+/** A number field that keeps what is typed while it is no number yet; then it gives NaN, which nothing can be saved with. */
 export function NumberText({ label, quiet, value, onChange, problem, className }: Props) {
   const [text, setText] = useState(plain(value));
   const read = readNumber(text);
@@ -28,9 +30,9 @@ export function NumberText({ label, quiet, value, onChange, problem, className }
       onChange={(event) => {
         setText(event.target.value);
         const next = readNumber(event.target.value);
-        if (next.ok) onChange(next.value);
+        onChange(next.ok ? next.value : Number.NaN);
       }}
-      problem={problem ?? (read.ok ? null : 'A number, please.')}
+      problem={read.ok ? problem : 'A number, please.'}
     />
   );
 }

@@ -1,12 +1,13 @@
 // @vitest-environment jsdom
 import '../testing/dom';
-import { render, screen, within } from '@testing-library/react';
+import { fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
 import type { Problem } from '@/core/base/result';
 import { richFromText, richText } from '@/core/base/rich';
-import { blankContent, type ContentOf, type QuestionContent } from '@/core/question/content';
+import type { Choice } from '@/core/question/choices';
+import { blankContent, type ContentOf, type QuestionContent, withoutEmptyParts } from '@/core/question/content';
 import { questionTypes } from '@/core/question/types';
 import { blankGap } from '@/core/question/types/gap-fill/content';
 import { QuestionEditor } from './QuestionEditor';
@@ -109,6 +110,38 @@ describe('choices', () => {
     expect(now().shuffle).toBe(false);
   });
 
+  it('come from lines that are pasted into an empty choice, with their letters and marks read', async () => {
+    const { now } = edit({ ...choice, choices: choices('', '', '', '').map((one) => ({ ...one, right: false })) });
+    const editor = await screen.findByRole('textbox', { name: 'Choice A' });
+    fireEvent.paste(editor, {
+      clipboardData: {
+        getData: (kind: string) => (kind === 'text/plain' ? 'a) one\n*b) two\nc) three\n\nd) four\ne) five' : ''),
+        types: ['text/plain'],
+        files: [],
+        items: [],
+      },
+    });
+    expect(texts(now())).toEqual(['one', 'two', 'three', 'four', 'five']);
+    expect(now().choices.map((one) => one.right)).toEqual([false, true, false, false, false]);
+    expect(new Set(now().choices.map((one) => one.id)).size).toBe(5);
+  });
+
+  it('take no break of the line from the key that saves', async () => {
+    const { user, now } = edit(choice);
+    await user.click(await screen.findByRole('textbox', { name: 'Choice A' }));
+    await user.keyboard('{Control>}{Enter}{/Control}');
+    expect(texts(now())).toEqual(['one', 'two', 'three']);
+  });
+
+  it('need no touch of those that were left empty at the end', () => {
+    const [one, two, three, four] = choices('one', 'two', '', '') as [Choice, Choice, Choice, Choice];
+    const left = (...some: Choice[]) => texts(withoutEmptyParts({ ...choice, choices: some }) as typeof choice);
+    expect(left(one, two, three, four)).toEqual(['one', 'two']);
+    expect(left(one, three, two, four)).toEqual(['one', '', 'two']);
+    expect(left(one, three)).toEqual(['one', '']);
+    expect(left(one, two, { ...three, right: true })).toEqual(['one', 'two', '']);
+  });
+
   it('are at most 20, and the button says why', async () => {
     const { user, now } = edit({ ...choice, choices: choices(...Array.from({ length: 20 }, (_, i) => `c${i}`)) });
     await user.click(button(/Add a choice/));
@@ -156,6 +189,28 @@ describe('accepted texts', () => {
     await user.clear(field('Try an answer'));
     await user.type(field('Try an answer'), 'flood');
     expect(document.body.textContent).toContain('No credit: it matches none of the answers.');
+  });
+
+  it('take another one by Enter, which is worth the same until somebody says otherwise', async () => {
+    const { user, now } = edit(short);
+    await user.click(field('Answer 1'));
+    await user.keyboard('{Enter}falling tide');
+    expect(now().accepted).toEqual([
+      { text: 'ebb', credit: 1 },
+      { text: 'falling tide', credit: 1 },
+    ]);
+  });
+
+  it('hold no old number while a new one is not a number yet', async () => {
+    const { user, now } = edit(short);
+    const credit = field('Credit of answer 1 in percent');
+    await user.clear(credit);
+    await user.type(credit, '1/1,852');
+    expect(now().accepted[0]?.credit).toBeNaN();
+    expect(screen.getByText('A number, please.')).toBeTruthy();
+    await user.clear(credit);
+    await user.type(credit, '50');
+    expect(now().accepted[0]?.credit).toBe(0.5);
   });
 });
 

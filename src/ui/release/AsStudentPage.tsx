@@ -1,7 +1,8 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useTransition } from 'react';
-import { type Instant, localFromInstant, momentText } from '@/core/base/time';
+import { localFromInstant } from '@/core/base/localTime';
+import { type Instant, momentText } from '@/core/base/time';
 import type { LookAs } from '@/server/release/asStudent';
 import { SelectField, TextField } from '../kit/Field';
 import { PageTitle, Sheet } from '../kit/Page';

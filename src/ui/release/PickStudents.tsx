@@ -1,6 +1,8 @@
 'use client';
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
+import { useOnce } from '../keep/useOnce';
+import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
@@ -150,8 +152,13 @@ function WriteTo({
   onDone: (said: string) => void;
 }) {
   const { perform, problems, busy } = usePerform();
-  const [subject, setSubject] = useState(title);
-  const [text, setText] = useState('');
+  const once = useOnce();
+  const { value, change, done } = useWritten(
+    'message',
+    (message) => (message.text.trim() ? `A message to students of ${title}` : null),
+    { subject: title, text: '' },
+  );
+  const { subject, text } = value;
   return (
     <Decision
       title={`Write to ${counted(count, 'student')}`}
@@ -160,8 +167,9 @@ function WriteTo({
       onClose={onClose}
       onAct={() =>
         void perform(
-          () => write({ subject, text }),
+          () => once(write, { subject, text }),
           ({ sent }) => {
+            done();
             onDone(`Sent to ${counted(sent, 'student')}, each by itself.`);
             onClose();
           },
@@ -173,14 +181,14 @@ function WriteTo({
         label="Subject"
         value={subject}
         problem={problemAt(problems, 'subject')}
-        onChange={(event) => setSubject(event.target.value)}
+        onChange={(event) => change({ subject: event.target.value, text })}
       />
       <TextArea
         label="Message"
         rows={6}
         value={text}
         problem={problemAt(problems, 'text')}
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => change({ subject, text: event.target.value })}
       />
       <Problems problems={problemsBesides(problems, ['subject', 'text'])} />
     </Decision>

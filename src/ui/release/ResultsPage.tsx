@@ -1,5 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { waitingCount, waitingSaid } from '@/core/attempt/waiting';
 import { roundHalfUp } from '@/core/base/rounding';
@@ -46,6 +47,7 @@ const tookPart = (rows: readonly Row[]): number => rows.filter((row) => row.stat
 /** The results of a sitting: a row for each student, their distribution, and publishing with its numbers said before. */
 export function ResultsPage({ base, sittingId, results, replies, mayPublish, commands }: Props) {
   const { perform, problems, busy } = usePerform();
+  const router = useRouter();
   const [asking, setAsking] = useState<'publish' | 'publish-picked' | 'withdraw' | 'withdraw-picked' | null>(null);
   const [done, setDone] = useState('');
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
@@ -67,7 +69,11 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
         }),
       ({ published }) =>
         setDone(`${counted(published, 'result has', 'results have')} been published, and the students were told.`),
-    ).then(() => setAsking(null));
+    ).then((published) => {
+      setAsking(null);
+      // What was looked at has changed: the next press speaks of what is so now.
+      if (!published) router.refresh();
+    });
   return (
     <div className="min-w-0">
       <PageTitle title={`Results: ${results.title}`} note={<Phase phase={results.phase} />}>

@@ -2,6 +2,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { type ReactNode, useState } from 'react';
 import { counted } from '@/core/base/words';
+import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import { TextArea } from '../kit/Field';
 import { NumberField } from '../kit/NumberField';
@@ -138,7 +139,11 @@ export function NoteFields({
   onSent: () => void;
 }) {
   const { perform, problems, busy } = usePerform();
-  const [text, setText] = useState('');
+  const {
+    value: text,
+    change,
+    done,
+  } = useWritten(`words/${label}`, (typed) => (typed.trim() ? `“${label}”, begun` : null), '');
   return (
     <form
       className="space-y-3"
@@ -147,7 +152,7 @@ export function NoteFields({
         void perform(
           () => onSend(text),
           () => {
-            setText('');
+            done();
             onSent();
           },
         );
@@ -157,7 +162,7 @@ export function NoteFields({
         label={label}
         rows={2}
         value={text}
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => change(event.target.value)}
         problem={problemAt(problems, field)}
         {...(hint ? { hint } : {})}
       />

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { QuestionOnPapers, ReportedQuestion } from '@/server/room/reportedQuestions';
+import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
@@ -205,7 +206,11 @@ function Words<Value>({
   onSent: (value: Value) => void;
 }) {
   const { perform, problems, busy } = usePerform();
-  const [text, setText] = useState('');
+  const {
+    value: text,
+    change,
+    done,
+  } = useWritten(`words/${label}`, (typed) => (typed.trim() ? `“${label}”, begun` : null), '');
   return (
     <form
       className="space-y-2"
@@ -214,7 +219,7 @@ function Words<Value>({
         void perform(
           () => onSend(text),
           (value) => {
-            setText('');
+            done();
             onSent(value);
           },
         );
@@ -225,7 +230,7 @@ function Words<Value>({
         hint={hint}
         rows={2}
         value={text}
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => change(event.target.value)}
         problem={problemAt(problems, 'text')}
       />
       <Problems problems={problemsBesides(problems, ['text'])} />

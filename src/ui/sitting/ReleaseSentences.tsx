@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { day, hour, type Instant, instantFromLocal, localFromInstant } from '@/core/base/time';
+import { instantFromLocal, localFromInstant } from '@/core/base/localTime';
+import { day, hour, type Instant } from '@/core/base/time';
 import { type Completion, completionSaid } from '@/core/gradebook/completion';
 import {
   type Fact,

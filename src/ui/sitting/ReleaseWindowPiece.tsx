@@ -1,6 +1,7 @@
 'use client';
 import { type FormEvent, type ReactNode, useState } from 'react';
-import { day, hour, type Instant, instantFromLocal, localFromInstant } from '@/core/base/time';
+import { instantFromLocal, localFromInstant } from '@/core/base/localTime';
+import { day, hour, type Instant } from '@/core/base/time';
 import {
   type Fact,
   factNames,

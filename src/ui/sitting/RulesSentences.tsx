@@ -1,5 +1,6 @@
 'use client';
-import { day, hour, type Instant, instantFromLocal, localFromInstant } from '@/core/base/time';
+import { instantFromLocal, localFromInstant } from '@/core/base/localTime';
+import { day, hour, type Instant } from '@/core/base/time';
 import type { Completion } from '@/core/gradebook/completion';
 import type { ReleasePlan, SelfPublish } from '@/core/release/plan';
 import { readNetwork } from '@/core/sitting/networks';

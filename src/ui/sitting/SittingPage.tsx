@@ -1,8 +1,9 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
+import { localFromInstant } from '@/core/base/localTime';
 import { pointsText } from '@/core/base/rounding';
-import { type Instant, localFromInstant, minute } from '@/core/base/time';
+import { type Instant, minute } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import { completionSaid } from '@/core/gradebook/completion';
 import { noSelfPublish, type ReleasePlan } from '@/core/release/plan';

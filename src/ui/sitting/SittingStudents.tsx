@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { durationText, type Instant, inZone, localFromInstant } from '@/core/base/time';
+import { localFromInstant } from '@/core/base/localTime';
+import { durationText, type Instant, inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import { closesFor, limitFor } from '@/core/sitting/clock';
 import { myClock, ownTimes } from '@/core/sitting/myClock';

@@ -5,10 +5,11 @@ import { richText } from '../../base/rich';
 import { type QuestionContent, questionContent } from '../../question/content';
 import { anyQuestion } from '../../testing/anyQuestion';
 import type { Brought } from './brought';
-import { type Line, linesOf, readDocument } from './readDocument';
+import { type Line, linesOf } from './line';
+import { readDocument } from './readDocument';
 import { guessColumns, readTable, tableOf } from './readTable';
 
-const read = (text: string) => readDocument(linesOf(text));
+const read = (text: string) => readDocument(linesOf(text)).items;
 const only = (text: string): Brought => {
   const found = read(text);
   expect(found).toHaveLength(1);
@@ -58,14 +59,14 @@ describe('questions typed in a word processor', () => {
       },
       { label: 'c.', runs: [{ text: 'stern', [style]: false }] },
     ];
-    const [one] = readDocument(lines);
+    const [one] = readDocument(lines).items;
     expect(right(one)).toEqual(['starboard']);
     const all = lines.map((line) => ({ ...line, runs: line.runs.map((run) => ({ ...run, [style]: true })) }));
-    expect(errors(readDocument(all)[0])).toEqual(['No choice is marked as right.']);
+    expect(errors(readDocument(all).items[0])).toEqual(['No choice is marked as right.']);
     const partly = lines.map((line, i) =>
       i === 3 ? { ...line, runs: [{ text: 'st', [style]: true }, { text: 'ern' }] } : line,
     );
-    expect(right(readDocument(partly)[0])).toEqual(['starboard']);
+    expect(right(readDocument(partly).items[0])).toEqual(['starboard']);
   });
 
   it('are read with several right choices, feedback below each, notes, and texts over several lines', () => {
@@ -97,9 +98,9 @@ describe('questions typed in a word processor', () => {
       objectives: ['N1'],
       problems: [],
     });
-    expect(right(one)).toEqual(['a bearing\nof a light', 'a transit']);
+    expect(right(one)).toEqual(['a bearing of a light', 'a transit']);
     expect(one.content?.type).toBe('multiple-choice');
-    expect(one.content?.feedback.solution && richText(one.content.feedback.solution)).toBe('both lie\non a line');
+    expect(one.content?.feedback.solution && richText(one.content.feedback.solution)).toBe('both lie on a line');
     expect(one.content?.type === 'multiple-choice' && one.content.choices[0]?.feedback).toBeTruthy();
   });
 

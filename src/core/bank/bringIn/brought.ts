@@ -16,8 +16,8 @@ export type Brought = {
   tags: string[];
   /** Codes of objectives. */
   objectives: string[];
-  /** Why it cannot be taken, or what to look at. */
-  problems: { severity: 'error' | 'warning'; message: string }[];
+  /** Why it cannot be taken (error), what a person has to decide before it is (ask), or what to look at (warning). */
+  problems: { severity: 'error' | 'ask' | 'warning'; message: string }[];
 };
 
 /**

@@ -1,14 +1,29 @@
+import type { ReadLine } from './lineForms';
+
 /**
- * The lines of a text that stay behind when some of the questions read from it are taken: those of the others, from
- * their first line to the line before the next question.
+ * The lines that stay behind when some of the questions read from a text are taken: those of the others, and all that were
+ * not read; a list of keys as long as any question stays. Empty lines stay where they divide what stays.
  *
- * @param items the questions in the order of the text, each with its first line, counted from 1
- * @returns the text that is left; empty when everything was taken
+ * @param roles what each line was read as
+ * @param taken whether each question was taken, in the order in which they were read
+ * @returns places of lines from 0; none when everything was taken
  */
-export function leftOver(text: string, items: readonly { at: number; taken: boolean }[]): string {
-  const lines = text.split('\n');
-  return items
-    .flatMap(({ at, taken }, i) => (taken ? [] : lines.slice(at - 1, (items[i + 1]?.at ?? lines.length + 1) - 1)))
-    .join('\n')
-    .trim();
+export function linesLeft(roles: readonly ReadLine[], taken: readonly boolean[]): number[] {
+  const someStay = taken.includes(false);
+  const stays = ({ role, item }: ReadLine): boolean => {
+    if (role === 'nothing' || role === 'blank') return false;
+    if (role === 'unread') return true;
+    return item === null ? someStay : taken[item] === false;
+  };
+  const left: number[] = [];
+  let gap: number | null = null;
+  roles.forEach((line, i) => {
+    if (line.role === 'blank') gap ??= i;
+    else if (stays(line)) {
+      if (gap !== null && left.length > 0) left.push(gap);
+      gap = null;
+      left.push(i);
+    }
+  });
+  return left;
 }

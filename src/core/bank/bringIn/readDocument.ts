@@ -1,198 +1,584 @@
-import { difficulties } from '../../question/types';
-import { type Brought, blankBrought } from './brought';
-import { buildQuestion, type Parts } from './build';
+import type { Brought } from './brought';
+import { finish, type Open } from './finishQuestion';
+import { isVerdict, type KeyEntry, keyHeading, keysBelow, keysInLine, keyWithNumber } from './keyLists';
+import { cleanText, type Line, tight } from './line';
+import { type LineRole, lessonOf, type ReadLine, type SaidRole, type Taught, taughtRole } from './lineForms';
+import type { Marker } from './marker';
+import { answerLine, answerSentence, note, type Piece, piecesOf } from './pieces';
 
-/** A stretch of text with what a word processor did to it. */
-export type Run = { text: string; bold?: boolean; underline?: boolean; marked?: boolean };
+/** A document that was read: what became of each line, and the questions found. */
+export type Reading = { roles: ReadLine[]; items: Brought[] };
 
-/** One paragraph; `label` is the number or letter that a list gave it, such as `3.` or `b)`. */
-export type Line = { label?: string; runs: Run[] };
+/** What a person said of lines, by their places from 0, and what they taught before. */
+export type Corrections = { said: Readonly<Record<number, SaidRole>>; taught: Taught };
 
-/** A plain text as lines. */
-export const linesOf = (text: string): Line[] => text.split(/\r\n|\r|\n/).map((line) => ({ runs: [{ text: line }] }));
-
-const question = /^(?:question\s+)?(\d{1,4})\s*[.):]\s*(.*)$/isu;
-const choice = /^([*✓✔☑√]?) ?\(?([a-tA-T])[.)\]] ?([*✓✔☑√]?) ?(.*)$/su;
-const bare = /^([*✓✔☑√]) (.+)$/su;
-const ending = / ?(?:[*✓✔☑√]|\((?:correct|right)\))$/iu;
-const answer = /^(?:correct\s+)?(?:answers?|ans|key)\s*[:=]\s*(.*)$/isu;
-const note =
-  /^(feedback|explanation|solution|rationale|hint|points?|difficulty|category|tags?|objectives?|name)\s*[:=]\s*(.*)$/isu;
-const keyHeading = /^(?:answer\s+key|answers|key|solutions)\s*:?$/iu;
-const keyEntry = /(?:^|[ ,;])(\d{1,4}) ?[.):=-]? ?([a-t](?: ?[,&/] ?[a-t])*|true|false)(?=$|[ ,;.])/giu;
-
-type Open = {
-  at: number;
-  number: number | null;
-  stem: string[];
-  choices: { lines: string[]; right: boolean; styled: boolean; feedback?: string }[];
-  answer: string | null;
-  notes: Record<string, string>;
-  /** What an unlabelled line continues. */
-  last: 'stem' | 'choice' | 'note';
-  lastNote: string;
-};
+const noCorrections: Corrections = { said: {}, taught: {} };
 
 /**
- * Reads questions from paragraphs as people type them: numbered questions, lettered choices, the right ones marked by a
- * star, a tick, bold, underline or highlighting, by "Answer: B", or by a key at the end; statements that are true or
- * false; texts with blanks (`____`) whose answers stand behind "Answer:", divided by semicolons; and lines that begin
- * with Feedback, Solution, Hint, Points, Difficulty, Category, Tags, Objective or Name.
+ * Reads questions from lines as people type them: numbered or not; choices with letters, numbers, bullets, boxes or on one
+ * line, the right ones marked by a star, a tick, bold, underline or highlighting, by "Answer: B", or by a list of keys;
+ * statements that are true or false; texts with blanks (`____`) whose answers stand behind "Answer:", divided by semicolons;
+ * and lines that begin with Feedback, Solution, Hint, Points, Difficulty, Category, Tags, Objective or Name.
+ *
+ * Nothing is dropped: a line of which nothing could be made says so. What can be understood in more than one way is asked.
  */
-export function readDocument(lines: readonly Line[]): Brought[] {
-  const found: Open[] = [];
-  const key = new Map<number, string>();
-  let inKey = false;
-  lines.forEach((line, i) => {
-    const text = textOf(line);
-    if (text === '') return;
-    if (keyHeading.test(text) && found.length > 0) {
-      inKey = true;
-      return;
-    }
-    if (inKey) {
-      const entries = [...text.matchAll(keyEntry)];
-      for (const [, number, value] of entries) key.set(Number(number), value as string);
-      if (entries.length > 0) return;
-      inKey = false;
-    }
-    readLine(found, line, text, i + 1);
-  });
-  return found.map((one) => finish(one, one.number === null ? undefined : key.get(one.number)));
+export function readDocument(lines: readonly Line[], corrections: Corrections = noCorrections): Reading {
+  return new Reader(lines, corrections).read();
 }
 
-const textOf = (line: Line): string => {
-  const said = line.runs.map((run) => run.text).join('');
-  return [line.label, said].filter(Boolean).join(' ').replace(/\s+/g, ' ').trim();
-};
+/**
+ * What corrections of lines teach for others of the same form, in the same text and the next one.
+ *
+ * @param said what was said of lines, by their places
+ */
+export function taughtBy(lines: readonly Line[], said: Readonly<Record<number, SaidRole>>, taught: Taught): Taught {
+  if (Object.keys(said).length === 0) return taught;
+  const read = readDocument(lines, { said: {}, taught });
+  const pieces = piecesOf(lines);
+  const lessons: Record<string, SaidRole> = { ...taught };
+  for (const [line, role] of Object.entries(said)) {
+    const piece = pieces.find((one) => one.line === Number(line));
+    const before = read.roles[Number(line)];
+    if (!piece || !before || before.role === role) continue;
+    const lesson = lessonOf(piece, before.role, role);
+    if (lesson) lessons[lesson[0]] = lesson[1];
+  }
+  return lessons;
+}
 
-function readLine(found: Open[], line: Line, text: string, at: number): void {
-  const open = found[found.length - 1];
-  const begun = question.exec(text);
-  if (begun) {
-    found.push({
-      at,
-      number: Number(begun[1]),
-      stem: begun[2] ? [begun[2]] : [],
+/** What a paste leaves where a picture stood. */
+const picture = /^\[picture(?:: .*)?\]$/;
+/** The text of a line as far as it is looked through. */
+const looked = (piece: Piece | undefined): string => (piece && !piece.isProse ? piece.whole : '');
+
+const isAnswerLine = (piece: Piece | undefined): boolean => answerLine.test(looked(piece));
+
+const asks = (text: string) => /[?:]\s*$/.test(text);
+
+const romanOf = (at: number) => ['I', 'II', 'III', 'IV', 'V', 'VI', 'VII', 'VIII', 'IX', 'X'][at] ?? String(at + 1);
+/** Adds a line; one that goes on in the middle of a sentence, as typed lines are wrapped, is joined to the one above. */
+function goOn(lines: string[], text: string, isWrapped: boolean): void {
+  const above = lines[lines.length - 1] ?? '';
+  const isMidway = isWrapped && above !== '' && !/[.?!:;]$/.test(above) && /^[\p{Ll}\p{Lo}\d(]/u.test(text);
+  if (isMidway) lines[lines.length - 1] = above.endsWith('-') ? above + text : `${above} ${text}`;
+  else lines.push(text);
+}
+
+/** The form of a choice, by which those of one list know one another. */
+const formOfChoice = (marker: Marker | null): string =>
+  marker === null
+    ? ''
+    : marker.kind === 'bullet' || marker.kind === 'number'
+      ? marker.form
+      : `${marker.kind}${marker.form}`;
+
+class Reader {
+  private pieces: Piece[];
+  private roles: ReadLine[];
+  private found: Open[] = [];
+  /** Lines that belong to nothing yet: a stem, if choices or a key follow. */
+  private loose: number[] = [];
+  /** The first question with each number. */
+  private numbered = new Map<number, Open>();
+  private keys: (KeyEntry & { line: number })[] = [];
+  private inKeys = false;
+  /** Lines that are choices though nothing stands before them. */
+  private plainChoices = new Set<number>();
+  private said = new Map<number, SaidRole>();
+
+  constructor(
+    lines: readonly Line[],
+    corrections: Corrections,
+  ) {
+    this.pieces = piecesOf(lines);
+    this.roles = lines.map((line) => ({ role: cleanText(line) === '' ? 'blank' : 'unread', item: null, said: false }));
+    this.pieces.forEach((piece, i) => {
+      if (this.pieces[i - 1]?.line === piece.line) return;
+      const role = corrections.said[piece.line] ?? taughtRole(piece, corrections.taught);
+      if (role) this.said.set(i, role);
+    });
+  }
+
+  read(): Reading {
+    for (let i = 0; i < this.pieces.length; i++) this.readPiece(i);
+    const used = this.keysOfQuestions();
+    this.askAboutMarks();
+    this.askAboutKeys();
+    this.askAboutUnread();
+    return { roles: this.roles, items: this.found.map((open, i) => finish(open, used.get(i) ?? [], this.roles)) };
+  }
+
+  private get open(): Open | undefined {
+    return this.found[this.found.length - 1];
+  }
+
+  private piece(i: number): Piece | undefined {
+    return this.pieces[i];
+  }
+
+  private role(i: number, role: LineRole, item: number | null = this.found.length - 1): void {
+    const piece = this.pieces[i] as Piece;
+    // The first of several choices in a line says what the line is.
+    if (this.pieces[i - 1]?.line === piece.line && this.roles[piece.line]?.role !== 'unread') return;
+    this.roles[piece.line] = { role, item, said: this.said.has(i) };
+  }
+
+  private readPiece(i: number): void {
+    const piece = this.pieces[i] as Piece;
+    const said = this.said.get(i);
+    if (said) this.readSaid(i, piece, said);
+    else if (piece.isProse && piece.marker?.kind === 'number') this.readNumber(i, piece, piece.marker);
+    else if (piece.isProse) this.readPlain(i, piece);
+    else if (picture.test(piece.whole))
+      this.open?.warnings.push(
+        `Line ${piece.line + 1} held a picture: put it into the question once it is in the bank.`,
+      );
+    else if (!this.readKeys(i, piece) && !this.readAnswer(i, piece) && !this.readNote(i, piece))
+      this.readText(i, piece);
+  }
+
+  private readText(i: number, piece: Piece): void {
+    if (this.plainChoices.has(i)) {
+      this.choice(i, piece);
+      return;
+    }
+    const { marker } = piece;
+    if (marker?.kind === 'number') {
+      this.readNumber(i, piece, marker);
+      return;
+    }
+    if ((marker?.kind === 'letter' || marker?.kind === 'roman') && this.readLetter(i, piece, marker)) return;
+    if (marker?.kind === 'bullet' && this.readBullet(i, piece)) return;
+    if (piece.isMarked && marker === null && this.open?.choices.length && this.loose.length === 0) {
+      this.choice(i, piece);
+      return;
+    }
+    this.readPlain(i, piece);
+  }
+
+  /** What a person said of a line. */
+  private readSaid(i: number, piece: Piece, said: SaidRole): void {
+    const behindColon = piece.marker ? piece.text : piece.whole.replace(/^[^:=]{1,40}[:=]\s*/u, '');
+    this.inKeys = false;
+    if (said === 'nothing') this.role(i, 'nothing', null);
+    else if (said === 'question') this.begin([i], piece.marker?.kind === 'number' ? piece.marker : null);
+    else if (!this.open && !this.beginLoose()) this.loose.push(i);
+    else if (said === 'choice' || said === 'right') {
+      this.beginLoose();
+      this.choice(i, said === 'right' ? { ...piece, isMarked: true } : piece);
+    } else if (said === 'key') this.key(i, piece.marker?.kind === 'letter' ? piece.whole : behindColon);
+    else if (said === 'feedback') this.noted(i, 'feedback', behindColon);
+    else this.more(i, piece);
+  }
+
+  /** A list of keys: a heading, and what stands below; or keys that stand by themselves. */
+  private readKeys(i: number, piece: Piece): boolean {
+    const take = (entries: KeyEntry[], ...at: number[]) => {
+      for (const place of at) this.role(place, 'keys', null);
+      this.keys.push(...entries.map((entry) => ({ ...entry, line: piece.line })));
+      return true;
+    };
+    if (this.roles[piece.line]?.role === 'keys') return true;
+    if (this.found.length === 0) return false;
+    if (keyHeading.test(piece.whole)) {
+      this.inKeys = true;
+      return take([], i);
+    }
+    const row = keysInLine(piece.whole, this.inKeys || /^(?:answer\s*)?keys?\b/i.test(piece.whole) ? 1 : 2);
+    if (row && (this.inKeys || this.isListOfKeys(row, piece))) return take(row, i);
+    const next = this.piece(i + 1);
+    const below = next && !next.isProse ? keysBelow(piece.whole, next.whole) : null;
+    if (below) return take(below, i, i + 1);
+    const entry = this.keyByNumber(piece);
+    const isRun = (other: Piece | undefined) => Boolean(other && this.keyByNumber(other) && isVerdict(other.text));
+    const stands = isVerdict(piece.text) && (isRun(next) || this.roles[this.piece(i - 1)?.line ?? -1]?.role === 'keys');
+    if (entry && (this.inKeys || stands)) return take([entry], i);
+    this.inKeys = false;
+    return false;
+  }
+
+  /** Whether keys in one line are a list of keys, and not the answer of the question above. */
+  private isListOfKeys(row: KeyEntry[], piece: Piece): boolean {
+    if (/^(?:ans(?:wer)?)\s*[:=]/i.test(piece.whole) && row.length < 3) return false;
+    // A single one is the key of another question with choices, not the answer of this one.
+    if (row.length === 1)
+      return this.found.some((open) => open.number === row[0]?.number && open !== this.open && open.choices.length > 0);
+    return row.filter((one) => this.found.some((open) => open.number === one.number)).length * 2 > row.length;
+  }
+
+  /** The key that a numbered line gives a question above; null where it is a question itself. */
+  private keyByNumber({ marker, text }: Piece): KeyEntry | null {
+    if (marker?.kind !== 'number' || text === '') return null;
+    const known = this.numbered.get(marker.at);
+    if (!known || tight(known.stem.join(' ')) === text) return null;
+    return { number: marker.at, key: text };
+  }
+
+  private readAnswer(i: number, piece: Piece): boolean {
+    const said = answerSentence.exec(piece.whole)?.[1] ?? answerLine.exec(piece.whole)?.[1];
+    if (said === undefined) return false;
+    // A statement or question without a number or choices, with its key below it; a key of what was not read is unread too.
+    if (this.loose.length > 0 && !this.beginLoose()) {
+      this.loose.push(i);
+      return true;
+    }
+    if (!this.open) return false;
+    this.key(i, said.trim());
+    return true;
+  }
+
+  private key(i: number, said: string): void {
+    const { open } = this;
+    if (!open) return;
+    // A key may name its question again: `Key: 4b`.
+    const own = keyWithNumber(said);
+    const named = own && own.number === open.number && open.choices.length > 0 ? own.key : said;
+    if (open.answer !== null) open.otherKeys.push(named);
+    else open.answer = named;
+    open.isKeyAbove = open.choices.length === 0;
+    open.last = 'key';
+    this.role(i, 'key');
+  }
+
+  private readNote(i: number, piece: Piece): boolean {
+    const found = note.exec(piece.whole);
+    if (!found) return false;
+    if (this.loose.length > 0 && !this.open) return false;
+    if (!this.open) return false;
+    const name = (found[1] ?? '').toLowerCase().replace(/s$/, '');
+    this.noted(i, name === 'mark' ? 'point' : name, (found[2] ?? '').trim());
+    return true;
+  }
+
+  private noted(i: number, name: string, value: string): void {
+    const { open } = this;
+    if (!open) return;
+    const lastChoice = open.choices[open.choices.length - 1];
+    const isFeedback = name === 'feedback' || name === 'why' || name === 'reason';
+    // Feedback right below a choice belongs to it, as long as more choices may follow.
+    if (isFeedback && open.last === 'choice' && lastChoice) {
+      lastChoice.feedback = value;
+      this.role(i, 'feedback');
+      return;
+    }
+    const kept = name === 'why' || name === 'reason' ? 'explanation' : name;
+    open.notes[kept] = open.notes[kept] ? `${open.notes[kept]}\n${value}` : value;
+    open.last = 'note';
+    open.lastNote = kept;
+    this.role(i, ['feedback', 'explanation', 'solution', 'rationale'].includes(kept) ? 'feedback' : 'note');
+  }
+
+  private readNumber(i: number, piece: Piece, marker: Marker & { kind: 'number' }): void {
+    const { open } = this;
+    const lastChoice = open?.choices[open.choices.length - 1];
+    if (open && lastChoice?.form === marker.form && marker.form !== open.form && marker.at === lastChoice.letter + 2) {
+      this.choice(i, piece);
+      return;
+    }
+    const isList = marker.at === 1 && this.goesOn(i, marker);
+    const isBelowStem = open && open.choices.length === 0 && open.last === 'stem' && this.loose.length === 0;
+    if (isList && isBelowStem && open.form !== marker.form) {
+      this.choice(i, piece);
+      return;
+    }
+    const above = this.piece(this.loose[this.loose.length - 1] ?? -1);
+    if (isList && above && !piece.gap && asks(above.whole) && this.isShortList(i, marker)) {
+      this.beginLoose();
+      this.choice(i, piece);
+      return;
+    }
+    const numbered = this.found.findLast((one) => one.number !== null);
+    const before = numbered?.number ?? null;
+    const isFar = before !== null && (marker.at > before + 20 || (marker.at < before && marker.at !== 1));
+    const continues = open && (open.last === 'stem' || open.last === 'choice') && !piece.gap && !piece.isParagraph;
+    if (isFar && continues) {
+      open.asks.push(`Line ${piece.line + 1} begins with a number and was read as going on with the line above.`);
+      this.more(i, { ...piece, text: piece.whole });
+      return;
+    }
+    this.begin([i], marker);
+  }
+
+  /** Whether the next of a numbered list follows, before a question of another form. */
+  private goesOn(i: number, marker: Marker & { kind: 'number' }): boolean {
+    for (let j = i + 1; j < Math.min(this.pieces.length, i + 8); j++) {
+      const other = this.piece(j)?.marker;
+      if (other?.kind !== 'number') continue;
+      return other.form === marker.form && other.at === marker.at + 1;
+    }
+    return false;
+  }
+
+  /** Whether a numbered list is one of choices: nothing but its short lines, up to a key or an empty line. */
+  private isShortList(i: number, marker: Marker & { kind: 'number' }): boolean {
+    let count = 0;
+    for (let j = i; j < this.pieces.length; j++) {
+      const piece = this.pieces[j] as Piece;
+      if (j > i && (piece.gap || isAnswerLine(piece))) break;
+      if (piece.marker?.form !== marker.form || asks(piece.text) || piece.text.split(' ').length > 12) return false;
+      count++;
+    }
+    return count >= 2;
+  }
+
+  private readLetter(i: number, piece: Piece, given: Marker & { kind: 'letter' | 'roman' }): boolean {
+    const next = this.piece(i + 1)?.marker;
+    // i) is the first of roman numbers where ii) follows.
+    const isRoman = given.kind === 'letter' && given.at === 8 && next?.kind === 'roman' && next.at === 1;
+    const marker = isRoman ? { kind: 'roman' as const, at: 0, form: given.form.replace('a', 'i') } : given;
+    const { open } = this;
+    const lastChoice = open?.choices[open.choices.length - 1];
+    const form = formOfChoice(marker);
+    const asChoice = () => this.choice(i, piece, { letter: marker.at, form });
+    if (marker.at === 0) {
+      if (!this.listFollows(i, marker)) return false;
+      // Statements with roman numbers that the choices speak of belong to the stem.
+      if (open && lastChoice?.form.startsWith('roman') && marker.kind === 'letter' && this.loose.length === 0) {
+        open.stem.push(...open.choices.map((one) => `${romanOf(one.letter)}. ${one.lines.join(' ')}`));
+        open.choices = [];
+        asChoice();
+        return true;
+      }
+      if (this.loose.length > 0 && !this.beginLoose()) return false;
+      if (!this.open) return false;
+      if (open !== this.open) {
+        asChoice();
+        return true;
+      }
+      if (!open) return false;
+      if (open.choices.length > 0) open.asks.push('Two lists of choices stand below one question.');
+      asChoice();
+      return true;
+    }
+    if (!open || this.loose.length > 0 || !lastChoice) return false;
+    const ahead = marker.at - lastChoice.letter;
+    if (lastChoice.form !== form && ahead !== 1) return false;
+    // Choices in two columns come as a, c, b, d.
+    const isNew = !open.choices.some((one) => one.letter === marker.at);
+    if (ahead > 3 || !isNew) return false;
+    asChoice();
+    return true;
+  }
+
+  /** Whether the second of a list with letters stands in the lines below, so that this is no initial and no article. */
+  private listFollows(i: number, marker: Marker & { kind: 'letter' | 'roman' }): boolean {
+    for (let j = i + 1; j < Math.min(this.pieces.length, i + 12); j++) {
+      const other = this.piece(j)?.marker;
+      if (other?.kind === 'number') return false;
+      if (other?.kind === marker.kind && other.at > 0) return other.at <= 2;
+    }
+    return false;
+  }
+
+  private readBullet(i: number, piece: Piece): boolean {
+    const above = this.piece(this.loose[this.loose.length - 1] ?? -1);
+    if (above) {
+      const { open } = this;
+      const wrapped = open?.last === 'choice' && !above.gap && !above.isParagraph && !asks(above.whole);
+      if (!wrapped && !this.beginLoose()) return false;
+    }
+    if (!this.open) return false;
+    if (this.open.last === 'key' || this.open.last === 'note') return false;
+    this.choice(i, piece);
+    return true;
+  }
+
+  private readPlain(i: number, piece: Piece): void {
+    const { open } = this;
+    if (this.findPlainChoices(i, piece)) {
+      this.begin([i], null);
+      return;
+    }
+    const isApart = piece.gap || piece.isParagraph;
+    if (!open || this.loose.length > 0 || open.last === 'key' || (isApart && open.last !== 'stem')) {
+      this.loose.push(i);
+      return;
+    }
+    this.more(i, piece);
+  }
+
+  private more(i: number, piece: Piece): void {
+    const { open } = this;
+    if (!open) return;
+    this.role(i, 'more');
+    const text = piece.marker || piece.isMarked ? piece.whole : piece.text;
+    const looksLikeChoice = piece.marker?.kind === 'letter' && piece.marker.at <= 4;
+    if (looksLikeChoice && !this.said.has(i))
+      open.asks.push(`Line ${piece.line + 1} begins like a choice and was read as going on with the line above.`);
+    const isWrapped = !piece.gap && !piece.isParagraph;
+    if (open.last === 'choice') goOn(open.choices[open.choices.length - 1]?.lines ?? [], text, isWrapped);
+    else if (open.last === 'note' && open.lastNote) {
+      const note = (open.notes[open.lastNote] ?? '').split('\n');
+      goOn(note, text, isWrapped);
+      open.notes[open.lastNote] = note.join('\n');
+    } else if (open.last === 'key') open.answer += ` ${text}`;
+    else goOn(open.stem, text, isWrapped);
+  }
+
+  private begin(at: number[], marker: (Marker & { kind: 'number' }) | null): void {
+    const [first = 0, ...others] = at;
+    const piece = this.pieces[first] as Piece;
+    const text = marker ? piece.text : piece.whole;
+    this.found.push({
+      at: piece.line + 1,
+      number: marker?.at ?? null,
+      form: marker?.form ?? null,
+      stem: text ? [marker && piece.isMarked ? piece.whole.slice(piece.whole.indexOf(piece.text)) : text] : [],
       choices: [],
       answer: null,
+      isKeyAbove: false,
+      otherKeys: piece.leadKey ? [piece.leadKey] : [],
       notes: {},
       last: 'stem',
       lastNote: '',
+      asks: [],
+      warnings: [],
     });
-    return;
+    const made = this.found[this.found.length - 1] as Open;
+    if (marker && !this.numbered.has(marker.at)) this.numbered.set(marker.at, made);
+    this.loose = [];
+    this.role(first, 'question');
+    for (const other of others) this.more(other, this.pieces[other] as Piece);
+    if (marker) this.findPlainChoices(first, piece);
   }
-  if (!open) return;
-  const said = answer.exec(text);
-  if (said) {
-    open.answer = (said[1] ?? '').trim();
-    open.last = 'note';
-    open.lastNote = '';
-    return;
+
+  /** Loose lines become a question: those below the last empty line, or the last paragraph. */
+  private beginLoose(): boolean {
+    const { loose } = this;
+    if (loose.length === 0) return false;
+    let start = loose.length - 1;
+    while (start > 0 && !this.piece(loose[start] as number)?.gap && !this.piece(loose[start] as number)?.isParagraph)
+      start--;
+    const block = loose.slice(start);
+    const [first, second] = block.map((at) => this.pieces[at] as Piece);
+    // A choice whose question was lost is no question.
+    if (first?.marker || block.some((at) => isAnswerLine(this.pieces[at]))) return false;
+    this.begin(block, null);
+    if (first && second && first.whole.length < 50 && !/[.,;?!:]$/.test(first.whole) && /^\p{Lu}/u.test(second.whole))
+      this.open?.asks.push(`Line ${first.line + 1} may be a heading: it was read as the beginning of the question.`);
+    return true;
   }
-  const noted = note.exec(text);
-  if (noted) {
-    const name = (noted[1] ?? '').toLowerCase().replace(/s$/, '');
-    const value = (noted[2] ?? '').trim();
-    const lastChoice = open.choices[open.choices.length - 1];
-    // Feedback right below a choice belongs to it, as long as more choices may follow.
-    if (name === 'feedback' && open.last === 'choice' && lastChoice) lastChoice.feedback = value;
-    else {
-      open.notes[name] = value;
-      open.last = 'note';
-      open.lastNote = name;
+
+  /**
+   * Choices without letters below a question: short lines of which some, and not all, are marked as right, or one of which
+   * is named by the key below.
+   */
+  private findPlainChoices(i: number, piece: Piece): boolean {
+    const isStart = piece.marker?.kind === 'number' || ((piece.gap || piece.isParagraph) && asks(piece.whole));
+    if (!isStart) return false;
+    const below: number[] = [];
+    let j = i + 1;
+    for (; j < this.pieces.length; j++) {
+      const other = this.pieces[j] as Piece;
+      const isPlain = other.marker === null || (other.marker.kind === 'bullet' && other.marker.form === '*');
+      if (!isPlain || other.gap || this.said.has(j) || (other.isParagraph && asks(other.whole) && below.length > 1))
+        break;
+      if (other.isProse || isAnswerLine(other) || note.test(other.whole) || keyHeading.test(other.whole)) break;
+      below.push(j);
     }
-    return;
+    const last = below.map((at) => asks((this.pieces[at] as Piece).whole)).lastIndexOf(true);
+    const choices = below.slice(last + 1);
+    if (choices.length < 2 || (last < 0 && !asks(piece.text))) return false;
+    const marks = choices.filter((at) => {
+      const one = this.pieces[at] as Piece;
+      return one.isMarked || one.marker !== null;
+    }).length;
+    const styled = choices.filter((at) => (this.pieces[at] as Piece).isStyled).length;
+    const key = answerLine.exec(looked(this.piece(j)))?.[1];
+    const isNamed =
+      key !== undefined &&
+      choices.some(
+        (at) => tight(key).toLowerCase().replace(/\.$/, '') === this.pieces[at]?.text.toLowerCase().replace(/\.$/, ''),
+      );
+    const some = (count: number) => count > 0 && count < choices.length;
+    if (!some(marks) && !some(styled) && !isNamed) return false;
+    for (const at of choices) this.plainChoices.add(at);
+    return true;
   }
-  const lettered = choice.exec(text);
-  const starred = lettered ? null : bare.exec(text);
-  const expected = String.fromCharCode(97 + open.choices.length);
-  if ((lettered && (lettered[2] ?? '').toLowerCase() === expected) || (starred && open.choices.length > 0)) {
-    let words = lettered ? (lettered[4] ?? '') : (starred?.[2] ?? '');
-    let right = Boolean(starred || lettered?.[1] || lettered?.[3]);
-    if (ending.test(words)) {
-      right = true;
-      words = words.replace(ending, '');
-    }
-    open.choices.push({ lines: [words], right, styled: isStyled(line) });
+
+  private choice(i: number, piece: Piece, { letter, form }: { letter?: number; form?: string } = {}): void {
+    const { open } = this;
+    if (!open) return;
+    const before = open.choices[open.choices.length - 1];
+    const usual = piece.marker?.kind === 'letter' && this.said.has(i) ? piece.marker.at : (before?.letter ?? -1) + 1;
+    open.choices.push({
+      lines: [piece.marker || piece.isMarked ? piece.text : piece.whole],
+      letter: letter ?? usual,
+      form: form ?? formOfChoice(piece.marker),
+      isMarked: piece.isMarked,
+      isMarkedBehind: piece.isMarkedBehind,
+      isStyled: piece.isStyled,
+      gap: piece.gap,
+      line: piece.line,
+    });
     open.last = 'choice';
-    return;
+    const doubt = `In line ${piece.line + 1} a mark stands between two choices: to which does it belong?`;
+    if (piece.isDoubtful && !open.asks.includes(doubt)) open.asks.push(doubt);
+    this.role(i, 'choice');
   }
-  if (open.last === 'stem') open.stem.push(text);
-  else if (open.last === 'choice') open.choices[open.choices.length - 1]?.lines.push(text);
-  else if (open.lastNote) open.notes[open.lastNote] += `\n${text}`;
-}
 
-/** Whether all words of a choice stand out, its letter left aside. */
-function isStyled(line: Line): boolean {
-  let rest =
-    line.runs
-      .map((run) => run.text)
-      .join('')
-      .match(/^\s*\(?[a-tA-T][.)\]]\s*/u)?.[0].length ?? 0;
-  if (line.label) rest = 0;
-  let words = 0;
-  for (const run of line.runs) {
-    const skipped = Math.min(rest, run.text.length);
-    rest -= skipped;
-    const text = run.text.slice(skipped).trim();
-    if (text === '') continue;
-    words++;
-    if (!run.bold && !run.underline && !run.marked) return false;
+  /** Most people set their marks in one place: where some stand before the words and some behind, the fewer are looked at. */
+  private askAboutMarks(): void {
+    const marks = this.found.flatMap((open) =>
+      open.choices.filter((one) => one.isMarked).map((one) => ({ open, isBehind: one.isMarkedBehind })),
+    );
+    const behind = marks.filter((one) => one.isBehind);
+    const before = marks.filter((one) => !one.isBehind);
+    const fewer = behind.length < before.length ? behind : before;
+    for (const { open } of fewer)
+      open.asks.push('The mark stands elsewhere than those of the other questions: is it at the right choice?');
   }
-  return words > 0;
-}
 
-function finish(open: Open, fromKey: string | undefined): Brought {
-  const brought = blankBrought(open.at);
-  const problem = (severity: 'error' | 'warning', message: string) => brought.problems.push({ severity, message });
-  // Words that stand out mark the right choice only where some do and some do not.
-  const styled = open.choices.filter((one) => one.styled).length;
-  const byStyle = styled > 0 && styled < open.choices.length && !open.choices.some((one) => one.right);
-  const parts: Parts = {
-    stem: open.stem.join('\n'),
-    choices: open.choices.map((one) => ({
-      text: one.lines.join('\n').trim(),
-      right: byStyle ? one.styled : one.right,
-      ...(one.feedback ? { feedback: one.feedback } : {}),
-    })),
-    answer: open.answer ?? fromKey ?? null,
-    solution: open.notes.feedback ?? open.notes.explanation ?? open.notes.solution ?? open.notes.rationale,
-    hint: open.notes.hint,
-  };
-  if (open.answer !== null && parts.choices.some((one) => one.right))
-    problem('warning', 'Right choices are marked and an answer is named; the named answer was taken.');
-  brought.title = parts.stem.split('\n')[0]?.slice(0, 120) ?? '';
-  const built = buildQuestion(parts);
-  if ('content' in built) brought.content = built.content;
-  else for (const reason of built.reasons) problem('error', reason);
-  readNotes(open.notes, brought);
-  return brought;
-}
-
-/** Reads what stands behind Points, Difficulty, Category, Tags, Objective and Name. */
-export function readNotes(notes: Readonly<Record<string, string | undefined>>, brought: Brought): void {
-  const problem = (message: string) => brought.problems.push({ severity: 'warning', message });
-  brought.shortName = (notes.name ?? '').slice(0, 120);
-  brought.category = notes.category ?? '';
-  brought.tags = list(notes.tag);
-  brought.objectives = list(notes.objective);
-  const points = notes.point?.replace(',', '.');
-  if (points) {
-    const value = Number(points);
-    if (value > 0 && value <= 1_000) brought.points = value;
-    else problem(`“${points}” is no number of points; the usual points are taken.`);
+  /** Keys stand below the choices, or above them everywhere: one that stands above may be that of the question before. */
+  private askAboutKeys(): void {
+    const keyed = this.found.filter((open) => open.answer !== null && open.choices.length > 0);
+    const above = keyed.filter((open) => open.isKeyAbove);
+    if (above.length > 1 && above.length === keyed.length) return;
+    for (const open of above) open.asks.push('Its key stands above its choices: is it the key of this question?');
   }
-  const difficulty = notes.difficulty?.trim().toLowerCase();
-  if (difficulty) {
-    brought.difficulty = difficulties.find((one) => one === difficulty) ?? null;
-    if (!brought.difficulty) problem(`“${difficulty}” is none of ${difficulties.join(', ')}; no difficulty is set.`);
+
+  /** A line that was not read right below one of a question may be part of it. */
+  private askAboutUnread(): void {
+    this.pieces.forEach((piece, i) => {
+      const above = this.roles[this.pieces[i - 1]?.line ?? -1];
+      if (this.roles[piece.line]?.role !== 'unread' || piece.gap || piece.isParagraph) return;
+      if (above && above.item !== null)
+        this.found[above.item]?.asks.push(`Line ${piece.line + 1} was not read: does it belong to this question?`);
+    });
+  }
+
+  /** Which lists of keys speak of which question. Where numbers begin anew, the first key is of the first such question. */
+  private keysOfQuestions(): Map<number, string[]> {
+    const used = new Map<number, string[]>();
+    const numbers = new Set(this.keys.map((one) => one.number));
+    const usedLines = new Set<number>();
+    for (const number of numbers) {
+      const entries = this.keys.filter((one) => one.number === number);
+      const places = this.found.flatMap((open, i) => (open.number === number ? [i] : []));
+      if (entries.length > 1 && places.length === 1) {
+        used.set(
+          places[0] as number,
+          entries.map((one) => one.key),
+        );
+        for (const one of entries) usedLines.add(one.line);
+      } else if (entries.length === places.length) {
+        entries.forEach((entry, i) => {
+          used.set(places[i] as number, [entry.key]);
+          usedLines.add(entry.line);
+        });
+      } else
+        for (const place of places)
+          this.found[place]?.asks.push(
+            `There are ${places.length} questions with the number ${number}, and the key names it ${entries.length === 1 ? 'once' : `${entries.length} times`}.`,
+          );
+    }
+    for (const { line } of this.keys)
+      if (!usedLines.has(line)) this.roles[line] = { role: 'unread', item: null, said: false };
+    if (used.size > 1)
+      this.found.forEach((open, i) => {
+        if (!used.has(i) && open.answer === null && open.choices.length === 0)
+          open.asks.push('The list of keys does not name this question.');
+      });
+    return used;
   }
 }
-
-const list = (text: string | undefined) =>
-  (text ?? '')
-    .split(/[,;]/)
-    .map((one) => one.trim())
-    .filter(Boolean)
-    .slice(0, 30);

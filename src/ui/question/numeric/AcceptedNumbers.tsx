@@ -71,7 +71,7 @@ export function AcceptedNumbers({ value, onChange, problems, path, formulas, set
                   const kind = event.target.value as AcceptedNumber['tolerance']['kind'];
                   if (kind !== one.tolerance.kind)
                     change(i, {
-                      tolerance: { kind, amount: kind === 'significant' ? 3 : kind === 'relative' ? 0.02 : 0 },
+                      tolerance: { kind, amount: amountAs(kind, one) },
                     });
                 }}
               >
@@ -109,7 +109,7 @@ export function AcceptedNumbers({ value, onChange, problems, path, formulas, set
       </ol>
       <div className="mt-1 flex flex-wrap gap-2">
         <Button look="quiet" onClick={() => set([...accepted, blankAcceptedNumber(0.5)])}>
-          <Plus size={15} aria-hidden="true" /> Accept another value
+          <Plus size={15} aria-hidden="true" /> Accept another answer
         </Button>
         {!value.units && (
           <Button
@@ -133,6 +133,16 @@ export function AcceptedNumbers({ value, onChange, problems, path, formulas, set
       <TryNumber settled={settled} />
     </div>
   );
+}
+
+/** As wide a tolerance in another measure, where that can be told. */
+function amountAs(kind: AcceptedNumber['tolerance']['kind'], { value, tolerance }: AcceptedNumber): number {
+  const read = readNumber(value);
+  const size = read.ok ? Math.abs(read.value) : 0;
+  if (kind === 'significant') return 3;
+  const { amount } = tolerance;
+  if (tolerance.kind === 'significant' || size === 0 || amount === 0) return kind === 'relative' ? 0.02 : 0;
+  return Number((kind === 'relative' ? amount / size : amount * size).toPrecision(6));
 }
 
 const heard = (text: string) => {

@@ -35,12 +35,14 @@ type Props = {
   writes?: boolean;
   /** Whether the cursor stands in it at once. */
   begins?: boolean;
+  /** Takes several lines that are pasted at once, each by itself. */
+  onLines?: (lines: string[]) => void;
   /** Makes a gap of the selected words: gives the id of the new gap. Only for a running text with gaps. */
   makeGap?: (words: string) => string;
 };
 
 /** Edits rich content: exactly the nodes and marks of the format, so that nothing typed here is refused on the server. */
-export function RichEditor({ label, quiet, value, onChange, problem, low, writes, begins, makeGap }: Props) {
+export function RichEditor({ label, quiet, value, onChange, problem, low, writes, begins, onLines, makeGap }: Props) {
   const id = useId();
   const [active, setActive] = useState(false);
   const [fileProblem, setFileProblem] = useState<string | null>(null);
@@ -48,7 +50,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
   const filePicker = useRef<HTMLInputElement>(null);
   const shown = useRef(value);
   // The editor is made once; what it calls later is looked up here.
-  const latest = useRef({ makeGap, bring: (_: File) => {} });
+  const latest = useRef({ makeGap, onLines, bring: (_: File) => {} });
   const editor = useEditor({
     immediatelyRender: false,
     autofocus: begins ? 'end' : false,
@@ -70,6 +72,18 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
     ],
     content: value.content.length ? value : '',
     editorProps: {
+      // The sheet saves by it: it must not come into the text as a break of the line.
+      handleKeyDown: (_view, event) => (event.ctrlKey || event.metaKey) && event.key === 'Enter',
+      handlePaste: (view, event) => {
+        const take = latest.current.onLines;
+        const lines = (event.clipboardData?.getData('text/plain') ?? '')
+          .split(/\r?\n/)
+          .filter((line) => line.trim() !== '');
+        if (!take || lines.length < 2 || view.state.doc.textContent.trim() !== '') return false;
+        event.preventDefault();
+        take(lines);
+        return true;
+      },
       attributes: {
         role: 'textbox',
         ...(writes ? isText : {}),
@@ -122,7 +136,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
         .insertContent({ type: 'media', attrs: { ...stored.media, alt: '' } })
         .run();
   };
-  latest.current = { makeGap, bring: (file) => void bring(file) };
+  latest.current = { makeGap, onLines, bring: (file) => void bring(file) };
   const tools = editor
     ? ([
         ['Bold', 'Ctrl+B', Bold, () => editor.chain().focus().toggleBold().run(), editor.isActive('bold')],

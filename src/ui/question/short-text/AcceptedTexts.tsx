@@ -1,6 +1,6 @@
 'use client';
 import { Plus } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { emptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
@@ -33,6 +33,12 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
   const change = (at: number, part: Partial<AcceptedText>) =>
     set(accepted.map((one, i) => (i === at ? { ...one, ...part } : one)));
   const rule = (part: Partial<MatchingRule>) => onChange({ ...value, matching: { ...matching, ...part } });
+  /** Which answer takes the cursor once it is there. */
+  const focus = useRef<number | null>(null);
+  const add = (at: number) => {
+    focus.current = at;
+    set([...accepted.slice(0, at), { text: '', credit: 1 }, ...accepted.slice(at)]);
+  };
   const inPath = (rest: string) => contentProblem(problems, `${path}${rest}`);
   return (
     <div>
@@ -41,8 +47,15 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
       {accepted.length === 0 && <p className="text-sm text-ink-2">None: every answer is marked by hand.</p>}
       <ol className="space-y-2">
         {accepted.map((one, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: the rows have no identity besides their place
-          <li key={i}>
+          <li
+            // biome-ignore lint/suspicious/noArrayIndexKey: the rows have no identity besides their place
+            key={i}
+            ref={(row) => {
+              if (!row || focus.current !== i) return;
+              focus.current = null;
+              row.querySelector('input')?.focus();
+            }}
+          >
             <div className="flex items-start gap-2">
               <TextField
                 quiet
@@ -51,6 +64,11 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
                 className="flex-1"
                 value={one.text}
                 onChange={(event) => change(i, { text: event.target.value })}
+                onKeyDown={(event) => {
+                  if (event.key !== 'Enter' || event.ctrlKey || event.metaKey) return;
+                  event.preventDefault();
+                  add(i + 1);
+                }}
                 problem={inPath(`accepted.${i}.text`)}
               />
               <NumberText
@@ -86,7 +104,8 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
       <Button
         look="quiet"
         className="mt-1"
-        onClick={() => set([...accepted, { text: '', credit: accepted.length === 0 ? 1 : 0.5 }])}
+        title="Enter in an answer does the same"
+        onClick={() => add(accepted.length)}
       >
         <Plus size={15} aria-hidden="true" /> Accept another answer
       </Button>

@@ -122,7 +122,7 @@ export function VariationEditor<Content extends Varied>({ content, onChange, pro
       </ol>
       <div className="mt-1 flex flex-wrap gap-2">
         <Button look="quiet" onClick={add}>
-          <Plus size={15} aria-hidden="true" /> Another value
+          <Plus size={15} aria-hidden="true" /> Add a variable
         </Button>
         <Button look="quiet" onClick={() => set({ constraints: [...constraints, ''] })}>
           <Plus size={15} aria-hidden="true" /> A condition

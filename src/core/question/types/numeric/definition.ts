@@ -8,7 +8,7 @@ import {
   sameOnEveryPaper,
   type Varying,
 } from '../../defineQuestionType';
-import { nonBlank, withoutEmptyFeedback } from '../../emptyParts';
+import { nonBlank, withoutEmptyEnd, withoutEmptyFeedback } from '../../emptyParts';
 import { type AcceptedNumber, blankNumeric, type NumericContent, numericContent, numericText } from './content';
 import { findUnreachable } from './findUnreachable';
 import { matchNumber, numericResponseText, rightNumber, scoreNumeric } from './score';
@@ -44,7 +44,11 @@ export const numeric = defineQuestionType({
   columns: ({ accepted }) => ({ choices: [], answer: accepted.map((one) => one.value).join('; ') }),
   withoutEmptyParts: (content) => ({
     ...content,
-    accepted: content.accepted.map(withoutEmptyFeedback),
+    accepted: withoutEmptyEnd(
+      content.accepted.map(withoutEmptyFeedback),
+      1,
+      (one) => one.value.trim() === '' && !one.feedback,
+    ),
     constraints: nonBlank(content.constraints),
   }),
   findings: (content) => (content.variables?.length ? [] : findUnreachable(content.accepted)),

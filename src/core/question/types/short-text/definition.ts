@@ -1,7 +1,7 @@
 import { richFromText } from '../../../base/rich';
 import { feedbackAbout } from '../../answerFeedback';
 import { defineQuestionType, markedByKey, noBoxes, onlyKey, sameOnEveryPaper } from '../../defineQuestionType';
-import { withoutEmptyFeedback } from '../../emptyParts';
+import { withoutEmptyEnd, withoutEmptyFeedback } from '../../emptyParts';
 import { usualMatching } from '../../text/acceptedText';
 import { matchText } from '../../text/matchText';
 import { blankShortText, shortTextContent, shortTextText } from './content';
@@ -26,7 +26,14 @@ export const shortText = defineQuestionType({
   },
   text: shortTextText,
   columns: ({ accepted }) => ({ choices: [], answer: accepted.map((one) => one.text).join('; ') }),
-  withoutEmptyParts: (content) => ({ ...content, accepted: content.accepted.map(withoutEmptyFeedback) }),
+  withoutEmptyParts: (content) => ({
+    ...content,
+    accepted: withoutEmptyEnd(
+      content.accepted.map(withoutEmptyFeedback),
+      1,
+      (one) => one.text.trim() === '' && !one.feedback,
+    ),
+  }),
   findings: () => [],
 
   ...sameOnEveryPaper,

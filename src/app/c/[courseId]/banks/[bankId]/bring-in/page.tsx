@@ -1,6 +1,7 @@
 import { commandsIn, orNotFound, page } from '@/app/pages';
 import { listBanks } from '@/server/bank/banks';
 import { seeCategories } from '@/server/bank/categories';
+import { encodings } from '@/server/outside/decodedText';
 import { BringInPage } from '@/ui/bank/BringInPage';
 
 export const metadata = { title: 'Bring in, take out' };
@@ -15,6 +16,7 @@ export default page<'courseId' | 'bankId'>((context, { courseId, bankId }) => {
       otherBanks={banks
         .filter((bank) => bank.id !== bankId)
         .map((bank) => ({ name: bank.name, href: `/c/${courseId}/banks/${bank.id}?all=yes` }))}
+      letters={Object.entries(encodings)}
       commands={commandsIn({ courseId, bankId }, 'previewText', 'bringIn', 'undoChange')}
     />
   );

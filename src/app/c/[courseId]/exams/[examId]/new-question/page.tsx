@@ -18,7 +18,7 @@ export default page<'courseId' | 'examId'>((context, { courseId, examId }, asked
   const categories = orNotFound(seeCategories(context, courseId, bankId));
   const part = design.parts.find((one) => one.id === asked.part) ?? design.parts[0];
   const where = { courseId, examId, bankId };
-  const { writeForExam, ...drafts } = commandsIn(where, 'writeForExam', 'keepDraft', 'giveUpDraft');
+  const { writeForExam, ...drafts } = commandsIn(where, 'writeForExam', 'saveQuestion', 'keepDraft', 'giveUpDraft');
   return (
     <WriteQuestionPage
       exam={{ href: `/c/${courseId}/exams/${examId}`, title, part: part?.title ?? '' }}

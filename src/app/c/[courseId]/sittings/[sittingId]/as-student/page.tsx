@@ -1,5 +1,5 @@
 import { orNotFound, page } from '@/app/pages';
-import { instantFromLocal } from '@/core/base/time';
+import { instantFromLocal } from '@/core/base/localTime';
 import { studentsToLookAs } from '@/server/release/asStudent';
 import { reviewAs } from '@/server/release/review';
 import { AsStudentPage } from '@/ui/release/AsStudentPage';

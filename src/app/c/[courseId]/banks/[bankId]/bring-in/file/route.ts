@@ -1,4 +1,4 @@
-import { largestDocument, previewFile } from '@/server/bringIn/bringIn';
+import { largestDocument, previewFile } from '@/server/bringIn/preview';
 import { receiving } from '../../../../../../api/reply';
 
 /** Reads a document or a table and answers with the preview; nothing is stored. */
@@ -7,7 +7,8 @@ export async function POST(request: Request, { params }: { params: Promise<{ cou
   return receiving(request, {
     most: largestDocument,
     admits: (context) => previewFile.admits(context, courseId, bankId),
-    does: (context, bytes) => previewFile(context, courseId, bankId, bytes),
+    does: (context, bytes) =>
+      previewFile(context, courseId, bankId, bytes, new URL(request.url).searchParams.get('letters')),
     whenItFails: 'The file could not be read. Try again.',
   });
 }

@@ -14,7 +14,7 @@ export default page<'courseId' | 'sittingId' | 'questionId'>((context, { courseI
     <GroupsPage
       back={{ href: `/c/${courseId}/marking/${sittingId}/${questionId}`, name: 'One by one' }}
       together={together}
-      commands={commandsIn({ courseId }, 'markGroup', 'takeBackMarks')}
+      commands={commandsIn({ courseId }, 'markGroup', 'undoChange')}
     />
   );
 });

@@ -1,0 +1,1 @@
+ALTER TABLE `passage` ADD `edit` integer DEFAULT 1 NOT NULL;
