@@ -86,10 +86,7 @@ class Reader {
   private plainChoices = new Set<number>();
   private said = new Map<number, SaidRole>();
 
-  constructor(
-    lines: readonly Line[],
-    corrections: Corrections,
-  ) {
+  constructor(lines: readonly Line[], corrections: Corrections) {
     this.pieces = piecesOf(lines);
     this.roles = lines.map((line) => ({ role: cleanText(line) === '' ? 'blank' : 'unread', item: null, said: false }));
     this.pieces.forEach((piece, i) => {
