@@ -13,7 +13,7 @@ import { dropFilter, saveFilter } from './bank/savedFilters';
 import { bringIn } from './bringIn/bringIn';
 import { previewText } from './bringIn/preview';
 import { lookThroughQuestions, writeForExam } from './exam/examQuestions';
-import { choosableQuestions, createExam, openExam, saveExam } from './exam/exams';
+import { choosableQuestions, countPool, createExam, openExam, saveExam } from './exam/exams';
 import { changeExamItems } from './exam/items';
 import { archiveExam, duplicateExam, labelExam } from './exam/keepExams';
 import { askForLook, remark, settleRemark, signOff, withdrawLook } from './exam/looks';
@@ -118,6 +118,7 @@ export const served = {
   choosableQuestions,
   copyQuestions,
   correct,
+  countPool,
   createCategory,
   createCourse,
   createExam,

@@ -45,17 +45,19 @@ export function categoryPaths(rows: readonly CategoryRow[]): Map<string, string[
   return paths;
 }
 
-/** The names of each category and those above it, by id, in the order of the tree. */
-export function categoryPathNames(rows: readonly CategoryRow[]): Map<string, string> {
-  const names = new Map(rows.map((row) => [row.id, row.name]));
-  const paths = categoryPaths(rows);
-  return new Map(
-    categoryTree(rows, new Map()).map(({ id }) => [
-      id,
-      (paths.get(id) ?? []).map((one) => names.get(one) ?? '').join(' › '),
-    ]),
-  );
+/** The names of each category of a tree and those above it, by id. */
+export function nodePathNames(nodes: readonly CategoryNode[]): Map<string, string> {
+  const names = new Map<string, string>();
+  for (const { id, parentId, name } of nodes) {
+    const above = parentId === null ? undefined : names.get(parentId);
+    names.set(id, above === undefined ? name : `${above} › ${name}`);
+  }
+  return names;
 }
+
+/** The names of each category and those above it, by id, in the order of the tree. */
+export const categoryPathNames = (rows: readonly CategoryRow[]): Map<string, string> =>
+  nodePathNames(categoryTree(rows, new Map()));
 
 /** Whether `id` may be put below `parentId`: never below itself. */
 export function mayMoveBelow(rows: readonly CategoryRow[], id: string, parentId: string | null): boolean {

@@ -100,6 +100,8 @@ const passageLine = z.object({
   pool: poolRule,
 });
 
+/** A line that draws, whatever it draws. */
+export const drawnLine = z.discriminatedUnion('kind', [drawLine, passageLine]);
 const examLine = z.discriminatedUnion('kind', [fixedLine, drawLine, passageLine]);
 
 /**

@@ -1,4 +1,4 @@
-import type { ExamDesign } from './design';
+import { type DrawLine, type ExamDesign, type ExamPart, linesOf, type PassageLine } from './design';
 import { inPassagePool, inPool, type PoolSnapshot } from './snapshot';
 
 /** A draw line over a snapshot: its pool as indexes of entries, fixed questions already taken out. */
@@ -44,6 +44,17 @@ export function planDraw(design: ExamDesign, snapshot: PoolSnapshot): DrawPlan {
     passages: planPassages(design, snapshot, fixed),
     missing: [...fixed].filter((id) => !known.has(id)),
   };
+}
+
+/** For each draw line, how many questions (or passages) its pool holds after the fixed questions have left it. */
+export const poolSizesOf = ({ draws, passages }: DrawPlan): Record<string, number> =>
+  Object.fromEntries([...draws, ...passages.draws].map((draw) => [draw.lineId, draw.pool.length]));
+
+/** How many questions (or passages) a further draw would find in its pool beside what the design holds already. */
+export function poolSizeBeside(design: ExamDesign, line: DrawLine | PassageLine, snapshot: PoolSnapshot): number {
+  const fixed = linesOf(design).flatMap(({ line }) => (line.kind === 'fixed' ? [line] : []));
+  const part: ExamPart = { id: 'beside', title: 'Beside', order: 'as-written', lines: [...fixed, line] };
+  return poolSizesOf(planDraw({ ...design, parts: [part] }, snapshot))[line.id] ?? 0;
 }
 
 /** A passage can be taken by a line for which enough of its questions are left. */

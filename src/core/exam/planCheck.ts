@@ -1,6 +1,6 @@
 import { oneOrMany } from '../base/words';
 import { designCount, designPoints, type ExamDesign, partCount } from './design';
-import { planDraw } from './drawPlan';
+import { planDraw, poolSizesOf } from './drawPlan';
 import { type Hardness, hardnessOf } from './equalHardness';
 import { competitions } from './matching';
 import { type PointSpread, pointSpread } from './pointSpread';
@@ -173,9 +173,7 @@ export function planCheck(
   return {
     points: designPoints(design),
     questions: designCount(design),
-    poolSizes: Object.fromEntries(
-      [...plan.draws, ...plan.passages.draws].map((draw) => [draw.lineId, draw.pool.length]),
-    ),
+    poolSizes: poolSizesOf(plan),
     problems,
     spread: pointSpread(design, snapshot, plan),
     hardness: problems.length ? null : hardnessOf(design, snapshot, plan),

@@ -20,6 +20,15 @@ export const blankContent = (type: QuestionType): QuestionContent => definitionO
 /** The question's words, for lists, search and export. */
 export const contentText = (content: QuestionContent): string => definitionOf(content.type).text(content);
 
+/**
+ * All the words by which a question is found: its own, and where it shows no choices its accepted answers, order or model
+ * answer.
+ */
+export function searchedText(content: QuestionContent): string {
+  const { choices, answer } = definitionOf(content.type).columns(content);
+  return choices.length > 0 ? contentText(content) : `${contentText(content)} ${answer}`;
+}
+
 /** The first line of the stem: what a list shows when a question has no short name. */
 export const stemLine = (content: QuestionContent): string => richText(content.stem).split('\n')[0] ?? '';
 

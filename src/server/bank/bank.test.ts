@@ -1,8 +1,12 @@
-import { eq } from 'drizzle-orm';
+import { readFileSync } from 'node:fs';
+import { eq, sql } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { everyQuestion, type QuestionFilter } from '@/core/bank/questionFilter';
+import { richFromText } from '@/core/base/rich';
+import type { QuestionContent } from '@/core/question/content';
+import { usualMatching } from '@/core/question/text/acceptedText';
 import { audit, question, questionVersion } from '@/db/schema';
-import { choiceContent, must, numberContent, refusal, School } from '../testing/school';
+import { choiceContent, must, numberContent, refusal, School, writtenContent } from '../testing/school';
 import { undoChange } from '../undoChange';
 import { listBanks } from './banks';
 import { createCategory, deleteCategory, moveCategory, renameCategory, seeCategories } from './categories';
@@ -155,6 +159,30 @@ describe('questions', () => {
     expect(list({ text: 'fair 100%' })).toHaveLength(1);
     expect(list({ text: 'WIND fou' })).toHaveLength(1);
     expect(list({ text: '_' })).toHaveLength(0);
+  });
+
+  it('are found by their accepted answers too, those written before they were looked through as well', () => {
+    const accepted = [{ text: 'sidelights', credit: 1 }];
+    school.question({
+      type: 'short-text',
+      stem: richFromText('Name the lamps.'),
+      accepted,
+      matching: usualMatching,
+      feedback: {},
+    });
+    school.question(numberContent('How high?', '7.25'));
+    school.question({
+      ...writtenContent('Explain.'),
+      modelAnswer: richFromText('because of springs'),
+    } as QuestionContent);
+    const found = () => ['sidel', '7.25', 'springs', 'lamps'].map((text) => list({ text }).length);
+    expect(found()).toEqual([1, 1, 1, 1]);
+    school.db.run(
+      sql`update question_search set words = (select v.plain_text from question_words w join question_version v on v.question_id = w.question_id where w.row = question_search.rowid)`,
+    );
+    expect(found()).toEqual([0, 0, 0, 1]);
+    school.db.$client.exec(readFileSync('src/db/migrations/0008_accepted_answers_are_searched.sql', 'utf8'));
+    expect(found()).toEqual([1, 1, 1, 1]);
   });
 
   it('are retired and brought back', () => {

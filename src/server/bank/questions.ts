@@ -198,7 +198,7 @@ export const saveQuestion = command({
       ? changeContent(tx, context, head, current, content)
       : { id: current.id, number: current.number, isNew: false };
     if (!changed && properties.shortName !== row.shortName)
-      keepWords(tx, questionId, properties.shortName, current.plainText);
+      keepWords(tx, questionId, properties.shortName, current.content);
     tx.update(question)
       .set({ ...properties, edit: edit + 1, updatedAt: context.now })
       .where(eq(question.id, questionId))

@@ -1,9 +1,11 @@
 import { eq, sql } from 'drizzle-orm';
+import { type QuestionContent, searchedText } from '@/core/question/content';
 import type { Tx } from '@/db/client';
 import { questionWords } from '@/db/schema';
 
-/** Keeps the full-text row of a question: called in the transaction of every change of its name or text. */
-export function keepWords(tx: Tx, questionId: string, name: string, words: string): void {
+/** Keeps the full-text row of a question: called in the transaction of every change of its name or content. */
+export function keepWords(tx: Tx, questionId: string, name: string, content: QuestionContent): void {
+  const words = searchedText(content);
   tx.insert(questionWords).values({ questionId }).onConflictDoNothing().run();
   const row = tx
     .select({ row: questionWords.row })

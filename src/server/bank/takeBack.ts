@@ -55,7 +55,7 @@ export function takeBack(tx: Tx, context: Context, before: readonly BeforeChange
       if (!row) continue;
       const head = { id, currentVersionId: row.version.id, shortName: row.name };
       if (version.content) changeContent(tx, context, head, row.version, version.content);
-      else keepWords(tx, id, row.name, row.version.plainText);
+      else keepWords(tx, id, row.name, row.version.content);
     }
     if (tags) {
       tx.delete(questionTag).where(eq(questionTag.questionId, id)).run();

@@ -10,7 +10,7 @@ type QuestionHead = { id: string; currentVersionId: string; shortName: string };
 /** Stores the first version of a new question. */
 export function beginVersions(tx: Tx, context: Context, head: QuestionHead, content: QuestionContent): void {
   insertVersion(tx, context, { id: head.currentVersionId, questionId: head.id, number: 1, content });
-  keepWords(tx, head.id, head.shortName, contentText(content));
+  keepWords(tx, head.id, head.shortName, content);
 }
 
 /**
@@ -26,7 +26,7 @@ export function changeContent(
   current: { id: string; number: number; frozenAt: number | null },
   content: QuestionContent,
 ): { id: string; number: number; isNew: boolean } {
-  keepWords(tx, head.id, head.shortName, contentText(content));
+  keepWords(tx, head.id, head.shortName, content);
   if (current.frozenAt === null) {
     tx.update(questionVersion)
       .set({ content, plainText: contentText(content) })

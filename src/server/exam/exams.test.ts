@@ -8,7 +8,7 @@ import { editMany } from '../bank/editMany';
 import type { Actor } from '../house/context';
 import { createSitting } from '../sitting/sittings';
 import { must, refusal, School } from '../testing/school';
-import { listExams, openExam, saveExam } from './exams';
+import { countPool, listExams, openExam, saveExam } from './exams';
 import { archiveExam, duplicateExam, labelExam } from './keepExams';
 import { samplePaper } from './samplePaper';
 
@@ -87,6 +87,28 @@ describe('an exam that draws from others', () => {
     expect(used.size).toBeGreaterThan(1);
     expect(size({ restDays: 30 })).toBe(rested(ids));
     expect(size({ tags: ['night'], restDays: 30 })).toBe(rested([ids[0] as string, ids[4] as string]));
+  });
+});
+
+describe('a draw that is being typed', () => {
+  it('is counted beside what the exam holds, as the plan would count it once it is added', () => {
+    const school = new School(1);
+    const ids = school.questions(6);
+    const teacher = school.as(school.teacher);
+    const other = school.exam([school.fixed(ids[4] as string)]);
+    const examId = school.exam([school.fixed(ids[0] as string)]);
+    const line = school.draw(2);
+    if (line.kind !== 'draw') throw new Error('It is a draw.');
+    const holds = (pool: object) =>
+      must(countPool(teacher, school.courseId, examId, { ...line, pool: { ...line.pool, ...pool } })).holds;
+    const { design, edit, title } = must(openExam(teacher, school.courseId, examId));
+    const parts = design.parts.map((part) => ({ ...part, lines: [...part.lines, line] }));
+    expect([holds({}), holds({ difficulties: ['hard'] }), holds({ categories: [], exams: [other] })]).toEqual([
+      5, 0, 1,
+    ]);
+    const saved = must(saveExam(teacher, school.courseId, examId, { title, edit, design: { ...design, parts } }));
+    expect(saved.check.poolSizes[line.id]).toBe(5);
+    expect(refusal(countPool(teacher, school.courseId, examId, { ...line, count: 0 }))).toBe('bad-input');
   });
 });
 

@@ -6,10 +6,12 @@ import {
   blankOffScreen,
   designCount,
   designPoints,
+  drawnLine,
   type ExamDesign,
   examDesign,
   examsDrawnFrom,
 } from '@/core/exam/design';
+import { poolSizeBeside } from '@/core/exam/drawPlan';
 import { wayBetween } from '@/core/exam/examPools';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import { takenOut } from '@/core/exam/takenOut';
@@ -17,7 +19,7 @@ import { stemLine } from '@/core/question/content';
 import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { courseBank, exam, examRevision, question, questionTag, questionVersion, sitting } from '@/db/schema';
-import { categoryNamesInCourse, examsOf } from '../bank/courseSnapshot';
+import { categoryNamesInCourse, courseSnapshot, examsOf } from '../bank/courseSnapshot';
 import { objectivesInCourse } from '../bank/objectives';
 import { newId } from '../house/context';
 import { command, query } from '../house/useCase';
@@ -281,6 +283,19 @@ export const saveExam = command({
       check,
       fixed: design.offScreen ? {} : questionNames(context.db, fixedIds),
     });
+  },
+});
+
+/** How many questions (or passages) a draw that is still being typed would find, beside what the exam holds already. */
+export const countPool = query({
+  admits: toExam('exam.change'),
+  takes: [drawnLine],
+  does({ courseId, examId, revision, context }, line): Result<{ holds: number }> {
+    const { design } = revision;
+    const [part] = design.parts;
+    const asked = part ? { ...design, parts: [{ ...part, lines: [...part.lines, line] }] } : design;
+    const { snapshot } = courseSnapshot(context.db, courseId, { design: asked, examId, now: context.now });
+    return ok({ holds: poolSizeBeside(design, line, snapshot) });
   },
 });
 

@@ -2,13 +2,15 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { ChevronDown } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
+import { nodePathNames } from '@/core/bank/categoryTree';
 import { filterToQuery } from '@/core/bank/questionFilter';
-import { counted } from '@/core/base/words';
+import { counted, listed, oneOrMany } from '@/core/base/words';
 import { questionTypeNames } from '@/core/question/definitions';
 import { questionTypes } from '@/core/question/types';
 import { Button, ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
+import { holds } from '../kit/Find';
 import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
@@ -25,6 +27,9 @@ import { QuestionSheet } from './QuestionSheet';
 import { RetiredQuestion } from './RetiredQuestion';
 import { useRows } from './useRows';
 import { useSelection } from './useSelection';
+
+/** So many categories of a name are offered. */
+const mostCalled = 6;
 
 /** The bank as an outline or a filtered list at the left, and the open question on its sheet at the right. The address names all of it. */
 export function BankPage(props: BankPageProps) {
@@ -52,6 +57,9 @@ export function BankPage(props: BankPageProps) {
   const goOn = (change: Parameters<typeof address>[0]) => {
     if (!isLeaving()) router.push(address(change));
   };
+  const categoryNames = useMemo(() => nodePathNames(categories), [categories]);
+  const called =
+    filter.text.trim() === '' ? [] : categories.filter((one) => holds(filter.text, categoryNames.get(one.id)));
   const total = categories.filter((one) => one.depth === 0).reduce((sum, one) => sum + one.below, 0);
   const onSheet = question;
   const addCategory = (name: string, parentId: string | null) =>
@@ -227,6 +235,27 @@ export function BankPage(props: BankPageProps) {
             >
               {done.text}
             </Done>
+          )}
+          {filter.text.trim() !== '' && filter.categories.length > 0 && (
+            <p className="border-b border-line bg-saffron-wash px-3 py-1.5 text-sm text-saffron">
+              Searched only in{' '}
+              {listed(
+                filter.categories.map((id) => categoryNames.get(id) ?? 'a category that is gone'),
+                2,
+              )}
+              . <TextLink href={address({ category: null, question: null })}>Search the whole bank</TextLink>
+            </p>
+          )}
+          {called.length > 0 && (
+            <p className="flex flex-wrap gap-x-3 border-b border-line px-3 py-1.5 text-sm">
+              <span className="text-ink-2">{oneOrMany(called.length, 'Category', 'Categories')} called so:</span>
+              {called.slice(0, mostCalled).map((one) => (
+                <TextLink key={one.id} href={`${base}?category=${one.id}`}>
+                  {categoryNames.get(one.id)} ({one.below})
+                </TextLink>
+              ))}
+              {called.length > mostCalled && <span className="text-ink-2">and {called.length - mostCalled} more</span>}
+            </p>
           )}
           {flat && list.total === 0 ? (
             <p className="px-4 py-6 text-ink-2">

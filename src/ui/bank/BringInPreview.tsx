@@ -8,6 +8,7 @@ import { SelectField } from '../kit/Field';
 import { Sheet } from '../kit/Page';
 import { PageTurner } from '../kit/PageTurner';
 import { BroughtQuestion } from './BroughtQuestion';
+import { CategoryField } from './CategoryField';
 import { MendingTable } from './MendingTable';
 import type { BringingIn } from './useBringIn';
 
@@ -27,19 +28,13 @@ export function BringInPreview({ bringing, preview, categories, letters }: Props
           )}
         </p>
         <div className="flex flex-wrap items-end gap-2">
-          <SelectField
+          <CategoryField
             label="Where no category is named, into"
             className="w-64"
+            categories={categories}
             value={bringing.categoryId}
-            onChange={(event) => bringing.setCategoryId(event.target.value)}
-          >
-            {categories.map((one) => (
-              <option key={one.id} value={one.id}>
-                {'\u2003'.repeat(one.depth)}
-                {one.name}
-              </option>
-            ))}
-          </SelectField>
+            onPick={bringing.setCategoryId}
+          />
           <Button onClick={bringing.backToText}>{preview.text ? 'Back to the text' : 'Something else'}</Button>
           <Button
             look="main"

@@ -9,6 +9,7 @@ import { SelectField, TextField } from '../kit/Field';
 import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { TextButton } from '../kit/TextButton';
+import { CategoryField } from './CategoryField';
 import type { Objective } from './model';
 
 /** A change of many questions, as it is asked for. */
@@ -177,11 +178,16 @@ export function BulkBar(props: Props) {
         )}
         {act === 'difficulty' &&
           pick('Difficulty', [...difficulties.map((one): [string, string] => [one, one]), ['none', 'not set']])}
-        {act === 'move' &&
-          pick(
-            'Category',
-            categories.map((one) => [one.id, `${'\u2003'.repeat(one.depth)}${one.name}`]),
-          )}
+        {act === 'move' && (
+          <CategoryField
+            quiet
+            label="Category"
+            className="min-w-0 flex-1"
+            categories={categories}
+            value={value}
+            onPick={setValue}
+          />
+        )}
         {act === 'add-tags' && (
           <TextField
             quiet

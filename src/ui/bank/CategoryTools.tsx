@@ -5,7 +5,8 @@ import type { CategoryNode } from '@/core/bank/categoryTree';
 import { counted } from '@/core/base/words';
 import { Button } from '../kit/Button';
 import { Decision } from '../kit/Decision';
-import { SelectField, TextField } from '../kit/Field';
+import { TextField } from '../kit/Field';
+import { CategoryField } from './CategoryField';
 
 type Props = {
   categories: CategoryNode[];
@@ -136,14 +137,7 @@ export function CategoryTools({ categories, openCategory, busy, onAdd, onName, o
             {below > 0 && ` and ${counted(below, 'category', 'categories')} below it`} go into the category chosen here.
             Draws of exams that name {node.name} lose it; their plan check says so. It can be undone.
           </p>
-          <SelectField label="Into" value={into} onChange={(event) => setInto(event.target.value)}>
-            {others.map((one) => (
-              <option key={one.id} value={one.id}>
-                {'\u2003'.repeat(one.depth)}
-                {one.name}
-              </option>
-            ))}
-          </SelectField>
+          <CategoryField label="Into" categories={categories} among={others} value={into} onPick={setInto} />
         </Decision>
       )}
     </div>

@@ -4,6 +4,7 @@ import { difficulties } from '@/core/question/types';
 import { SelectField, TextField } from '../kit/Field';
 import { NumberField } from '../kit/NumberField';
 import { problemAt } from '../kit/Problems';
+import { CategoryField } from './CategoryField';
 import type { Fields } from './fields';
 import type { BankPageProps } from './model';
 
@@ -24,19 +25,13 @@ export const QuestionFacts = ({ fields, categories, usualPoints, problems, onCha
       onChange={(event) => onChange({ shortName: event.target.value })}
       problem={problemAt(problems, 'shortName')}
     />
-    <SelectField
+    <CategoryField
       label="Category"
+      categories={categories}
       value={fields.categoryId}
-      onChange={(event) => onChange({ categoryId: event.target.value })}
+      onPick={(categoryId) => onChange({ categoryId })}
       problem={problemAt(problems, 'categoryId')}
-    >
-      {categories.map((one) => (
-        <option key={one.id} value={one.id}>
-          {'\u2003'.repeat(one.depth)}
-          {one.name}
-        </option>
-      ))}
-    </SelectField>
+    />
     <SelectField
       label="Difficulty"
       value={fields.difficulty ?? ''}

@@ -2,15 +2,18 @@
 import { useState } from 'react';
 import type { DrawLine, PoolRule } from '@/core/exam/design';
 import { Button } from '../kit/Button';
+import { TextField } from '../kit/Field';
+import { holds } from '../kit/Find';
 import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
-import type { Sources } from './PoolPieces';
+import { fewEnoughToSee, type Sources } from './PoolPieces';
 
 type Props = { sources: Sources; makeId: () => string; onAdd: (lines: DrawLine[]) => void; onClose: () => void };
 
 /** One draw for each of the chosen categories and exams, all of the same count and points, in one go. */
 export function AddDraws({ sources, makeId, onAdd, onClose }: Props) {
   const [chosen, setChosen] = useState<string[]>([]);
+  const [find, setFind] = useState('');
   const [count, setCount] = useState('1');
   const [points, setPoints] = useState('1');
   const countFits = Number.isInteger(numberIn(count)) && numberIn(count) >= 1 && numberIn(count) <= 500;
@@ -27,6 +30,8 @@ export function AddDraws({ sources, makeId, onAdd, onClose }: Props) {
       pool: { categories: [], exams: [id], difficulties: [] },
     })),
   ];
+  // What is ticked stays in view, whatever is looked for.
+  const shown = all.filter(({ key, name }) => chosen.includes(key) || holds(find, name));
   const add = () => {
     onAdd(
       all
@@ -40,8 +45,17 @@ export function AddDraws({ sources, makeId, onAdd, onClose }: Props) {
     <div className="border-t border-line px-4 py-3" onKeyDown={(event) => event.key === 'Escape' && onClose()}>
       <fieldset>
         <legend className="text-sm font-medium">One draw for each of</legend>
+        {all.length > fewEnoughToSee && (
+          <TextField
+            quiet
+            label="Find a category or exam"
+            placeholder="Find a category or exam"
+            value={find}
+            onChange={(event) => setFind(event.target.value)}
+          />
+        )}
         <div className="grid max-h-72 gap-x-4 overflow-y-auto sm:grid-cols-2">
-          {all.map(({ key, name }) => (
+          {shown.map(({ key, name }) => (
             <label key={key} className="flex min-h-8 items-start gap-2 px-1 py-1 hover:bg-prussian-wash">
               <input
                 type="checkbox"

@@ -4,6 +4,7 @@ import { counted } from '@/core/base/words';
 import { questionTypeNames } from '@/core/question/definitions';
 import { Button } from '../kit/Button';
 import { inputShape } from '../kit/Field';
+import { holds } from '../kit/Find';
 import type { Choosable } from './PoolPieces';
 
 const mostShown = 40;
@@ -24,10 +25,7 @@ export function ChooseQuestion({
 }) {
   const [find, setFind] = useState('');
   useEffect(() => needChoosable?.(), [needChoosable]);
-  const words = find.trim().toLowerCase().split(/\s+/);
-  const found = choosable.filter((one) =>
-    words.every((word) => `${one.name} ${one.category}`.toLowerCase().includes(word)),
-  );
+  const found = choosable.filter((one) => holds(find, one.name, one.category));
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: Escape closes the list from anywhere inside it
     <div className="border-t border-line px-4 py-3" onKeyDown={(event) => event.key === 'Escape' && onClose()}>

@@ -34,7 +34,7 @@ type Props = {
   exam: OpenExam;
   mayChange: boolean;
 } & Commands<
-  'saveExam' | 'openExam' | 'choosableQuestions' | 'createSitting' | 'labelExam' | 'lookThroughQuestions',
+  'saveExam' | 'openExam' | 'choosableQuestions' | 'countPool' | 'createSitting' | 'labelExam' | 'lookThroughQuestions',
   'courseId' | 'examId'
 >;
 
@@ -50,6 +50,7 @@ export function ExamPlan({
   base,
   exam,
   choosableQuestions,
+  countPool,
   mayChange,
   saveExam,
   openExam,
@@ -164,6 +165,7 @@ export function ExamPlan({
                 onMove={(by) => setDesign(movePart(design, part.id, p + by))}
                 onMoveLine={shiftLine}
                 makeId={freshId}
+                countPool={countPool}
               />
             ))}
           </PlanDrag>

@@ -16,6 +16,7 @@ import { ChooseQuestion } from './ChooseQuestion';
 import { LineList, usePartDrag } from './PlanDrag';
 import { PlanLine } from './PlanLine';
 import type { Sources } from './PoolPieces';
+import { type CountPool, TypeDraw } from './TypeDraw';
 
 type Props = {
   design: ExamDesign;
@@ -33,7 +34,7 @@ type Props = {
   onMove: (by: 1 | -1) => void;
   onMoveLine: (lineId: string, by: 1 | -1) => void;
   makeId: () => string;
-};
+} & CountPool;
 
 const noBank = 'The bank has no categories yet.';
 
@@ -48,12 +49,9 @@ export function PartSheet(props: Props) {
   const isLast = number === design.parts.length;
   const add = (lines: ExamPart['lines']) => onChange(withLines(part, lines));
   const pool = () => ({ categories: [{ id: categories[0]?.id ?? '', below: true }], difficulties: [] });
-  const addDraw = () => {
-    const last = part.lines.findLast((line) => line.kind === 'draw');
-    add([
-      { kind: 'draw', id: makeId(), count: last?.count ?? 3, points: last?.points ?? 1, pool: last?.pool ?? pool() },
-    ]);
-  };
+  const last = part.lines.findLast((line) => line.kind === 'draw');
+  const usual = { count: last?.count ?? 3, points: last?.points ?? 1 };
+  const addDraw = () => add([{ kind: 'draw', id: makeId(), ...usual, pool: last?.pool ?? pool() }]);
   const addPassages = () => add([{ kind: 'passage', id: makeId(), count: 1, questions: 2, points: 1, pool: pool() }]);
   const noRequired = part.choose ? 'A choose-part leaves the choice to the student.' : null;
   return (
@@ -129,10 +127,17 @@ export function PartSheet(props: Props) {
           ))}
         </LineList>
         {mayChange && (
+          <TypeDraw
+            sources={sources}
+            usual={usual}
+            makeId={makeId}
+            countPool={props.countPool}
+            whyNot={categories.length === 0 ? noBank : null}
+            onAdd={(line) => (line ? add([line]) : addDraw())}
+          />
+        )}
+        {mayChange && (
           <footer className="flex flex-wrap gap-1 px-2 py-1.5">
-            <Button look="quiet" onClick={addDraw} whyNot={categories.length === 0 ? noBank : null}>
-              Add a draw
-            </Button>
             <Button look="quiet" onClick={addPassages} whyNot={categories.length === 0 ? noBank : null}>
               Add a passage with questions
             </Button>

@@ -1,5 +1,6 @@
 'use client';
 import type { Problem } from '@/core/base/result';
+import { counted } from '@/core/base/words';
 import type { ExamLine } from '@/core/exam/design';
 import type { QuestionType } from '@/core/question/types';
 import { MoveButtons } from '../kit/MoveButtons';
@@ -79,7 +80,7 @@ export function PlanLine(props: Props) {
         </span>
         <span className={`text-right text-sm tabular-nums ${marked ? 'text-brick' : 'text-ink-2'}`}>
           {line.kind !== 'fixed' && props.poolSize !== undefined
-            ? `of ${props.poolSize} ${line.kind === 'passage' ? 'passages ' : ''}in the pool`
+            ? `of ${line.kind === 'passage' ? counted(props.poolSize, 'passage') : props.poolSize} in the pool`
             : ''}
         </span>
         {mayChange && (

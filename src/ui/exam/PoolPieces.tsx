@@ -6,6 +6,7 @@ import { difficulties, questionTypes } from '@/core/question/types';
 import type { Choosable } from '@/server/exam/exams';
 import { Button, RemoveButton } from '../kit/Button';
 import { TextField } from '../kit/Field';
+import { holds } from '../kit/Find';
 import { NumberField } from '../kit/NumberField';
 import { SentencePiece } from '../kit/SentencePiece';
 import { Tick } from '../kit/Tick';
@@ -23,6 +24,9 @@ export type Sources = {
   choosable: Choosable[];
   needChoosable?: () => void;
 };
+
+/** A list longer than this is searched. */
+export const fewEnoughToSee = 8;
 
 type Props = { pool: PoolRule; sources: Sources; onChange: (pool: PoolRule) => void };
 
@@ -137,16 +141,15 @@ export function NarrowPiece({ pool, sources, onChange }: Props) {
 
 function From({ pool, sources, onChange }: Props) {
   const [find, setFind] = useState('');
+  const [findCategory, setFindCategory] = useState('');
   const { needChoosable } = sources;
   useEffect(() => needChoosable?.(), [needChoosable]);
   const chosen = new Map(pool.categories.map((one) => [one.id, one]));
   const picked = pool.questions ?? [];
-  const words = find.trim().toLowerCase().split(/\s+/).filter(Boolean);
-  const found = words.length
-    ? sources.choosable
-        .filter((one) => words.every((word) => `${one.name} ${one.category}`.toLowerCase().includes(word)))
-        .slice(0, 12)
-    : [];
+  const isLooking = find.trim() !== '';
+  const found = isLooking ? sources.choosable.filter((one) => holds(find, one.name, one.category)).slice(0, 12) : [];
+  // What is ticked stays in view, whatever is looked for.
+  const categories = sources.categories.filter((one) => chosen.has(one.id) || holds(findCategory, one.name));
   const named = new Map(sources.choosable.map((one) => [one.id, one.name]));
   const gone = pool.categories.filter((one) => !sources.categories.some((other) => other.id === one.id));
   const goneExams = (pool.exams ?? []).filter((id) => !sources.exams.some((one) => one.id === id));
@@ -163,7 +166,17 @@ function From({ pool, sources, onChange }: Props) {
             <span className="text-brick">a category that is gone</span>
           </Tick>
         ))}
-        {sources.categories.map((one) => {
+        {sources.categories.length > fewEnoughToSee && (
+          <TextField
+            quiet
+            label="Find a category"
+            placeholder="Find a category"
+            value={findCategory}
+            onChange={(event) => setFindCategory(event.target.value)}
+          />
+        )}
+        {categories.length === 0 && <p className="text-sm text-ink-2">No category is called so.</p>}
+        {categories.map((one) => {
           const own = chosen.get(one.id);
           return (
             <div key={one.id}>
@@ -250,7 +263,7 @@ function From({ pool, sources, onChange }: Props) {
             {one.name} <span className="text-sm text-ink-2">{one.category}</span>
           </Tick>
         ))}
-        {words.length > 0 && found.length === 0 && <p className="text-sm text-ink-2">No question has these words.</p>}
+        {isLooking && found.length === 0 && <p className="text-sm text-ink-2">No question has these words.</p>}
       </fieldset>
     </>
   );

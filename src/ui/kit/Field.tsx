@@ -10,7 +10,7 @@ import {
 export const inputShape =
   'w-full rounded-sm border border-edge bg-sheet px-2.5 min-h-9 text-ink aria-invalid:border-brick aria-invalid:border-2';
 
-type FieldProps = {
+export type FieldProps = {
   label: string;
   hint?: ReactNode;
   /** What is wrong with what was entered; what was entered stays. */
@@ -22,7 +22,8 @@ type FieldProps = {
 
 type Given = { id: string; 'aria-invalid'?: true; 'aria-describedby'?: string };
 
-function Field({
+/** A label with its hint and its problem around whatever takes the value. */
+export function Field({
   label,
   hint,
   problem,

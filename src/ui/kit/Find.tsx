@@ -29,8 +29,12 @@ export const Find = ({ label, placeholder = label, value, onChange, said, childr
   </div>
 );
 
-/** Whether one of the texts holds what is looked for, whatever the case. */
+const folded = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+
+/** Whether every word that is looked for stands in one of the texts, whatever the case and the accents. */
 export const holds = (wanted: string, ...texts: (string | null | undefined)[]): boolean => {
-  const words = wanted.trim().toLowerCase();
-  return texts.some((text) => text?.toLowerCase().includes(words));
+  const words = folded(wanted).split(/\s+/).filter(Boolean);
+  if (words.length === 0) return true;
+  const all = texts.map((text) => folded(text ?? ''));
+  return words.every((word) => all.some((text) => text.includes(word)));
 };

@@ -26,5 +26,10 @@ export default page<'courseId' | 'examId'>((context, { courseId, examId }) => {
       />
     );
   }
-  return <ExamPlan {...common} {...commandsIn({ courseId, examId }, 'choosableQuestions', 'lookThroughQuestions')} />;
+  return (
+    <ExamPlan
+      {...common}
+      {...commandsIn({ courseId, examId }, 'choosableQuestions', 'countPool', 'lookThroughQuestions')}
+    />
+  );
 });
