@@ -111,6 +111,8 @@ const isInline = (node: AnyNode): node is RichInline => inlineTypes.has(node.typ
 
 const plainMarks = new Set(['bold', 'italic', 'code', 'subscript', 'superscript', 'underline']);
 const safeLink = /^(https?:\/\/|mailto:)[^\s<>"']+$/i;
+/** Whether a text may lead somewhere as a link: by http, https or mailto, within 2,000 signs. */
+export const isSafeLink = (href: string): boolean => href.length <= 2_000 && safeLink.test(href);
 
 /**
  * Reads untrusted JSON as rich content. What the format does not know is refused, not dropped in silence, except the
@@ -239,7 +241,5 @@ function readMark(input: unknown): RichMark | null {
   if (plainMarks.has(input.type)) return { type: input.type as 'bold' };
   if (input.type !== 'link') return null;
   const href = (input.attrs as { href?: unknown } | undefined)?.href;
-  return typeof href === 'string' && href.length <= 2_000 && safeLink.test(href)
-    ? { type: 'link', attrs: { href } }
-    : null;
+  return typeof href === 'string' && isSafeLink(href) ? { type: 'link', attrs: { href } } : null;
 }

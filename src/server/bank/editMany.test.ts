@@ -271,7 +271,7 @@ describe('writing', () => {
   });
 
   it('begins the next question with what was set on the last of its type', () => {
-    expect(beginQuestion(teacher(), 'single-choice').content).toMatchObject({ shuffle: true });
+    expect(beginQuestion(teacher(), school.bankId, 'single-choice').content).toMatchObject({ shuffle: true });
     must(
       createQuestion(teacher(), ...where(), {
         categoryId: school.categoryId,
@@ -280,12 +280,16 @@ describe('writing', () => {
         content: { ...choiceContent('s'), shuffle: false },
       }),
     );
-    expect(beginQuestion(teacher(), 'single-choice')).toMatchObject({
+    expect(beginQuestion(teacher(), school.bankId, 'single-choice')).toMatchObject({
       difficulty: 'hard',
       points: 3,
       content: { shuffle: false, stem: { content: [] } },
     });
-    expect(beginQuestion(school.as(school.elsewhere.teacher), 'single-choice')).toMatchObject({ difficulty: null });
+    // Of another bank it takes over neither how hard nor what it is worth.
+    expect(beginQuestion(teacher(), 'another', 'single-choice')).toMatchObject({ difficulty: null, points: null });
+    expect(beginQuestion(school.as(school.elsewhere.teacher), school.bankId, 'single-choice')).toMatchObject({
+      difficulty: null,
+    });
   });
 
   it('gives questions the points of their bank where they have none of their own', () => {

@@ -14,7 +14,7 @@ export const newQuestion = query({
   admits: toBank('bank.change'),
   takes: [z.enum(questionTypes), id('category')],
   does({ context, bankId }, type, categoryId): Result<OpenQuestion> {
-    const { content, difficulty, points } = beginQuestion(context, type);
+    const { content, difficulty, points } = beginQuestion(context, bankId, type);
     const usual = pointsIn(context.db, bankId)(type);
     return ok({
       id: '',

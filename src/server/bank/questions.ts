@@ -152,7 +152,7 @@ export const createQuestion = command({
       content,
     );
     setLabels(tx, bankId, questionId, { objectives, tags });
-    rememberChoices(tx, context, content, properties);
+    rememberChoices(tx, context, bankId, content, properties);
     dropDraft(tx, context, bankId, `new/${content.type}`);
     const undo = questionCreated.of({ questionId });
     record({ subjectId: questionId, detail: { name: properties.shortName }, undo, within: bankId });
@@ -204,7 +204,7 @@ export const saveQuestion = command({
       .where(eq(question.id, questionId))
       .run();
     setLabels(tx, bankId, questionId, { objectives, tags });
-    rememberChoices(tx, context, content, properties);
+    rememberChoices(tx, context, bankId, content, properties);
     dropDraft(tx, context, bankId, questionId);
     const { number, isNew: newVersion } = kept;
     record({ subjectId: questionId, detail: { version: number } });

@@ -12,10 +12,12 @@ const nameOf = (type: QuestionType) => `question/${type}`;
 export function rememberChoices(
   tx: Tx,
   context: Context,
+  bankId: string,
   content: QuestionContent,
   properties: { difficulty: Difficulty | null; points: number | null },
 ): void {
-  const beginning: Beginning = {
+  const beginning: Beginning & { bankId: string } = {
+    bankId,
     difficulty: properties.difficulty,
     points: properties.points,
     settings: settingsIn(content),
@@ -24,19 +26,25 @@ export function rememberChoices(
 }
 
 const beginningSchema = z.object({
+  /** Absent where it was remembered before banks were told apart. */
+  bankId: z.string().optional(),
   difficulty: z.enum(difficulties).nullable(),
   points: z.number().positive().nullable(),
   settings: z.record(z.string(), z.unknown()),
 });
 
-/** A blank question of a type as this person begins one: with what was set last. */
+/**
+ * A blank question of a type as this person begins one: with the settings chosen last. How hard it is and what it is worth
+ * are taken over within a bank only: of another course they would skew what is expected of a paper.
+ */
 export function beginQuestion(
   context: Context,
+  bankId: string,
   type: QuestionType,
 ): { content: QuestionContent; difficulty: Difficulty | null; points: number | null } {
   const last = beginningSchema.safeParse(preferred(context.db, context.actor.userId, nameOf(type)));
   const content = beginContent(type, last.success ? last.data : null);
-  return last.success
+  return last.success && last.data.bankId === bankId
     ? { content, difficulty: last.data.difficulty, points: last.data.points }
     : { content, difficulty: null, points: null };
 }

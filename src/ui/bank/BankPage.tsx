@@ -1,14 +1,10 @@
 'use client';
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
-import { ChevronDown } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { nodePathNames } from '@/core/bank/categoryTree';
 import { filterToQuery } from '@/core/bank/questionFilter';
 import { counted, listed, oneOrMany } from '@/core/base/words';
-import { questionTypeNames } from '@/core/question/definitions';
-import { questionTypes } from '@/core/question/types';
-import { Button, ButtonLink } from '../kit/Button';
+import { ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { holds } from '../kit/Find';
 import { Link } from '../kit/Link';
@@ -27,6 +23,7 @@ import { QuestionSheet } from './QuestionSheet';
 import { RetiredQuestion } from './RetiredQuestion';
 import { useRows } from './useRows';
 import { useSelection } from './useSelection';
+import { WriteMenu } from './WriteMenu';
 
 /** So many categories of a name are offered. */
 const mostCalled = 6;
@@ -40,6 +37,8 @@ export function BankPage(props: BankPageProps) {
   const rows = useRows(list, filter, commands.listQuestions);
   const selection = useSelection(filter, list.total, rows.row);
   const openCategory = filter.categories[0] ?? null;
+  /** The category that was made just now: the focus goes to it once it is drawn. */
+  const [added, setAdded] = useState<string | null>(null);
 
   const address = (change: Record<string, string | null>) => {
     const wanted = new URLSearchParams(filterToQuery(filter));
@@ -65,7 +64,10 @@ export function BankPage(props: BankPageProps) {
   const addCategory = (name: string, parentId: string | null) =>
     perform(
       () => commands.createCategory({ name, parentId }),
-      ({ categoryId }) => router.push(address({ category: categoryId })),
+      ({ categoryId }) => {
+        setAdded(categoryId);
+        router.push(address({ category: categoryId }));
+      },
     );
   const moveQuestions = (dragged: string, categoryId: string) => {
     const picked = selection.isSelected(dragged) ? selection.value : { ids: [dragged] };
@@ -117,26 +119,7 @@ export function BankPage(props: BankPageProps) {
         <ButtonLink href={`${base}/passages`}>Passages</ButtonLink>
         <ButtonLink href={`${base}/health`}>Health</ButtonLink>
         <ButtonLink href={`${base}/bring-in`}>Bring in, take out</ButtonLink>
-        <Menu>
-          <MenuButton as={Button} look="main">
-            Write a question <ChevronDown size={15} aria-hidden="true" />
-          </MenuButton>
-          <MenuItems
-            anchor="bottom end"
-            className="z-30 min-w-52 border border-line bg-sheet py-1 shadow-md outline-none"
-          >
-            {questionTypes.map((type) => (
-              <MenuItem key={type}>
-                <Link
-                  href={address({ begin: type, question: null })}
-                  className="block px-4 py-1.5 data-focus:bg-prussian-wash"
-                >
-                  {questionTypeNames[type]}
-                </Link>
-              </MenuItem>
-            ))}
-          </MenuItems>
-        </Menu>
+        <WriteMenu href={(type) => address({ begin: type, question: null })} />
       </PageTitle>
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(320px,5fr)_7fr]">
         <Sheet label="Questions by category" className="lg:sticky lg:top-3">
@@ -265,6 +248,8 @@ export function BankPage(props: BankPageProps) {
             <Outline
               categories={categories}
               openCategory={openCategory}
+              focus={added}
+              onFocused={() => setAdded(null)}
               flat={flat}
               rows={rows}
               current={question?.id ?? null}

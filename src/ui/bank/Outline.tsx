@@ -12,6 +12,9 @@ type Rows = { total: number; row: (i: number) => QuestionLine | undefined; need:
 type Props = {
   categories: CategoryNode[];
   openCategory: string | null;
+  /** A category that takes the focus once it is drawn. */
+  focus: string | null;
+  onFocused: () => void;
   flat: boolean;
   rows: Rows;
   current: string | null;
@@ -57,6 +60,15 @@ export function Outline(props: Props) {
   const [from, to] = [seen[0], seen[seen.length - 1]];
   useEffect(() => {
     if (from !== undefined && to !== undefined) rows.need(from, to);
+  });
+  const { focus, onFocused } = props;
+  useEffect(() => {
+    const at = focus === null ? -1 : categories.findIndex((node) => node.id === focus);
+    if (at < 0) return;
+    const row = box.current?.querySelector<HTMLElement>(`[data-category="${focus}"]`);
+    if (!row) return virtual.scrollToIndex(at);
+    row.focus();
+    onFocused();
   });
   const open = (one: Place) => {
     const line = one.kind === 'question' ? rows.row(one.at) : null;

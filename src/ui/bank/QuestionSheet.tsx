@@ -8,7 +8,7 @@ import { type Authoring, AuthoringProvider } from '../question/authoring';
 import { contentProblem } from '../question/editing';
 import { editingOf, QuestionEditor } from '../question/QuestionEditor';
 import { RichEditor } from '../question/rich/RichEditor';
-import { tabToNextText } from '../question/textOrder';
+import { followPress, tabToNextText } from '../question/textOrder';
 import { FeedbackFields } from './FeedbackFields';
 import { LabelFields } from './LabelFields';
 import type { BankPageProps, OpenQuestion, SheetCommands } from './model';
@@ -58,12 +58,13 @@ export function QuestionSheet({ question, bank, ...events }: Props) {
             onTheirs={() => sheet.takeTheirs(theirs)}
           />
         )}
-        {/* biome-ignore lint/a11y/noStaticElementInteractions: the keys work in every field of the sheet */}
+        {/* biome-ignore lint/a11y/noStaticElementInteractions: the keys work in every field of the sheet, and every press on it is followed */}
         <div
           onKeyDown={(event) => {
             sheet.saveByKey(event);
             tabToNextText(event);
           }}
+          onClickCapture={followPress}
           className="space-y-5 px-5 py-4"
           key={sheet.round}
         >

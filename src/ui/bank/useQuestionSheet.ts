@@ -137,9 +137,9 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
           draft.forget(false);
           if (!andNext) return events.onSaved(questionId);
           events.onAdded?.();
-          const { categoryId, difficulty, points, tags, objectives } = fields;
+          const { categoryId, difficulty, points, tags, objectives, passageId } = fields;
           const content = blankLike(question.content, fields.content);
-          const next = { ...fieldsOf(question), categoryId, difficulty, points, tags, objectives, content };
+          const next = { ...fieldsOf(question), categoryId, difficulty, points, tags, objectives, passageId, content };
           put((before) => filled(before, { fields: next, state: 'untouched', note: 'Saved. Here is the next.' }));
         },
       );

@@ -10,6 +10,7 @@ import { MoveButtons, rowTool } from '../kit/MoveButtons';
 import { contentProblem } from './editing';
 import { LabelsField } from './LabelsField';
 import { RichEditor } from './rich/RichEditor';
+import { addsText } from './textOrder';
 
 type Content = { choices: Choice[]; shuffle: boolean; labels?: string };
 type Props<Kind extends Content> = {
@@ -168,6 +169,7 @@ export function ChoicesEditor<Kind extends Content>({ content, onChange, problem
       <div className="mt-2 flex flex-wrap items-end justify-between gap-2">
         <Button
           look="quiet"
+          {...addsText}
           onClick={add}
           whyNot={choices.length >= choiceLimits.most ? 'A choice question takes at most 20 choices.' : null}
         >

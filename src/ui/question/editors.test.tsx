@@ -3,7 +3,7 @@ import '../testing/dom';
 import { fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import type { Problem } from '@/core/base/result';
 import { richFromText, richText } from '@/core/base/rich';
 import type { Choice } from '@/core/question/choices';
@@ -362,5 +362,48 @@ describe('gaps', () => {
     ]);
     await user.click(field('Option 3 is right'));
     expect(now().gaps[0]).toMatchObject({ options: [{ right: false }, { right: false }, { right: true }] });
+  });
+});
+
+describe('tools of a text', () => {
+  const choice = blankContent('single-choice') as ContentOf<'single-choice'>;
+  const text = () => field('Choice A');
+
+  it('are reached by Alt+F10, walked by the arrows, and left by Escape', async () => {
+    const { user } = edit(choice);
+    text().focus();
+    await screen.findByRole('toolbar', { name: 'Form of choice a' });
+    await user.keyboard('{Alt>}{F10}{/Alt}');
+    const at = () => document.activeElement?.getAttribute('aria-label');
+    expect(at()).toBe('Bold');
+    await user.keyboard('{ArrowRight}');
+    expect(at()).toBe('Italic');
+    await user.keyboard('{ArrowLeft}{ArrowLeft}');
+    expect(at()).toBe('Link');
+    await user.keyboard('{Escape}');
+    await vi.waitFor(() => expect(document.activeElement).toBe(text()));
+  });
+
+  it('make a formula, a table and a link by keys alone', async () => {
+    const { user, now } = edit(choice);
+    text().focus();
+    await user.keyboard('{Alt>}[KeyX]{/Alt}');
+    await user.type(await screen.findByLabelText(/Formula in TeX/), 'x^2{Enter}');
+    const written = () => JSON.stringify(now().choices[0]?.content);
+    expect(written()).toContain('"tex":"x^2"');
+    await vi.waitFor(() => expect(document.activeElement).toBe(text()));
+    await user.keyboard('{Control>}k{/Control}');
+    const address = await screen.findByLabelText('Address of the link');
+    await user.type(address, 'javascript:alert(1){Enter}');
+    expect(screen.getByText(/An address begins with/)).toBeTruthy();
+    expect(written()).not.toContain('javascript');
+    await user.clear(address);
+    await user.type(address, 'https://school.example/tides{Enter}');
+    expect(written()).toContain('{"type":"link","attrs":{"href":"https://school.example/tides"}}');
+    text().focus();
+    await user.keyboard('{Alt>}[KeyT]{/Alt}');
+    expect(written()).toContain('"type":"table"');
+    await user.click(await screen.findByRole('button', { name: 'Remove table' }));
+    expect(written()).not.toContain('"type":"table"');
   });
 });

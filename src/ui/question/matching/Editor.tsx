@@ -7,7 +7,7 @@ import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem, type EditorProps } from '../editing';
 import { RichEditor } from '../rich/RichEditor';
-import { isText } from '../textOrder';
+import { addsText, isText } from '../textOrder';
 
 /** Pairs side by side, options that belong to nothing below them. */
 export function MatchingEditor({ content, onChange, problems }: EditorProps<MatchingContent>) {
@@ -70,6 +70,7 @@ export function MatchingEditor({ content, onChange, problems }: EditorProps<Matc
       <div className="flex flex-wrap items-end gap-3">
         <Button
           look="quiet"
+          {...addsText}
           whyNot={pairs.length >= 20 ? 'Matching takes at most 20 pairs.' : null}
           onClick={() => setPairs([...pairs, { id: freeId(pairs, 'p'), prompt: emptyRich, answer: '' }])}
         >

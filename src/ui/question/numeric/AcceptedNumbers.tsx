@@ -14,7 +14,8 @@ import { TextButton } from '../../kit/TextButton';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
 import { RichEditor } from '../rich/RichEditor';
-import { isText } from '../textOrder';
+import { addsText, isText } from '../textOrder';
+import { useNewRow } from '../useNewRow';
 import { UnitsEditor } from './UnitsEditor';
 
 type Key = { accepted: AcceptedNumber[]; units?: Units };
@@ -36,6 +37,11 @@ export function AcceptedNumbers({ value, onChange, problems, path, formulas, set
   const set = (next: AcceptedNumber[]) => onChange({ ...value, accepted: next });
   const change = (at: number, part: Partial<AcceptedNumber>) =>
     set(accepted.map((one, i) => (i === at ? { ...one, ...part } : one)));
+  const newRow = useNewRow();
+  const add = (at: number) => {
+    newRow.expect(at);
+    set([...accepted.slice(0, at), blankAcceptedNumber(1), ...accepted.slice(at)]);
+  };
   const inPath = (rest: string) => contentProblem(problems, `${path}${rest}`);
   return (
     <div>
@@ -44,13 +50,18 @@ export function AcceptedNumbers({ value, onChange, problems, path, formulas, set
       <ol className="space-y-3">
         {accepted.map((one, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: the rows have no identity besides their place
-          <li key={i}>
+          <li key={i} ref={newRow.row(i)}>
             <div className="grid grid-cols-[1.6fr_0.8fr_1.3fr_0.7fr_auto] items-start gap-2">
               <TextField
                 {...isText}
                 label={formulas ? 'Value or formula' : 'Value'}
                 value={one.value}
                 onChange={(event) => change(i, { value: event.target.value })}
+                onKeyDown={(event) => {
+                  if (event.key !== 'Enter' || event.ctrlKey || event.metaKey) return;
+                  event.preventDefault();
+                  add(i + 1);
+                }}
                 problem={inPath(`accepted.${i}.value`)}
                 hint={heard(one.value)}
               />
@@ -108,7 +119,7 @@ export function AcceptedNumbers({ value, onChange, problems, path, formulas, set
         ))}
       </ol>
       <div className="mt-1 flex flex-wrap gap-2">
-        <Button look="quiet" onClick={() => set([...accepted, blankAcceptedNumber(0.5)])}>
+        <Button look="quiet" {...addsText} title="Enter in a value does the same" onClick={() => add(accepted.length)}>
           <Plus size={15} aria-hidden="true" /> Accept another answer
         </Button>
         {!value.units && (

@@ -8,6 +8,7 @@ import { SelectField } from '../../kit/Field';
 import { Reorder } from '../../kit/Reorder';
 import { contentProblem, type EditorProps } from '../editing';
 import { RichEditor } from '../rich/RichEditor';
+import { addsText } from '../textOrder';
 import { orderingRuleNames } from './Review';
 
 /** The items in their right order. */
@@ -51,6 +52,7 @@ export function OrderingEditor({ content, onChange, problems }: EditorProps<Orde
       <div className="flex flex-wrap items-end gap-3">
         <Button
           look="quiet"
+          {...addsText}
           whyNot={items.length >= 20 ? 'Ordering takes at most 20 items.' : null}
           onClick={() => set([...items, { id: freeId(items, 'i'), content: emptyRich }])}
         >

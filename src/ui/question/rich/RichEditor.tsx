@@ -2,25 +2,15 @@
 import Subscript from '@tiptap/extension-subscript';
 import Superscript from '@tiptap/extension-superscript';
 import { TableKit } from '@tiptap/extension-table';
-import { type Editor, EditorContent, useEditor } from '@tiptap/react';
+import { type Editor, EditorContent, useEditor, useEditorState } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
-import {
-  Bold,
-  Code,
-  ImagePlus,
-  Italic,
-  List,
-  ListOrdered,
-  Sigma,
-  Subscript as SubscriptIcon,
-  Superscript as SuperscriptIcon,
-  Table,
-} from 'lucide-react';
-import { useEffect, useId, useRef, useState } from 'react';
+import { type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
 import { type Rich, readRich } from '@/core/base/rich';
 import { useAuthoring } from '../authoring';
 import { isText } from '../textOrder';
+import { LinkField } from './LinkField';
 import { GapNode, MathNode, MediaNode, VariableNode } from './nodes';
+import { shownByTools, TextTools, textTools } from './TextTools';
 
 type Props = {
   label: string;
@@ -45,6 +35,8 @@ type Props = {
 export function RichEditor({ label, quiet, value, onChange, problem, low, writes, begins, onLines, makeGap }: Props) {
   const id = useId();
   const [active, setActive] = useState(false);
+  const [linking, setLinking] = useState(false);
+  const box = useRef<HTMLDivElement>(null);
   const [fileProblem, setFileProblem] = useState<string | null>(null);
   const authoring = useAuthoring();
   const filePicker = useRef<HTMLInputElement>(null);
@@ -102,7 +94,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
     onFocus: () => setActive(true),
     onBlur: ({ event }) => {
       const to = event.relatedTarget as HTMLElement | null;
-      if (!to?.closest(`[data-tools="${id}"]`)) setActive(false);
+      if (!box.current?.contains(to)) setActive(false);
     },
   });
   // Content that was changed elsewhere (a value that got another name) comes into the text; the author's own typing is there already.
@@ -114,8 +106,13 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
   }, [editor, value]);
   const turnIntoGap = () => {
     if (!editor || !latest.current.makeGap) return;
-    const { from, to } = selectedNow(editor);
-    const words = editor.state.doc.textBetween(from, to, ' ').trim();
+    const selected = selectedNow(editor);
+    const between = editor.state.doc.textBetween(selected.from, selected.to, ' ', ' ');
+    const words = between.trim();
+    // The spaces around the words stay in the text.
+    const before = words === '' ? 0 : between.length - between.trimStart().length;
+    const after = words === '' ? 0 : between.length - between.trimEnd().length;
+    const [from, to] = [selected.from + before, selected.to - after];
     const gapId = latest.current.makeGap(words);
     editor
       .chain()
@@ -137,117 +134,44 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
         .run();
   };
   latest.current = { makeGap, onLines, bring: (file) => void bring(file) };
+  // The tools say what is so at the cursor: they are drawn anew when that changes.
+  useEditorState({
+    editor,
+    selector: ({ editor: current }) => (current ? shownByTools.filter((name) => current.isActive(name)).join() : ''),
+  });
   const tools = editor
-    ? ([
-        ['Bold', 'Ctrl+B', Bold, () => editor.chain().focus().toggleBold().run(), editor.isActive('bold')],
-        ['Italic', 'Ctrl+I', Italic, () => editor.chain().focus().toggleItalic().run(), editor.isActive('italic')],
-        [
-          'Subscript',
-          'Ctrl+,',
-          SubscriptIcon,
-          () => editor.chain().focus().toggleSubscript().run(),
-          editor.isActive('subscript'),
-        ],
-        [
-          'Superscript',
-          'Ctrl+.',
-          SuperscriptIcon,
-          () => editor.chain().focus().toggleSuperscript().run(),
-          editor.isActive('superscript'),
-        ],
-        ['List', '', List, () => editor.chain().focus().toggleBulletList().run(), editor.isActive('bulletList')],
-        [
-          'Numbered list',
-          '',
-          ListOrdered,
-          () => editor.chain().focus().toggleOrderedList().run(),
-          editor.isActive('orderedList'),
-        ],
-        [
-          'Table',
-          '',
-          Table,
-          () => editor.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run(),
-          false,
-        ],
-        ['Code', '', Code, () => editor.chain().focus().toggleCodeBlock().run(), editor.isActive('codeBlock')],
-        [
-          'Formula',
-          '',
-          Sigma,
-          () =>
-            editor
-              .chain()
-              .insertContent({ type: 'math', attrs: { tex: '', display: false } })
-              .run(),
-          false,
-        ],
-        ...(authoring.store
-          ? ([['Picture, sound or video', '', ImagePlus, () => filePicker.current?.click(), false]] as const)
-          : []),
-      ] as const)
+    ? textTools({
+        editor,
+        pickFile: authoring.store ? () => filePicker.current?.click() : null,
+        link: () => setLinking(true),
+      })
     : [];
+  const pressTool = (event: KeyboardEvent) => {
+    if (event.altKey && event.code === 'KeyG' && makeGap) turnIntoGap();
+    else if (event.altKey && event.key === 'F10')
+      box.current?.querySelector<HTMLElement>('[role="toolbar"] button')?.focus();
+    else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') setLinking(true);
+    else {
+      const tool = event.altKey && !event.ctrlKey && tools.find((one) => one.alt === event.code);
+      if (!tool) return;
+      tool.run();
+    }
+    event.preventDefault();
+  };
   return (
-    <div className="relative">
+    <div ref={box} className="relative">
       <span id={`${id}-label`} className={quiet ? 'sr-only' : 'mb-1 block text-sm font-medium'}>
         {label}
       </span>
-      {active && (
-        <div
-          data-tools={id}
-          role="toolbar"
-          aria-label={`Form of ${label.toLowerCase()}`}
-          className="absolute right-1 z-10 flex -translate-y-full border border-line bg-sheet shadow-sm"
-        >
-          {tools.map(([name, keys, Icon, run, on]) => (
-            <button
-              key={name}
-              type="button"
-              aria-label={name}
-              aria-pressed={on}
-              title={keys ? `${name} (${keys})` : name}
-              tabIndex={-1}
-              onMouseDown={(event) => event.preventDefault()}
-              onClick={run}
-              className={`p-1.5 ${on ? 'bg-prussian-wash text-prussian' : 'hover:bg-paper'}`}
-            >
-              <Icon size={15} />
-            </button>
-          ))}
-          {makeGap && (
-            <button
-              type="button"
-              tabIndex={-1}
-              title="Turn the selected words into a gap (Alt+G)"
-              onMouseDown={(event) => event.preventDefault()}
-              onClick={turnIntoGap}
-              className="px-2 text-sm text-pine hover:bg-pine-wash"
-            >
-              Make a gap
-            </button>
-          )}
-          {authoring.variables.length > 0 && (
-            <select
-              aria-label="Put in a value"
-              value=""
-              onChange={(event) => {
-                editor
-                  ?.chain()
-                  .focus()
-                  .insertContent({ type: 'variable', attrs: { id: event.target.value, decimals: null } })
-                  .run();
-              }}
-              className="bg-plum-wash px-1 text-sm text-plum"
-            >
-              <option value="">Put in a value</option>
-              {authoring.variables.map((variable) => (
-                <option key={variable.id} value={variable.id}>
-                  {variable.name}
-                </option>
-              ))}
-            </select>
-          )}
-        </div>
+      {active && editor && (
+        <TextTools
+          label={label}
+          editor={editor}
+          tools={tools}
+          variables={authoring.variables}
+          onGap={makeGap ? turnIntoGap : null}
+          onLeave={() => setActive(false)}
+        />
       )}
       {authoring.store && (
         <input
@@ -265,11 +189,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
       )}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: the key works in the text inside */}
       <div
-        onKeyDown={(event) => {
-          if (!event.altKey || event.key.toLowerCase() !== 'g' || !makeGap) return;
-          event.preventDefault();
-          turnIntoGap();
-        }}
+        onKeyDown={pressTool}
         onPasteCapture={(event) => {
           const file = [...event.clipboardData.files].find((one) => /^(image|audio|video)\//.test(one.type));
           if (!file || event.clipboardData.types.includes('text/html')) return;
@@ -280,6 +200,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
       >
         <EditorContent editor={editor} />
       </div>
+      {linking && editor && <LinkField editor={editor} onClose={() => setLinking(false)} />}
       {fileProblem && (
         <p role="alert" className="mt-1 text-sm text-brick">
           {fileProblem}

@@ -51,6 +51,8 @@ function MathView({ node, updateAttributes, selected, deleteNode, editor }: Reac
               placeholder="\frac{D}{V} \times 60"
               onChange={(event) => updateAttributes({ tex: event.target.value })}
               onKeyDown={(event) => {
+                // What the sheet does by Ctrl is done from here too.
+                if (event.ctrlKey || event.metaKey) return;
                 event.stopPropagation();
                 if (event.key === 'Enter' || event.key === 'Escape') {
                   event.preventDefault();
@@ -237,7 +239,7 @@ function MediaView({ node, updateAttributes, deleteNode, selected }: ReactNodeVi
           placeholder="What it shows, for those who cannot see or hear it"
           value={alt}
           onChange={(event) => updateAttributes({ alt: event.target.value })}
-          onKeyDown={(event) => event.stopPropagation()}
+          onKeyDown={(event) => !event.ctrlKey && !event.metaKey && event.stopPropagation()}
           className={`min-h-8 w-full min-w-72 rounded-sm border px-2 ${alt.trim() ? 'border-edge' : 'border-saffron bg-saffron-wash'}`}
         />
         <TextButton onClick={deleteNode}>Remove</TextButton>

@@ -1,6 +1,6 @@
 'use client';
 import { Plus } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { emptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
@@ -13,7 +13,8 @@ import { TextButton } from '../../kit/TextButton';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
 import { RichEditor } from '../rich/RichEditor';
-import { isText } from '../textOrder';
+import { addsText, isText } from '../textOrder';
+import { useNewRow } from '../useNewRow';
 
 type Key = { accepted: AcceptedText[]; matching: MatchingRule };
 type Props = {
@@ -33,10 +34,9 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
   const change = (at: number, part: Partial<AcceptedText>) =>
     set(accepted.map((one, i) => (i === at ? { ...one, ...part } : one)));
   const rule = (part: Partial<MatchingRule>) => onChange({ ...value, matching: { ...matching, ...part } });
-  /** Which answer takes the cursor once it is there. */
-  const focus = useRef<number | null>(null);
+  const newRow = useNewRow();
   const add = (at: number) => {
-    focus.current = at;
+    newRow.expect(at);
     set([...accepted.slice(0, at), { text: '', credit: 1 }, ...accepted.slice(at)]);
   };
   const inPath = (rest: string) => contentProblem(problems, `${path}${rest}`);
@@ -47,15 +47,8 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
       {accepted.length === 0 && <p className="text-sm text-ink-2">None: every answer is marked by hand.</p>}
       <ol className="space-y-2">
         {accepted.map((one, i) => (
-          <li
-            // biome-ignore lint/suspicious/noArrayIndexKey: the rows have no identity besides their place
-            key={i}
-            ref={(row) => {
-              if (!row || focus.current !== i) return;
-              focus.current = null;
-              row.querySelector('input')?.focus();
-            }}
-          >
+          // biome-ignore lint/suspicious/noArrayIndexKey: the rows have no identity besides their place
+          <li key={i} ref={newRow.row(i)}>
             <div className="flex items-start gap-2">
               <TextField
                 quiet
@@ -103,6 +96,7 @@ export function AcceptedTexts({ value, onChange, problems, path, mayBeEmpty }: P
       </ol>
       <Button
         look="quiet"
+        {...addsText}
         className="mt-1"
         title="Enter in an answer does the same"
         onClick={() => add(accepted.length)}
