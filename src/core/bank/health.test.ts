@@ -93,10 +93,42 @@ describe('choices that refer to other choices', () => {
       })),
     });
     expect(findings(content(true, false))).toEqual([
-      { kind: 'refers', choices: [{ id: 'c2', text: 'All of the above' }] },
+      { kind: 'refers', choices: [{ id: 'c2', text: 'All of the above' }], pin: ['c2'] },
     ]);
     expect(findings(content(false, false))).toEqual([]);
     expect(findings(content(true, true))).toEqual([]);
+  });
+});
+
+describe('pinning what a choice names', () => {
+  const of = (texts: string[], pinned: number[]): QuestionContent => ({
+    type: 'single-choice',
+    stem: richFromText('q'),
+    shuffle: true,
+    feedback: {},
+    choices: texts.map((text, i) => ({
+      id: `c${i}`,
+      content: richFromText(text),
+      right: i === 0,
+      pinned: pinned.includes(i),
+    })),
+  });
+  const toPin = (content: QuestionContent) =>
+    findings(content).flatMap((one) => (one.kind === 'refers' ? one.pin : []));
+
+  it.each([
+    ['Both A and C', ['c3', 'c0', 'c2']],
+    ['A, B and C', ['c3', 'c0', 'c1', 'c2']],
+    ['None of the above', ['c3']],
+    ['Answer B', ['c3', 'c1']],
+    ['A flag', []],
+  ])('%s', (text, pin) => expect(toPin(of(['x', 'y', 'z', text], []))).toEqual(pin));
+
+  it('mends it: nothing moves any more that is named', () => {
+    const texts = ['x', 'y', 'z', 'Both A and C'];
+    // Pinned alone, what it names goes on moving.
+    expect(toPin(of(texts, [3]))).toEqual(['c0', 'c2']);
+    expect(toPin(of(texts, [0, 2, 3]))).toEqual([]);
   });
 });
 

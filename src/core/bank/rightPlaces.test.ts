@@ -7,7 +7,7 @@ import { crowded, rightPlaces, spreadRightAnswers } from './rightPlaces';
 const choice = (length: number, right: number, pinned: number[] = []): QuestionContent => ({
   type: 'single-choice',
   stem: richFromText('q'),
-  shuffle: false,
+  shuffle: true,
   feedback: {},
   choices: Array.from({ length }, (_, i) => ({
     id: `c${i}`,
@@ -50,6 +50,17 @@ describe('where right answers stand', () => {
         content.type === 'single-choice' && content.choices.filter((one) => !one.right).map((one) => one.id),
       ).toEqual(['c0', 'c2', 'c3']);
     expect(spreadRightAnswers(held)).toEqual(changed);
+  });
+
+  it('leave questions that are not shuffled, and those in which a choice refers to others, as they are written', () => {
+    const held = many(12, 4, () => 1).map((content, i) => ({ id: `q${i}`, content }));
+    const [unshuffled, referring] = [held[3], held[5]];
+    if (unshuffled?.content.type !== 'single-choice' || referring?.content.type !== 'single-choice') throw new Error();
+    unshuffled.content.shuffle = false;
+    referring.content.choices[3] = { ...referring.content.choices[3], content: richFromText('Both A and C') } as never;
+    const changed = spreadRightAnswers(held);
+    expect(changed.size).toBeGreaterThan(4);
+    expect([changed.has('q3'), changed.has('q5')]).toEqual([false, false]);
   });
 
   it('keep every choice, and pinned ones stay where they are', () => {

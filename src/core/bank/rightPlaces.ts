@@ -1,4 +1,6 @@
 import { quickRandom, shuffled } from '../base/random';
+import { richText } from '../base/rich';
+import { refersToOthers } from '../question/choiceReferences';
 import type { QuestionContent } from '../question/content';
 
 type Held = { id: string; content: QuestionContent };
@@ -59,8 +61,9 @@ export function crowded({ chiSquared, freedom }: Pick<RightPlaces, 'chiSquared' 
 
 /**
  * Moves right choices so that each place holds as many of them as it can, within one, for questions of each length.
- * Wrong choices keep their order among themselves; pinned choices stay, and questions whose right choice is pinned are
- * left as they are.
+ * Wrong choices keep their order among themselves, and pinned choices stay. Questions are left as they are whose right
+ * choice is pinned; that are not shuffled, since their author may have meant the order; and in which a choice refers to
+ * others, which would come to refer to something else.
  *
  * @returns the changed contents by question id; the same order of questions gives the same result
  */
@@ -69,7 +72,8 @@ export function spreadRightAnswers(held: readonly Held[]): Map<string, QuestionC
   const byLength = new Map<number, Held[]>();
   for (const one of held) {
     const { content } = one;
-    if (content.type !== 'single-choice' || content.choices.some((choice) => choice.right && choice.pinned)) continue;
+    if (content.type !== 'single-choice' || !content.shuffle) continue;
+    if (content.choices.some((one) => (one.right && one.pinned) || refersToOthers(richText(one.content)))) continue;
     byLength.set(content.choices.length, [...(byLength.get(content.choices.length) ?? []), one]);
   }
   for (const [length, group] of byLength) {

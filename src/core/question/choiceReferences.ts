@@ -26,11 +26,32 @@ export function refersToOthers(text: string): boolean {
   return letters.test(spaced) || references.some((pattern) => pattern.test(small));
 }
 
-/** What there is to look at in a list of choices: those that refer to others by place while they are shuffled. */
+/**
+ * The places, from 0, that a choice names by their letters: "both A and C" names the first and the third.
+ *
+ * @example placesNamed('Both A and C') // [0, 2]
+ */
+export function placesNamed(text: string): number[] {
+  const spaced = text.replace(/\s+/g, ' ');
+  const single = /^(?:choice|answer|option|statement)s? ([a-h])\b/i.exec(spaced)?.[1];
+  const named = letters.test(spaced) ? (spaced.match(/\b[A-H]\b/g) ?? []) : single ? [single.toUpperCase()] : [];
+  return [...new Set(named.map((letter) => letter.charCodeAt(0) - 65))];
+}
+
+/**
+ * What there is to look at in a list of choices: those that refer to others by place while they are shuffled. Where a
+ * choice names others by their letters, it is mended only when those keep their places too.
+ */
 export function choiceFindings({ choices, shuffle }: { choices: readonly Choice[]; shuffle: boolean }): Finding[] {
   if (!shuffle) return [];
-  const referring = choices
-    .filter((choice) => !choice.pinned && refersToOthers(richText(choice.content)))
-    .map((choice) => ({ id: choice.id, text: richText(choice.content) }));
-  return referring.length ? [{ kind: 'refers', choices: referring }] : [];
+  const referring = choices.flatMap((choice) => {
+    const text = richText(choice.content);
+    if (!refersToOthers(text)) return [];
+    const held = [choice, ...placesNamed(text).flatMap((place) => choices[place] ?? [])];
+    const pin = held.filter((one) => !one.pinned).map((one) => one.id);
+    return pin.length ? [{ id: choice.id, text, pin }] : [];
+  });
+  if (referring.length === 0) return [];
+  const pin = [...new Set(referring.flatMap((one) => one.pin))];
+  return [{ kind: 'refers', choices: referring.map(({ id, text }) => ({ id, text })), pin }];
 }

@@ -1,7 +1,7 @@
 /** Something in a question that its author should look at. */
 export type Finding =
-  /** Choices that refer to others by place while they are shuffled; they can be pinned. */
-  | { kind: 'refers'; choices: { id: string; text: string }[] }
+  /** Choices that refer to others by place while they are shuffled; `pin` are the ids of all that have to keep their places. */
+  | { kind: 'refers'; choices: { id: string; text: string }[]; pin: string[] }
   | { kind: 'no-right-answer'; message: string }
   /** Pictures, sounds and videos without a text in their place: how many. */
   | { kind: 'no-alternative-text'; count: number }

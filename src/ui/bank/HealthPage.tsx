@@ -36,10 +36,7 @@ export function HealthPage({ base, health, commands }: Props) {
   const refers = of('refers');
   const pin = () => {
     const places = Object.fromEntries(
-      refers.map(({ id, finding }) => [
-        id,
-        finding.kind === 'refers' ? finding.choices.map((choice) => choice.id) : [],
-      ]),
+      refers.map(({ id, finding }) => [id, finding.kind === 'refers' ? finding.pin : []]),
     );
     void edit(
       { kind: 'pin', places },
@@ -198,7 +195,8 @@ export function HealthPage({ base, health, commands }: Props) {
         >
           <p>
             As many right answers come to stand in each place as can be, for questions of each length. Wrong choices
-            keep their order, pinned ones their places. Papers drawn already stay as they are. It can be undone.
+            keep their order, pinned ones their places. Questions that are not shuffled stay as they are written, and so
+            do those in which a choice refers to others. Papers drawn already stay as they are. It can be undone.
           </p>
         </Decision>
       )}
