@@ -89,6 +89,7 @@ export function mainViews(db: Db): View[] {
     { name: 'done lately', path: `${course}/done` },
     { name: 'retired questions', path: `${bank}?retired=yes` },
     { name: 'passages', path: `${bank}/passages?passage=new` },
+    { name: 'banks', path: `${course}/banks?list=yes` },
     { name: 'bank settings', path: `${bank}/settings` },
     { name: 'exams', path: `${course}/exams` },
     { name: 'exam plan', path: theory, ready: '[role=textbox]' },

@@ -1,11 +1,12 @@
 import { openTrial, openTrialQuestion, rightAnswers, scoreTrial } from './attempt/trial';
 import { openTryOut, scoreTryOut } from './attempt/tryOut';
+import { beginBank, giveUpBank, renameBank, takeUpBank } from './bank/banks';
 import { createCategory, deleteCategory, emptyCategoryInto, moveCategory, renameCategory } from './bank/categories';
 import { copyQuestions } from './bank/copyQuestions';
 import { giveUpDraft, keepDraft } from './bank/drafts';
 import { editMany } from './bank/editMany';
 import { createObjective } from './bank/objectives';
-import { listPassages, savePassage } from './bank/passages';
+import { dropPassage, listPassages, savePassage } from './bank/passages';
 import { setUsualPoints } from './bank/points';
 import { listQuestions } from './bank/questionList';
 import { createQuestion, openQuestion, retireQuestion, saveQuestion } from './bank/questions';
@@ -106,6 +107,7 @@ export const served = {
   archiveExam,
   arrange,
   askForLook,
+  beginBank,
   beginNextTerm,
   bringIn,
   cancelPrint,
@@ -129,6 +131,7 @@ export const served = {
   deleteCategory,
   dropComment,
   dropFilter,
+  dropPassage,
   duplicateExam,
   editMany,
   emptyCategoryInto,
@@ -137,6 +140,7 @@ export const served = {
   giveAgain,
   giveMark,
   giveSecondMark,
+  giveUpBank,
   giveUpDraft,
   handInFor,
   keepAsUsual,
@@ -172,6 +176,7 @@ export const served = {
   remark,
   removeColumn,
   removePerson,
+  renameBank,
   renameCategory,
   reopen,
   replyToFeedback,
@@ -203,6 +208,7 @@ export const served = {
   takeUpRevision,
   tickNote,
   withOtherNumbers,
+  takeUpBank,
   undoChange,
   voidAttempt,
   withdrawCorrection,

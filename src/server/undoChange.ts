@@ -4,8 +4,10 @@ import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { permits } from '@/core/people/policy';
 import type { Tx } from '@/db/client';
 import { audit, courseBank } from '@/db/schema';
+import { bankBroughtIn, bankTakenOut } from './bank/banks';
 import { categoryChanges } from './bank/categories';
 import { manyEdited } from './bank/editMany';
+import { passageDropped } from './bank/passages';
 import { questionCreated, questionRetired, questionsAdded } from './bank/questionChanges';
 import { linesTakenOut } from './exam/takingOut';
 import { gradesEntered } from './gradebook/gradeSheets';
@@ -22,6 +24,9 @@ import { rosterAdded } from './people/roster';
 export const undoables = new Map<string, Undoable<object>>(
   [
     ...categoryChanges,
+    bankBroughtIn,
+    bankTakenOut,
+    passageDropped,
     questionCreated,
     questionRetired,
     questionsAdded,

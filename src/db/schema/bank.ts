@@ -59,6 +59,8 @@ export const passage = sqliteTable(
     currentVersionId: text('current_version_id'),
     /** Raised by every save, so that nobody saves over what they have not seen. */
     edit: integer('edit').notNull().default(1),
+    /** When it was deleted: it stays for papers that hold it, and for taking the deletion back. */
+    deletedAt: moment('deleted_at'),
   },
   (table) => [index('passage_bank').on(table.bankId)],
 );

@@ -1,5 +1,5 @@
-import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
-import { categoryPathNames, categoryPaths } from '@/core/bank/categoryTree';
+import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { type CategoryRow, categoryPathNames, categoryPaths } from '@/core/bank/categoryTree';
 import { day, type Instant } from '@/core/base/time';
 import { type ExamDesign, examsDrawnFrom, linesOf } from '@/core/exam/design';
 import { withExamPools } from '@/core/exam/examPools';
@@ -145,7 +145,7 @@ function factsOf(
     { usage },
   );
   return {
-    categoryNames: categoryPathNames(categories),
+    categoryNames: namesInBanks(db, bankIds, categories),
     rows: rows.map((row) => {
       const { success = null, lastUsed = null, time = null } = seen.get(row.id) ?? {};
       return {
@@ -172,21 +172,33 @@ const restsQuestions = (design: ExamDesign): boolean =>
   linesOf(design).some(({ line }) => line.kind !== 'fixed' && Boolean(line.pool.restDays));
 
 /** The names of every category of the banks a course uses, with those above it, by id. */
-export const categoryNamesInCourse = (db: Db | Tx, courseId: string): Map<string, string> =>
-  categoryPathNames(
-    db
-      .select({
-        id: category.id,
-        bankId: category.bankId,
-        parentId: category.parentId,
-        name: category.name,
-        position: category.position,
-      })
-      .from(category)
-      .innerJoin(courseBank, eq(courseBank.bankId, category.bankId))
-      .where(eq(courseBank.courseId, courseId))
-      .all(),
+export function categoryNamesInCourse(db: Db | Tx, courseId: string): Map<string, string> {
+  const banks = db.select({ id: courseBank.bankId }).from(courseBank).where(eq(courseBank.courseId, courseId)).all();
+  const bankIds = banks.map((row) => row.id);
+  return namesInBanks(db, bankIds, db.select().from(category).where(inArray(category.bankId, bankIds)).all());
+}
+
+/** Where a course uses several banks, the name of its bank stands behind that of each category: "Heights (Navigation)". */
+function namesInBanks(
+  db: Db | Tx,
+  bankIds: readonly string[],
+  categories: readonly (CategoryRow & { bankId: string })[],
+): Map<string, string> {
+  if (bankIds.length < 2) return categoryPathNames(categories);
+  const banks = db
+    .select({ id: bank.id, name: bank.name })
+    .from(bank)
+    .where(inArray(bank.id, [...bankIds]))
+    .orderBy(asc(bank.name))
+    .all();
+  return new Map(
+    banks.flatMap(({ id, name }) =>
+      [...categoryPathNames(categories.filter((one) => one.bankId === id))].map(
+        ([categoryId, path]): [string, string] => [categoryId, `${path} (${name})`],
+      ),
+    ),
   );
+}
 
 /** The bank that holds the items of an off-screen exam of the course: all that such an exam is made of. */
 const itemBankOf = (db: Db | Tx, courseId: string, examId: string): string[] =>

@@ -9,6 +9,7 @@ import { objective, question, questionObjective, questionTag, questionVersion } 
 import type { Context } from '../house/context';
 import { undoable } from '../house/undoable';
 import { command } from '../house/useCase';
+import { inSlices } from '../records/inSlices';
 import { categoryRows } from './categories';
 import { grouped } from './labels';
 import { staySaid } from './questionChanges';
@@ -129,13 +130,6 @@ function applyChange(tx: Tx, context: Context, bankId: string, ids: string[], ch
     case 'spread':
       return changeContents(tx, context, rows, change);
   }
-}
-
-/** Runs a statement over slices of ids that fit its limit of parameters. */
-function inSlices<T>(ids: string[], run: (slice: string[]) => T[]): T[] {
-  const all: T[] = [];
-  for (let i = 0; i < ids.length; i += 500) for (const one of run(ids.slice(i, i + 500))) all.push(one);
-  return all;
 }
 
 /** Sets the same columns on many questions. */

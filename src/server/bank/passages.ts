@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, count, desc, eq, gt, inArray, isNull, or } from 'drizzle-orm';
 import katex from 'katex';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
@@ -6,10 +6,12 @@ import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { isEmptyRich, type Rich } from '@/core/base/rich';
 import { richSchema } from '@/core/base/richSchema';
 import { typeset } from '@/core/base/typeset';
+import { counted } from '@/core/base/words';
 import type { QuestionType } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { passage, passageVersion, question, questionVersion } from '@/db/schema';
 import { type Context, newId } from '../house/context';
+import { undoable } from '../house/undoable';
 import { command, query } from '../house/useCase';
 import { toBank } from './toBank';
 import { noteMedia } from './versions';
@@ -45,6 +47,8 @@ export const listPassages = query({
         .leftJoin(question, and(eq(question.passageId, passage.id), isNull(question.retiredAt)))
         .where(eq(passage.bankId, bankId))
         .groupBy(passage.id)
+        // One that was deleted stands here again as soon as a question of it is brought back.
+        .having(or(isNull(passage.deletedAt), gt(count(question.id), 0)))
         .orderBy(asc(passage.shortName))
         .all()
         .map(({ frozenAt, ...row }) => ({ ...row, frozen: frozenAt !== null })),
@@ -106,6 +110,43 @@ export const savePassage = command({
     noteMedia(tx, versionId, content);
     record({ subjectId: id, detail: { version: number } });
     return ok({ passageId: id, version: number, edit: (row?.edit ?? 0) + 1 });
+  },
+});
+
+/** A passage was deleted: taken back, it stands in its bank again. */
+export const passageDropped = undoable<{ passageId: string }>('passage.drop', {
+  action: 'bank.change',
+  says: (_kept, { name }) => `The passage “${name}” deleted`,
+  apply(tx, _context, { passageId }) {
+    tx.update(passage).set({ deletedAt: null }).where(eq(passage.id, passageId)).run();
+  },
+});
+
+/** Deletes a passage that no question in use belongs to; papers that hold it keep it. */
+export const dropPassage = command({
+  admits: toBank('bank.change'),
+  takes: [id('passage')],
+  logs: 'passage.drop',
+  does({ tx, bankId, record, context }, passageId): Result<{ auditId: number }> {
+    const row = tx
+      .select()
+      .from(passage)
+      .where(and(eq(passage.id, passageId), eq(passage.bankId, bankId), isNull(passage.deletedAt)))
+      .get();
+    if (!row) return notFound('passage');
+    const questions = tx
+      .select({ n: count() })
+      .from(question)
+      .where(and(eq(question.passageId, passageId), isNull(question.retiredAt)))
+      .get();
+    if (questions?.n)
+      return refused(
+        'conflict',
+        `${counted(questions.n, 'question belongs', 'questions belong')} to this passage: give them another, or retire them first.`,
+      );
+    tx.update(passage).set({ deletedAt: context.now }).where(eq(passage.id, passageId)).run();
+    const undo = passageDropped.of({ passageId });
+    return ok({ auditId: record({ subjectId: passageId, within: bankId, detail: { name: row.shortName }, undo }) });
   },
 });
 

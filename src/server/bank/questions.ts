@@ -185,7 +185,8 @@ export const saveQuestion = command({
     const current = row && tx.select().from(questionVersion).where(eq(questionVersion.id, row.currentVersionId)).get();
     if (!row || !current) return notFound('question');
     if (!categoryRows(tx, bankId).some((one) => one.id === properties.categoryId)) return notFound('category');
-    if (!passageFits(tx, bankId, properties.passageId)) return notFound('passage');
+    if (properties.passageId !== row.passageId && !passageFits(tx, bankId, properties.passageId))
+      return notFound('passage');
     if (content.type !== row.type) return refused('bad-input', 'The type of a question cannot be changed.', 'content');
     if (edit !== row.edit)
       return refused(
@@ -230,13 +231,13 @@ export const retireQuestion = command({
   },
 });
 
-/** Whether a passage is of this bank, or none is named. */
+/** Whether a passage is of this bank and not deleted, or none is named. */
 const passageFits = (tx: Tx, bankId: string, passageId: string | null | undefined): boolean =>
   !passageId ||
   tx
     .select({ id: passage.id })
     .from(passage)
-    .where(and(eq(passage.id, passageId), eq(passage.bankId, bankId)))
+    .where(and(eq(passage.id, passageId), eq(passage.bankId, bankId), isNull(passage.deletedAt)))
     .get() !== undefined;
 
 export const isQuestionType = (text: string | undefined): text is QuestionType =>

@@ -1,11 +1,13 @@
-import { and, asc, eq, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
+import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
 import { isTimeZone } from '@/core/base/time';
 import type { Role } from '@/core/people/policy';
 import { termInput } from '@/core/sitting/term';
 import type { Db } from '@/db/client';
-import { bank, category, course, courseBank, membership } from '@/db/schema';
+import { course, courseBank, membership } from '@/db/schema';
+import { type BankElsewhere, banksTaught, insertBank } from '../bank/banks';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
 import { command, query } from '../house/useCase';
@@ -39,20 +41,43 @@ const courseInput = z.object({
   timeZone: z.string().refine(isTimeZone, 'This time zone is not known. Example: Europe/Oslo.'),
 });
 
-/** Begins a course: the actor becomes its instructor, and it gets a bank of its own. */
+/**
+ * Begins a course: the actor becomes its instructor, and it uses the named banks of courses that they teach, or else gets
+ * one of its own.
+ */
 export const createCourse = command({
   admits: toAnyCourse('course.create', 'Only people who teach a course can begin another.'),
-  takes: [courseInput],
+  takes: [courseInput.extend({ banks: z.array(id('bank')).max(100).default([]) })],
   logs: 'course.create',
-  does: ({ context }, fields): Result<Begun> => ok(beginCourse(context, fields)),
+  does({ tx, context }, { banks, ...fields }): Result<Begun> {
+    const known = new Set(banksTaught(tx, context.actor.userId, null).map((one) => one.id));
+    if (banks.some((one) => !known.has(one))) return notFound('bank');
+    return ok(beginCourse(context, fields, banks));
+  },
 });
+
+/** What a new course begins with: the time zone of the last one this person has a part in, and the banks they could use. */
+export function newCourseBeginning({ db, actor }: Context): { timeZone: string; banks: BankElsewhere[] } {
+  const last = db
+    .select({ timeZone: course.timeZone })
+    .from(membership)
+    .innerJoin(course, eq(course.id, membership.courseId))
+    .where(and(eq(membership.userId, actor.userId), isNull(membership.removedAt)))
+    .orderBy(desc(course.createdAt))
+    .get();
+  return { timeZone: last?.timeZone ?? 'UTC', banks: banksTaught(db, actor.userId, null) };
+}
 
 type Begun = { courseId: string; bankId: string };
 
 /** The part of {@link createCourse} that needs no permission: also used when a new installation is set up. */
-export function beginCourse(context: Context, fields: z.output<typeof courseInput>): Begun {
+export function beginCourse(
+  context: Context,
+  fields: z.output<typeof courseInput>,
+  banks: readonly string[] = [],
+): Begun {
   const courseId = newId();
-  const bankId = newId();
+  let bankId = banks[0] ?? '';
   writing(context, (tx, within) => {
     tx.insert(course)
       .values({ id: courseId, ...fields, createdAt: context.now })
@@ -60,11 +85,11 @@ export function beginCourse(context: Context, fields: z.output<typeof courseInpu
     tx.insert(membership)
       .values({ id: newId(), courseId, userId: context.actor.userId, role: 'instructor', addedAt: context.now })
       .run();
-    tx.insert(bank)
-      .values({ id: bankId, name: fields.name, createdBy: context.actor.userId, createdAt: context.now })
-      .run();
-    tx.insert(courseBank).values({ courseId, bankId }).run();
-    tx.insert(category).values({ id: newId(), bankId, parentId: null, name: 'General', position: 0 }).run();
+    if (banks.length)
+      tx.insert(courseBank)
+        .values([...new Set(banks)].map((one) => ({ courseId, bankId: one })))
+        .run();
+    else bankId = insertBank(tx, within, courseId, fields.name);
     record(tx, within, { action: 'course.create', courseId, subjectId: courseId, detail: fields });
     return ok(null);
   });

@@ -52,7 +52,8 @@ const question = (categoryId: string) => ({ categoryId, shortName: '', difficult
 
 /** Which action each use-case asks for, and where: read by eye, so that no use-case asks for less than it should. */
 const asked = `
-  bank.change courseId bankId: alignQuestion bringIn createCategory createObjective createQuestion deleteCategory editMany emptyCategoryInto giveUpDraft keepDraft moveCategory newQuestion previewFile previewText renameCategory retireQuestion savePassage saveQuestion setUsualPoints storeMedia
+  bank.change courseId bankId: alignQuestion bringIn createCategory createObjective createQuestion deleteCategory dropPassage editMany emptyCategoryInto giveUpBank giveUpDraft keepDraft moveCategory newQuestion previewFile previewText renameBank renameCategory retireQuestion savePassage saveQuestion setUsualPoints storeMedia
+  bank.change courseId: banksElsewhere beginBank takeUpBank
   bank.see courseId bankId: bankHealth bankLabels copyQuestions dropFilter listFilters listPassages listQuestions openQuestion ownPoints questionsOfPassage saveFilter seeCategories takeOut
   bank.see courseId: listBanks
   course.create: createCourse

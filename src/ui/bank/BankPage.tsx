@@ -60,6 +60,7 @@ export function BankPage(props: BankPageProps) {
   const called =
     filter.text.trim() === '' ? [] : categories.filter((one) => holds(filter.text, categoryNames.get(one.id)));
   const total = categories.filter((one) => one.depth === 0).reduce((sum, one) => sum + one.below, 0);
+  const courseBase = base.slice(0, base.indexOf('/banks/'));
   const onSheet = question;
   const addCategory = (name: string, parentId: string | null) =>
     perform(
@@ -111,7 +112,8 @@ export function BankPage(props: BankPageProps) {
         note={
           <>
             A bank · {counted(total, 'question')} in {counted(categories.length, 'category', 'categories')} ·{' '}
-            <TextLink href={`${base.slice(0, base.indexOf('/banks/'))}/done?within=${bankId}`}>Done lately</TextLink>
+            <TextLink href={`${courseBase}/done?within=${bankId}`}>Done lately</TextLink> ·{' '}
+            <TextLink href={`${courseBase}/banks?list=yes`}>All banks</TextLink>
           </>
         }
       >

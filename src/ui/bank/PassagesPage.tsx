@@ -12,30 +12,38 @@ import { ClashSheet, KeptHere, keptSaid } from '../keep/KeptSaid';
 import { useKept } from '../keep/useKept';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
+import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextLink } from '../kit/TextLink';
+import { usePerform } from '../kit/usePerform';
 import { type Authoring, AuthoringProvider } from '../question/authoring';
 import { RichEditor } from '../question/rich/RichEditor';
 import { storeMedia } from './storeMedia';
 
 type PassageCommands = Commands<'savePassage' | 'listPassages', 'courseId' | 'bankId'>;
+type DropCommands = Commands<'dropPassage' | 'undoChange', 'courseId' | 'bankId'>;
 type Props = {
   base: string;
   passages: PassageRow[];
   open: PassageRow | null;
   isNew: boolean;
   questions: { id: string; name: string; type: QuestionType }[];
-} & PassageCommands;
+} & PassageCommands &
+  DropCommands;
 
-type SheetProps = Pick<Props, 'base' | 'questions'> & PassageCommands & { passage: PassageRow };
+type SheetProps = Pick<Props, 'base' | 'questions'> &
+  PassageCommands & { passage: PassageRow; dropping: boolean; onDrop: () => void };
 
 const sentence = (said: string) => `${said.charAt(0).toUpperCase()}${said.slice(1)}.`;
 
 /** Texts, tables and figures that several questions share: listed at the left, the open one on its sheet. */
-export function PassagesPage({ base, passages, open, isNew, questions, ...commands }: Props) {
+export function PassagesPage({ base, passages, open, isNew, questions, dropPassage, undoChange, ...commands }: Props) {
+  const router = useRouter();
+  const { perform, problems, busy } = usePerform();
+  const [dropped, setDropped] = useState<{ auditId: number; name: string } | null>(null);
   return (
     <div>
       <PageTitle
@@ -47,6 +55,20 @@ export function PassagesPage({ base, passages, open, isNew, questions, ...comman
           Write a passage
         </ButtonLink>
       </PageTitle>
+      <Problems problems={problems} className="mb-3" />
+      {dropped && (
+        <Done
+          className="mb-3 border border-line"
+          onUndo={() =>
+            void perform(
+              () => undoChange(dropped.auditId),
+              () => setDropped(null),
+            )
+          }
+        >
+          The passage “{dropped.name}” is deleted.
+        </Done>
+      )}
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(280px,2fr)_5fr]">
         <Sheet label="Passages of this bank">
           <ul>
@@ -76,6 +98,17 @@ export function PassagesPage({ base, passages, open, isNew, questions, ...comman
               open ?? { id: '', shortName: '', content: emptyRich, edit: 0, version: 0, frozen: false, questions: 0 }
             }
             questions={questions}
+            dropping={busy}
+            onDrop={() =>
+              open &&
+              void perform(
+                () => dropPassage(open.id),
+                ({ auditId }) => {
+                  setDropped({ auditId, name: open.shortName });
+                  router.push(`${base}/passages`);
+                },
+              )
+            }
             {...commands}
           />
         ) : (
@@ -91,7 +124,7 @@ export function PassagesPage({ base, passages, open, isNew, questions, ...comman
 
 type PassageText = { shortName: string; content: Rich };
 
-function PassageSheet({ base, passage, questions, savePassage, listPassages }: SheetProps) {
+function PassageSheet({ base, passage, questions, savePassage, listPassages, dropping, onDrop }: SheetProps) {
   const router = useRouter();
   const [note, setNote] = useState('');
   const authoring: Authoring = {
@@ -189,6 +222,20 @@ function PassageSheet({ base, passage, questions, savePassage, listPassages }: S
           {state.kind !== 'kept' && (
             <Button look="quiet" onClick={() => keeper.giveUp()}>
               Give up the changes
+            </Button>
+          )}
+          {passage.id && state.kind === 'kept' && (
+            <Button
+              look="quiet"
+              busy={dropping}
+              whyNot={
+                questions.length > 0
+                  ? `${counted(questions.length, 'question belongs', 'questions belong')} to it: give them another passage, or retire them first.`
+                  : null
+              }
+              onClick={onDrop}
+            >
+              Delete
             </Button>
           )}
           <Button

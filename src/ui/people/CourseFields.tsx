@@ -1,36 +1,48 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { type FormEvent, useState } from 'react';
+import type { FormEvent } from 'react';
 import type { Result } from '@/core/base/result';
+import { counted } from '@/core/base/words';
+import type { BankElsewhere } from '@/server/bank/banks';
+import { useWritten } from '../keep/useWritten';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { Tick } from '../kit/Tick';
 import { TimeZoneField } from '../kit/TimeZoneField';
 import { usePerform } from '../kit/usePerform';
 import { type TermEntered, TermFields } from './TermFields';
 
-type Fields = { name: string; term: string; timeZone: string } & Partial<TermEntered>;
+type Fields = { name: string; term: string; timeZone: string; banks?: string[] } & Partial<TermEntered>;
 
 type Props = {
   title: string;
   fields: Fields;
   act: string;
-  submit: (input: Required<Fields>) => Promise<Result<{ courseId: string } | null>>;
+  submit: (
+    input: Required<Omit<Fields, 'banks'>> & Pick<Fields, 'banks'>,
+  ) => Promise<Result<{ courseId: string } | null>>;
+  /** The banks of courses that the person teaches: a new course can use them. */
+  banks?: BankElsewhere[];
   /** Where one goes without, and after, doing it; a new course has its own address. */
   back: string;
   onward?: string;
 };
 
 /** Name, term and time zone of a course, new or changed; of one that is there also when it teaches. */
-export function CourseFields({ title, fields, act, submit, back, onward }: Props) {
+export function CourseFields({ title, fields, act, submit, banks = [], back, onward }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
-  const [entered, setEntered] = useState(fields);
+  const { value: entered, change: setEntered, done, saved, isUnfinished } = useWritten('course', () => title, fields);
   const send = async (event: FormEvent) => {
     event.preventDefault();
     await perform(
       () => submit({ firstDay: '', freeDays: [], ...entered }),
-      (made) => router.push(onward ?? (made ? `/c/${made.courseId}` : back)),
+      (made) => {
+        if (made) done();
+        else saved();
+        router.push(onward ?? (made ? `/c/${made.courseId}` : back));
+      },
     );
   };
   const field = (name: 'name' | 'term', label: string, hint?: string) => (
@@ -61,6 +73,35 @@ export function CourseFields({ title, fields, act, submit, back, onward }: Props
           problems={problems}
         />
       )}
+      {banks.length > 0 && (
+        <fieldset>
+          <legend className="mb-1 text-sm font-medium">Banks of questions it uses</legend>
+          <div className="max-h-56 overflow-y-auto">
+            {banks.map((bank) => (
+              <Tick
+                key={bank.id}
+                on={entered.banks?.includes(bank.id) ?? false}
+                onChange={(on) =>
+                  setEntered({
+                    ...entered,
+                    banks: on
+                      ? [...(entered.banks ?? []), bank.id]
+                      : (entered.banks ?? []).filter((one) => one !== bank.id),
+                  })
+                }
+              >
+                {bank.name}{' '}
+                <span className="text-sm text-ink-2">
+                  {counted(bank.questions, 'question')} · {bank.courses.join('; ')}
+                </span>
+              </Tick>
+            ))}
+          </div>
+          <p className="mt-1 text-sm text-ink-2">
+            None ticked: an empty bank is begun for it. More can be taken up later.
+          </p>
+        </fieldset>
+      )}
       <Problems
         problems={problemsBesides(problems, ['name', 'term', 'timeZone', 'firstDay']).filter(
           (problem) => !/freeDays\.\d/.test(problem.field ?? ''),
@@ -71,6 +112,7 @@ export function CourseFields({ title, fields, act, submit, back, onward }: Props
           {act}
         </Button>
         <ButtonLink href={back}>Cancel</ButtonLink>
+        {isUnfinished && <span className="self-center text-sm text-ink-2">Not saved yet; kept in this browser.</span>}
       </div>
     </form>
   );

@@ -1,10 +1,20 @@
 import { redirect } from 'next/navigation';
-import { orNotFound, page } from '@/app/pages';
-import { listBanks } from '@/server/bank/banks';
-import { Empty } from '@/ui/kit/Page';
+import { commandsIn, orNotFound, page } from '@/app/pages';
+import { banksElsewhere, listBanks } from '@/server/bank/banks';
+import { BanksPage } from '@/ui/bank/BanksPage';
 
-export default page<'courseId'>((context, { courseId }) => {
-  const [first] = orNotFound(listBanks(context, courseId));
-  if (first) redirect(`/c/${courseId}/banks/${first.id}`);
-  return <Empty title="This course uses no bank yet">A bank keeps your questions from term to term.</Empty>;
+export const metadata = { title: 'Banks of the course' };
+
+/** Leads straight into the first bank, unless the list itself is wanted. */
+export default page<'courseId'>((context, { courseId }, { list }) => {
+  const banks = orNotFound(listBanks(context, courseId));
+  if (banks[0] && list !== 'yes') redirect(`/c/${courseId}/banks/${banks[0].id}`);
+  return (
+    <BanksPage
+      base={`/c/${courseId}`}
+      banks={banks}
+      elsewhere={orNotFound(banksElsewhere(context, courseId))}
+      commands={commandsIn({ courseId }, 'beginBank', 'takeUpBank', 'renameBank', 'giveUpBank', 'undoChange')}
+    />
+  );
 });

@@ -14,7 +14,7 @@ export default page<'courseId' | 'bankId'>((context, { courseId, bankId }, { pas
       open={open}
       isNew={passage === 'new'}
       questions={open ? orNotFound(questionsOfPassage(context, courseId, bankId, open.id)) : []}
-      {...commandsIn({ courseId, bankId }, 'savePassage', 'listPassages')}
+      {...commandsIn({ courseId, bankId }, 'savePassage', 'listPassages', 'dropPassage', 'undoChange')}
     />
   );
 });

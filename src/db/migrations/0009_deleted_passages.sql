@@ -1,0 +1,1 @@
+ALTER TABLE `passage` ADD `deleted_at` integer;
