@@ -1,20 +1,17 @@
-import { and, asc, count, eq, inArray, isNull, ne } from 'drizzle-orm';
+import { and, asc, count, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { listed } from '@/core/base/words';
 import { type ExamDesign, linesOf } from '@/core/exam/design';
-import { permits } from '@/core/people/policy';
-import type { Db, Tx } from '@/db/client';
-import { bank, category, course, courseBank, exam, examRevision, membership, question, sitting } from '@/db/schema';
-import { type Context, newId } from '../house/context';
+import type { Tx } from '@/db/client';
+import { bank, category, courseBank, exam, examRevision, question, sitting } from '@/db/schema';
+import { inSlices } from '../house/inSlices';
 import { undoable } from '../house/undoable';
 import { command, query } from '../house/useCase';
+import { type BankElsewhere, type BankRow, banksTaught, insertBank } from '../people/courseBanks';
 import { toCourse } from '../people/toCourse';
-import { inSlices } from '../records/inSlices';
 import { toBank } from './toBank';
-
-type BankRow = { id: string; name: string; questions: number };
 
 /** The banks a course uses. */
 export const listBanks = query({
@@ -34,55 +31,6 @@ export const listBanks = query({
   },
 });
 
-/** A bank of other courses, with those of them that the asking person teaches. */
-export type BankElsewhere = BankRow & { courses: string[] };
-
-/** The banks of all courses, but for one, in which a person may change banks: by name. */
-export function banksTaught(db: Db | Tx, userId: string, but: string | null): BankElsewhere[] {
-  const rows = db
-    .select({ id: bank.id, name: bank.name, course: course.name, term: course.term, role: membership.role })
-    .from(membership)
-    .innerJoin(course, eq(course.id, membership.courseId))
-    .innerJoin(courseBank, eq(courseBank.courseId, course.id))
-    .innerJoin(bank, eq(bank.id, courseBank.bankId))
-    .where(
-      and(eq(membership.userId, userId), isNull(membership.removedAt), but === null ? undefined : ne(course.id, but)),
-    )
-    .orderBy(asc(bank.name), asc(course.createdAt))
-    .all()
-    .filter((row) => permits('bank.change', row.role, true));
-  const own = new Set(
-    but === null
-      ? []
-      : db
-          .select({ id: courseBank.bankId })
-          .from(courseBank)
-          .where(eq(courseBank.courseId, but))
-          .all()
-          .map((row) => row.id),
-  );
-  const banks = new Map<string, BankElsewhere>();
-  for (const row of rows) {
-    if (own.has(row.id)) continue;
-    const known = banks.get(row.id) ?? { id: row.id, name: row.name, questions: 0, courses: [] };
-    known.courses.push([row.course, row.term].filter(Boolean).join(', '));
-    banks.set(row.id, known);
-  }
-  const counts = inSlices([...banks.keys()], (slice) =>
-    db
-      .select({ id: question.bankId, questions: count() })
-      .from(question)
-      .where(and(inArray(question.bankId, slice), isNull(question.retiredAt)))
-      .groupBy(question.bankId)
-      .all(),
-  );
-  for (const { id: bankId, questions } of counts) {
-    const one = banks.get(bankId);
-    if (one) one.questions = questions;
-  }
-  return [...banks.values()];
-}
-
 /** Banks that this course does not use, of other courses that the same person teaches: those they can bring in. */
 export const banksElsewhere = query({
   admits: toCourse('bank.change'),
@@ -101,15 +49,6 @@ const isTaken = (tx: Tx, courseId: string, name: string, but: string | null): bo
     .some((row) => row.id !== but);
 
 const takenSaid = 'A bank of this course is called so already.';
-
-/** A new bank with one category, so that a question can be written at once. */
-export function insertBank(tx: Tx, context: Context, courseId: string, name: string): string {
-  const bankId = newId();
-  tx.insert(bank).values({ id: bankId, name, createdBy: context.actor.userId, createdAt: context.now }).run();
-  tx.insert(courseBank).values({ courseId, bankId }).run();
-  tx.insert(category).values({ id: newId(), bankId, parentId: null, name: 'General', position: 0 }).run();
-  return bankId;
-}
 
 /** Begins another bank in the course. */
 export const beginBank = command({

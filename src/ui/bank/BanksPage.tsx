@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
-import type { BankElsewhere } from '@/server/bank/banks';
+import type { BankElsewhere } from '@/server/people/courseBanks';
 import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';

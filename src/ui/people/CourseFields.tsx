@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import type { FormEvent } from 'react';
 import type { Result } from '@/core/base/result';
 import { counted } from '@/core/base/words';
-import type { BankElsewhere } from '@/server/bank/banks';
+import type { BankElsewhere } from '@/server/people/courseBanks';
 import { useWritten } from '../keep/useWritten';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextField } from '../kit/Field';
