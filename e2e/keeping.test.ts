@@ -1,8 +1,22 @@
-import { eq } from 'drizzle-orm';
-import type { CDPSession, Page } from 'puppeteer-core';
+import { and, eq, isNull } from 'drizzle-orm';
+import type { BrowserContext, CDPSession, Page } from 'puppeteer-core';
 import { describe, expect, it } from 'vitest';
-import { courseBank, exam, examRevision, question, sitting } from '../src/db/schema';
+import { instructors } from '../demo/people';
+import {
+  attempt,
+  bank as bankTable,
+  courseBank,
+  course as courseTable,
+  exam,
+  examRevision,
+  membership,
+  question,
+  response,
+  sitting,
+  user,
+} from '../src/db/schema';
 import { demoPassword } from '../src/server/people/demoPeople';
+import { fixedLines, giveExam } from './giveExam';
 import { fill, markerEmail, openHouse, press, shows, teacher } from './house';
 import { signIn } from './serve';
 
@@ -32,6 +46,17 @@ async function loseAnswers(page: Page, where = '*/exams/*'): Promise<CDPSession>
   });
   await wire.send('Fetch.enable', { patterns: [{ urlPattern: where, requestStage: 'Response' }] });
   return wire;
+}
+
+/** Somebody else signs in at a browser. @returns what brings the one before back */
+async function signInInstead(context: BrowserContext, email: string): Promise<() => Promise<void>> {
+  const cookies = await signIn(house.served.origin, email, demoPassword);
+  const own = await context.cookies();
+  const [name = '', ...value] = (cookies.split('; ')[0] ?? '').split('=');
+  const session = own.find((one) => one.name === name);
+  const next = { ...session, name, value: value.join('='), domain: '127.0.0.1', path: '/', expires: -1 };
+  await context.setCookie(next as never);
+  return () => context.setCookie(session as never);
 }
 
 const title = (page: Page, text: string) => fill(page, 'Title of the exam', text);
@@ -66,20 +91,8 @@ describe('an exam plan', () => {
     await page.close();
 
     // Somebody else signs in at the same browser.
-    const context =
-      house.browser.browserContexts().find((one) => one === page.browserContext()) ?? page.browserContext();
-    const cookies = await signIn(house.served.origin, markerEmail, demoPassword);
-    const own = await context.cookies();
-    const [name = '', ...value] = (cookies.split('; ')[0] ?? '').split('=');
-    const session = own.find((one) => one.name === name);
-    await context.setCookie({
-      ...session,
-      name,
-      value: value.join('='),
-      domain: '127.0.0.1',
-      path: '/',
-      expires: -1,
-    } as never);
+    const context = page.browserContext();
+    const back = await signInInstead(context, markerEmail);
     const other = await context.newPage();
     await other.goto(`${house.served.origin}${course()}`);
     await shows(other, 'Desk');
@@ -90,7 +103,7 @@ describe('an exam plan', () => {
     await other.close();
 
     // And its author again, before the network is back for that page.
-    if (session) await context.setCookie(session as never);
+    await back();
     const again = await context.newPage();
     await again.goto(`${house.served.origin}${course()}`);
     await shows(again, '1 thing unfinished');
@@ -174,6 +187,128 @@ describe('a new question', () => {
     await wire.send('Fetch.disable');
     await press(page, 'Save');
     await expect.poll(named).toEqual(['Lost on the wire, and found']);
+  });
+});
+
+describe('a question being written', () => {
+  it('is there for nobody else at the machine, nor in another bank, and for its author again', async () => {
+    const bank = house.db.select().from(courseBank).get()?.bankId;
+    const other = instructors[1]?.email ?? '';
+    const page = await house.page(teacher);
+    const at = `${house.served.origin}${course()}/banks/${bank}?begin=short-text`;
+    await page.goto(at);
+    await page.waitForSelector('[role=textbox]');
+    await page.setOfflineMode(true);
+    await fill(page, 'Short name (private)', 'Half of a question');
+    await fill(page, 'Answer 1', 'the key of it');
+    await shows(page, 'kept in this browser');
+    await page.setOfflineMode(false);
+    const context = page.browserContext();
+    await page.close();
+    const back = await signInInstead(context, other);
+    const nameIn = async (address: string) => {
+      const opened = await context.newPage();
+      await opened.goto(address);
+      await opened.waitForSelector('[role=textbox]');
+      const field = await opened.waitForSelector('::-p-aria([name="Short name (private)"])');
+      const name = await field?.evaluate((element) => (element as HTMLInputElement).value);
+      const text = await opened.evaluate(() => `${document.body.textContent}${JSON.stringify({ ...localStorage })}`);
+      expect(text).not.toContain('the key of it');
+      await opened.close();
+      return name;
+    };
+    expect(await nameIn(at)).toBe('');
+    await back();
+    // Another bank of the same course begins empty too.
+    const begun = await house.page(teacher);
+    await begun.goto(`${house.served.origin}${course()}/banks?list=yes`);
+    await fill(begun, 'Begin another bank', 'Second bank');
+    await press(begun, 'Begin it');
+    await shows(begun, 'Second bank is begun.');
+    const second = house.db.select().from(bankTable).where(eq(bankTable.name, 'Second bank')).get()?.id;
+    expect(await nameIn(`${house.served.origin}${course()}/banks/${second}?begin=short-text`)).toBe('');
+    const again = await context.newPage();
+    await again.goto(at);
+    await shows(again, 'What you typed here before has been brought back.');
+    const field = await again.waitForSelector('::-p-aria([name="Answer 1"])');
+    expect(await field?.evaluate((element) => (element as HTMLInputElement).value)).toBe('the key of it');
+  });
+});
+
+describe('columns and weights', () => {
+  it('kept by two people from pages opened before: neither undoes the other, and what is tried outlives a reload', async () => {
+    const rules = () =>
+      house.db
+        .select()
+        .from(courseTable)
+        .where(eq(courseTable.id, course().slice(3)))
+        .get()?.gradebook;
+    const [mine, theirs] = [await house.page(teacher), await house.page(instructors[1]?.email ?? '')];
+    const at = `${house.served.origin}${course()}/gradebook/rules`;
+    await mine.goto(at);
+    await theirs.goto(at);
+    const pick = async (page: Page, label: string, says: string) => {
+      await page.bringToFront();
+      await page.locator(`button[aria-label^="${label}"]`).click();
+      await page.locator(`::-p-xpath(//fieldset//label[normalize-space(.)="${says}"])`).click();
+    };
+    await pick(mine, 'Decimals', '3 decimals');
+    await shows(mine, 'Not kept yet');
+    await mine.waitForFunction(() => Object.keys(localStorage).some((key) => key.startsWith('wuzzen-kept/')));
+    await mine.reload();
+    await shows(mine, 'What you had begun to change here has been brought back.');
+    await pick(theirs, 'What is missing', 'counts as 0');
+    await press(theirs, 'Keep the changes');
+    await shows(theirs, 'The changes are kept.');
+    await mine.bringToFront();
+    await press(mine, 'Keep the changes');
+    await shows(mine, 'The changes are kept.');
+    expect(rules()).toMatchObject({ missing: 'zero', decimals: 3 });
+  });
+});
+
+describe('a browser that forbids pages to keep anything', () => {
+  const forbid = (page: Page) =>
+    page.evaluateOnNewDocument(() => {
+      for (const store of ['localStorage', 'sessionStorage'])
+        Object.defineProperty(window, store, {
+          get() {
+            throw new DOMException('The store is forbidden.', 'SecurityError');
+          },
+        });
+    });
+
+  it('still plans an exam, and a student still takes one', async () => {
+    const page = await house.page(teacher);
+    await forbid(page);
+    await page.goto(`${house.served.origin}${course()}/exams/${examId()}`);
+    await title(page, 'Planned without a store');
+    await expect.poll(() => storedTitle(examId())).toBe('Planned without a store');
+    const { sittingId } = giveExam(house.db, 'Taken without a store', (design) => ({
+      ...design,
+      parts: design.parts.map((part) => ({ ...part, lines: fixedLines(house.db, ['Isophase']) })),
+    }));
+    const takes = house.db
+      .select({ email: user.email })
+      .from(membership)
+      .innerJoin(user, eq(user.id, membership.userId))
+      .where(and(eq(membership.role, 'student'), isNull(membership.removedAt)))
+      .get();
+    const student = await house.page(takes?.email ?? '');
+    await forbid(student);
+    await student.goto(`${house.served.origin}/my`);
+    await press(student, 'Rules and start of Taken without a store');
+    await student.locator('::-p-xpath(//button[starts-with(normalize-space(.), "Start now")])').click();
+    await student.waitForSelector('input[type=radio]:not(:disabled)');
+    await student.locator('main li:nth-child(1) label').click();
+    const answers = () =>
+      house.db
+        .select({ id: response.slotId })
+        .from(response)
+        .innerJoin(attempt, eq(attempt.id, response.attemptId))
+        .where(eq(attempt.sittingId, sittingId))
+        .all().length;
+    await expect.poll(answers).toBe(1);
   });
 });
 

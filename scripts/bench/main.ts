@@ -8,6 +8,7 @@ import { gradebookCompute } from './gradebookCompute';
 import { gradebookPage } from './gradebookPage';
 import { hostileHeartbeat } from './hostileHeartbeat';
 import { importLayouts } from './importLayouts';
+import { keepCost } from './keepCost';
 import { markingGroup } from './markingGroup';
 import { markingPage } from './markingPage';
 import { duplicates } from './nearDuplicates';
@@ -34,6 +35,7 @@ const figures: Record<string, () => void | Promise<void>> = {
   'bank.search': bankSearch,
   'bank.duplicates': duplicates,
   'import.layouts': importLayouts,
+  'keep.cost': keepCost,
   'autosave.http': autosaveHttp,
   'start.burst': startBurst,
   'signin.burst': signinBurst,

@@ -7,23 +7,40 @@ import type { PlannedDraw } from './drawPlan';
  */
 export type QuestionClass = { draws: number[]; seen: boolean; members: number[] };
 
-/** The classes of the questions in the pools of some draws. `draws` in a class are indexes into the given array. */
+/**
+ * The classes of the questions in the pools of some draws, in the order in which their first members stand there. `draws` in
+ * a class are indexes into the given array. Each draw in turn parts the classes so far into those in its pool and those
+ * outside, so that the time is that of walking through all pools once.
+ */
 export function questionClasses(draws: PlannedDraw[], seen: Uint8Array | null): QuestionClass[] {
-  const membership = new Map<number, number[]>();
+  const most = draws.reduce((max, draw) => draw.pool.reduce((one, question) => Math.max(one, question), max), -1);
+  const classOf = new Int32Array(most + 1).fill(-1);
+  const order: number[] = [];
+  const found: { draws: number[]; seen: boolean }[] = [];
+  const outside = [-1, -2];
   draws.forEach((draw, i) => {
+    const parted = new Map<number, number>();
     for (const question of draw.pool) {
-      const own = membership.get(question);
-      if (own) own.push(i);
-      else membership.set(question, [i]);
+      let before = classOf[question] as number;
+      const wasSeen = seen?.[question] === 1;
+      if (before === -1) {
+        order.push(question);
+        before = outside[wasSeen ? 1 : 0] as number;
+      }
+      let after = parted.get(before);
+      if (after === undefined) {
+        after = found.push({ draws: [...(found[before]?.draws ?? []), i], seen: wasSeen }) - 1;
+        parted.set(before, after);
+      }
+      classOf[question] = after;
     }
   });
-  const classes = new Map<string, QuestionClass>();
-  for (const [question, own] of membership) {
-    const wasSeen = seen?.[question] === 1;
-    const key = `${own.join(',')}${wasSeen ? '*' : ''}`;
-    const known = classes.get(key);
+  const classes = new Map<number, QuestionClass>();
+  for (const question of order) {
+    const at = classOf[question] as number;
+    const known = classes.get(at);
     if (known) known.members.push(question);
-    else classes.set(key, { draws: own, seen: wasSeen, members: [question] });
+    else classes.set(at, { ...(found[at] as { draws: number[]; seen: boolean }), members: [question] });
   }
   return [...classes.values()];
 }

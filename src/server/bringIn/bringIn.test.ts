@@ -82,6 +82,29 @@ describe('bringing in', () => {
     expect(total()).toBe(0);
   });
 
+  it('goes on in steps under one undo, in order, and not once that was taken back or by anybody else', () => {
+    const step = (from: number, joins: number | null, actor = school.teacher) =>
+      bringIn(school.as(actor), school.courseId, school.bankId, {
+        categoryId: school.categoryId,
+        items: [0, 1, 2].map((i) => ({ content: choiceContent(`Step ${from + i}`) })),
+        joins,
+      });
+    const { auditId } = must(step(0, null));
+    expect(must(step(3, auditId))).toEqual({ added: 3, auditId });
+    must(step(6, auditId));
+    const rows = () =>
+      must(listQuestions(school.as(school.teacher), school.courseId, school.bankId, everyQuestion)).rows;
+    const steps = () => rows().flatMap((row) => /^Step (\d)/.exec(row.text)?.[1] ?? []);
+    expect(steps()).toEqual(['0', '1', '2', '3', '4', '5', '6', '7', '8']);
+    const colleague = school.add('Cleo', 'instructor');
+    expect(refusal(step(9, auditId, colleague))).toBe('conflict');
+    expect(steps()).toHaveLength(9);
+    must(undoChange(school.as(school.teacher), school.courseId, auditId));
+    expect(steps()).toEqual([]);
+    expect(refusal(step(9, auditId))).toBe('conflict');
+    expect(steps()).toEqual([]);
+  });
+
   it('takes the whole bank out to a table that reads back to the same questions', async () => {
     const both = [choiceContent('one'), numberContent('two', '3/4', 0.5)];
     // All at one instant, as a file brings them: twelve more would stand in any order if the order were not kept.

@@ -4,18 +4,20 @@ import { mostRows, tableOf } from '@/core/bank/bringIn/readTable';
 import { categoryPathNames } from '@/core/bank/categoryTree';
 import { questionFilterSchema } from '@/core/bank/questionFilter';
 import { id } from '@/core/base/id';
-import { notFound, ok, type Result } from '@/core/base/result';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
 import { questionContent } from '@/core/question/content';
 import { difficulties } from '@/core/question/types';
 import { variationProblems } from '@/core/question/variables/inspectQuestion';
 import type { Tx } from '@/db/client';
-import { category, objective, question, questionObjective, questionTag, questionVersion } from '@/db/schema';
+import { audit, category, objective, question, questionObjective, questionTag, questionVersion } from '@/db/schema';
 import { categoryRows } from '../bank/categories';
 import { grouped, setLabels, tagInput } from '../bank/labels';
 import { questionsAdded } from '../bank/questionChanges';
 import { matchingIds } from '../bank/questionList';
 import { toBank } from '../bank/toBank';
 import { beginVersions } from '../bank/versions';
+import { recordMore } from '../house/audit';
 import { newId } from '../house/context';
 import { command, query } from '../house/useCase';
 
@@ -35,17 +37,20 @@ const broughtSchema = z.object({
     )
     .min(1, 'There is nothing to bring in.')
     .max(mostRows),
+  /** The line of the log that this goes on with: many questions are brought in by steps, under one undo. */
+  joins: z.int().nullable().default(null),
 });
 
 /**
- * Takes questions into the bank, all or none, under one undo. Categories are found by their path and made where they are
+ * Takes questions into the bank, all or none, under one undo; so many that others would have to wait are sent in steps, which
+ * join the first of them. Categories are found by their path and made where they are
  * missing; objectives by their code, unknown ones are left out.
  */
 export const bringIn = command({
   admits: toBank('bank.change'),
   takes: [broughtSchema],
   logs: 'questions.bring-in',
-  does({ tx, bankId, record, context }, { items, categoryId }): Result<{ added: number; auditId: number }> {
+  does({ tx, bankId, record, context }, { items, categoryId, joins }): Result<{ added: number; auditId: number }> {
     const varied = items.flatMap((item) => variationProblems(item.content));
     if (varied.length) return { ok: false, problems: varied };
     if (!categoryRows(tx, bankId).some((row) => row.id === categoryId)) return notFound('category');
@@ -59,6 +64,8 @@ export const bringIn = command({
     );
     const home = categoryFinder(tx, bankId, categoryId);
     const made: string[] = [];
+    const last = joins === null ? null : lastBrought(tx, joins);
+    const from = Math.max(context.now, (last ?? 0) + 1);
     items.forEach((item, i) => {
       const questionId = newId();
       const versionId = newId();
@@ -74,7 +81,7 @@ export const bringIn = command({
           currentVersionId: versionId,
           createdBy: context.actor.userId,
           // A millisecond apart, so that they stand in the order in which they were brought.
-          createdAt: context.now + i,
+          createdAt: from + i,
           updatedAt: context.now,
         })
         .run();
@@ -90,6 +97,19 @@ export const bringIn = command({
       });
       made.push(questionId);
     });
+    if (joins !== null) {
+      const line = { id: joins, action: 'questions.bring-in', within: bankId };
+      const joined = recordMore(tx, context, line, ({ detail, undo }) => {
+        const before = (undo as { questionIds?: string[] }).questionIds ?? [];
+        return {
+          detail: { ...detail, added: before.length + made.length },
+          undo: questionsAdded.of({ bankId, questionIds: [...before, ...made] }),
+        };
+      });
+      return joined
+        ? ok({ added: made.length, auditId: joins })
+        : refused('conflict', 'What was brought in before has been taken back meanwhile.');
+    }
     const auditId = record({
       subjectId: bankId,
       detail: { added: made.length },
@@ -99,6 +119,15 @@ export const bringIn = command({
     return ok({ added: made.length, auditId });
   },
 });
+
+/** When the last question of an earlier step was made: those of the next step stand behind it. */
+function lastBrought(tx: Tx, auditId: number): Instant | null {
+  const undo = tx.select({ undo: audit.undo }).from(audit).where(eq(audit.id, auditId)).get()?.undo;
+  const id = (undo as { questionIds?: string[] } | null | undefined)?.questionIds?.at(-1);
+  return id
+    ? (tx.select({ at: question.createdAt }).from(question).where(eq(question.id, id)).get()?.at ?? null)
+    : null;
+}
 
 /** Finds categories by their path, and makes what is missing of one. */
 function categoryFinder(tx: Tx, bankId: string, otherwise: string): (path: string) => string {

@@ -37,7 +37,9 @@ export function BringInPage({ base, categories, otherBanks, letters, commands }:
       </PageTitle>
       {done && (
         <Done className="mb-3 border border-line" onUndo={() => bringing.undo(done.auditId)}>
-          {counted(done.added, 'question')} brought in
+          {done.added < done.of
+            ? `Stopped: ${done.added} of ${counted(done.of, 'question')} brought in`
+            : `${counted(done.added, 'question')} brought in`}
           {bringing.text ? '; what was not taken stands below, to be mended' : ''}.{' '}
           <TextLink href={`${base}?sort=written&down=yes`}>Look at them</TextLink>
         </Done>

@@ -7,6 +7,7 @@ import { Button } from '../kit/Button';
 import { SelectField } from '../kit/Field';
 import { Sheet } from '../kit/Page';
 import { PageTurner } from '../kit/PageTurner';
+import { Progress } from '../kit/Progress';
 import { BroughtQuestion } from './BroughtQuestion';
 import { CategoryField } from './CategoryField';
 import { MendingTable } from './MendingTable';
@@ -44,6 +45,15 @@ export function BringInPreview({ bringing, preview, categories, letters }: Props
           >
             {bringing.isTaking ? `Bringing in ${chosen.length} …` : `Bring in ${chosen.length}`}
           </Button>
+          {bringing.isTaking && (
+            <span className="flex items-center gap-2">
+              <Progress label="Brought in" max={chosen.length} value={bringing.taken} />
+              <span className="text-sm tabular-nums">
+                {bringing.taken} of {chosen.length}
+              </span>
+              <Button onClick={bringing.stop}>Stop</Button>
+            </span>
+          )}
         </div>
       </div>
       {preview.encoding && bringing.canReadLetters && (

@@ -18,9 +18,16 @@ const key = btoa(String.fromCharCode(...new Uint8Array(32).fill(7)));
 function server() {
   const taken: string[][] = [];
   const asked: Record<string, SaidRole>[] = [];
+  const joined: (number | null)[] = [];
+  const undone: number[] = [];
+  /** What becomes of a step, by how many went in before it. */
+  const step: { after?: (steps: number) => string | undefined } = {};
   return {
     taken,
     asked,
+    joined,
+    undone,
+    step,
     commands: {
       previewText: async (source: never) => {
         const {
@@ -62,10 +69,18 @@ function server() {
         return { ok: true as const, value };
       },
       bringIn: async (input: never) => {
-        taken.push((input as { items: { title: string }[] }).items.map((item) => item.title));
-        return { ok: true as const, value: { added: 1, auditId: 7 } };
+        const { items, joins } = input as { items: { title: string }[]; joins: number | null };
+        const refused = step.after?.(taken.length);
+        if (refused === 'lost') throw new Error('The answer got lost.');
+        if (refused) return { ok: false as const, problems: [{ code: 'conflict' as const, message: refused }] };
+        taken.push(items.map((item) => item.title));
+        joined.push(joins);
+        return { ok: true as const, value: { added: items.length, auditId: 7 } };
       },
-      undoChange: async () => ({ ok: true as const, value: { said: '' } }),
+      undoChange: async (auditId: never) => {
+        undone.push(auditId);
+        return { ok: true as const, value: { said: '' } };
+      },
     },
   };
 }
@@ -104,6 +119,50 @@ describe('questions brought in from a text', () => {
     expect(await screen.findByText(/1 question brought in; what was not taken stands below/)).toBeTruthy();
     expect(taken).toEqual([['New?']]);
     expect(box().value).toBe('3. Broken\na) x\nb) y');
+  });
+
+  const many = Array.from({ length: 600 }, (_, i) => `${i + 1}. New ${i}?\nAnswer: flood ${'x'.repeat(i % 7)}ebb`).join(
+    '\n',
+  );
+  const press = (name: string) => userEvent.setup().click(screen.getByRole('button', { name }));
+
+  it('go in by steps that are counted, and stop where they are told to: the rest stays', async () => {
+    const { commands, taken, joined, step } = server();
+    await pasteAndRead(commands, many);
+    step.after = (steps) => {
+      if (steps === 1) screen.getByRole('button', { name: 'Stop' }).click();
+      return undefined;
+    };
+    await press('Bring in 600');
+    expect(await screen.findByText(/Stopped: 500 of 600 questions brought in/)).toBeTruthy();
+    expect(taken.map((one) => one.length)).toEqual([250, 250]);
+    expect(joined).toEqual([null, 7]);
+    expect(box().value.startsWith('501. New 500?')).toBe(true);
+    expect(box().value.split('\n')).toHaveLength(200);
+  });
+
+  it('go on from where an answer got lost, and nothing goes in twice', async () => {
+    const { commands, taken, undone, step } = server();
+    await pasteAndRead(commands, many);
+    let lost = 1;
+    step.after = (steps) => (steps === 1 && lost-- > 0 ? 'lost' : undefined);
+    await press('Bring in 600');
+    await screen.findByText(/The server could not be reached/);
+    await press('Bring in 600');
+    expect(await screen.findByText(/600 questions brought in/)).toBeTruthy();
+    expect(taken.flat()).toHaveLength(600);
+    expect(new Set(taken.flat()).size).toBe(600);
+    expect(undone).toEqual([]);
+  });
+
+  it('are taken back together where a later step is refused', async () => {
+    const { commands, undone, step } = server();
+    await pasteAndRead(commands, many);
+    step.after = (steps) => (steps === 2 ? 'The category is gone.' : undefined);
+    await press('Bring in 600');
+    await screen.findByText('The category is gone.');
+    expect(undone).toEqual([7]);
+    expect(screen.getByRole('button', { name: 'Bring in 600' })).toBeTruthy();
   });
 
   it('are mended by saying what a line is, by a press or a key', async () => {

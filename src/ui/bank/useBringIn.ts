@@ -5,9 +5,10 @@ import { linesLeft } from '@/core/bank/bringIn/leftOver';
 import { type Line, linesOf, lineText } from '@/core/bank/bringIn/line';
 import type { SaidRole } from '@/core/bank/bringIn/lineForms';
 import { type KnownTable, knownTable, type TableField } from '@/core/bank/bringIn/readTable';
-import type { Problem } from '@/core/base/result';
+import type { Problem, Result } from '@/core/base/result';
 import { counted } from '@/core/base/words';
 import type { Preview } from '@/server/bringIn/preview';
+import { useOnce } from '../keep/useOnce';
 import { useWritten } from '../keep/useWritten';
 import type { Commands } from '../kit/commands';
 import { usePerform } from '../kit/usePerform';
@@ -36,6 +37,9 @@ const nameOf = ({ text, table }: Work): string | null => {
   return first ? `Questions to bring in: “${first.slice(0, 60)}”` : null;
 };
 
+/** So many questions go in at once: others wait for about a fifth of a second. */
+const perStep = 250;
+
 /** Bringing questions in: what was pasted or chosen, how it was read, what of it is taken, and what was done. */
 export function useBringIn(base: string, firstCategory: string, commands: BringInCommands) {
   const { perform, problems, busy, setProblems } = usePerform();
@@ -45,9 +49,10 @@ export function useBringIn(base: string, firstCategory: string, commands: BringI
   /** What its person decided of single questions, by their place: to take them, or to leave them. */
   const [decided, setDecided] = useState<ReadonlyMap<number, boolean>>(new Map());
   const [categoryId, setCategoryId] = useState(firstCategory);
-  const [done, setDone] = useState<{ added: number; auditId: number } | null>(null);
+  const [done, setDone] = useState<{ added: number; auditId: number; of: number } | null>(null);
   const [reading, setReading] = useState(false);
   const [isTaking, setIsTaking] = useState(false);
+  const [taken, setTaken] = useState(0);
   const file = useRef<File | null>(null);
 
   const show = (next: Preview) => {
@@ -96,22 +101,48 @@ export function useBringIn(base: string, firstCategory: string, commands: BringI
   };
   const chosen =
     preview?.items.flatMap((item, i) => (item.content && isTaken(i) ? [{ ...item, content: item.content }] : [])) ?? [];
+  const once = useOnce();
+  const stops = useRef(false);
+  /** What has gone in so far of what is being taken: an answer that got lost goes on from here. */
+  const begun = useRef<{ what: string; at: number; auditId: number | null }>({ what: '', at: 0, auditId: null });
+  /** Brings in step by step, so that others are served meanwhile and it can be stopped; a refusal takes back what had gone in. */
+  const takeAll = async (): Promise<Result<{ added: number; auditId: number }>> => {
+    const what = JSON.stringify([categoryId, chosen.length, chosen[0], chosen.at(-1)]);
+    if (begun.current.what !== what) begun.current = { what, at: 0, auditId: null };
+    const run = begun.current;
+    while (run.at < chosen.length && !(stops.current && run.auditId !== null)) {
+      setTaken(run.at);
+      const items = chosen.slice(run.at, run.at + perStep);
+      const answer = await once(commands.bringIn, { categoryId, items, joins: run.auditId });
+      if (!answer.ok) {
+        begun.current = { what: '', at: 0, auditId: null };
+        if (run.auditId !== null) await commands.undoChange(run.auditId);
+        return answer;
+      }
+      run.auditId = answer.value.auditId;
+      run.at += items.length;
+    }
+    begun.current = { what: '', at: 0, auditId: null };
+    return { ok: true, value: { added: run.at, auditId: run.auditId ?? 0 } };
+  };
   const take = async () => {
     setIsTaking(true);
-    await perform(
-      () => commands.bringIn({ categoryId, items: chosen }),
-      (added) => {
-        setDone(added);
-        setPreview(null);
-        setDecided(new Map());
-        // What was not taken stays, to be mended.
-        if (!preview?.text) return work.done();
-        const { lines, roles } = preview.text;
-        const isGone = preview.items.map((item, i) => item.state === 'there' || isTaken(i));
-        const left = linesLeft(roles, isGone).map((at) => lines[at] as Line);
-        return left.length === 0 ? work.done() : work.done({ ...nothing, text: textOf(left), lines: left });
-      },
-    );
+    stops.current = false;
+    await perform(takeAll, ({ added, auditId }) => {
+      setDone({ added, auditId, of: chosen.length });
+      setPreview(null);
+      setDecided(new Map());
+      // What was not taken stays, to be mended or to go on with.
+      const stopped = added < chosen.length;
+      if (!preview?.text) return stopped ? undefined : work.done();
+      const { lines, roles } = preview.text;
+      const wentIn = new Set(
+        preview.items.flatMap((item, i) => (item.content && isTaken(i) ? [i] : [])).slice(0, added),
+      );
+      const isGone = preview.items.map((item, i) => item.state === 'there' || wentIn.has(i));
+      const left = linesLeft(roles, isGone).map((at) => lines[at] as Line);
+      return left.length === 0 ? work.done() : work.done({ ...nothing, text: textOf(left), lines: left });
+    });
     setIsTaking(false);
   };
   const paste = (event: ClipboardEvent) => {
@@ -194,6 +225,11 @@ export function useBringIn(base: string, firstCategory: string, commands: BringI
     chosen,
     take,
     isTaking,
+    /** How many have gone in while they are being taken. */
+    taken,
+    stop: () => {
+      stops.current = true;
+    },
     done,
     undo: (auditId: number) =>
       void perform(

@@ -9,6 +9,7 @@ import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
+import { holds } from '../kit/Find';
 import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
@@ -38,13 +39,8 @@ export function ExamsPage({ base, exams, mayChange, createExam, duplicateExam, a
   };
   const [archived, setArchived] = useState(false);
   const [done, setDone] = useState<{ id: string; archived: boolean; title: string } | null>(null);
-  const words = find.trim().toLowerCase().split(/\s+/);
   const shown = exams.filter(
-    (exam) =>
-      exam.archived === archived &&
-      words.every((word) =>
-        [exam.title, exam.year, exam.subject, exam.level].some((text) => text.toLowerCase().includes(word)),
-      ),
+    (exam) => exam.archived === archived && holds(find, exam.title, exam.year, exam.subject, exam.level),
   );
   const away = exams.filter((exam) => exam.archived).length;
   const put = (exam: { id: string; title: string }, to: boolean) =>

@@ -130,6 +130,7 @@ export function PartSheet(props: Props) {
           <TypeDraw
             sources={sources}
             usual={usual}
+            begins={isFirst && isLast && part.lines.length === 0}
             makeId={makeId}
             countPool={props.countPool}
             whyNot={categories.length === 0 ? noBank : null}

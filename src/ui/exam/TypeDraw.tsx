@@ -17,6 +17,8 @@ type Props = {
   usual: UsualDraw;
   makeId: () => string;
   whyNot: string | null;
+  /** Whether the cursor stands in it at once: where an exam has no lines yet, it is what comes next. */
+  begins?: boolean;
   /** Null where nothing was typed: a draw like the last one. */
   onAdd: (line: DrawLine | PassageLine | null) => void;
 } & CountPool;
@@ -36,7 +38,7 @@ const kindSaid: Record<DrawOption['kind'], string> = {
  * A draw typed as one sentence, "3 heights medium 2p": below it stands what it was read as, and how many questions its
  * pool holds. What a word can become is offered while it is typed.
  */
-export function TypeDraw({ sources, usual, makeId, whyNot, onAdd, countPool }: Props) {
+export function TypeDraw({ sources, usual, makeId, whyNot, begins, onAdd, countPool }: Props) {
   const [text, setText] = useState('');
   const [caret, setCaret] = useState(0);
   const [active, setActive] = useState(-1);
@@ -96,6 +98,8 @@ export function TypeDraw({ sources, usual, makeId, whyNot, onAdd, countPool }: P
         <div className="relative min-w-56 flex-1">
           <input
             ref={field}
+            // biome-ignore lint/a11y/noAutofocus: it is what comes next on an exam that was just begun
+            autoFocus={begins}
             role="combobox"
             aria-label="Type a draw"
             aria-expanded={isOpen}

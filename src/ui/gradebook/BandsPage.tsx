@@ -1,11 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import { type Band, bandCounts, bandProblems, crossings, nearBoundaries } from '@/core/gradebook/bands';
 import { distribution } from '@/core/gradebook/statistics';
 import type { Workbench } from '@/server/gradebook/workbench';
+import { useWritten } from '../keep/useWritten';
 import { Button, RemoveButton } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
@@ -28,6 +29,9 @@ type Props = {
 
 type Entered = { label: string; from: string; comment: string };
 
+/** Bands being tried, and what stood here when the first of them was changed: whoever keeps others overwrites nothing that came since. */
+type Trying = { entered: Entered[]; seen: Band[] | null | undefined };
+
 const started: Entered[] = [
   { label: 'Excellent', from: '85', comment: '' },
   { label: 'Good', from: '70', comment: '' },
@@ -41,17 +45,18 @@ export function BandsPage({ base, bench, commands }: Props) {
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState('');
   const from = (bands: readonly Band[]): Entered[] => bands.map((band) => ({ ...band, from: String(band.from) }));
-  const [entered, setEntered] = useState<Entered[]>(() => from(bench.bands));
-  const [changed, setChanged] = useState(false);
-  /** What stood here when the first of it was changed: whoever keeps other bands overwrites nothing that came since. */
-  const seen = useRef<Band[] | null | undefined>(undefined);
+  const written = useWritten<Trying>(
+    `bands/${bench.sittingId ?? 'course'}`,
+    () => (bench.sittingId === null ? 'Bands of the course being changed' : 'Bands of a sitting being changed'),
+    { entered: from(bench.bands), seen: undefined },
+  );
+  const { entered, seen } = written.value;
+  const changed = written.isUnfinished;
   const stored = bench.sittingId === null || bench.own ? bench.bands : null;
   const bands = entered.map((band) => ({ ...band, from: band.from.trim() === '' ? Number.NaN : numberIn(band.from) }));
   const faults = bandProblems(bands);
   const change = (next: Entered[]) => {
-    if (seen.current === undefined) seen.current = stored;
-    setEntered(next);
-    setChanged(true);
+    written.change((before) => ({ entered: next, seen: before.seen === undefined ? stored : before.seen }));
     setDone('');
   };
   const at = (i: number, part: Partial<Entered>) =>
@@ -74,15 +79,14 @@ export function BandsPage({ base, bench, commands }: Props) {
     void perform(
       () =>
         bench.sittingId === null
-          ? commands.saveNumbers({ rules: { bands: next ?? [] } }, { rules: { bands: seen.current ?? stored ?? [] } })
+          ? commands.saveNumbers({ rules: { bands: next ?? [] } }, { rules: { bands: seen ?? stored ?? [] } })
           : commands.saveSittingBands(bench.sittingId, next, {
-              bands: seen.current === undefined ? stored : seen.current,
+              bands: seen === undefined ? stored : seen,
             }),
       () => {
-        seen.current = undefined;
         setDone(said);
-        setChanged(false);
-        if (next === null) setEntered(from(bench.bands));
+        written.change({ entered: next === null ? from(bench.bands) : entered, seen: undefined });
+        written.saved();
       },
     );
   return (
@@ -98,7 +102,12 @@ export function BandsPage({ base, bench, commands }: Props) {
         </Done>
       )}
       <Problems problems={problemsBesides(problems, [])} className="mb-3" />
-      <Unkept on={changed} />
+      {changed && written.broughtBack && (
+        <Done className="mb-3" onUndo={() => written.done()}>
+          What you had begun to change here has been brought back, and is not kept yet.
+        </Done>
+      )}
+      <Unkept on={changed && !written.isKept} />
       <div className="mb-4 flex flex-wrap items-end gap-4">
         <SelectField
           label="Bands of"
@@ -253,8 +262,7 @@ export function BandsPage({ base, bench, commands }: Props) {
                   <Button
                     look="quiet"
                     onClick={() => {
-                      setEntered(from(bench.bands));
-                      setChanged(false);
+                      written.done();
                     }}
                   >
                     As they were

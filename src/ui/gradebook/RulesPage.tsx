@@ -213,8 +213,16 @@ export function RulesPage({ base, book, commands }: Props) {
         </ol>
         <NewColumn busy={busy} problems={problems} onAdd={(input) => perform(() => commands.addColumn(input))} />
       </Sheet>
-      {numbers.changed && <TriedBar tried={numbers.tried} busy={busy} onKeep={keep} onLeave={numbers.leave} />}
-      <Unkept on={numbers.changed} />
+      {numbers.changed && (
+        <TriedBar
+          tried={numbers.tried}
+          broughtBack={numbers.broughtBack}
+          busy={busy}
+          onKeep={keep}
+          onLeave={numbers.leave}
+        />
+      )}
+      <Unkept on={numbers.changed && !numbers.isKept} />
     </div>
   );
 }

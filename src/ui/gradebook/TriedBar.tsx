@@ -9,11 +9,14 @@ const mean = (value: number | null) => (value === null ? '–' : `${roundHalfUp(
 /** What numbers that are not kept yet would make of the totals, and what to do with them; it stays in view. */
 export function TriedBar({
   tried,
+  broughtBack,
   busy,
   onKeep,
   onLeave,
 }: {
   tried: Tried | null;
+  /** Whether it was begun on an earlier visit. */
+  broughtBack: boolean;
   busy: boolean;
   onKeep: () => void;
   onLeave: () => void;
@@ -24,6 +27,7 @@ export function TriedBar({
       className="sticky bottom-0 z-20 mt-4 flex flex-wrap items-start gap-x-5 gap-y-2 border-2 border-prussian bg-sheet px-5 py-3"
     >
       <div role="status" className="min-w-64 flex-1">
+        {broughtBack && <p className="text-saffron">What you had begun to change here has been brought back.</p>}
         {tried ? (
           <>
             <p>

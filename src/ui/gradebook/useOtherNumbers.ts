@@ -1,10 +1,11 @@
 'use client';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import type { GradebookColumn, GradeGroup } from '@/core/gradebook/courseTotal';
 import type { GradebookRules } from '@/core/gradebook/gradebookRules';
 import type { Gradebook } from '@/server/gradebook/gradebook';
 import type { Tried } from '@/server/gradebook/withOtherNumbers';
+import { useWritten } from '../keep/useWritten';
 import type { Commands } from '../kit/commands';
 import { numberIn } from '../kit/numberIn';
 
@@ -23,7 +24,10 @@ type NumbersSent = {
 
 type Other = { rules: Partial<GradebookRules>; groups: EnteredGroup[] | null; columns: Record<string, ColumnPart> };
 
-const none: Other = { rules: {}, groups: null, columns: {} };
+/** What is tried, and what stood on the page when the first of it was changed: whoever keeps it overwrites nothing that came since. */
+type Trying = { other: Other; seen: Pick<Gradebook, 'rules' | 'groups'> | null };
+
+const nothing: Trying = { other: { rules: {}, groups: null, columns: {} }, seen: null };
 /** Typing goes on for a while before it is worth working everything out. */
 const pause = 250;
 
@@ -55,18 +59,22 @@ export function useOtherNumbers(
   tryOther: Commands<'withOtherNumbers', 'courseId'>['withOtherNumbers'],
   book: Pick<Gradebook, 'rules' | 'groups'>,
 ) {
-  const [other, putOther] = useState(none);
-  /** What stood on the page when the first of it was changed: whoever keeps it overwrites nothing that came since. */
-  const seen = useRef<Pick<Gradebook, 'rules' | 'groups'> | null>(null);
-  const setOther = (change: (now: Other) => Other) => {
-    seen.current ??= { rules: book.rules, groups: book.groups };
-    putOther(change);
-  };
+  const { value, change, done, isUnfinished, isKept, broughtBack } = useWritten<Trying>(
+    'numbers',
+    () => 'Columns and weights being changed',
+    nothing,
+  );
+  const { other } = value;
+  const setOther = (next: (now: Other) => Other) =>
+    change((before) => ({
+      other: next(before.other),
+      seen: before.seen ?? { rules: book.rules, groups: book.groups },
+    }));
   const [tried, setTried] = useState<Tried | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);
   useEffect(() => {
     setProblems([]);
-    if (other === none) return setTried(null);
+    if (!isUnfinished) return setTried(null);
     let gone = false;
     const timer = setTimeout(() => {
       void tryOther(sentOf(other)).then(
@@ -82,21 +90,21 @@ export function useOtherNumbers(
       gone = true;
       clearTimeout(timer);
     };
-  }, [other, tryOther]);
+  }, [other, isUnfinished, tryOther]);
   return {
     other,
-    changed: other !== none,
+    changed: isUnfinished,
+    /** Whether this browser keeps it until it is kept for everybody; and whether it was brought back from an earlier visit. */
+    isKept,
+    broughtBack,
     sent: () => sentOf(other),
-    seen: () => seen.current ?? undefined,
+    seen: () => value.seen ?? undefined,
     tried,
     problems,
     setRules: (part: Partial<GradebookRules>) => setOther((now) => ({ ...now, rules: { ...now.rules, ...part } })),
     setGroups: (groups: EnteredGroup[]) => setOther((now) => ({ ...now, groups })),
     setColumn: (id: string, part: ColumnPart) =>
       setOther((now) => ({ ...now, columns: { ...now.columns, [id]: { ...now.columns[id], ...part } } })),
-    leave: useCallback(() => {
-      seen.current = null;
-      putOther(none);
-    }, []),
+    leave: useCallback(() => done(), [done]),
   };
 }

@@ -36,7 +36,7 @@ export function useWritten<T>(name: string, title: (value: T) => string | null, 
   const object = useRef(name);
   const [value, setValue] = useState(first);
   const [broughtBack, setBroughtBack] = useState(false);
-  const [isKept, setIsKept] = useState(true);
+  const [isKept, setIsKept] = useState(journal !== null);
   /** What the server has, or an empty form. */
   const [start, setStart] = useState(first);
   const latest = useRef({ value: first, title, start: first });
@@ -49,7 +49,7 @@ export function useWritten<T>(name: string, title: (value: T) => string | null, 
     const titled = isAlike(typed, latest.current.start) ? null : named(typed);
     if (titled === null) {
       journal?.forget(object.current);
-      setIsKept(true);
+      setIsKept(journal !== null);
       return;
     }
     const entry = {

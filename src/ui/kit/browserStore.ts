@@ -7,13 +7,24 @@ export type Store = {
   removeItem(key: string): void;
 };
 
-/** The browser's own store; null where it has none. */
-export const browserStore = (): Store | null =>
-  typeof localStorage === 'undefined'
-    ? null
-    : {
-        keys: () => Object.keys(localStorage),
-        getItem: (key) => localStorage.getItem(key),
-        setItem: (key, value) => localStorage.setItem(key, value),
-        removeItem: (key) => localStorage.removeItem(key),
-      };
+/** A browser that forbids pages to keep anything throws already when its store is named. */
+function reachable(): Storage | null {
+  try {
+    return typeof localStorage === 'undefined' ? null : localStorage;
+  } catch {
+    return null;
+  }
+}
+
+/** The browser's own store; null where it has none, or forbids it. */
+export function browserStore(): Store | null {
+  const store = reachable();
+  return (
+    store && {
+      keys: () => Object.keys(store),
+      getItem: (key) => store.getItem(key),
+      setItem: (key, value) => store.setItem(key, value),
+      removeItem: (key) => store.removeItem(key),
+    }
+  );
+}

@@ -125,6 +125,7 @@ export function AcceptedNumbers({ value, onChange, problems, path, formulas, set
         {!value.units && (
           <Button
             look="quiet"
+            {...addsText}
             onClick={() =>
               onChange({ ...value, units: { list: [{ name: '', factor: 1 }], entry: 'typed', missing: 'refuse' } })
             }

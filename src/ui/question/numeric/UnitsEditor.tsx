@@ -6,6 +6,7 @@ import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem } from '../editing';
 import { NumberText } from '../NumberText';
+import { addsText, isText } from '../textOrder';
 
 type Props = { units: Units; onChange: (units: Units | undefined) => void; problems: readonly Problem[]; path: string };
 
@@ -24,6 +25,7 @@ export function UnitsEditor({ units, onChange, problems, path }: Props) {
           <li key={i} className="flex items-start gap-2">
             <TextField
               quiet
+              {...isText}
               label={i === 0 ? 'Base unit' : `Unit ${i + 1}`}
               placeholder={i === 0 ? 'nm' : 'km'}
               className="w-28"
@@ -55,7 +57,11 @@ export function UnitsEditor({ units, onChange, problems, path }: Props) {
         ))}
       </ol>
       <div className="mt-1 flex flex-wrap items-end gap-3">
-        <Button look="quiet" onClick={() => onChange({ ...units, list: [...list, { name: '', factor: 1 }] })}>
+        <Button
+          look="quiet"
+          {...addsText}
+          onClick={() => onChange({ ...units, list: [...list, { name: '', factor: 1 }] })}
+        >
           <Plus size={15} aria-hidden="true" /> Another unit
         </Button>
         <SelectField

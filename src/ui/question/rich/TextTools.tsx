@@ -105,14 +105,14 @@ export function textTools({ editor, pickFile, link }: Making): TextTool[] {
 }
 
 /** While the cursor stands in a table: its rows and columns. */
-const tableTools = (editor: Editor): { name: string; run: () => void }[] => {
+const tableTools = (editor: Editor): { name: string; shows: string; run: () => void }[] => {
   const chain = () => editor.chain().focus();
   return [
-    { name: 'Row below', run: () => chain().addRowAfter().run() },
-    { name: 'Column after', run: () => chain().addColumnAfter().run() },
-    { name: 'Remove row', run: () => chain().deleteRow().run() },
-    { name: 'Remove column', run: () => chain().deleteColumn().run() },
-    { name: 'Remove table', run: () => chain().deleteTable().run() },
+    { name: 'Row below', shows: '+ row', run: () => chain().addRowAfter().run() },
+    { name: 'Column after', shows: '+ column', run: () => chain().addColumnAfter().run() },
+    { name: 'Remove row', shows: '− row', run: () => chain().deleteRow().run() },
+    { name: 'Remove column', shows: '− column', run: () => chain().deleteColumn().run() },
+    { name: 'Remove table', shows: '− table', run: () => chain().deleteTable().run() },
   ];
 };
 
@@ -169,9 +169,17 @@ export function TextTools({ label, editor, tools, variables, onGap, onLeave }: P
         </button>
       ))}
       {editor.isActive('table') &&
-        tableTools(editor).map(({ name, run }) => (
-          <button key={name} type="button" {...keepsFocus} onClick={run} className="px-2 text-sm hover:bg-paper">
-            {name}
+        tableTools(editor).map(({ name, shows, run }) => (
+          <button
+            key={name}
+            type="button"
+            title={name}
+            {...keepsFocus}
+            onClick={run}
+            className="px-1.5 text-sm hover:bg-paper"
+          >
+            <span aria-hidden="true">{shows}</span>
+            <span className="sr-only">{name}</span>
           </button>
         ))}
       {onGap && (

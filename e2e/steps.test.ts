@@ -1,0 +1,170 @@
+import { desc, eq } from 'drizzle-orm';
+import type { Page } from 'puppeteer-core';
+import { afterAll, expect, it } from 'vitest';
+import { exam, examRevision, question, questionVersion, sitting } from '../src/db/schema';
+import { openHouse, shows, teacher } from './house';
+import { Steps } from './steps';
+
+const house = openHouse();
+const course = () => `${house.served.origin}/c/${house.db.select().from(sitting).get()?.courseId}`;
+const bank = () =>
+  `${course()}/banks/${house.db.select().from(question).where(eq(question.shortName, 'Isophase')).get()?.bankId}`;
+const newest = () =>
+  house.db
+    .select({ content: questionVersion.content, createdAt: question.createdAt })
+    .from(question)
+    .innerJoin(questionVersion, eq(questionVersion.id, question.currentVersionId))
+    .orderBy(desc(question.createdAt))
+    .get()?.content;
+
+const told: { job: string; steps: number; target: number; way: string }[] = [];
+/** No job takes more steps than its target; all of them are told at the end. */
+function within(job: string, steps: Steps, target: number): void {
+  told.push({ job, steps: steps.taken.length, target, way: steps.taken.join(' ') });
+  expect(steps.taken.length, steps.taken.join(' ')).toBeLessThanOrEqual(target);
+}
+afterAll(() => console.table(told));
+
+/** The bank, with nothing in focus. */
+async function atBank(): Promise<{ page: Page; steps: Steps }> {
+  const page = await house.page(teacher);
+  await page.goto(bank());
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('button')].some(
+      (one) =>
+        one.title.startsWith('Write a question') && Object.keys(one).some((key) => key.startsWith('__reactProps')),
+    ),
+  );
+  return { page, steps: new Steps(page) };
+}
+const inText = (page: Page, label: RegExp) =>
+  page.waitForFunction(
+    (source) => {
+      const at = document.activeElement;
+      const named = at?.getAttribute('aria-labelledby');
+      const label = at?.getAttribute('aria-label') ?? (named && document.getElementById(named)?.textContent);
+      return new RegExp(source).test(label || (at as HTMLInputElement | null)?.labels?.[0]?.textContent || '');
+    },
+    {},
+    label.source,
+  );
+
+it('a question of three choices', async () => {
+  const { page, steps } = await atBank();
+  await steps.key('n');
+  await page.waitForSelector('[role=menu]');
+  await steps.key('s');
+  await inText(page, /^Single choice/);
+  await steps.type('What does one short blast mean?');
+  await steps.key('Tab');
+  await inText(page, /^Choice A/);
+  await steps.type('I turn to starboard');
+  await steps.key('Alt', 'm');
+  await steps.key('Tab');
+  await steps.type('I turn to port');
+  await steps.key('Tab');
+  await steps.type('My engines go astern');
+  await steps.key('Control', 's');
+  await expect.poll(newest).toMatchObject({
+    type: 'single-choice',
+    choices: [{ right: true }, { right: false }, { right: false }],
+  });
+  within('a question of three choices', steps, 7);
+});
+
+it('a numeric question with a unit', async () => {
+  const { page, steps } = await atBank();
+  await steps.key('n');
+  await page.waitForSelector('[role=menu]');
+  await steps.key('n');
+  await inText(page, /^Numeric/);
+  await steps.type('How far in two hours at six knots?');
+  await steps.key('Tab');
+  await inText(page, /^Value/);
+  await steps.type('12');
+  await steps.key('Tab');
+  await steps.key('Tab');
+  await steps.key('Enter');
+  await inText(page, /^Base unit/);
+  await steps.type('nm');
+  await steps.key('Control', 's');
+  await expect.poll(newest).toMatchObject({
+    type: 'numeric',
+    accepted: [{ value: '12' }],
+    units: { list: [{ name: 'nm', factor: 1 }] },
+  });
+  within('a numeric question with a unit', steps, 7);
+});
+
+it('a date question', async () => {
+  const { page, steps } = await atBank();
+  await steps.key('n');
+  await page.waitForSelector('[role=menu]');
+  await steps.key('d');
+  await inText(page, /^Date/);
+  await steps.type('When did you pass your first exam?');
+  await steps.key('Control', 's');
+  await expect.poll(newest).toMatchObject({ type: 'date' });
+  within('a date question', steps, 3);
+});
+
+it('a second accepted answer', async () => {
+  const { page, steps } = await atBank();
+  await new Steps(page).key('n');
+  await page.waitForSelector('[role=menu]');
+  await new Steps(page).key('h');
+  await inText(page, /^Short text/);
+  await page.keyboard.type('What is the falling tide called?');
+  await page.keyboard.press('Tab');
+  await inText(page, /^Answer 1/);
+  await page.keyboard.type('ebb');
+  await steps.key('Enter');
+  await inText(page, /^Answer 2/);
+  await steps.type('ebb tide');
+  await new Steps(page).key('Control', 's');
+  await expect.poll(newest).toMatchObject({ type: 'short-text', accepted: [{ text: 'ebb' }, { text: 'ebb tide' }] });
+  within('a second accepted answer', steps, 1);
+});
+
+it('an exam of five draws, each typed as a sentence', async () => {
+  const page = await house.page(teacher);
+  await page.goto(`${course()}/exams`);
+  const steps = new Steps(page);
+  await steps.press('Title of a new exam');
+  await steps.type('Typed in one go');
+  await steps.key('Enter');
+  await inText(page, /^Type a draw/);
+  const draw = new Steps(page);
+  const typed: [sentence: string, read: string][] = [
+    ['3 heights 2p', 'Draw 3 from Tides & streams › Heights, 2 points each'],
+    ['2 lights easy', 'Draw 2 from'],
+    ['1 streams 4p', 'Draw 1 from'],
+    ['2 weather', 'Draw 2 from'],
+    ['1 heights hard 3p', 'Draw 1 from'],
+  ];
+  for (const [sentence, read] of typed) {
+    await page.keyboard.type(sentence);
+    await shows(page, read);
+    await shows(page, 'in the pool · Enter adds it');
+    await (sentence === typed[0]?.[0] ? draw : steps).key('Enter');
+    await page.waitForFunction(() => (document.activeElement as HTMLInputElement | null)?.value === '');
+  }
+  const lines = () =>
+    house.db
+      .select({ design: examRevision.design })
+      .from(exam)
+      .innerJoin(examRevision, eq(examRevision.id, exam.currentRevisionId))
+      .where(eq(exam.title, 'Typed in one go'))
+      .get()
+      ?.design.parts[0]?.lines.map((line) => [line.kind === 'draw' ? line.count : 0, line.points]);
+  await expect.poll(lines).toEqual([
+    [3, 2],
+    [2, 2],
+    [1, 4],
+    [2, 4],
+    [1, 3],
+  ]);
+  within('a draw', draw, 1);
+  steps.taken.push(...draw.taken);
+  within('an exam of five draws', steps, 7);
+});
