@@ -257,13 +257,13 @@ describe('columns and weights', () => {
     await mine.waitForFunction(() => Object.keys(localStorage).some((key) => key.startsWith('wuzzen-kept/')));
     await mine.reload();
     await shows(mine, 'What you had begun to change here has been brought back.');
-    await pick(theirs, 'What is missing', 'counts as 0');
+    await pick(theirs, 'What is missing', 'does not count yet');
     await press(theirs, 'Keep the changes');
     await shows(theirs, 'The changes are kept.');
     await mine.bringToFront();
     await press(mine, 'Keep the changes');
     await shows(mine, 'The changes are kept.');
-    expect(rules()).toMatchObject({ missing: 'zero', decimals: 3 });
+    expect(rules()).toMatchObject({ missing: 'not-yet', decimals: 3 });
   });
 });
 

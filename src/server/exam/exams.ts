@@ -239,7 +239,7 @@ export const saveExam = command({
   does(
     { tx, courseId, examId, exam: row, revision, record, context },
     input,
-  ): Result<{ edit: number; revision: number; behind: number; check: PlanCheck; fixed: OpenExam['fixed'] }> {
+  ): Result<Pick<OpenExam, 'edit' | 'revision' | 'behind' | 'check' | 'fixed' | 'looks'>> {
     const { title, edit } = input;
     const lineIds = input.design.parts.flatMap((part) => [part.id, ...part.lines.map((line) => line.id)]);
     if (new Set(lineIds).size < lineIds.length)
@@ -282,6 +282,7 @@ export const saveExam = command({
       behind: sittingsBehind(tx, examId, stored.revisionId),
       check,
       fixed: design.offScreen ? {} : questionNames(context.db, fixedIds),
+      looks: looksAt(tx, examId, design),
     });
   },
 });

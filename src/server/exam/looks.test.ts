@@ -95,7 +95,9 @@ describe('a colleague’s look', () => {
     expect(must(desk(as(school.marker), school.courseId)).looks).toEqual([]);
 
     const { design, edit, title } = must(openExam(as(school.teacher), school.courseId, examId));
-    must(saveExam(as(school.teacher), school.courseId, examId, { title, edit, design: { ...design, worth: 50 } }));
+    const changed = { title, edit, design: { ...design, worth: 50 } };
+    // The page on which it is changed hears of it at once.
+    expect(must(saveExam(as(school.teacher), school.courseId, examId, changed)).looks[0]?.changedSince).toBe(true);
     expect(shown()?.changedSince).toBe(true);
     expect(must(desk(as(school.marker), school.courseId)).looks[0]?.changedSince).toBe(true);
 

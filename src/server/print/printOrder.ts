@@ -44,7 +44,7 @@ export const printSample = query({
     if (!found.ok) return found;
     const { title, code } = found.value;
     const printed = await printInThread(await orderOf([found.value])).bytes;
-    return ok({ bytes: printed, name: `${title}, ${code}.pdf` });
+    return ok({ bytes: printed, name: `${title}, ${code}${withKey ? ', with key' : ''}.pdf` });
   },
 });
 

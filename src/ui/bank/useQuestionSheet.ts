@@ -51,8 +51,6 @@ const filled = (before: State, next: Partial<State> & { fields: Fields }): Parti
   ...next,
 });
 
-const clock = () => new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
-
 /** A blank question with the settings of the one just written. */
 const blankLike = (blank: QuestionContent, written: QuestionContent): QuestionContent =>
   beginContent(blank.type, { settings: settingsIn(written) });
@@ -71,10 +69,7 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
   const isNew = question.id === '';
   const draft = useDraft<Fields>(bankId, question.id || `new/${question.content.type}`, commands, (where) =>
     put({
-      note:
-        where === 'server'
-          ? `Draft kept ${clock()}.`
-          : 'The draft is kept in this browser; the server cannot be reached.',
+      note: where === 'server' ? 'Draft kept.' : 'The draft is kept in this browser; the server cannot be reached.',
     }),
   );
   /** What is on the sheet now: two changes may come before the sheet is drawn again. */
@@ -154,7 +149,7 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
         draft.forget(false);
         const note = done.newVersion
           ? `Saved as version ${done.version}; papers that hold an earlier version keep it.`
-          : `Saved ${clock()}.`;
+          : 'Saved.';
         put({ edit: done.edit, theirs: null, state: 'saved', note });
         if (andNext) events.onNext?.(fields.content.type);
       },

@@ -64,7 +64,12 @@ export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam
           )}
           <LabelPieces labels={exam.labels} mayChange={mayChange} labelExam={labelExam} />
           {mayChange && (
-            <LooksSaid href={`${base}/exams/${exam.id}/look`} looks={exam.looks} remarks={exam.remarks} mayAsk />
+            <LooksSaid
+              href={`${base}/exams/${exam.id}/look`}
+              looks={plan.stored.looks ?? exam.looks}
+              remarks={exam.remarks}
+              mayAsk
+            />
           )}
         </div>
         {mayChange && (

@@ -12,7 +12,14 @@ import type { Commands } from '../kit/commands';
 export type Fixed = Record<string, { name: string; type: QuestionType }>;
 
 /** What the server says after every change of an exam. */
-export type Stored = { edit: number; revision: number; behind: number; check: PlanCheck };
+export type Stored = {
+  edit: number;
+  revision: number;
+  behind: number;
+  check: PlanCheck;
+  /** Whose signing-off still holds of what stands there. */
+  looks?: OpenExam['looks'];
+};
 
 /** What a plan asks of the server: to be saved, and how it stands there. */
 export type PlanCommands = Commands<'saveExam' | 'openExam', 'courseId' | 'examId'>;

@@ -343,6 +343,20 @@ describe('gaps', () => {
     gaps: [blankGap('g1', 'text', 'ebb')],
   };
 
+  it('are kept as they stand in the text, whatever the order in which they were made', () => {
+    const gap = (id: string) => ({ type: 'gap' as const, attrs: { id } });
+    const paragraph = {
+      type: 'paragraph' as const,
+      content: [gap('g1'), { type: 'text' as const, text: ', ' }, gap('g0')],
+    };
+    const made: ContentOf<'gap-fill'> = {
+      ...gapFill,
+      stem: { type: 'doc', content: [paragraph] },
+      gaps: [blankGap('g0', 'text', 'made first'), blankGap('g1', 'text', 'stands first')],
+    };
+    expect(withoutEmptyParts(made)).toMatchObject({ gaps: [{ id: 'g1' }, { id: 'g0' }] });
+  });
+
   it('become a list with the right answer kept, take options, and a weight', async () => {
     const { user, now } = edit(gapFill);
     await user.click(button(/ebb/));

@@ -58,6 +58,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
   const pickedNumbers = publishingNumbers(chosen);
   const toWithdraw = asking === 'withdraw-picked' ? pickedNumbers.published : numbers.published;
   const unread = replies.filter((one) => one.readAt === null);
+  const read = replies.filter((one) => one.readAt !== null);
   const here = `${base}/sittings/${sittingId}`;
   const publish = (some: readonly Row[] | null, showAtOnce: boolean) =>
     perform(
@@ -143,20 +144,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
           <summary className="font-medium text-saffron">
             {counted(unread.length, 'reply', 'replies')} to the feedback, not read yet
           </summary>
-          <ul>
-            {unread.map((one) => (
-              <li key={one.id} className="mt-1 border-t border-line py-2">
-                <Link
-                  href={`${base}/marking/${sittingId}/students/${one.userId}`}
-                  className="font-medium hover:underline"
-                >
-                  {one.name}
-                </Link>{' '}
-                <span className="text-sm text-ink-2">{momentText(one.at, results.timeZone)}</span>
-                <p className="whitespace-pre-wrap">{one.text}</p>
-              </li>
-            ))}
-          </ul>
+          <ReplyList replies={unread} href={`${base}/marking/${sittingId}/students`} timeZone={results.timeZone} />
           <Button
             className="my-1"
             onClick={() =>
@@ -168,6 +156,12 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
           >
             All read
           </Button>
+        </details>
+      )}
+      {read.length > 0 && (
+        <details className="mb-3 border border-line bg-sheet px-5 py-2">
+          <summary className="text-ink-2">{counted(read.length, 'reply', 'replies')} to the feedback, read</summary>
+          <ReplyList replies={read} href={`${base}/marking/${sittingId}/students`} timeZone={results.timeZone} />
         </details>
       )}
       {statistics && statistics.n >= 3 && (
@@ -253,3 +247,20 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
     </div>
   );
 }
+
+type ReplyListProps = { replies: Props['replies']; href: string; timeZone: string };
+
+/** What students replied, each with the way to their paper. */
+const ReplyList = ({ replies, href, timeZone }: ReplyListProps) => (
+  <ul>
+    {replies.map((one) => (
+      <li key={one.id} className="mt-1 border-t border-line py-2">
+        <Link href={`${href}/${one.userId}`} className="font-medium hover:underline">
+          {one.name}
+        </Link>{' '}
+        <span className="text-sm text-ink-2">{momentText(one.at, timeZone)}</span>
+        <p className="whitespace-pre-wrap">{one.text}</p>
+      </li>
+    ))}
+  </ul>
+);

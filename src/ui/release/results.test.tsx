@@ -4,6 +4,7 @@ import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import { nothingWaits } from '@/core/attempt/waiting';
+import type { ReplyToRead } from '@/server/release/replies';
 import type { ResultRow, ResultsPage as Results } from '@/server/release/results';
 import { ResultsPage } from './ResultsPage';
 
@@ -32,7 +33,7 @@ const row = (name: string, earned: number | null, more: Partial<ResultRow> = {})
 
 const taken = { ok: true as const, value: { sent: 0, read: 0, withdrawn: 0 } };
 
-function open(rows: ResultRow[], more: Partial<Results> = {}) {
+function open(rows: ResultRow[], more: Partial<Results> = {}, replies: ReplyToRead[] = []) {
   const published: unknown[] = [];
   const written: unknown[] = [];
   render(
@@ -54,7 +55,7 @@ function open(rows: ResultRow[], more: Partial<Results> = {}) {
         order: 'first',
         ...more,
       }}
-      replies={[]}
+      replies={replies}
       mayPublish
       commands={{
         publishReady: async (input) => {
@@ -78,6 +79,20 @@ const names = () =>
 const class3 = [row('Ada', 4), row('Bo', 9), row('Cy', null)];
 
 describe('the results of a sitting', () => {
+  it('keep the replies of students in reach when they were read', () => {
+    const reply = (id: string, readAt: number | null) => ({
+      id,
+      userId: id,
+      name: `Ada ${id}`,
+      text: `Why ${id}?`,
+      at: 0,
+      readAt,
+    });
+    open([], {}, [reply('1', null), reply('2', 5)]);
+    expect(screen.getByText('1 reply to the feedback, not read yet')).toBeTruthy();
+    expect(screen.getByText('1 reply to the feedback, read').closest('details')?.textContent).toContain('Why 2?');
+  });
+
   it('stand by name, then by score from the best or the weakest', async () => {
     const { user } = open(class3);
     expect(names()).toEqual(['Ada', 'Bo', 'Cy']);

@@ -2,8 +2,9 @@
 import { useEffect, useRef, useState } from 'react';
 import { richFromText, richText } from '@/core/base/rich';
 import { freeId } from '@/core/question/choices';
-import { blankGap, type Gap, type GapFillContent, gapsIn } from '@/core/question/types/gap-fill/content';
+import { blankGap, type Gap, type GapFillContent } from '@/core/question/types/gap-fill/content';
 import { gapAnswer } from '@/core/question/types/gap-fill/score';
+import { gapsIn } from '@/core/question/types/gap-fill/student';
 import { Button, RemoveButton } from '../../kit/Button';
 import { SelectField, TextField } from '../../kit/Field';
 import { contentProblem, type EditorProps } from '../editing';

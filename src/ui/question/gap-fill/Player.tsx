@@ -1,5 +1,5 @@
 import { richText } from '@/core/base/rich';
-import type { GapFillResponse, GapFillView, GapView } from '@/core/question/types/gap-fill/student';
+import { type GapFillResponse, type GapFillView, type GapView, gapsIn } from '@/core/question/types/gap-fill/student';
 import { RichText } from '../../kit/RichText';
 import { echo } from '../numeric/Player';
 import type { PlayerProps } from '../playing';
@@ -13,6 +13,7 @@ export function GapFillPlayer({
   disabled,
 }: PlayerProps<GapFillView, GapFillResponse>) {
   const given = response?.gaps ?? {};
+  const order = gapsIn(view.stem);
   const set = (id: string, text: string) => {
     const next = { ...given, [id]: text };
     if (text === '') delete next[id];
@@ -23,12 +24,12 @@ export function GapFillPlayer({
       rich={view.stem}
       className="text-xl leading-[2.1]"
       gap={(id) => {
-        const place = view.gaps.findIndex((gap) => gap.id === id);
-        const gap = view.gaps[place];
+        const gap = view.gaps.find((one) => one.id === id);
         return gap ? (
           <GapField
             gap={gap}
-            label={`Gap ${place + 1}`}
+            // By its place in the text, which is how it is heard; gaps may have been made in another order.
+            label={`Gap ${order.indexOf(id) + 1}`}
             name={`${name}-${id}`}
             value={given[id] ?? ''}
             disabled={disabled}

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { emptyRich, isEmptyRich, type Rich, richNodes, richText } from '../../../base/rich';
+import { emptyRich, isEmptyRich, type Rich, richText } from '../../../base/rich';
 import { richSchema } from '../../../base/richSchema';
 import { innerId, needsStem } from '../../choices';
 import { feedbackSchema, noFeedback } from '../../feedback';
@@ -8,6 +8,7 @@ import { checkAcceptedTexts } from '../../text/checkAcceptedTexts';
 import { checkVariation, variationFields } from '../../variables/variation';
 import { acceptedNumbers, blankAcceptedNumber, checkAcceptedNumbers } from '../numeric/content';
 import { quantityFields } from '../numeric/units';
+import { gapsIn } from './student';
 
 const weight = z.number({ message: 'Give the weight as a number.' }).gt(0, 'A weight is more than 0.').max(1_000);
 
@@ -59,10 +60,6 @@ const pickGap = z
 const gapSchema = z.discriminatedUnion('kind', [textGap, numberGap, pickGap]);
 /** One gap: a text, a number or a pick from a list, with its key and its weight (more than 0, at most 1,000). */
 export type Gap = z.output<typeof gapSchema>;
-
-/** The ids of the gaps in a running text, in reading order; one that stands twice is given twice. */
-export const gapsIn = (stem: Rich): string[] =>
-  [...richNodes(stem)].flatMap((node) => (node.type === 'gap' ? [node.attrs.id] : []));
 
 /** A running text with gaps, each a text, a number or a pick from a list. */
 export const gapFillContent = z

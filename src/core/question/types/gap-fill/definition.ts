@@ -5,9 +5,9 @@ import { nonBlank, withoutEmptyFeedback } from '../../emptyParts';
 import { matchText } from '../../text/matchText';
 import { mapAccepted } from '../numeric/definition';
 import { matchNumber } from '../numeric/score';
-import { blankGapFill, type Gap, gapFillContent, gapFillText } from './content';
+import { blankGapFill, type Gap, type GapFillContent, gapFillContent, gapFillText } from './content';
 import { gapAnswer, gapFillResponseText, presentGapFill, rightGapFill, scoreGapFill } from './score';
-import { readGapFillResponse, viewGapFill } from './student';
+import { gapsIn, readGapFillResponse, viewGapFill } from './student';
 
 const exampleStem: Rich = {
   type: 'doc',
@@ -24,6 +24,13 @@ const exampleStem: Rich = {
     },
   ],
 };
+
+/** The gaps as they stand in the text, whatever the order in which they were made. */
+function inOrder({ stem, gaps }: GapFillContent): GapFillContent['gaps'] {
+  const placed = gapsIn(stem);
+  const place = (id: string) => (placed.includes(id) ? placed.indexOf(id) : placed.length);
+  return [...gaps].sort((a, b) => place(a.id) - place(b.id));
+}
 
 /** What a gap says to what was entered in it: the feedback of the accepted answer that it was taken for. */
 function gapFeedback(gap: Gap, given: string | undefined): AnswerFeedback[] {
@@ -72,7 +79,7 @@ export const gapFill = defineQuestionType({
   withoutEmptyParts: (content) => ({
     ...content,
     constraints: nonBlank(content.constraints),
-    gaps: content.gaps.map((gap) => {
+    gaps: inOrder(content).map((gap) => {
       if (gap.kind === 'text') return { ...gap, accepted: gap.accepted.map(withoutEmptyFeedback) };
       if (gap.kind === 'number') return { ...gap, accepted: gap.accepted.map(withoutEmptyFeedback) };
       return gap;

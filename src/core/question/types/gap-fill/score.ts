@@ -5,8 +5,9 @@ import { creditOf, type Scored } from '../../scored';
 import { matchText } from '../../text/matchText';
 import { exampleOf } from '../../text/wildcards';
 import { rightNumber, scoreNumber } from '../numeric/score';
-import { type Gap, type GapFillContent, gapsIn } from './content';
+import type { Gap, GapFillContent } from './content';
 import type { GapFillResponse } from './student';
+import { gapsIn } from './student';
 
 /** The right content of a gap in words. */
 export function gapAnswer(gap: Gap): string {
