@@ -5,6 +5,7 @@ import type { Problem } from '@/core/base/result';
 import { emptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
 import { type AcceptedNumber, blankAcceptedNumber } from '@/core/question/types/numeric/content';
+import { exactOnly } from '@/core/question/types/numeric/exactOnly';
 import { readNumber } from '@/core/question/types/numeric/readNumber';
 import { matchNumber, type NumberKey, understand } from '@/core/question/types/numeric/score';
 import type { Units } from '@/core/question/types/numeric/units';
@@ -63,7 +64,7 @@ export function AcceptedNumbers({ value, onChange, problems, path, formulas, set
                   add(i + 1);
                 }}
                 problem={inPath(`accepted.${i}.value`)}
-                hint={heard(one.value)}
+                hint={valueHint(one.value, settled?.accepted[i])}
               />
               <NumberText
                 label={one.tolerance.kind === 'significant' ? 'Digits' : 'Tolerance ±'}
@@ -155,6 +156,19 @@ function amountAs(kind: AcceptedNumber['tolerance']['kind'], { value, tolerance 
   const { amount } = tolerance;
   if (tolerance.kind === 'significant' || size === 0 || amount === 0) return kind === 'relative' ? 0.02 : 0;
   return Number((kind === 'relative' ? amount / size : amount * size).toPrecision(6));
+}
+
+/** How the value is read, and whether without a tolerance anybody can reach it. */
+function valueHint(typed: string, sample: AcceptedNumber | undefined) {
+  const warning = sample ? exactOnly(sample) : null;
+  const read = heard(typed);
+  if (!warning) return read;
+  return (
+    <>
+      {read && <span className="block">{read}</span>}
+      <span className="text-saffron">{warning}</span>
+    </>
+  );
 }
 
 const heard = (text: string) => {
