@@ -93,7 +93,10 @@ export function ExamPlan({
   useEffect(() => {
     if (namesQuestions && mayChange) needChoosable();
   }, [namesQuestions, mayChange, needChoosable]);
-  const sources = { ...exam.sources, choosable, needChoosable };
+  const sources = useMemo(
+    () => ({ ...exam.sources, choosable, needChoosable }),
+    [exam.sources, choosable, needChoosable],
+  );
   const names = useMemo(() => new Map(choosable.map((one) => [one.id, one.name])), [choosable]);
   const changePart = (part: ExamPart) =>
     setDesign({ ...design, parts: design.parts.map((one) => (one.id === part.id ? part : one)) });

@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { Problem } from '@/core/base/result';
 import { withLine, withLines } from '@/core/exam/arrangeDesign';
 import type { ExamDesign, ExamPart } from '@/core/exam/design';
@@ -42,6 +42,10 @@ const noBank = 'The bank has no categories yet.';
 export function PartSheet(props: Props) {
   const { design, part, number, fixed, sources, check, problems, mayChange, onChange, makeId } = props;
   const [adding, setAdding] = useState<'question' | 'draws' | null>(null);
+  /** What a line does reaches the part as it stands then, not as it stood when the line was drawn. */
+  const now = useRef(props);
+  now.current = props;
+  const changeLines = (change: (part: ExamPart) => ExamPart) => now.current.onChange(change(now.current.part));
   const drag = usePartDrag(part.id, part.title);
   const { categories, choosable } = sources;
   const marked = new Set(check.problems.flatMap((problem) => problem.lineIds));
@@ -119,10 +123,12 @@ export function PartSheet(props: Props) {
               noRequired={noRequired}
               breaks={design.pages === 'breaks'}
               mayBreak={(number > 1 || i > 0) && (part.order === 'as-written' || i === 0)}
-              onChange={(next) => onChange(withLine(part, next))}
-              onRemove={() => onChange({ ...part, lines: part.lines.filter((one) => one.id !== line.id) })}
-              onUp={isFirst && i === 0 ? null : () => props.onMoveLine(line.id, -1)}
-              onDown={isLast && i === part.lines.length - 1 ? null : () => props.onMoveLine(line.id, 1)}
+              onChange={(next) => changeLines((part) => withLine(part, next))}
+              onRemove={() =>
+                changeLines((part) => ({ ...part, lines: part.lines.filter((one) => one.id !== line.id) }))
+              }
+              onUp={isFirst && i === 0 ? null : () => now.current.onMoveLine(line.id, -1)}
+              onDown={isLast && i === part.lines.length - 1 ? null : () => now.current.onMoveLine(line.id, 1)}
             />
           ))}
         </LineList>

@@ -20,7 +20,7 @@ import {
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
-import { type ReactNode, useId } from 'react';
+import { type ReactNode, useId, useMemo } from 'react';
 import { moveLine, movePart } from '@/core/exam/arrangeDesign';
 import type { ExamDesign } from '@/core/exam/design';
 
@@ -41,6 +41,12 @@ const alike: CollisionDetection = (args) => {
   const within = pointerWithin({ ...args, droppableContainers });
   return within.length ? within : closestCenter({ ...args, droppableContainers });
 };
+
+/** The same list as long as the same stands in it: what hangs on it need not be drawn anew. */
+function useSameKeys(keys: readonly string[]): string[] {
+  const joined = keys.join(' ');
+  return useMemo(() => joined.split(' ').filter(Boolean), [joined]);
+}
 
 type Props = { design: ExamDesign; onChange: (design: ExamDesign) => void; children: ReactNode };
 
@@ -93,6 +99,7 @@ export function PlanDrag({ design, onChange, children }: Props) {
       over ? `${named(active.id)} put at ${named(over.id)}.` : `${named(active.id)} put back.`,
     onDragCancel: ({ active }) => `${named(active.id)} put back.`,
   };
+  const partKeys = useSameKeys(design.parts.map((part) => partKey(part.id)));
   return (
     <DndContext
       id={id}
@@ -106,7 +113,7 @@ export function PlanDrag({ design, onChange, children }: Props) {
         },
       }}
     >
-      <SortableContext items={design.parts.map((part) => partKey(part.id))} strategy={verticalListSortingStrategy}>
+      <SortableContext items={partKeys} strategy={verticalListSortingStrategy}>
         {children}
       </SortableContext>
     </DndContext>
@@ -152,8 +159,9 @@ export const useLineDrag = (lineId: string, name: string) => useDragged(lineKey(
 /** The lines of a part as a list into which lines can be dropped, also while it has none. */
 export function LineList({ partId, lineIds, children }: { partId: string; lineIds: string[]; children: ReactNode }) {
   const { setNodeRef, isOver } = useDroppable({ id: endKey(partId), disabled: lineIds.length > 0 });
+  const keys = useSameKeys(lineIds.map(lineKey));
   return (
-    <SortableContext items={lineIds.map(lineKey)} strategy={verticalListSortingStrategy}>
+    <SortableContext items={keys} strategy={verticalListSortingStrategy}>
       <ol ref={setNodeRef} className={`${lineIds.length === 0 ? 'min-h-3' : ''} ${isOver ? 'bg-prussian-wash' : ''}`}>
         {children}
       </ol>

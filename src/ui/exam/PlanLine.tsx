@@ -1,4 +1,5 @@
 'use client';
+import { memo } from 'react';
 import type { Problem } from '@/core/base/result';
 import { counted } from '@/core/base/words';
 import type { ExamLine } from '@/core/exam/design';
@@ -24,6 +25,7 @@ type Props = {
   /** Whether pages end where the author ends them, and whether one can begin at this line. */
   breaks: boolean;
   mayBreak: boolean;
+  /** These stay good when the part has changed since they were given: a line is not drawn anew for them. */
   onChange: (line: ExamLine) => void;
   onRemove: () => void;
   /** Null at the ends of the plan. */
@@ -31,11 +33,71 @@ type Props = {
   onDown: (() => void) | null;
 };
 
-/** One line of the plan: its sentence, what its pool holds, its place. */
-export function PlanLine(props: Props) {
+/** Whether two draw alike: all they say is the same, and what they do is called by ways that stay good. */
+function saysSame(before: Props, after: Props): boolean {
+  const all = new Set([...Object.keys(before), ...Object.keys(after)]) as Set<keyof Props>;
+  return [...all].every((name) => {
+    const [one, other] = [before[name], after[name]];
+    if (typeof one === 'function' && typeof other === 'function') return true;
+    if (Array.isArray(one) && Array.isArray(other))
+      return one.length === other.length && one.every((each, i) => Object.is(each, other[i]));
+    return Object.is(one, other);
+  });
+}
+
+/**
+ * What a line says. A plan may have hundreds, each with several pieces that open: it is drawn anew only when it says
+ * something else, not with every key that is typed elsewhere.
+ */
+const LineBody = memo(function LineBody(props: Props) {
   const { line, number, sources, mayChange, marked, onChange } = props;
-  const drag = useLineDrag(line.id, `line ${number}`);
   const options = optionsSaid(line);
+  return (
+    <>
+      <span className="min-w-0">
+        {line.kind !== 'fixed' ? (
+          <DrawSentence line={line} sources={sources} mayChange={mayChange} onChange={onChange} />
+        ) : (
+          <FixedSentence line={line} question={props.question} mayChange={mayChange} onChange={onChange} />
+        )}
+        {mayChange ? (
+          <>
+            {options ? ', ' : ' · '}
+            <LineOptions
+              line={line}
+              number={number}
+              noRequired={props.noRequired}
+              breaks={props.breaks}
+              onChange={onChange}
+            />
+          </>
+        ) : (
+          options && `, ${options}`
+        )}
+        {props.problems.map((problem) => (
+          <span key={problem.message} className="block text-sm text-brick">
+            {problem.message}
+          </span>
+        ))}
+      </span>
+      <span className={`text-right text-sm tabular-nums ${marked ? 'text-brick' : 'text-ink-2'}`}>
+        {line.kind !== 'fixed' && props.poolSize !== undefined
+          ? `of ${line.kind === 'passage' ? counted(props.poolSize, 'passage') : props.poolSize} in the pool`
+          : ''}
+      </span>
+      {mayChange && (
+        <span className="flex">
+          <MoveButtons name={`line ${number}`} onUp={props.onUp} onDown={props.onDown} onRemove={props.onRemove} />
+        </span>
+      )}
+    </>
+  );
+}, saysSame);
+
+/** One line of the plan: its sentence, what its pool holds, its place. */
+export const PlanLine = memo(function PlanLine(props: Props) {
+  const { line, number, mayChange, marked } = props;
+  const drag = useLineDrag(line.id, `line ${number}`);
   const breaksHere = props.breaks && props.mayBreak && line.newPage;
   return (
     <li
@@ -52,43 +114,8 @@ export function PlanLine(props: Props) {
           {mayChange ? drag.handle : <span className="w-2" />}
           <span className="min-w-8 text-sm text-ink-2 tabular-nums">{number}</span>
         </span>
-        <span className="min-w-0">
-          {line.kind !== 'fixed' ? (
-            <DrawSentence line={line} sources={sources} mayChange={mayChange} onChange={onChange} />
-          ) : (
-            <FixedSentence line={line} question={props.question} mayChange={mayChange} onChange={onChange} />
-          )}
-          {mayChange ? (
-            <>
-              {options ? ', ' : ' · '}
-              <LineOptions
-                line={line}
-                number={number}
-                noRequired={props.noRequired}
-                breaks={props.breaks}
-                onChange={onChange}
-              />
-            </>
-          ) : (
-            options && `, ${options}`
-          )}
-          {props.problems.map((problem) => (
-            <span key={problem.message} className="block text-sm text-brick">
-              {problem.message}
-            </span>
-          ))}
-        </span>
-        <span className={`text-right text-sm tabular-nums ${marked ? 'text-brick' : 'text-ink-2'}`}>
-          {line.kind !== 'fixed' && props.poolSize !== undefined
-            ? `of ${line.kind === 'passage' ? counted(props.poolSize, 'passage') : props.poolSize} in the pool`
-            : ''}
-        </span>
-        {mayChange && (
-          <span className="flex">
-            <MoveButtons name={`line ${number}`} onUp={props.onUp} onDown={props.onDown} onRemove={props.onRemove} />
-          </span>
-        )}
+        <LineBody {...props} />
       </div>
     </li>
   );
-}
+}, saysSame);

@@ -4,11 +4,13 @@ import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
-import type { ExamDesign, ExamLine, PoolRule } from '@/core/exam/design';
+import type { ExamDesign, ExamLine, ExamPart, PoolRule } from '@/core/exam/design';
 import { planCheck } from '@/core/exam/planCheck';
 import { snapshotOf } from '@/core/exam/snapshot';
 import { exampleDesign, exampleDraw, exampleEntry } from '@/core/testing/exampleExam';
 import { HardnessFields } from './HardnessFields';
+import { PartSheet } from './PartSheet';
+import { PlanDrag } from './PlanDrag';
 import { NarrowPiece, PoolPieces, poolSaid, type Sources } from './PoolPieces';
 import { SpreadTable } from './SpreadTable';
 
@@ -150,5 +152,60 @@ describe('beside the plan', () => {
     expect(now().equalHardness).toEqual({ within: 6 });
     await user.click(screen.getByLabelText('Equally hard papers'));
     expect(now().equalHardness).toBeUndefined();
+  });
+});
+
+function PartHost({ tell }: { tell: (part: ExamPart) => void }) {
+  const [design, setDesign] = useState(exampleDesign(lines));
+  const [part] = design.parts;
+  if (!part) return null;
+  tell(part);
+  return (
+    <PlanDrag design={design} onChange={setDesign}>
+      <PartSheet
+        design={design}
+        part={part}
+        number={1}
+        fixed={{}}
+        sources={sources}
+        check={planCheck(design, bank, names)}
+        problems={[]}
+        mayChange
+        writing="/"
+        onChange={(next) => setDesign({ ...design, parts: [next] })}
+        onRemove={null}
+        onMove={() => undefined}
+        onMoveLine={() => undefined}
+        makeId={() => 'made-here'}
+        countPool={async () => ({ ok: true, value: { holds: 1 } })}
+      />
+    </PlanDrag>
+  );
+}
+
+describe('the lines of a part', () => {
+  it('keep what was changed in one another: a line that was not drawn anew still acts on the part as it is', async () => {
+    let part: ExamPart | null = null;
+    render(
+      <PartHost
+        tell={(next) => {
+          part = next;
+        }}
+      />,
+    );
+    const user = userEvent.setup();
+    const setCount = async (at: number, count: string) => {
+      await user.click(screen.getAllByRole('button', { name: /^How many to draw/ })[at] as HTMLElement);
+      await user.clear(await screen.findByLabelText('How many questions'));
+      await user.type(screen.getByLabelText('How many questions'), `${count}{Enter}`);
+    };
+    await setCount(0, '7');
+    await setCount(1, '4');
+    const counts = () => part?.lines.map((line) => (line.kind === 'draw' ? line.count : 0));
+    expect(counts()).toEqual([7, 4]);
+    await user.click(screen.getByRole('button', { name: 'Remove line 1.1' }));
+    expect(counts()).toEqual([4]);
+    await setCount(0, '9');
+    expect(counts()).toEqual([9]);
   });
 });
