@@ -1,5 +1,6 @@
 import { richText } from '@/core/base/rich';
-import { type GapFillResponse, type GapFillView, type GapView, gapsIn } from '@/core/question/types/gap-fill/student';
+import { gapsIn } from '@/core/question/types/gap-fill/gapsIn';
+import type { GapFillResponse, GapFillView, GapView } from '@/core/question/types/gap-fill/student';
 import { RichText } from '../../kit/RichText';
 import { echo } from '../numeric/Player';
 import type { PlayerProps } from '../playing';

@@ -8,7 +8,7 @@ import { checkAcceptedTexts } from '../../text/checkAcceptedTexts';
 import { checkVariation, variationFields } from '../../variables/variation';
 import { acceptedNumbers, blankAcceptedNumber, checkAcceptedNumbers } from '../numeric/content';
 import { quantityFields } from '../numeric/units';
-import { gapsIn } from './student';
+import { gapsIn } from './gapsIn';
 
 const weight = z.number({ message: 'Give the weight as a number.' }).gt(0, 'A weight is more than 0.').max(1_000);
 

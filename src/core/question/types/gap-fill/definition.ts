@@ -6,8 +6,9 @@ import { matchText } from '../../text/matchText';
 import { mapAccepted } from '../numeric/definition';
 import { matchNumber } from '../numeric/score';
 import { blankGapFill, type Gap, type GapFillContent, gapFillContent, gapFillText } from './content';
+import { gapsIn } from './gapsIn';
 import { gapAnswer, gapFillResponseText, presentGapFill, rightGapFill, scoreGapFill } from './score';
-import { gapsIn, readGapFillResponse, viewGapFill } from './student';
+import { readGapFillResponse, viewGapFill } from './student';
 
 const exampleStem: Rich = {
   type: 'doc',

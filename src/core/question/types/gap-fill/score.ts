@@ -6,8 +6,8 @@ import { matchText } from '../../text/matchText';
 import { exampleOf } from '../../text/wildcards';
 import { rightNumber, scoreNumber } from '../numeric/score';
 import type { Gap, GapFillContent } from './content';
+import { gapsIn } from './gapsIn';
 import type { GapFillResponse } from './student';
-import { gapsIn } from './student';
 
 /** The right content of a gap in words. */
 export function gapAnswer(gap: Gap): string {

@@ -1,4 +1,4 @@
-import { type Rich, richNodes } from '../../../base/rich';
+import type { Rich } from '../../../base/rich';
 import type { Presentation } from '../../presentation';
 import { asFields, asTexts } from '../../readJson';
 import { type ShownChoice, shownChoices } from '../single-choice/student';
@@ -9,10 +9,6 @@ export type GapView =
   | { id: string; kind: 'text' }
   | { id: string; kind: 'number' }
   | { id: string; kind: 'pick'; look: 'list' | 'row'; options: ShownChoice[] };
-
-/** The ids of the gaps in a running text, in reading order; one that stands twice is given twice. */
-export const gapsIn = (stem: Rich): string[] =>
-  [...richNodes(stem)].flatMap((node) => (node.type === 'gap' ? [node.attrs.id] : []));
 
 /** A gap-fill as a student sees it: the text, and of each gap only what kind of thing goes in. */
 export type GapFillView = { type: 'gap-fill'; stem: Rich; gaps: GapView[] };
