@@ -207,6 +207,8 @@ describe('the plan', () => {
 
   it('lines are dragged within their part and into another, and moved by keyboard on the handle', async () => {
     const { page, id } = await open('Final theory exam');
+    // High enough for both parts: near the end of the window a page scrolls while something is dragged there.
+    await page.setViewport({ width: 1280, height: 1200 });
     // The questions are looked through once the page stands: what that says moves the lines.
     await shows(page, 'allow shuffling');
     const begun = designOf(id)?.parts.map((part) => part.lines.map((line) => line.id)) ?? [];

@@ -89,7 +89,7 @@ export function BanksPage({ base, banks, elsewhere, commands }: Props) {
               </span>
               <Button
                 disabled={busy}
-                aria-label={`Use ${bank.name} here`}
+                aria-label={`Use it here: ${bank.name}`}
                 onClick={() =>
                   void perform(
                     () => commands.takeUpBank(bank.id),

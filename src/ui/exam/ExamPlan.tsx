@@ -97,6 +97,7 @@ export function ExamPlan({
     () => ({ ...exam.sources, choosable, needChoosable }),
     [exam.sources, choosable, needChoosable],
   );
+  const signs = useMemo(() => signsOf(design), [design]);
   const names = useMemo(() => new Map(choosable.map((one) => [one.id, one.name])), [choosable]);
   const changePart = (part: ExamPart) =>
     setDesign({ ...design, parts: design.parts.map((one) => (one.id === part.id ? part : one)) });
@@ -184,7 +185,7 @@ export function ExamPlan({
           design={design}
           totals={{ questions: designCount(design), points: designPoints(design) }}
           check={check}
-          signs={signsOf(design)}
+          signs={signs}
           names={names}
           fine="Papers can be drawn: no line is short of questions."
           mayChange={mayChange}

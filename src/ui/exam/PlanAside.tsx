@@ -1,5 +1,5 @@
 'use client';
-import { type ReactNode, useState } from 'react';
+import { memo, type ReactNode, useState } from 'react';
 import type { QuestionSign } from '@/core/attempt/paperRuler';
 import { pointsText } from '@/core/base/rounding';
 import type { ExamDesign } from '@/core/exam/design';
@@ -8,6 +8,9 @@ import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
+
+/** A paper may have hundreds of questions: it is drawn anew only when they are others. */
+const Ruler = memo(PaperRuler);
 
 type Props = {
   design: ExamDesign;
@@ -49,7 +52,7 @@ export function PlanAside({ design, totals, check, signs, fine, names, mayChange
         </dl>
         {signs && (
           <div className="mt-3 overflow-x-auto">
-            <PaperRuler signs={signs} label="The paper" />
+            <Ruler signs={signs} label="The paper" />
           </div>
         )}
         <div className="mt-3 border-t border-line pt-3" aria-live="polite">

@@ -24,6 +24,10 @@ import { type ReactNode, useId, useMemo } from 'react';
 import { moveLine, movePart } from '@/core/exam/arrangeDesign';
 import type { ExamDesign } from '@/core/exam/design';
 
+// Made once: new ones at every drawing would have every row that can be dragged drawn anew.
+const byPointer = { activationConstraint: { distance: 4 } };
+const byKeyboard = { coordinateGetter: sortableKeyboardCoordinates };
+
 const partKey = (id: string) => `part:${id}`;
 const lineKey = (id: string) => `line:${id}`;
 const endKey = (id: string) => `end:${id}`;
@@ -53,10 +57,7 @@ type Props = { design: ExamDesign; onChange: (design: ExamDesign) => void; child
 /** Lets the parts of a plan and their lines be put in order by dragging a handle, or with the keyboard on the handle. */
 export function PlanDrag({ design, onChange, children }: Props) {
   const id = useId();
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useSensors(useSensor(PointerSensor, byPointer), useSensor(KeyboardSensor, byKeyboard));
   const drop = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     const moved = read(active.id);

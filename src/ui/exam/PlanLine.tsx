@@ -5,6 +5,7 @@ import { counted } from '@/core/base/words';
 import type { ExamLine } from '@/core/exam/design';
 import type { QuestionType } from '@/core/question/types';
 import { MoveButtons } from '../kit/MoveButtons';
+import { sameSaid } from '../kit/sameSaid';
 import { LineOptions, optionsSaid } from './LineOptions';
 import { DrawSentence, FixedSentence } from './LineSentence';
 import { useLineDrag } from './PlanDrag';
@@ -32,18 +33,6 @@ type Props = {
   onUp: (() => void) | null;
   onDown: (() => void) | null;
 };
-
-/** Whether two draw alike: all they say is the same, and what they do is called by ways that stay good. */
-function saysSame(before: Props, after: Props): boolean {
-  const all = new Set([...Object.keys(before), ...Object.keys(after)]) as Set<keyof Props>;
-  return [...all].every((name) => {
-    const [one, other] = [before[name], after[name]];
-    if (typeof one === 'function' && typeof other === 'function') return true;
-    if (Array.isArray(one) && Array.isArray(other))
-      return one.length === other.length && one.every((each, i) => Object.is(each, other[i]));
-    return Object.is(one, other);
-  });
-}
 
 /**
  * What a line says. A plan may have hundreds, each with several pieces that open: it is drawn anew only when it says
@@ -92,7 +81,7 @@ const LineBody = memo(function LineBody(props: Props) {
       )}
     </>
   );
-}, saysSame);
+}, sameSaid);
 
 /** One line of the plan: its sentence, what its pool holds, its place. */
 export const PlanLine = memo(function PlanLine(props: Props) {
@@ -118,4 +107,4 @@ export const PlanLine = memo(function PlanLine(props: Props) {
       </div>
     </li>
   );
-}, saysSame);
+}, sameSaid);

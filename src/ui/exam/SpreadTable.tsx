@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import type { ExamDesign } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
@@ -11,6 +11,7 @@ import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { SentencePiece } from '../kit/SentencePiece';
+import { sameSaid } from '../kit/sameSaid';
 import type { Sources } from './PoolPieces';
 
 type Props = {
@@ -26,7 +27,8 @@ const headings = { easy: 'easy', medium: 'medium', hard: 'hard', none: 'not set'
 const round1 = (value: number) => pointsText(Math.round(value * 10) / 10);
 
 /** How the points spread over categories or objectives and difficulty. A cell leads to its lines; a row can carry a target. */
-export function SpreadTable({ design, check: { spread }, sources, mayChange, onChange }: Props) {
+export const SpreadTable = memo(function SpreadTable({ design, check, sources, mayChange, onChange }: Props) {
+  const { spread } = check;
   const [kind, setKind] = useState<Kind>('category');
   const rows = kind === 'category' ? spread.byCategory : spread.byObjective;
   const order = kind === 'category' ? sources.categories : sources.objectives;
@@ -160,7 +162,7 @@ export function SpreadTable({ design, check: { spread }, sources, mayChange, onC
       </p>
     </Sheet>
   );
-}
+}, sameSaid);
 
 const none: SpreadCell = { points: 0, lineIds: [] };
 const emptyCells = { easy: none, medium: none, hard: none, none };

@@ -19,6 +19,10 @@ import { CSS } from '@dnd-kit/utilities';
 import { ArrowDown, ArrowUp, GripVertical } from 'lucide-react';
 import { type ReactNode, useId } from 'react';
 
+// Made once: new ones at every drawing would have every row that can be dragged drawn anew.
+const byPointer = { activationConstraint: { distance: 4 } };
+const byKeyboard = { coordinateGetter: sortableKeyboardCoordinates };
+
 type Item = { id: string; name: string };
 
 type Props = {
@@ -32,10 +36,7 @@ type Props = {
 /** A list whose rows are put in order by dragging a handle, by two buttons, or with the keyboard on the handle. */
 export function Reorder({ label, items, onOrder, disabled, children }: Props) {
   const id = useId();
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useSensors(useSensor(PointerSensor, byPointer), useSensor(KeyboardSensor, byKeyboard));
   const ids = items.map((item) => item.id);
   const move = (from: number, to: number) => onOrder(arrayMove(ids, from, to));
   const drop = ({ active, over }: DragEndEvent) => {
