@@ -7,7 +7,7 @@ import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
-import { Find, holds } from '../kit/Find';
+import { Find, fewEnoughToSee, holds } from '../kit/Find';
 import { PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextLink } from '../kit/TextLink';
@@ -17,9 +17,6 @@ type BankRow = { id: string; name: string; questions: number };
 type BankCommands = Commands<'beginBank' | 'takeUpBank' | 'renameBank' | 'giveUpBank' | 'undoChange', 'courseId'>;
 
 type Props = { base: string; banks: BankRow[]; elsewhere: BankElsewhere[]; commands: BankCommands };
-
-/** A list longer than this is searched. */
-const fewEnoughToSee = 8;
 
 /** The banks a course uses: another is begun, one of another course is taken up, one is given up. */
 export function BanksPage({ base, banks, elsewhere, commands }: Props) {

@@ -3,10 +3,10 @@ import { useState } from 'react';
 import type { DrawLine, PoolRule } from '@/core/exam/design';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
-import { holds } from '../kit/Find';
+import { fewEnoughToSee, holds } from '../kit/Find';
 import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
-import { fewEnoughToSee, type Sources } from './PoolPieces';
+import type { Sources } from './PoolPieces';
 
 type Props = { sources: Sources; makeId: () => string; onAdd: (lines: DrawLine[]) => void; onClose: () => void };
 

@@ -6,7 +6,7 @@ import { difficulties, questionTypes } from '@/core/question/types';
 import type { Choosable } from '@/server/exam/exams';
 import { Button, RemoveButton } from '../kit/Button';
 import { TextField } from '../kit/Field';
-import { holds } from '../kit/Find';
+import { fewEnoughToSee, holds } from '../kit/Find';
 import { NumberField } from '../kit/NumberField';
 import { SentencePiece } from '../kit/SentencePiece';
 import { Tick } from '../kit/Tick';
@@ -24,9 +24,6 @@ export type Sources = {
   choosable: Choosable[];
   needChoosable?: () => void;
 };
-
-/** A list longer than this is searched. */
-export const fewEnoughToSee = 8;
 
 type Props = { pool: PoolRule; sources: Sources; onChange: (pool: PoolRule) => void };
 

@@ -29,6 +29,9 @@ export const Find = ({ label, placeholder = label, value, onChange, said, childr
   </div>
 );
 
+/** A list longer than this is searched. */
+export const fewEnoughToSee = 8;
+
 const folded = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 
 /** Whether every word that is looked for stands in one of the texts, whatever the case and the accents. */
