@@ -21,3 +21,6 @@ export const pointsSaid = (points: number): string => `${pointsText(points)} ${o
  */
 export const listed = (names: readonly string[], most = 8, between = ', '): string =>
   names.length <= most ? names.join(between) : `${names.slice(0, most).join(between)} and ${names.length - most} more`;
+
+/** Lower case without accents, so that words are found however they are typed. @example folded('Café') // 'cafe' */
+export const folded = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();

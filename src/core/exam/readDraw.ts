@@ -1,3 +1,4 @@
+import { folded } from '../base/words';
 import { questionTypeNames } from '../question/definitions';
 import { difficulties, questionTypes } from '../question/types';
 import type { DrawLine, PassageLine, PoolRule } from './design';
@@ -55,8 +56,6 @@ const leadsToSource = new Set(['from', 'in']);
 
 type Word = { from: number; to: number; text: string; parts: string[]; endsRun: boolean };
 
-/** Lower case without accents, so that words are found however they are typed. */
-const folded = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 const partsOf = (text: string): string[] => folded(text).match(/[\p{L}\p{N}]+/gu) ?? [];
 const same = (a: readonly string[], b: readonly string[]) => a.length === b.length && a.every((one, i) => one === b[i]);
 const beginsInOrder = (typed: readonly string[], name: readonly string[]) => {

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { folded } from '@/core/base/words';
 import { inputShape } from './Field';
 
 type Props = {
@@ -31,8 +32,6 @@ export const Find = ({ label, placeholder = label, value, onChange, said, childr
 
 /** A list longer than this is searched. */
 export const fewEnoughToSee = 8;
-
-const folded = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 
 /** Whether every word that is looked for stands in one of the texts, whatever the case and the accents. */
 export const holds = (wanted: string, ...texts: (string | null | undefined)[]): boolean => {
