@@ -27,7 +27,8 @@ const delay = 60;
 
 /**
  * keep.cost: what a key typed into a plan of 200 lines over a bank of 5,000 questions costs the browser's main thread, with
- * the change kept in its journal and sent to the server; beside it a key typed into a question of that bank. Baseline: the
+ * the change kept in its journal and sent to the server; beside it a key typed into the heading of a part, which changes the
+ * design, and one typed into a question of that bank. Baseline: the
  * same typing into the plan with the journal's store forbidden and the server out of reach. `longest` is the longest task,
  * in milliseconds, and stays below 50.
  */
@@ -92,14 +93,16 @@ export async function keepCost(): Promise<void> {
 
   const plan = `${course}/exams/${examId}`;
   const sheet = `${course}/banks/${school.bankId}?begin=single-choice`;
-  const measured: Record<'plan' | 'bare' | 'sheet', { perKey: number; longest: number }[]> = {
+  const measured: Record<'plan' | 'bare' | 'heading' | 'sheet', { perKey: number; longest: number }[]> = {
     plan: [],
     bare: [],
+    heading: [],
     sheet: [],
   };
   for (let i = 0; i < rounds; i++) {
     measured.plan.push(await typed(plan, '#exam-title', true));
     measured.bare.push(await typed(plan, '#exam-title', false));
+    measured.heading.push(await typed(plan, '[aria-label="Heading of part 1"]', true));
     measured.sheet.push(await typed(sheet, '[role=textbox]', true));
   }
   await browser.close();
@@ -115,6 +118,8 @@ export async function keepCost(): Promise<void> {
     ratio: per(measured.plan) / per(measured.bare),
     longest: longest(measured.plan),
     longestWithoutKeeping: longest(measured.bare),
+    heading: Number(per(measured.heading).toPrecision(4)),
+    longestInHeading: longest(measured.heading),
     sheet: Number(per(measured.sheet).toPrecision(4)),
     longestOnSheet: longest(measured.sheet),
   });

@@ -93,7 +93,7 @@ export const PlanLine = memo(function PlanLine(props: Props) {
       ref={drag.ref}
       style={drag.style}
       id={`line-${line.id}`}
-      className={`scroll-mt-4 border-b border-l-[3px] border-b-line bg-sheet target:bg-saffron-wash ${marked ? 'border-l-brick' : 'border-l-transparent'} ${drag.isDragging ? 'relative z-10 shadow-md' : ''} ${drag.isOver ? 'border-t-2 border-t-prussian' : ''}`}
+      className={`scroll-mt-4 [contain-intrinsic-size:auto_2.5rem] [content-visibility:auto] border-b border-l-[3px] border-b-line bg-sheet target:bg-saffron-wash ${marked ? 'border-l-brick' : 'border-l-transparent'} ${drag.isDragging ? 'relative z-10 shadow-md' : ''} ${drag.isOver ? 'border-t-2 border-t-prussian' : ''}`}
     >
       {breaksHere && (
         <span className="block border-b border-dashed border-edge px-2 text-center text-sm text-ink-2">new page</span>

@@ -139,7 +139,11 @@ function unlock(key: Uint8Array, name: string, locked: string): string {
 /** How many bytes become text at a time: more arguments than this a function may not take. */
 const chunk = 8_192;
 
+/** Bytes as base64. */
 function toText(bytes: Uint8Array): string {
+  // A plan of hundreds of lines is written down at every key: where the browser has its own way, it is ten times as fast.
+  const own = bytes as Uint8Array & { toBase64?: () => string };
+  if (own.toBase64) return own.toBase64();
   let text = '';
   for (let i = 0; i < bytes.length; i += chunk) text += String.fromCharCode(...bytes.subarray(i, i + chunk));
   return btoa(text);
