@@ -161,7 +161,7 @@ function action(exam: MyExam) {
         <span className="font-medium text-saffron">{exam.refusal}</span>
         {exam.startsAt !== null && (
           <span className="block text-sm">
-            <OwnTime at={exam.startsAt} zone={exam.timeZone} lead="Your time:" />
+            <OwnTime at={exam.startsAt} zone={exam.timeZone} />
           </span>
         )}
         <TextLink href={`/my/exams/${exam.sittingId}`} className="block text-base">

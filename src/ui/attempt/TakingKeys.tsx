@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { TextButton } from '../kit/TextButton';
 
 const isTyping = (target: EventTarget | null): boolean =>
@@ -37,13 +37,18 @@ export function TakingKeys({ onwardOnly, onNext, onPrevious }: Props) {
     document.addEventListener('keydown', press);
     return () => document.removeEventListener('keydown', press);
   }, [onwardOnly, onNext, onPrevious]);
+  const list = useRef<HTMLDListElement>(null);
+  // It stands at the foot of the page: whoever asks for it by its key sees it.
+  useEffect(() => {
+    if (open) list.current?.scrollIntoView({ block: 'nearest' });
+  }, [open]);
   return (
     <div className="mt-8 border-t border-line pt-2 text-sm text-ink-2">
       <TextButton aria-expanded={open} onClick={() => setOpen(!open)}>
         Keys of this page <kbd className="font-mono">?</kbd>
       </TextButton>
       {open && (
-        <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
+        <dl ref={list} className="mt-1 scroll-mb-20 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
           <Key name="Tab">to the next field or button; back with Shift</Key>
           <Key name="Arrows, Space">choose an answer</Key>
           {onwardOnly ? (

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import type { Instant } from '@/core/base/time';
 import { type ClockState, myClock, type OwnTimes } from '@/core/sitting/myClock';
-import { OwnTime } from './OwnTime';
+import { useOwnZone } from './OwnTime';
 import { useServerNow } from './useServerNow';
 
 type Props = {
@@ -19,7 +19,7 @@ type Props = {
 };
 
 /**
- * The times of one student in one sentence, live: it follows the clock, is spoken when more changes than how much is left,
+ * The times of one student in one sentence, live, and once more by their own clock where that shows another time: it follows the clock, is spoken when more changes than how much is left,
  * and fetches its page anew at the moments at which something can be done that could not before.
  */
 export function MyClockLine({ times, state, zone, now: begun, to = 'student', className, bare = false }: Props) {
@@ -31,12 +31,17 @@ export function MyClockLine({ times, state, zone, now: begun, to = 'student', cl
   useEffect(() => {
     if (isDue) router.refresh();
   }, [isDue, router]);
-  const next = [times.opens, times.closes].find((at): at is Instant => at !== null && at > now);
+  const ownZone = useOwnZone(bare || state.kind === 'over' ? null : begun, zone);
+  const own = ownZone === null ? null : myClock(times, state, ownZone, now, to);
   return (
     <span className={className}>
       <span aria-live="polite">{said.window}</span> <span>{said.now}</span>
-      {!bare && <span className="text-ink-2"> ({zone})</span>}
-      {!bare && next !== undefined && <OwnTime at={next} zone={zone} />}
+      {!bare && <span className="text-ink-2"> Times of {zone}.</span>}
+      {own && (
+        <span className="block text-ink-2">
+          By your own clock: {own.window} {own.now}
+        </span>
+      )}
     </span>
   );
 }
