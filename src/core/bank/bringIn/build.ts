@@ -168,6 +168,8 @@ function openQuestion(
     asks.push(`“${answer?.trim()}” is not read as a number.`);
   if (answers.some((one) => one.length > longestAccepted.characters || one.split(/\s+/).length > longestAccepted.words))
     return written((answer ?? '').trim());
+  if (answers.length === 1 && /^[A-H]$/i.test(answers[0] as string))
+    asks.push(`“${answers[0]}” may be the letter of a choice, and no choices were found: is it the answer itself?`);
   return {
     type: 'short-text',
     stem: rich,

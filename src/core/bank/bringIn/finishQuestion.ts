@@ -37,6 +37,8 @@ export type Open = {
   /** What an unlabelled line continues. */
   last: 'stem' | 'choice' | 'key' | 'note';
   lastNote: string;
+  /** How many lines of its text look like two things that belong together. */
+  pairs: number;
   asks: string[];
   warnings: string[];
 };
@@ -128,6 +130,8 @@ export function finish(open: Open, listed: string[], roles: ReadLine[]): Brought
     const isBare = open.choices.length === 0 && open.answer === null && otherKeys.length === 0;
     if (isBare && 'modelAnswer' in content && stem.split(/\s+/).length <= 2 && !/[.?!:…]$/.test(stem))
       problem('ask', 'Is this a question of its own, or a choice of the one above?');
+    if (isBare && 'modelAnswer' in content && open.pairs > 1)
+      problem('ask', 'Are these pairs to be matched? It was read as a question that is answered in words.');
     for (const ask of [...open.asks, ...built.asks]) problem('ask', ask);
   } else for (const reason of [...built.reasons, ...open.asks]) problem('error', reason);
   for (const warning of open.warnings) problem('warning', warning);

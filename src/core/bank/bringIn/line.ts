@@ -10,6 +10,23 @@ export type Line = { label?: string; runs: Run[]; whole?: boolean };
 /** A plain text as lines. */
 export const linesOf = (text: string): Line[] => text.split(/\r\n|\r|\n/).map((line) => ({ runs: [{ text: line }] }));
 
+const typedBold = /\*\*([^*\s](?:[^*]*))\*\*/g;
+
+/** A line in which `**words**` stand out, as people and programs type it where letters cannot be made bold. */
+export function withTypedBold(line: Line): Line {
+  if (!line.runs.some((run) => run.text.includes('**'))) return line;
+  const runs = line.runs.flatMap((run): Run[] => {
+    const parts: Run[] = [];
+    let end = 0;
+    for (const match of run.text.slice(0, longestLooked).matchAll(typedBold)) {
+      parts.push({ ...run, text: run.text.slice(end, match.index) }, { ...run, text: match[1] as string, bold: true });
+      end = match.index + match[0].length;
+    }
+    return [...parts, { ...run, text: run.text.slice(end) }].filter((part) => part.text !== '');
+  });
+  return { ...line, runs };
+}
+
 /** The text of a line as it was found, with the label that a list gave it. */
 export const lineText = (line: Line): string =>
   [line.label, line.runs.map((run) => run.text).join('')].filter(Boolean).join(' ');

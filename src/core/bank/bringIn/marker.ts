@@ -2,6 +2,7 @@ import { longestLooked } from './line';
 
 /** What stands at the beginning of a line and says what the line is. */
 export type Marker =
+  /** @property at the number; 0 where a sign says that a question begins, and its number is not told */
   | { kind: 'number'; at: number; form: string }
   | { kind: 'letter'; at: number; form: string }
   | { kind: 'roman'; at: number; form: string }
@@ -27,6 +28,8 @@ const numbered =
   /^(?:(?:question|quest\.?|item|problem|no\.?|nr\.?|q\.?)\s*#?\s*|#\s*)?(\d{1,4})\s*([.):\]]|\s[-–—](?=\s)|\/(?=\s))(?![\d])\s*/iu;
 const bracketed = /^[([](\d{1,3})[)\]]\s*/u;
 const saidNumber = /^(?:question|item|problem)\s+#?(\d{1,4})(?:\s+of\s+\d+)?\s*(?:[.:)]\s*|$|(?=[([]))/iu;
+/** `Q:` or `Question:` before every question, without a number. */
+const unnumbered = /^(?:q|question)\s*(?::|\.(?=\s))\s*(?=\S)/iu;
 const lettered = new RegExp(
   `^((?:${mark})?)\\s*(\\(|\\[)?([a-tA-T])(?:([.)\\]:])(?!\\S*[.]\\S)|\\s?[-–](?=\\s))\\s*((?:${mark})?)\\s*`,
   'u',
@@ -90,6 +93,8 @@ export function markedLine(text: string): Marked {
   };
   const inWords = saidNumber.exec(said);
   if (inWords) return found({ kind: 'number', at: Number(inWords[1]), form: 'question #' }, inWords[0].length);
+  const begun = unnumbered.exec(said);
+  if (begun) return found({ kind: 'number', at: 0, form: 'question' }, begun[0].length);
   const number = numbered.exec(said);
   if (number)
     return found({ kind: 'number', at: Number(number[1]), form: formOf('', number[2], '#') }, number[0].length);
@@ -136,7 +141,7 @@ const inARow = /(?:^|\s)([([]?)([a-hA-H])([.)\]])(?=\s*\S)/gu;
 const markBefore = /(?:[*✓✔☑√✅→]|=>|->)(\s*)$/u;
 
 /** The choices of one line, and whether a mark stands between two of them so that it may belong to either. */
-export type Row = { pieces: string[]; isDoubtful: boolean };
+export type Row = { pieces: string[]; isDoubtful: boolean; isByTab?: boolean };
 
 /**
  * The choices that stand in one line, as in `a) port  b) starboard`, each with its letter; the first piece is what stands

@@ -1,6 +1,6 @@
 import { keysInLine } from './keyLists';
-import { cleanText, isStyled, type Line, lineText, longestLooked, tight } from './line';
-import { choicesInRow, type Marker, markedLine } from './marker';
+import { cleanText, isStyled, type Line, lineText, longestLooked, tight, withTypedBold } from './line';
+import { choicesInRow, type Marker, markedLine, type Row } from './marker';
 
 /** A line that names the answer of the question above it. */
 export const answerLine =
@@ -41,7 +41,8 @@ const prose = {
 };
 
 /** The lines taken apart, empty ones left out, choices that stand in one line each by itself. */
-export function piecesOf(lines: readonly Line[]): Piece[] {
+export function piecesOf(typed: readonly Line[]): Piece[] {
+  const lines = typed.map(withTypedBold);
   const pieces: Piece[] = [];
   let gap = true;
   const texts = lines.map(cleanText);
@@ -95,7 +96,7 @@ export function piecesOf(lines: readonly Line[]): Piece[] {
     const { marker, lead } = markedLine(text);
     const isTold = answerLine.test(text) || note.test(text) || keysInLine(text, 2) !== null;
     const stem = marker?.kind === 'number' ? text.slice(lead) : text;
-    const row = isTold ? null : choicesInRow(stem);
+    const row = isTold ? null : (choicesInRow(stem) ?? (marker?.kind === 'number' ? choicesByTab(stem) : null));
     const below = markedLine(nextText(i)).marker;
     const listBelow = below?.kind === 'letter' && below.at === 0;
     if (!row || (row.pieces[0] !== '' && listBelow)) {
@@ -104,7 +105,18 @@ export function piecesOf(lines: readonly Line[]): Piece[] {
     }
     const [before = '', ...choices] = row.pieces;
     if (before || marker?.kind === 'number') add(`${text.slice(0, text.length - stem.length)}${before}`, true);
-    for (const choice of choices) add(choice, false, row.isDoubtful);
+    for (const choice of choices) {
+      add(choice, false, row.isDoubtful);
+      const piece = pieces[pieces.length - 1] as Piece;
+      if (row.isByTab) piece.marker ??= { kind: 'bullet', form: 'tab' };
+    }
   });
   return pieces;
+}
+
+/** What stands behind a numbered question in the same row of a table that was pasted without its lines. */
+function choicesByTab(text: string): (Row & { isByTab: true }) | null {
+  const pieces = text.split('\t').map((one) => one.trim());
+  const [stem = '', ...choices] = pieces.filter(Boolean);
+  return pieces[0] && choices.length > 1 ? { pieces: [stem, ...choices], isDoubtful: false, isByTab: true } : null;
 }

@@ -1,7 +1,7 @@
 import type { Brought } from './brought';
 import { finish, type Open } from './finishQuestion';
 import { isVerdict, type KeyEntry, keyHeading, keysBelow, keysInLine, keyWithNumber } from './keyLists';
-import { cleanText, type Line, tight } from './line';
+import { cleanText, type Line, longestLooked, tight } from './line';
 import { type LineRole, lessonOf, type ReadLine, type SaidRole, type Taught, taughtRole } from './lineForms';
 import type { Marker } from './marker';
 import { answerLine, answerSentence, note, type Piece, piecesOf } from './pieces';
@@ -46,12 +46,21 @@ export function taughtBy(lines: readonly Line[], said: Readonly<Record<number, S
   return lessons;
 }
 
+/** Lines shorter than this, in signs, were ended by whoever typed them, and not by a margin. */
+const shortest = 40;
+
 /** What a paste leaves where a picture stood. */
 const picture = /^\[picture(?:: .*)?\]$/;
 /** The text of a line as far as it is looked through. */
 const looked = (piece: Piece | undefined): string => (piece && !piece.isProse ? piece.whole : '');
 
 const isAnswerLine = (piece: Piece | undefined): boolean => answerLine.test(looked(piece));
+
+const trueOrFalse = /^(?:t|f|true|false)\.?$/i;
+/** A line that says that choices follow. */
+const choicesHeading = /^(?:(?:answer\s+)?(?:choices|options)|possible\s+answers)\s*:?$/i;
+/** Two things that may belong together, such as `port – red`. */
+const pair = /^[^-–—=→]{1,40}\s(?:[-–—=→]|->|=>)\s[^-–—=→]{1,40}$/u;
 
 const asks = (text: string) => /[?:]\s*$/.test(text);
 
@@ -141,9 +150,11 @@ class Reader {
     }
     const { marker } = piece;
     if (marker?.kind === 'number') {
-      this.readNumber(i, piece, marker);
+      if (marker.at === 0) this.begin([i], marker);
+      else this.readNumber(i, piece, marker);
       return;
     }
+    if (this.readBelowStem(i, piece)) return;
     if ((marker?.kind === 'letter' || marker?.kind === 'roman') && this.readLetter(i, piece, marker)) return;
     if (marker?.kind === 'bullet' && this.readBullet(i, piece)) return;
     if (piece.isMarked && marker === null && this.open?.choices.length && this.loose.length === 0) {
@@ -151,6 +162,25 @@ class Reader {
       return;
     }
     this.readPlain(i, piece);
+  }
+
+  /** What has its meaning right below the text of a question alone: its verdict, its answer behind `A:`, a heading of choices. */
+  private readBelowStem(i: number, piece: Piece): boolean {
+    const { open } = this;
+    if (open?.last !== 'stem' || this.loose.length > 0 || open.number === null) return false;
+    const { marker } = piece;
+    if (open.form === 'question' && marker?.kind === 'letter' && marker.at === 0 && !this.listFollows(i, marker)) {
+      this.key(i, piece.text);
+      return true;
+    }
+    if (choicesHeading.test(piece.whole)) {
+      this.role(i, 'nothing', null);
+      return true;
+    }
+    // Where both words stand below one another they are choices.
+    if (!trueOrFalse.test(piece.whole) || trueOrFalse.test(looked(this.piece(i + 1)))) return false;
+    this.key(i, piece.whole);
+    return true;
   }
 
   /** What a person said of a line. */
@@ -403,13 +433,27 @@ class Reader {
     if (looksLikeChoice && !this.said.has(i))
       open.asks.push(`Line ${piece.line + 1} begins like a choice and was read as going on with the line above.`);
     const isWrapped = !piece.gap && !piece.isParagraph;
+    if (open.last === 'choice' && !this.said.has(i) && this.beginsAnew(i, text))
+      open.asks.push(`Line ${piece.line + 1} was read as going on with the choice above: is it part of it?`);
     if (open.last === 'choice') goOn(open.choices[open.choices.length - 1]?.lines ?? [], text, isWrapped);
     else if (open.last === 'note' && open.lastNote) {
       const note = (open.notes[open.lastNote] ?? '').split('\n');
       goOn(note, text, isWrapped);
       open.notes[open.lastNote] = note.join('\n');
     } else if (open.last === 'key') open.answer += ` ${text}`;
-    else goOn(open.stem, text, isWrapped);
+    else {
+      if (pair.test(text.slice(0, longestLooked))) open.pairs++;
+      goOn(open.stem, text, isWrapped);
+    }
+  }
+
+  /**
+   * Whether a line below a choice may be something else: it asks, or it begins like a sentence below a line that was too
+   * short to be wrapped.
+   */
+  private beginsAnew(i: number, text: string): boolean {
+    const above = this.piece(i - 1)?.whole ?? '';
+    return asks(text) || (above.length < shortest && /^[\p{Lu}\d]/u.test(text));
   }
 
   private begin(at: number[], marker: (Marker & { kind: 'number' }) | null): void {
@@ -428,11 +472,12 @@ class Reader {
       notes: {},
       last: 'stem',
       lastNote: '',
+      pairs: 0,
       asks: [],
       warnings: [],
     });
     const made = this.found[this.found.length - 1] as Open;
-    if (marker && !this.numbered.has(marker.at)) this.numbered.set(marker.at, made);
+    if (marker && marker.at > 0 && !this.numbered.has(marker.at)) this.numbered.set(marker.at, made);
     this.loose = [];
     this.role(first, 'question');
     for (const other of others) this.more(other, this.pieces[other] as Piece);

@@ -683,6 +683,63 @@ Answer: 3rd`,
     'text: When is high water? = 12:30',
     'text: Which hour has the strongest stream? = 3rd',
   ),
+  text(
+    'Q and A, without numbers',
+    `
+Q: Which side of a boat shows a green light?
+A: starboard
+Q: How many cables make a nautical mile?
+A: 10`,
+    'text: Which side of a boat shows a green light? = starboard',
+    cables,
+  ),
+  text(
+    'a verdict alone below each statement',
+    `
+1. Red is to port.
+T
+2. Green is to port.
+F`,
+    'true: Red is to port.',
+    'false: Green is to port.',
+  ),
+  text(
+    'words before each part of a question, choices without letters',
+    `
+Question: Which side of a boat shows a green light?
+Options:
+port
+starboard
+stern
+Answer: starboard
+
+Question: How many cables make a nautical mile?
+Answer: 10`,
+    ...both,
+  ),
+  text(
+    'a row for each question, divided by tabs, and the key in one line',
+    `
+1. Which side of a boat shows a green light?\tport\tstarboard\tstern
+2. Which side is red?\tport\tstarboard
+Answers: 1B 2A`,
+    green,
+    'one: Which side is red? | *port | starboard',
+  ),
+  text(
+    'two stars around what stands out, the question and the right choice',
+    `
+**1. Which side of a boat shows a green light?**
+- port
+- **starboard**
+- stern
+
+**2. Which side is red?**
+- **port**
+- starboard`,
+    green,
+    'one: Which side is red? | *port | starboard',
+  ),
 ];
 
 /** Texts whose key can be understood in more than one way: nothing of them may go in without a word. */
@@ -721,5 +778,33 @@ c) starboard
 d) stern
 Answer: C`,
     'one: Which side is green? | port | *starboard | stern',
+  ),
+  text(
+    'a line below the choices that is none of theirs',
+    `
+1. Which side is green?
+a) port
+b) starboard *
+c) stern
+1.5 metres of water stand above the rock. What is it called?`,
+    'one: Which side is green? | port | *starboard | stern',
+  ),
+  text(
+    'letters without a sign behind them',
+    `
+1 Which side is red
+   a  port
+   b  starboard
+   Answer  a`,
+    'one: Which side is red | *port | starboard',
+  ),
+  text(
+    'pairs to be matched',
+    `
+1. Match each light with its colour
+port - red
+starboard - green
+stern - white`,
+    'written: Match each light with its colour',
   ),
 ];
