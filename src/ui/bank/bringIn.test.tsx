@@ -112,7 +112,10 @@ async function pasteAndRead(commands: ReturnType<typeof server>['commands'], tex
 describe('questions brought in from a text', () => {
   it('leave behind what could not be read, to be mended, and nothing that is in the bank', async () => {
     const { commands, taken } = server();
-    const { user } = await pasteAndRead(commands, '1. New?\nAnswer: a\n2. Known?\nAnswer: b\n3. Broken\na) x\nb) y');
+    const { user } = await pasteAndRead(
+      commands,
+      '1. New?\nAnswer: flood\n2. Known?\nAnswer: ebb\n3. Broken\na) x\nb) y',
+    );
     expect(screen.getByRole('status').textContent).toContain('1 new, 1 already there, 1 that cannot be read');
     expect(screen.getByText('No choice is marked as right.')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Bring in 1' }));

@@ -26,7 +26,7 @@ const blanks = new RegExp(blank.source, 'gi');
 const yes = /^(t|true|right|yes|correct)\.?$/i;
 const no = /^(f|false|wrong|no|incorrect|not true)\.?$/i;
 const asksTrueOrFalse = /\(?\s*\bt(?:rue)?\s*(?:\/|or)\s*f(?:alse)?\b\s*\)?\s*[:.?]?/i;
-const verdict = /\s*[([]\s*(true|false|t|f)\s*[)\]]\s*\.?$/i;
+const verdict = /(?:\s*[([]\s*(true|false|t|f)\s*[)\]]\s*\.?|(?<=[.!])\s+(True|False|TRUE|FALSE|[TF]))$/i;
 
 /** A question made of its parts: the type follows from what there is. Gives reasons where nothing can be made. */
 export function buildQuestion(parts: Parts): Built {
@@ -120,7 +120,7 @@ function trueFalse(stem: string, answer: string | null, feedback: Feedback): Que
     return {
       type: 'true-false',
       stem: withoutHint(stem.slice(0, behind.index)),
-      answer: /^t/i.test(behind[1] as string),
+      answer: /^t/i.test((behind[1] ?? behind[2]) as string),
       feedback,
     };
   return asksTrueOrFalse.test(stem) ? 'Whether it is true or false is not said.' : null;
@@ -132,6 +132,9 @@ function withoutHint(text: string): Rich {
   // "Is it true or false that …" is a sentence of its own.
   return richFromText(/^[A-Z(]/.test(left) || left === '' ? left || text.trim() : text.trim());
 }
+
+/** A word or two in brackets at the end of a question. */
+const bracketsBehind = /(?<=[.?:!]\s*)(?:\{[^{}]{1,40}\}|\([^()]{1,40}\)|\[[^[\]]{1,40}\])\.?$/;
 
 /** An answer of so many words is a model answer that a person marks by, not words to be typed alike. */
 const longestAccepted = { characters: 80, words: 10 };
@@ -152,7 +155,11 @@ function openQuestion(
     words: { least: null, most: null },
     feedback,
   });
-  if (answers.length === 0) return written('');
+  if (answers.length === 0) {
+    const behind = stem.length > longestLooked ? null : bracketsBehind.exec(stem.trim());
+    if (behind) asks.push(`Is “${behind[0].trim()}” the answer? It stands in the text that students read.`);
+    return written('');
+  }
   if ((answer ?? '').length > longestLooked) return written((answer as string).trim());
   const quantities = answers.map(readQuantity);
   if (quantities.every((one) => one !== null)) {

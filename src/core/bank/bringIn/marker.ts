@@ -27,7 +27,7 @@ const mark = '[*✓✔☑√✅→➔⇒]|=>|->|>>';
 const numbered =
   /^(?:(?:question|quest\.?|item|problem|no\.?|nr\.?|q\.?)\s*#?\s*|#\s*)?(\d{1,4})\s*([.):\]]|\s[-–—](?=\s)|\/(?=\s))(?![\d])\s*/iu;
 const bracketed = /^[([](\d{1,3})[)\]]\s*/u;
-const saidNumber = /^(?:question|item|problem)\s+#?(\d{1,4})(?:\s+of\s+\d+)?\s*(?:[.:)]\s*|$|(?=[([]))/iu;
+const saidNumber = /^(?:(?:question|item|problem)\s+|q\s*)#?(\d{1,4})(?:\s+of\s+\d+)?\s*(?:[.:)]\s*|$|(?=[([]))/iu;
 /** `Q:` or `Question:` before every question, without a number. */
 const unnumbered = /^(?:q|question)\s*(?::|\.(?=\s))\s*(?=\S)/iu;
 const lettered = new RegExp(
@@ -45,6 +45,8 @@ const star = /^\*(?=[^\s*])/u;
 /** "(correct)", "← right answer", a star or a tick behind a choice. */
 const ending =
   /\s*(?:[*✓✔☑√✅]|(?:←|<-+|<=+)\s*(?:this|correct|right|key|answer|correct answer|right answer)?|[([{]\s*(?:correct|right|key|answer|true answer|correct answer|right answer|the right one|✓|✔|\*)\s*[)\]}]|\s[-–—]\s*(?:correct|right)(?: answer)?)\s*[.]?$/iu;
+/** "✗" or "(wrong)" behind a choice: it says nothing more than that it is not marked, and is no part of its words. */
+const wrongEnding = /\s*(?:[✗✘❌]|[([{]\s*(?:wrong|incorrect|not correct|✗|✘)\s*[)\]}])\s*[.]?$/iu;
 const leading =
   /^(?:_*\s*([A-HTF]|[Tt]rue|TRUE|[Ff]alse|FALSE)\s*_*|[([]([A-HTF])[)\]])\s+(?=(?:[Qq]uestion\s+)?\d{1,4}\s*[.)](?!\d))/u;
 const romanValues = ['i', 'ii', 'iii', 'iv', 'v', 'vi', 'vii', 'viii', 'ix', 'x'];
@@ -60,9 +62,9 @@ const formOf = (open: string | undefined, close: string | undefined, what: strin
 /** What stands behind a marker, and whether it is marked as right. */
 function ended(rest: string): { rest: string; isMarked: boolean } {
   const found = ending.exec(rest);
-  return found && found.index > 0
-    ? { rest: rest.slice(0, found.index).trim(), isMarked: true }
-    : { rest, isMarked: false };
+  if (found && found.index > 0) return { rest: rest.slice(0, found.index).trim(), isMarked: true };
+  const wrong = wrongEnding.exec(rest);
+  return { rest: wrong && wrong.index > 0 ? rest.slice(0, wrong.index).trim() : rest, isMarked: false };
 }
 
 /**
@@ -100,6 +102,8 @@ export function markedLine(text: string): Marked {
     return found({ kind: 'number', at: Number(number[1]), form: formOf('', number[2], '#') }, number[0].length);
   const inBrackets = bracketed.exec(said);
   if (inBrackets) return found({ kind: 'number', at: Number(inBrackets[1]), form: '(#)' }, inBrackets[0].length);
+  const checked = ticked.exec(said);
+  if (checked) return found({ kind: 'bullet', form: '[ ]' }, checked[0].length, true);
   const romanNumber = roman.exec(said);
   // i. is a letter as well: which of the two is seen by the line below.
   if (romanNumber && (romanNumber[1] as string).toLowerCase() !== 'i')
@@ -111,8 +115,6 @@ export function markedLine(text: string): Marked {
       },
       romanNumber[0].length,
     );
-  const checked = ticked.exec(said);
-  if (checked) return found({ kind: 'bullet', form: '[ ]' }, checked[0].length, true);
   const unchecked = unticked.exec(said);
   if (unchecked) return found({ kind: 'bullet', form: '[ ]' }, unchecked[0].length);
   const letter = lettered.exec(said);

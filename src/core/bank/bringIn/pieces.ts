@@ -52,13 +52,13 @@ export function piecesOf(typed: readonly Line[]): Piece[] {
     return (texts[at] ?? '').slice(0, longestLooked);
   };
   lines.forEach((line, i) => {
-    const text = texts[i] as string;
-    if (text === '') {
+    const full = texts[i] as string;
+    if (full === '') {
       gap = true;
       return;
     }
-    if (text.length > longestLooked) {
-      const whole = tight(text);
+    if (full.length > longestLooked) {
+      const whole = tight(full);
       // A long question has its number all the same.
       const { marker, lead } = markedLine(whole.slice(0, 40));
       const isNumbered = marker?.kind === 'number';
@@ -93,7 +93,13 @@ export function piecesOf(typed: readonly Line[]): Piece[] {
       });
       gap = false;
     };
-    const { marker, lead } = markedLine(text);
+    const { marker, lead } = markedLine(full);
+    // The key may stand behind the choices of the same line.
+    const keyed = /(?:\s\s|\t)(?:answer|ans|key)\s*[:=].{0,40}$/iu.exec(full);
+    const text =
+      keyed && choicesInRow(full.slice(marker?.kind === 'number' ? lead : 0, keyed.index))
+        ? full.slice(0, keyed.index).trim()
+        : full;
     const isTold = answerLine.test(text) || note.test(text) || keysInLine(text, 2) !== null;
     const stem = marker?.kind === 'number' ? text.slice(lead) : text;
     const row = isTold ? null : (choicesInRow(stem) ?? (marker?.kind === 'number' ? choicesByTab(stem) : null));
@@ -110,6 +116,7 @@ export function piecesOf(typed: readonly Line[]): Piece[] {
       const piece = pieces[pieces.length - 1] as Piece;
       if (row.isByTab) piece.marker ??= { kind: 'bullet', form: 'tab' };
     }
+    if (text !== full) add(full.slice(text.length).trim(), false);
   });
   return pieces;
 }

@@ -740,6 +740,50 @@ Answers: 1B 2A`,
     green,
     'one: Which side is red? | *port | starboard',
   ),
+  text(
+    'a capital T or F behind each statement',
+    `
+1. The flood runs before high water. T
+2. Red is to starboard. F`,
+    'true: The flood runs before high water.',
+    'false: Red is to starboard.',
+  ),
+  text(
+    'the key behind the choices of the same line',
+    `
+01. Which side is red?
+    A) port   B) starboard      Answer: A
+02. Which side is green?
+    A) port   B) starboard      Answer: B`,
+    'one: Which side is red? | *port | starboard',
+    'one: Which side is green? | port | *starboard',
+  ),
+  text(
+    'a mark at every choice, right or wrong',
+    `
+1. Which side of a boat shows a green light?
+a) port (wrong)
+b) starboard (right)
+c) stern (wrong)
+2. Which lights are white?
+a) masthead ✓
+b) stern ✓
+c) side ✗`,
+    green,
+    'many: Which lights are white? | *masthead | *stern | side',
+  ),
+  text(
+    'points right behind the number, and round brackets as boxes',
+    `
+Q1 (2 points) Which side of a boat shows a green light?
+( ) port
+(x) starboard
+( ) stern
+
+Q2 (1 point) How many cables make a nautical mile?
+Answer: 10`,
+    ...both,
+  ),
 ];
 
 /** Texts whose key can be understood in more than one way: nothing of them may go in without a word. */
@@ -806,5 +850,13 @@ port - red
 starboard - green
 stern - white`,
     'written: Match each light with its colour',
+  ),
+  text(
+    'answers in brackets behind the questions',
+    `
+1. What is the left side called? (port)
+2. How many cables make a nautical mile? {10}`,
+    'text: What is the left side called? = port',
+    'number: How many cables make a nautical mile? = 10',
   ),
 ];
