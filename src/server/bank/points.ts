@@ -5,6 +5,7 @@ import { definitionOf } from '@/core/question/definitions';
 import { type QuestionType, questionTypes } from '@/core/question/types';
 import type { Db, Tx } from '@/db/client';
 import { bank } from '@/db/schema';
+import { joinedWithKept } from '../house/keptMeanwhile';
 import { command, query } from '../house/useCase';
 import { toBank } from './toBank';
 
@@ -25,11 +26,14 @@ const pointsInput = z.partialRecord(
 /** Sets the points that questions of each type begin with in a bank. */
 export const setUsualPoints = command({
   admits: toBank('bank.change'),
-  takes: [pointsInput],
+  takes: [pointsInput, pointsInput.optional()],
   logs: 'bank.points',
-  does({ tx, bankId, record }, input): Result<null> {
-    tx.update(bank).set({ usualPoints: input }).where(eq(bank.id, bankId)).run();
-    record({ subjectId: bankId, detail: input });
+  does({ tx, bankId, record }, input, seen): Result<null> {
+    const now = tx.select({ points: bank.usualPoints }).from(bank).where(eq(bank.id, bankId)).get()?.points ?? {};
+    const joined = joinedWithKept(seen, input, now, 'points');
+    if (!joined.ok) return joined;
+    tx.update(bank).set({ usualPoints: joined.value }).where(eq(bank.id, bankId)).run();
+    record({ subjectId: bankId, detail: joined.value });
     return ok(null);
   },
 });

@@ -8,6 +8,7 @@ import { weightsProblems } from '@/core/gradebook/gradebookRules';
 import type { Db, Tx } from '@/db/client';
 import { course, gradeColumn, gradeGroup, sitting } from '@/db/schema';
 import { newId } from '../house/context';
+import { keptMeanwhile } from '../house/keptMeanwhile';
 import { command } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 import { sittingOf } from '../records/audience';
@@ -75,11 +76,6 @@ const seenInput = z
   .partial()
   .optional();
 
-const named = (what: string): Problem => ({
-  code: 'conflict',
-  message: `Somebody else has kept other ${what} since this page was opened, and nothing was overwritten. Open the page anew to see both.`,
-});
-
 /** Problems of bands as problems of a form: each at its band. */
 const bandsRefused = (bands: z.output<typeof bandsInput>): Problem[] =>
   bandProblems(bands).map(({ index, field, message }) => ({
@@ -123,12 +119,12 @@ export const saveNumbers = command({
       if (joined.clashes.length)
         return {
           ok: false,
-          problems: [named(joined.clashes.some((one) => one.path[0] === 'bands') ? 'bands' : 'rules')],
+          problems: [keptMeanwhile(joined.clashes.some((one) => one.path[0] === 'bands') ? 'bands' : 'rules')],
         };
       tx.update(course).set({ gradebook: joined.value }).where(eq(course.id, courseId)).run();
     }
     const joined = input.groups && merged(seen?.groups ?? groupsOf(tx, courseId), input.groups, groupsOf(tx, courseId));
-    if (joined?.clashes.length) return { ok: false, problems: [named('groups')] };
+    if (joined?.clashes.length) return { ok: false, problems: [keptMeanwhile('groups')] };
     const groups = joined?.value;
     if (groups) {
       const together = numbersRefused({ groups });
@@ -157,7 +153,7 @@ export const saveSittingBands = command({
     if (problems.length) return { ok: false, problems };
     const now = sittingOf(tx, courseId, sittingId)?.bands ?? null;
     if (seen?.bands !== undefined && merged(seen.bands, bands, now).clashes.length)
-      return { ok: false, problems: [named('bands')] };
+      return { ok: false, problems: [keptMeanwhile('bands')] };
     tx.update(sitting).set({ bands }).where(eq(sitting.id, sittingId)).run();
     record({ subjectId: courseId, detail: { sittingId, bands: bands?.length ?? null } });
     return ok(null);

@@ -9,6 +9,7 @@ import type { Db } from '@/db/client';
 import { course, courseBank, membership } from '@/db/schema';
 import { record } from '../house/audit';
 import { type Context, newId } from '../house/context';
+import { joinedWithKept } from '../house/keptMeanwhile';
 import { command, query } from '../house/useCase';
 import { writing } from '../house/writing';
 import { type BankElsewhere, banksTaught, insertBank } from './courseBanks';
@@ -104,29 +105,40 @@ const changeInput = courseInput.extend({
 
 export type CourseFields = z.output<typeof changeInput>;
 
+const fieldsOf = ({ name, term, timeZone, firstDay, freeDays }: typeof course.$inferSelect): CourseFields => ({
+  name,
+  term,
+  timeZone,
+  firstDay: firstDay ?? '',
+  freeDays: freeDays ?? [],
+});
+
 /** Name, term and time zone of a course, and when it teaches. */
 export const courseFields = query({
   admits: toCourse('people.change'),
   does({ courseId, context }): Result<CourseFields> {
     const row = context.db.select().from(course).where(eq(course.id, courseId)).get();
     if (!row) return notFound('course');
-    const { name, term, timeZone, firstDay, freeDays } = row;
-    return ok({ name, term, timeZone, firstDay: firstDay ?? '', freeDays: freeDays ?? [] });
+    return ok(fieldsOf(row));
   },
 });
 
-/** Changes name, term and time zone, and when the course teaches. */
+/** Changes name, term and time zone, and when the course teaches. What others have changed since it was seen stays. */
 export const changeCourse = command({
   admits: toCourse('people.change'),
-  takes: [changeInput],
+  takes: [changeInput, changeInput.optional()],
   logs: 'course.change',
-  does({ tx, courseId, record }, input): Result<null> {
+  does({ tx, courseId, record }, input, seen): Result<null> {
+    const row = tx.select().from(course).where(eq(course.id, courseId)).get();
+    if (!row) return notFound('course');
+    const joined = joinedWithKept(seen, input, fieldsOf(row), 'fields of the course');
+    if (!joined.ok) return joined;
+    const { firstDay, ...fields } = joined.value;
     tx.update(course)
-      .set({ ...input, firstDay: input.firstDay || null })
+      .set({ ...fields, firstDay: firstDay || null })
       .where(eq(course.id, courseId))
       .run();
-    record({ subjectId: courseId, detail: input });
-
+    record({ subjectId: courseId, detail: joined.value });
     return ok(null);
   },
 });

@@ -6,6 +6,7 @@ import { emptyRich, type Rich } from '@/core/base/rich';
 import { richSchema } from '@/core/base/richSchema';
 import type { Db, Tx } from '@/db/client';
 import { installation, membership, user } from '@/db/schema';
+import { joinedWithKept } from '../house/keptMeanwhile';
 import { command, type Door, field, query } from '../house/useCase';
 import { type Admission, admit } from './permission';
 import { toCourse } from './toCourse';
@@ -34,10 +35,12 @@ const toSchool: Door<readonly ['courseId'], Admission> = {
 /** Sets what the school tells every student of every course. */
 export const setHouseInstructions = command({
   admits: toSchool,
-  takes: [field('instructions', richSchema)],
+  takes: [field('instructions', richSchema), richSchema.optional()],
   logs: 'house.instructions',
-  does({ tx, record }, instructions): Result<null> {
-    const value = JSON.stringify(instructions);
+  does({ tx, record }, instructions, seen): Result<null> {
+    const joined = joinedWithKept(seen, instructions, schoolInstructions(tx), 'words of the school');
+    if (!joined.ok) return joined;
+    const value = JSON.stringify(joined.value);
     tx.insert(installation)
       .values({ name, value })
       .onConflictDoUpdate({ target: installation.name, set: { value } })

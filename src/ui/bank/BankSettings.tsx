@@ -3,6 +3,8 @@ import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { definitionOf, questionTypeNames } from '@/core/question/definitions';
 import { type QuestionType, questionTypes } from '@/core/question/types';
+import { Meanwhile } from '../keep/Meanwhile';
+import { useSettings } from '../keep/useSettings';
 import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
@@ -34,16 +36,26 @@ export function BankSettings({ base, bankName, points, objectives, setUsualPoint
   );
 }
 
+const given = (texts: Record<QuestionType, string>) =>
+  Object.fromEntries(
+    questionTypes.flatMap((type) => {
+      const text = texts[type].trim();
+      return text === '' ? [] : [[type, numberIn(text)]];
+    }),
+  );
+
 function Points({ points, setUsualPoints }: Pick<Props, 'points' | 'setUsualPoints'>) {
   const { perform, problems, busy } = usePerform();
   const {
-    value: texts,
+    entered: texts,
+    seen,
+    clashes,
     change,
     saved,
     isUnfinished,
-  } = useWritten(
+  } = useSettings(
     'points-by-type',
-    () => 'Points by type of a bank',
+    'Points by type of a bank',
     Object.fromEntries(
       questionTypes.map((type) => [type, points[type] === undefined ? '' : pointsText(points[type] ?? 0)]),
     ) as Record<QuestionType, string>,
@@ -59,12 +71,8 @@ function Points({ points, setUsualPoints }: Pick<Props, 'points' | 'setUsualPoin
         className="mt-3 grid grid-cols-2 gap-x-4 gap-y-2"
         onSubmit={(event) => {
           event.preventDefault();
-          const given = questionTypes.flatMap((type) => {
-            const text = texts[type].trim();
-            return text === '' ? [] : [[type, numberIn(text)]];
-          });
           void perform(
-            () => setUsualPoints(Object.fromEntries(given)),
+            () => setUsualPoints(given(texts), given(seen)),
             () => {
               saved();
               setNote('Saved.');
@@ -85,6 +93,14 @@ function Points({ points, setUsualPoints }: Pick<Props, 'points' | 'setUsualPoin
             problem={problemAt(problems, type)}
           />
         ))}
+        <div className="col-span-2">
+          <Meanwhile
+            places={clashes.map(({ path: [type], theirs }) => ({
+              name: questionTypeNames[type as QuestionType],
+              theirs: String(theirs || 'the usual ones'),
+            }))}
+          />
+        </div>
         <Problems problems={problemsBesides(problems, questionTypes)} className="col-span-2" />
         <div className="col-span-2 flex items-center gap-3">
           <Button type="submit" look="main" disabled={busy}>

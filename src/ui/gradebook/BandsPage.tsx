@@ -6,7 +6,8 @@ import { counted } from '@/core/base/words';
 import { type Band, bandCounts, bandProblems, crossings, nearBoundaries } from '@/core/gradebook/bands';
 import { distribution } from '@/core/gradebook/statistics';
 import type { Workbench } from '@/server/gradebook/workbench';
-import { useWritten } from '../keep/useWritten';
+import { Meanwhile } from '../keep/Meanwhile';
+import { useSettings } from '../keep/useSettings';
 import { Button, RemoveButton } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
@@ -29,9 +30,6 @@ type Props = {
 
 type Entered = { label: string; from: string; comment: string };
 
-/** Bands being tried, and what stood here when the first of them was changed: whoever keeps others overwrites nothing that came since. */
-type Trying = { entered: Entered[]; seen: Band[] | null | undefined };
-
 const started: Entered[] = [
   { label: 'Excellent', from: '85', comment: '' },
   { label: 'Good', from: '70', comment: '' },
@@ -39,24 +37,26 @@ const started: Entered[] = [
   { label: 'Not passed', from: '0', comment: '' },
 ];
 
+const bandSaid = (band: Band) => `${band.label} from ${band.from} %`;
+
 /** Bands with their boundaries, moved on the distribution: who crosses, and who lies so near that chance could decide. */
 export function BandsPage({ base, bench, commands }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState('');
   const from = (bands: readonly Band[]): Entered[] => bands.map((band) => ({ ...band, from: String(band.from) }));
-  const written = useWritten<Trying>(
+  const written = useSettings<Entered[]>(
     `bands/${bench.sittingId ?? 'course'}`,
-    () => (bench.sittingId === null ? 'Bands of the course being changed' : 'Bands of a sitting being changed'),
-    { entered: from(bench.bands), seen: undefined },
+    bench.sittingId === null ? 'Bands of the course being changed' : 'Bands of a sitting being changed',
+    from(bench.bands),
   );
-  const { entered, seen } = written.value;
+  const { entered } = written;
   const changed = written.isUnfinished;
   const stored = bench.sittingId === null || bench.own ? bench.bands : null;
   const bands = entered.map((band) => ({ ...band, from: band.from.trim() === '' ? Number.NaN : numberIn(band.from) }));
   const faults = bandProblems(bands);
   const change = (next: Entered[]) => {
-    written.change((before) => ({ entered: next, seen: before.seen === undefined ? stored : before.seen }));
+    written.change(next);
     setDone('');
   };
   const at = (i: number, part: Partial<Entered>) =>
@@ -79,14 +79,11 @@ export function BandsPage({ base, bench, commands }: Props) {
     void perform(
       () =>
         bench.sittingId === null
-          ? commands.saveNumbers({ rules: { bands: next ?? [] } }, { rules: { bands: seen ?? stored ?? [] } })
-          : commands.saveSittingBands(bench.sittingId, next, {
-              bands: seen === undefined ? stored : seen,
-            }),
+          ? commands.saveNumbers({ rules: { bands: next ?? [] } }, { rules: { bands: bench.bands } })
+          : commands.saveSittingBands(bench.sittingId, next, { bands: stored }),
       () => {
         setDone(said);
-        written.change({ entered: next === null ? from(bench.bands) : entered, seen: undefined });
-        written.saved();
+        written.saved(next === null ? from(bench.bands) : undefined);
       },
     );
   return (
@@ -107,6 +104,11 @@ export function BandsPage({ base, bench, commands }: Props) {
           What you had begun to change here has been brought back, and is not kept yet.
         </Done>
       )}
+      <Meanwhile
+        places={
+          written.clashes.length ? [{ name: 'Bands', theirs: bench.bands.map(bandSaid).join(', ') || 'no bands' }] : []
+        }
+      />
       <Unkept on={changed && !written.isKept} />
       <div className="mb-4 flex flex-wrap items-end gap-4">
         <SelectField

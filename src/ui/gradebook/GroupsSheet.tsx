@@ -1,7 +1,6 @@
 'use client';
 import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
-import type { GradeGroup } from '@/core/gradebook/courseTotal';
 import { weightsProblems } from '@/core/gradebook/gradebookRules';
 import { Button, RemoveButton } from '../kit/Button';
 import { SelectField, TextField } from '../kit/Field';
@@ -9,10 +8,6 @@ import { NumberField } from '../kit/NumberField';
 import { Sheet } from '../kit/Page';
 import { problemAt } from '../kit/Problems';
 import { type EnteredGroup, readGroups } from './useOtherNumbers';
-
-/** The groups as they are typed, of those that are kept. */
-export const enteredOf = (groups: readonly GradeGroup[]): EnteredGroup[] =>
-  groups.map((group) => ({ ...group, weight: pointsText(group.weight), drop: String(group.drop) }));
 
 /** The weighted groups, entered together. */
 export function GroupsSheet({

@@ -1,10 +1,12 @@
 'use client';
 import { useState } from 'react';
+import type { Clash } from '@/core/base/merge';
 import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import type { Curve, LateRule } from '@/core/gradebook/courseTotal';
 import type { ColumnShown, Gradebook } from '@/server/gradebook/gradebook';
+import { Meanwhile } from '../keep/Meanwhile';
 import { Button, RemoveButton } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
@@ -21,9 +23,9 @@ import { TextButton } from '../kit/TextButton';
 import { TextPiece } from '../kit/TextPiece';
 import { Unkept } from '../kit/Unkept';
 import { usePerform } from '../kit/usePerform';
-import { enteredOf, GroupsSheet } from './GroupsSheet';
+import { GroupsSheet } from './GroupsSheet';
 import { TriedBar } from './TriedBar';
-import { type ColumnPart, useOtherNumbers, withPart } from './useOtherNumbers';
+import { type ColumnPart, enteredOf, useOtherNumbers, withPart } from './useOtherNumbers';
 
 export type RulesCommands = Commands<
   'saveNumbers' | 'withOtherNumbers' | 'addColumn' | 'removeColumn' | 'moveColumn',
@@ -31,6 +33,20 @@ export type RulesCommands = Commands<
 >;
 
 type Props = { base: string; book: Gradebook; commands: RulesCommands };
+
+/** What others have kept where something else is tried here. */
+function placesOf(clashes: readonly Clash[], { rules, groups }: Pick<Props['book'], 'rules' | 'groups'>) {
+  const [inGroups, inRules] = [clashes.some(({ path }) => path[0] === 'groups'), clashes.map(({ path }) => path[0])];
+  return [
+    ...(inGroups
+      ? [{ name: 'Groups', theirs: groups.map((one) => `${one.title} ${pointsText(one.weight)}`).join(', ') || 'none' }]
+      : []),
+    ...(inRules.includes('missing')
+      ? [{ name: 'What was not handed in', theirs: rules.missing === 'zero' ? 'counts as 0' : 'does not count yet' }]
+      : []),
+    ...(inRules.includes('decimals') ? [{ name: 'Decimals', theirs: String(rules.decimals) }] : []),
+  ];
+}
 
 /**
  * Columns, their groups and weights, and how the total is computed: as sentences. What is changed is worked out at once for
@@ -51,7 +67,7 @@ export function RulesPage({ base, book, commands }: Props) {
   const wrong = [...problems, ...numbers.problems];
   const keep = () =>
     void perform(
-      () => commands.saveNumbers(numbers.sent(), numbers.seen()),
+      () => commands.saveNumbers(numbers.sent(), numbers.seen),
       () => {
         numbers.leave();
         setDone(
@@ -69,6 +85,7 @@ export function RulesPage({ base, book, commands }: Props) {
         note="What counts how much in the course total"
       />
       <Problems problems={besidesGroups(problemsBesides(wrong, ['title', 'worth']))} className="mb-3" />
+      <Meanwhile places={placesOf(numbers.clashes, book)} />
       {done && (
         <Done
           className="mb-3"

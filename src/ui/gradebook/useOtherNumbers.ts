@@ -1,6 +1,8 @@
 'use client';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { type Clash, isAlike, merged } from '@/core/base/merge';
 import type { Problem } from '@/core/base/result';
+import { pointsText } from '@/core/base/rounding';
 import type { GradebookColumn, GradeGroup } from '@/core/gradebook/courseTotal';
 import type { GradebookRules } from '@/core/gradebook/gradebookRules';
 import type { Gradebook } from '@/server/gradebook/gradebook';
@@ -31,6 +33,10 @@ const nothing: Trying = { other: { rules: {}, groups: null, columns: {} }, seen:
 /** Typing goes on for a while before it is worth working everything out. */
 const pause = 250;
 
+/** The groups as they are typed, of those that are kept. */
+export const enteredOf = (groups: readonly GradeGroup[]): EnteredGroup[] =>
+  groups.map((group) => ({ ...group, weight: pointsText(group.weight), drop: String(group.drop) }));
+
 export const readGroups = (entered: readonly EnteredGroup[]): GradeGroup[] =>
   entered.map((group) => ({ ...group, weight: numberIn(group.weight), drop: Number(group.drop) }));
 
@@ -39,6 +45,17 @@ const sentOf = ({ rules, groups, columns }: Other): NumbersSent => ({
   ...(groups ? { groups: readGroups(groups) } : {}),
   ...(Object.keys(columns).length ? { columns } : {}),
 });
+
+/** What is tried, joined with what others have kept since it was begun, and where both touched the same. */
+function joinedOther({ other, seen }: Trying, now: NonNullable<Trying['seen']>): { other: Other; clashes: Clash[] } {
+  if (seen === null || isAlike(seen, now)) return { other, clashes: [] };
+  const rules = merged({ ...seen.rules }, { ...seen.rules, ...other.rules }, { ...now.rules });
+  const groups = other.groups === null ? null : merged(enteredOf(seen.groups), other.groups, enteredOf(now.groups));
+  return {
+    other: { ...other, groups: groups?.value ?? null },
+    clashes: [...rules.clashes, ...(groups?.clashes ?? []).map((one) => ({ ...one, path: ['groups', ...one.path] }))],
+  };
+}
 
 /** A column as it would be with other numbers. */
 export function withPart<Column extends Gradebook['columns'][number]>(column: Column, part: ColumnPart = {}): Column {
@@ -64,11 +81,13 @@ export function useOtherNumbers(
     () => 'Columns and weights being changed',
     nothing,
   );
-  const { other } = value;
+  const { rules, groups } = book;
+  // What others have kept since is joined with what is tried here; where both touched the same, what is tried stands.
+  const { other, clashes } = useMemo(() => joinedOther(value, { rules, groups }), [value, rules, groups]);
   const setOther = (next: (now: Other) => Other) =>
     change((before) => ({
-      other: next(before.other),
-      seen: before.seen ?? { rules: book.rules, groups: book.groups },
+      other: next(joinedOther(before, { rules, groups }).other),
+      seen: { rules, groups },
     }));
   const [tried, setTried] = useState<Tried | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);
@@ -98,7 +117,9 @@ export function useOtherNumbers(
     isKept,
     broughtBack,
     sent: () => sentOf(other),
-    seen: () => value.seen ?? undefined,
+    /** What stands on the page: where others touched the same, their numbers stand beside what is tried. */
+    seen: { rules, groups },
+    clashes,
     tried,
     problems,
     setRules: (part: Partial<GradebookRules>) => setOther((now) => ({ ...now, rules: { ...now.rules, ...part } })),

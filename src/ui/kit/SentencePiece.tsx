@@ -47,7 +47,7 @@ function UsedPiece(props: Props) {
     button.current?.click();
   }, []);
   return (
-    <Popover className="inline">
+    <Popover as="span" className="inline">
       <PopoverButton ref={button} aria-label={label} className={look(props)}>
         {says}
       </PopoverButton>

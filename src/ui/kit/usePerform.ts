@@ -45,6 +45,8 @@ export function usePerform() {
           }
           if (!answer.ok) {
             setProblems(answer.problems);
+            // What others have changed meanwhile is shown beside what was entered here.
+            if (answer.problems.some((problem) => problem.code === 'conflict')) router.refresh();
             resolve(null);
             return;
           }

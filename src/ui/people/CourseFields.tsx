@@ -4,7 +4,8 @@ import type { FormEvent } from 'react';
 import type { Result } from '@/core/base/result';
 import { counted } from '@/core/base/words';
 import type { BankElsewhere } from '@/server/people/courseBanks';
-import { useWritten } from '../keep/useWritten';
+import { Meanwhile } from '../keep/Meanwhile';
+import { useSettings } from '../keep/useSettings';
 import { Button, ButtonLink } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
@@ -21,6 +22,7 @@ type Props = {
   act: string;
   submit: (
     input: Required<Omit<Fields, 'banks'>> & Pick<Fields, 'banks'>,
+    seen: Required<Omit<Fields, 'banks'>>,
   ) => Promise<Result<{ courseId: string } | null>>;
   /** The banks of courses that the person teaches: a new course can use them. */
   banks?: BankElsewhere[];
@@ -29,15 +31,36 @@ type Props = {
   onward?: string;
 };
 
+const noTerm = { firstDay: '', freeDays: [] };
+const called = {
+  name: 'Name',
+  term: 'Term',
+  timeZone: 'Time zone',
+  firstDay: 'First day of teaching',
+  freeDays: 'Days without teaching',
+};
+const said = (value: unknown): string =>
+  Array.isArray(value)
+    ? value.map((one: { from: string; to: string }) => `${one.from} to ${one.to}`).join('; ') || 'none'
+    : String(value || 'nothing');
+
 /** Name, term and time zone of a course, new or changed; of one that is there also when it teaches. */
 export function CourseFields({ title, fields, act, submit, banks = [], back, onward }: Props) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
-  const { value: entered, change: setEntered, done, saved, isUnfinished } = useWritten('course', () => title, fields);
+  const {
+    entered,
+    seen,
+    clashes,
+    change: setEntered,
+    done,
+    saved,
+    isUnfinished,
+  } = useSettings('course', title, fields);
   const send = async (event: FormEvent) => {
     event.preventDefault();
     await perform(
-      () => submit({ firstDay: '', freeDays: [], ...entered }),
+      () => submit({ ...noTerm, ...entered }, { ...noTerm, ...seen }),
       (made) => {
         if (made) done();
         else saved();
@@ -102,6 +125,11 @@ export function CourseFields({ title, fields, act, submit, banks = [], back, onw
           </p>
         </fieldset>
       )}
+      <Meanwhile
+        places={clashes.flatMap(({ path: [place = ''], theirs }) =>
+          place in called ? [{ name: called[place as keyof typeof called], theirs: said(theirs) }] : [],
+        )}
+      />
       <Problems
         problems={problemsBesides(problems, ['name', 'term', 'timeZone', 'firstDay']).filter(
           (problem) => !/freeDays\.\d/.test(problem.field ?? ''),

@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
-import type { Rich } from '@/core/base/rich';
 import type { School } from '@/server/people/schoolInstructions';
+import { Meanwhile } from '../keep/Meanwhile';
+import { useSettings } from '../keep/useSettings';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Sheet } from '../kit/Page';
@@ -22,8 +23,8 @@ export function HouseInstructions({
   commands: Commands<'setHouseInstructions' | 'setKeeper', 'courseId'>;
 }) {
   const { perform, problems, busy } = usePerform();
-  const [value, setValue] = useState<Rich>(school.instructions);
-  const [state, setState] = useState<'as stored' | 'changed' | 'saved'>('as stored');
+  const written = useSettings('school-words', 'What the school tells students', school.instructions);
+  const [isSaved, setSaved] = useState(false);
   return (
     <Sheet label="What the school tells students" className="mt-6 space-y-3 px-6 py-5">
       <h2 className="text-xl">What the school tells students</h2>
@@ -41,31 +42,37 @@ export function HouseInstructions({
           <RichEditor
             low
             label="Instructions of the school"
-            value={value}
+            value={written.entered}
             onChange={(next) => {
-              setValue(next);
-              setState('changed');
+              written.change(next);
+              setSaved(false);
             }}
+          />
+          <Meanwhile
+            places={
+              written.clashes.length ? [{ name: 'The words', theirs: <RichText rich={school.instructions} /> }] : []
+            }
           />
           <Problems problems={problems} />
           <div className="flex items-center gap-3">
             <Button
               disabled={busy}
-              whyNot={state === 'changed' ? null : 'Nothing has been changed.'}
+              whyNot={written.isUnfinished ? null : 'Nothing has been changed.'}
               onClick={() =>
                 void perform(
-                  () => commands.setHouseInstructions(value),
-                  () => setState('saved'),
+                  () => commands.setHouseInstructions(written.entered, written.seen),
+                  () => {
+                    written.saved();
+                    setSaved(true);
+                  },
                 )
               }
             >
               Save what the school tells
             </Button>
-            {state === 'saved' && (
-              <span role="status" className="text-pine">
-                Saved
-              </span>
-            )}
+            <span role="status" className="text-sm text-ink-2">
+              {written.isUnfinished ? 'Not saved yet; kept in this browser.' : isSaved && 'Saved.'}
+            </span>
           </div>
           {school.colleagues.length > 1 && (
             <fieldset className="border-t border-line pt-2">
