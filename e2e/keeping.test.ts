@@ -264,6 +264,15 @@ describe('columns and weights', () => {
     await press(mine, 'Keep the changes');
     await shows(mine, 'The changes are kept.');
     expect(rules()).toMatchObject({ missing: 'not-yet', decimals: 3 });
+    // Where both touch the same, the later is told what is saved, and keeps its own only on seeing it.
+    await pick(theirs, 'Decimals', '2 decimals');
+    await press(theirs, 'Keep the changes');
+    await shows(theirs, 'Somebody else has saved this otherwise since you began.');
+    expect(await theirs.$eval('dl', (list) => list.textContent)).toBe('Decimals3');
+    expect(rules()).toMatchObject({ decimals: 3 });
+    await press(theirs, 'Keep the changes');
+    await shows(theirs, 'The changes are kept.');
+    expect(rules()).toMatchObject({ missing: 'not-yet', decimals: 2 });
   });
 });
 
