@@ -129,6 +129,21 @@ it('an edit of a question that stands on papers makes the next version, and the 
   await shows(second, 'Save mine over it');
   await second.waitForFunction(() => document.querySelector('[role=textbox]')?.textContent?.includes('Second.'));
   expect(JSON.stringify(versions().at(-1)?.content)).toContain('First.');
+  // Having seen both, the second saves theirs; the first, who has changed the short name alone, is joined with it.
+  await press(second, 'Save mine over it');
+  await expect.poll(() => JSON.stringify(versions().at(-1)?.content)).toContain('Second.');
+  await first.bringToFront();
+  await fill(first, 'Short name (private)', 'Renamed meanwhile');
+  await press(first, 'Save');
+  await shows(first, 'Someone else had changed the question meanwhile: it stands as they saved it.');
+  expect(JSON.stringify(versions().at(-1)?.content)).toContain('Second.');
+  await first.waitForFunction(() => document.querySelector('[role=textbox]')?.textContent?.includes('Second.'));
+  const stored = house.db
+    .select()
+    .from(question)
+    .where(eq(question.id, held?.id ?? ''))
+    .get();
+  expect(stored?.shortName).toBe('Renamed meanwhile');
 });
 
 it('the preview can be answered, filled with the right answer, and shows the credit', async () => {

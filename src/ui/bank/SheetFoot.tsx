@@ -35,7 +35,10 @@ export function SheetFoot({ sheet, question }: { sheet: QuestionSheetState; ques
           </TextButton>
         )}
       </span>
-      <Problems problems={problemsBesides(problems, shown)} className="w-full" />
+      <Problems
+        problems={problemsBesides(problems, shown).filter((one) => !theirs || one.code !== 'conflict')}
+        className="w-full"
+      />
       {state === 'unsaved' && (
         <Button look="quiet" disabled={busy} onClick={sheet.giveUp}>
           Give up the changes

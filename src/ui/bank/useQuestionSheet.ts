@@ -1,11 +1,12 @@
 'use client';
 import { useCallback, useEffect, useReducer, useRef } from 'react';
+import { listed } from '@/core/base/words';
 import { beginContent, settingsIn } from '@/core/question/beginning';
 import { type QuestionContent, withoutEmptyParts } from '@/core/question/content';
 import type { QuestionType } from '@/core/question/types';
 import { numberIn } from '../kit/numberIn';
 import { usePerform } from '../kit/usePerform';
-import { type Fields, fieldsOf } from './fields';
+import { type Fields, fieldsOf, joinedFields } from './fields';
 import type { OpenQuestion, SheetCommands } from './model';
 import { saveQuestionOnce, type UnansweredSave } from './savingQuestion';
 import { useDraft } from './useDraft';
@@ -75,6 +76,8 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
   /** What is on the sheet now: two changes may come before the sheet is drawn again. */
   const now = useRef(sheet.fields);
   now.current = sheet.fields;
+  /** What stood on the sheet at its edit; null where what is on it was begun from an edit that is not known any more. */
+  const base = useRef<Fields | null>(fieldsOf(question));
   /** A save that was sent and never answered: the server is asked about it before anything else is saved. */
   const unanswered = useRef<UnansweredSave | null>(null);
 
@@ -84,6 +87,7 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
     if (!found || found.fields.content?.type !== question.content.type) return;
     unanswered.current = found.unanswered;
     const fields = { ...fieldsOf(question), ...found.fields };
+    if (found.edit !== question.edit) base.current = null;
     const note = 'What you typed here before has been brought back.';
     put((before) => filled(before, { fields, edit: found.edit, state: 'unsaved', note }));
   }, []);
@@ -98,15 +102,19 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
   /** Gives what is typed up for what is saved. */
   const backTo = (saved: OpenQuestion, note: string) => {
     draft.forget(true);
+    base.current = fieldsOf(saved);
     put((before) =>
       filled(before, { fields: fieldsOf(saved), edit: saved.edit, theirs: null, state: 'untouched', note }),
     );
     setProblems([]);
   };
 
-  /** @param over the edit to save over, where someone else has saved meanwhile */
-  const save = async (andNext: boolean, over: number | null = null) => {
-    const { fields, edit } = sheet;
+  /** @param joined what was taken from someone else who has saved meanwhile, in words; null for nothing */
+  const saveFields = async (
+    { fields, edit }: Pick<State, 'fields' | 'edit'>,
+    andNext: boolean,
+    joined: string | null = null,
+  ): Promise<void> => {
     const typed = fields.points.trim();
     const input = {
       ...fields,
@@ -142,14 +150,17 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
       return;
     }
     const { openQuestion } = commands;
-    const sent = over ?? edit;
     const saved = await perform(
-      () => draft.quiet().then(() => send({ questionId: question.id, edit: sent })),
+      () => draft.quiet().then(() => send({ questionId: question.id, edit })),
       (done) => {
         draft.forget(false);
-        const note = done.newVersion
+        base.current = fields;
+        const saved = done.newVersion
           ? `Saved as version ${done.version}; papers that hold an earlier version keep it.`
           : 'Saved.';
+        const note = joined
+          ? `${saved} Someone else had changed ${joined} meanwhile: it stands as they saved it.`
+          : saved;
         put({ edit: done.edit, theirs: null, state: 'saved', note });
         if (andNext) events.onNext?.(fields.content.type);
       },
@@ -159,9 +170,22 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
       // What was not answered is asked about first: it may be one’s own.
       if (unanswered.current) return;
       const found = await openQuestion?.(question.id).catch(() => null);
-      if (found?.ok && found.value.edit !== sent) put({ theirs: found.value });
+      if (!found?.ok || found.value.edit === edit) return;
+      const theirs = found.value;
+      const both = base.current && joinedFields(base.current, now.current, fieldsOf(theirs));
+      base.current = fieldsOf(theirs);
+      if (!both) return put({ theirs });
+      now.current = both.fields;
+      put((before) => filled(before, { fields: both.fields, theirs: both.touch ? theirs : null }));
+      draft.keep(theirs.edit, both.fields, null);
+      // Where they do not touch, both are saved; a third who saves in between is looked at side by side.
+      if (both.touch || joined !== null) put({ theirs });
+      else await saveFields({ fields: both.fields, edit: theirs.edit }, andNext, listed(both.taken));
     }
   };
+  /** @param over the edit to save over, where someone else has saved meanwhile */
+  const save = (andNext: boolean, over: number | null = null) =>
+    saveFields({ fields: now.current, edit: over ?? sheet.edit }, andNext);
   const latest = useRef(save);
   latest.current = save;
   /** Ctrl+S saves; Ctrl+Enter saves and begins the next. */
