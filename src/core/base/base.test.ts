@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { csvText, harmless } from './csv';
 import { seededRandom, shuffled } from './random';
-import { readRich, richFromText, richText } from './rich';
+import { readRich, readRichOrFault, richFromText, richLimits, richText } from './rich';
 import { pointsText, roundHalfUp } from './rounding';
 
 describe('rounding for display', () => {
@@ -131,6 +131,18 @@ describe('rich content', () => {
         Array.isArray(input) || (input as { type?: string }).type === 'doc' ? input : { type: 'doc', content: [input] },
       ),
     ).toBeNull();
+  });
+
+  it('says why something is none', () => {
+    const lines = (count: number) => ({
+      type: 'doc',
+      content: Array.from({ length: count }, () => ({ type: 'paragraph' })),
+    });
+    expect(readRichOrFault(text([{ type: 'text', text: 'x'.repeat(richLimits.characters) }]))).toBeTypeOf('object');
+    expect(readRichOrFault(text([{ type: 'text', text: 'x'.repeat(richLimits.characters + 1) }]))).toBe('too-long');
+    expect(readRichOrFault(lines(richLimits.nodes))).toBeTypeOf('object');
+    expect(readRichOrFault(lines(richLimits.nodes + 1))).toBe('too-many-parts');
+    expect(readRichOrFault({ type: 'doc', content: [{ type: 'iframe' }] })).toBe('unknown');
   });
 
   it('never throws, and reads back what it has read', () => {

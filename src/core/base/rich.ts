@@ -42,7 +42,7 @@ type RichCell = { type: 'tableCell' | 'tableHeader'; content: RichBlock[] };
 export type Rich = { type: 'doc'; content: RichBlock[] };
 
 /** The greatest depth of nodes and the most characters that one piece of rich content may hold. */
-const richLimits = { depth: 12, characters: 100_000, nodes: 5_000 };
+export const richLimits = { depth: 12, characters: 100_000, nodes: 5_000 };
 
 /** Rich content that holds nothing. */
 export const emptyRich: Rich = { type: 'doc', content: [] };
@@ -121,11 +121,31 @@ export const isSafeLink = (href: string): boolean => href.length <= 2_000 && saf
  * @returns null when it is not rich content
  */
 export function readRich(input: unknown): Rich | null {
-  const budget = { nodes: richLimits.nodes, characters: richLimits.characters };
-  if (!isNode(input) || input.type !== 'doc') return null;
-  const content = readAll(input.content, (child) => readBlock(child, 1, budget));
-  return content ? { type: 'doc', content } : null;
+  const read = readRichOrFault(input);
+  return typeof read === 'string' ? null : read;
 }
+
+/** Why something is no rich content: too many characters, too many nodes, or something that the format does not know. */
+export type RichFault = 'too-long' | 'too-many-parts' | 'unknown';
+
+/** The same as {@link readRich}, with the reason where it is none. */
+export function readRichOrFault(input: unknown): Rich | RichFault {
+  const budget = { nodes: richLimits.nodes, characters: richLimits.characters };
+  if (!isNode(input) || input.type !== 'doc') return 'unknown';
+  const content = readAll(input.content, (child) => readBlock(child, 1, budget));
+  if (content) return { type: 'doc', content };
+  return budget.characters < 0 ? 'too-long' : budget.nodes < 0 ? 'too-many-parts' : 'unknown';
+}
+
+/** A reason in words, for whoever has just put something into a text. */
+export const richFaultSaid = (fault: RichFault): string => {
+  const why = {
+    'too-long': `At most ${richLimits.characters.toLocaleString('en')} characters fit into one text.`,
+    'too-many-parts': 'So many lines or cells do not fit into one text.',
+    unknown: 'This holds something that cannot be kept here.',
+  }[fault];
+  return `${why} What was put in last is left out; the text before it is kept.`;
+};
 
 type Budget = { nodes: number; characters: number };
 type Loose = { type: string; content?: unknown; text?: unknown; marks?: unknown; attrs?: unknown };

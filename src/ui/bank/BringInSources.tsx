@@ -60,7 +60,7 @@ export function BringInSources({
           whyNot={bringing.text.trim() || bringing.table ? null : 'Paste something first.'}
           onClick={bringing.read}
         >
-          Read it
+          {bringing.busy ? 'Reading …' : 'Read it'}
         </Button>
         <details className="mt-3 text-sm">
           <summary className="text-prussian">What is understood</summary>

@@ -50,13 +50,19 @@ export function Field({
         </p>
       )}
       {problem && (
-        <p id={`${id}-problem`} className="mt-1 text-sm text-brick">
+        <p id={`${id}-problem`} aria-live="polite" className="mt-1 text-sm text-brick">
           {problem}
         </p>
       )}
     </div>
   );
 }
+
+/** Where a field takes no more: said, since the browser cuts off what goes beyond without a word. */
+const fullSaid = ({ value, maxLength }: { value?: unknown; maxLength?: number }): string | null =>
+  maxLength !== undefined && typeof value === 'string' && value.length >= maxLength
+    ? `More than ${maxLength.toLocaleString('en')} characters do not fit in here: what went beyond has been left out.`
+    : null;
 
 export function TextField({
   label,
@@ -67,7 +73,7 @@ export function TextField({
   ...input
 }: FieldProps & Omit<InputHTMLAttributes<HTMLInputElement>, 'className'>) {
   return (
-    <Field {...{ label, hint, problem, quiet, className }}>
+    <Field {...{ label, hint, problem: problem ?? fullSaid(input), quiet, className }}>
       {(given) => <input {...input} {...given} className={inputShape} />}
     </Field>
   );
@@ -82,7 +88,7 @@ export function TextArea({
   ...input
 }: FieldProps & Omit<TextareaHTMLAttributes<HTMLTextAreaElement>, 'className'>) {
   return (
-    <Field {...{ label, hint, problem, quiet, className }}>
+    <Field {...{ label, hint, problem: problem ?? fullSaid(input), quiet, className }}>
       {(given) => <textarea {...input} {...given} className={`${inputShape} py-2`} />}
     </Field>
   );

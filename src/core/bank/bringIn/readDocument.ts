@@ -135,11 +135,13 @@ class Reader {
     if (said) this.readSaid(i, piece, said);
     else if (piece.isProse && piece.marker?.kind === 'number') this.readNumber(i, piece, piece.marker);
     else if (piece.isProse) this.readPlain(i, piece);
-    else if (picture.test(piece.whole))
+    else if (picture.test(piece.whole)) {
       this.open?.warnings.push(
         `Line ${piece.line + 1} held a picture: put it into the question once it is in the bank.`,
       );
-    else if (!this.readKeys(i, piece) && !this.readAnswer(i, piece) && !this.readNote(i, piece))
+      // It stays unread, among the lines of its question.
+      if (this.open) this.role(i, 'unread');
+    } else if (!this.readKeys(i, piece) && !this.readAnswer(i, piece) && !this.readNote(i, piece))
       this.readText(i, piece);
   }
 

@@ -5,9 +5,10 @@ import { TableKit } from '@tiptap/extension-table';
 import { type Editor, EditorContent, useEditor, useEditorState } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
-import { type Rich, readRich } from '@/core/base/rich';
+import { isSafeLink, type Rich, type RichFault, richFaultSaid } from '@/core/base/rich';
 import { useAuthoring } from '../authoring';
 import { isText } from '../textOrder';
+import { keepable, readDoc } from './keepable';
 import { LinkField } from './LinkField';
 import { GapNode, MathNode, MediaNode, VariableNode } from './nodes';
 import { shownByTools, TextTools, textTools } from './TextTools';
@@ -42,7 +43,8 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
   const filePicker = useRef<HTMLInputElement>(null);
   const shown = useRef(value);
   // The editor is made once; what it calls later is looked up here.
-  const latest = useRef({ makeGap, onLines, bring: (_: File) => {} });
+  const [fault, setFault] = useState<RichFault | null>(null);
+  const latest = useRef({ makeGap, onLines, bring: (_: File) => {}, refused: setFault });
   const editor = useEditor({
     immediatelyRender: false,
     autofocus: begins ? 'end' : false,
@@ -52,7 +54,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
         blockquote: false,
         horizontalRule: false,
         strike: false,
-        link: { openOnClick: false, protocols: ['https', 'http', 'mailto'] },
+        link: { openOnClick: false, protocols: ['https', 'http', 'mailto'], isAllowedUri: isSafeLink },
       }),
       Subscript,
       Superscript,
@@ -61,6 +63,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
       VariableNode,
       GapNode,
       MediaNode,
+      keepable((fault) => latest.current.refused(fault)),
     ],
     content: value.content.length ? value : '',
     editorProps: {
@@ -86,8 +89,8 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
       },
     },
     onUpdate: ({ editor: current }) => {
-      const read = readRich(withoutUnfinished(current.getJSON()));
-      if (!read) return;
+      const read = readDoc(current.getJSON());
+      if (typeof read === 'string') return;
       shown.current = read;
       onChange(read);
     },
@@ -133,7 +136,7 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
         .insertContent({ type: 'media', attrs: { ...stored.media, alt: '' } })
         .run();
   };
-  latest.current = { makeGap, onLines, bring: (file) => void bring(file) };
+  latest.current = { makeGap, onLines, bring: (file) => void bring(file), refused: setFault };
   // The tools say what is so at the cursor: they are drawn anew when that changes.
   useEditorState({
     editor,
@@ -192,6 +195,9 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
         onKeyDown={pressTool}
         onPasteCapture={(event) => {
           const file = [...event.clipboardData.files].find((one) => /^(image|audio|video)\//.test(one.type));
+          const leftOut = /<img\b/i.test(event.clipboardData.getData('text/html'));
+          const way = authoring.store ? 'Paste it by itself, or put it in with Alt+P.' : 'No pictures can stand here.';
+          setFileProblem(leftOut ? `A picture in what you pasted was left out. ${way}` : null);
           if (!file || event.clipboardData.types.includes('text/html')) return;
           event.preventDefault();
           event.stopPropagation();
@@ -201,9 +207,9 @@ export function RichEditor({ label, quiet, value, onChange, problem, low, writes
         <EditorContent editor={editor} />
       </div>
       {linking && editor && <LinkField editor={editor} onClose={() => setLinking(false)} />}
-      {fileProblem && (
+      {(fileProblem ?? fault) && (
         <p role="alert" className="mt-1 text-sm text-brick">
-          {fileProblem}
+          {fileProblem ?? (fault && richFaultSaid(fault))}
         </p>
       )}
       {problem && (
@@ -223,13 +229,4 @@ function selectedNow(editor: Editor): { from: number; to: number } {
   const anchor = editor.view.posAtDOM(anchorNode, anchorOffset ?? 0);
   const head = editor.view.posAtDOM(focusNode, focusOffset ?? 0);
   return { from: Math.min(anchor, head), to: Math.max(anchor, head) };
-}
-
-type Loose = { type?: string; attrs?: Record<string, unknown>; content?: Loose[] };
-
-/** The document without formulas that are still empty, which the format does not know. */
-function withoutUnfinished(node: Loose): Loose {
-  if (!node.content) return node;
-  const content = node.content.filter((one) => !(one.type === 'math' && String(one.attrs?.tex ?? '').trim() === ''));
-  return { ...node, content: content.map(withoutUnfinished) };
 }

@@ -1,7 +1,7 @@
 'use client';
 import { Bold, Italic, List, ListOrdered, Underline } from 'lucide-react';
-import { useEffect, useId, useRef } from 'react';
-import { type Rich, readRich, richText } from '@/core/base/rich';
+import { useEffect, useId, useRef, useState } from 'react';
+import { type Rich, readRichOrFault, richFaultSaid, richLimits, richText } from '@/core/base/rich';
 import { fillWith, readFrom } from './formedDom';
 
 type Props = {
@@ -28,6 +28,9 @@ export function FormedText({ label, hint, disabled, value, onChange }: Props) {
   const id = useId();
   const field = useRef<HTMLDivElement>(null);
   const known = useRef('');
+  const [refused, setRefused] = useState('');
+  const latest = useRef(value);
+  latest.current = value;
 
   useEffect(() => {
     const text = JSON.stringify(value);
@@ -38,7 +41,16 @@ export function FormedText({ label, hint, disabled, value, onChange }: Props) {
 
   const read = () => {
     if (!field.current) return;
-    const rich = readRich(readFrom(field.current)) ?? { type: 'doc', content: [] };
+    const rich = readRichOrFault(readFrom(field.current));
+    // What does not fit does not go in: the answer stays what it was, and it is said.
+    setRefused(typeof rich === 'string' ? richFaultSaid(rich) : '');
+    if (typeof rich === 'string') {
+      fillWith(field.current, latest.current);
+      getSelection()?.selectAllChildren(field.current);
+      getSelection()?.collapseToEnd();
+      return;
+    }
+    latest.current = rich;
     known.current = JSON.stringify(rich);
     onChange(rich, richText(rich));
   };
@@ -82,10 +94,18 @@ export function FormedText({ label, hint, disabled, value, onChange }: Props) {
         onInput={read}
         onPaste={(event) => {
           event.preventDefault();
-          document.execCommand('insertText', false, event.clipboardData.getData('text/plain'));
+          const pasted = event.clipboardData.getData('text/plain');
+          // A text of megabytes would hold the page up for minutes before it is found not to fit.
+          if (pasted.length > richLimits.characters) setRefused(richFaultSaid('too-long'));
+          else document.execCommand('insertText', false, pasted);
         }}
         className="running-text min-h-56 rounded-sm border border-edge bg-sheet px-2.5 py-2"
       />
+      {refused && (
+        <p role="alert" className="mt-1 text-sm text-brick">
+          {refused}
+        </p>
+      )}
       {hint && (
         <p id={`${id}-hint`} className="mt-1 text-sm text-ink-2">
           {hint}
