@@ -1,7 +1,8 @@
 // @vitest-environment jsdom
 import { describe, expect, it } from 'vitest';
+import { type Line, lineText } from '@/core/bank/bringIn/line';
 import { readDocument } from '@/core/bank/bringIn/readDocument';
-import { pastedLines, pastedTable } from './pastedLines';
+import { insertedLines, pastedLines, pastedTable, retypedLines } from './pastedLines';
 
 /** Lines as text, with what stands out in brackets: b bold, u underlined, m marked with a colour. */
 const shown = (html: string) =>
@@ -82,5 +83,44 @@ describe('what a word processor puts on the clipboard', () => {
     ]);
     expect(pastedTable(`<table><tr><td><table>${row('1. a')}${row('2. b')}</table></td></tr></table>`)).toBeNull();
     expect(pastedTable('<p>none</p>')).toBeNull();
+  });
+});
+
+describe('a text that was pasted with its form', () => {
+  const bold = (text: string) => ({ runs: [{ text, bold: true }] });
+  const plain = (text: string) => ({ runs: [{ text }] });
+  // The same words stand out in one question and not in the other.
+  const two = [
+    plain('1. Which is red?'),
+    bold('port'),
+    plain('starboard'),
+    plain('2. Which is left?'),
+    plain('starboard'),
+    bold('port'),
+  ];
+  const isBold = (lines: readonly Line[]) => lines.map((line) => line.runs.some((run) => run.bold));
+
+  it('keeps it above and below what is typed, also where the same words stand without it', () => {
+    const text = '1. Which is red?\nport\nstarboard\nstern\n2. Which is left?\nstarboard\nport';
+    const lines = retypedLines(two, text);
+    expect(lines.map(lineText)).toEqual(text.split('\n'));
+    expect(isBold(lines)).toEqual([false, true, false, false, false, false, true]);
+    expect(
+      isBold(retypedLines(two, '1. Which is red?\nportside\nstarboard\n2. Which is left?\nstarboard\nport')),
+    ).toEqual([false, false, false, false, false, true]);
+  });
+
+  it('keeps it when more is pasted below, above or between, and not within a line', () => {
+    const text = two.map(lineText).join('\n');
+    const more = [plain('3. Which is right?'), bold('starboard'), plain('port')];
+    expect(isBold(insertedLines(two, text, more, '') ?? [])).toEqual([...isBold(two), ...isBold(more)]);
+    expect(isBold(insertedLines(two, '', more, `\n${text}`) ?? [])).toEqual([...isBold(more), ...isBold(two)]);
+    const at = text.indexOf('2. Which');
+    expect(isBold(insertedLines(two, text.slice(0, at), more, `\n${text.slice(at)}`) ?? [])).toEqual([
+      ...isBold(two.slice(0, 3)),
+      ...isBold(more),
+      ...isBold(two.slice(3)),
+    ]);
+    expect(insertedLines(two, text.slice(0, 5), more, text.slice(5))).toBeNull();
   });
 });

@@ -1,4 +1,4 @@
-import type { Line, Run } from '@/core/bank/bringIn/line';
+import { type Line, linesOf, lineText, type Run } from '@/core/bank/bringIn/line';
 
 const blocks = new Set(['P', 'DIV', 'LI', 'H1', 'H2', 'H3', 'H4', 'H5', 'H6', 'TR', 'PRE', 'BLOCKQUOTE']);
 const passedOver = new Set(['STYLE', 'SCRIPT', 'HEAD', 'TITLE']);
@@ -96,4 +96,44 @@ export function pastedTable(html: string): string[][] | null {
     )
     .sort((a, b) => b.length - a.length)[0];
   return rows && rows.length > 1 && Math.max(...rows.map((row) => row.length)) > 1 ? rows : null;
+}
+
+const isSame = (one: Line | undefined, other: Line | undefined): boolean =>
+  one !== undefined && other !== undefined && lineText(one).trim() === lineText(other).trim();
+
+/**
+ * A text that was typed into, as lines: those above and below what was typed keep what stands out in them; what was typed
+ * itself has no form.
+ */
+export function retypedLines(before: readonly Line[], text: string): Line[] {
+  const now = linesOf(text);
+  const most = Math.min(before.length, now.length);
+  let start = 0;
+  while (start < most && isSame(before[start], now[start])) start++;
+  let end = 0;
+  while (end < most - start && isSame(before[before.length - 1 - end], now[now.length - 1 - end])) end++;
+  return [
+    ...before.slice(0, start),
+    ...now.slice(start, now.length - end),
+    ...before.slice(before.length - end, before.length),
+  ];
+}
+
+/**
+ * Lines that are pasted among others: each keeps its form.
+ *
+ * @param before the text above the place, and `after` the text below it
+ * @returns null where they are pasted into the middle of a line: they become plain words then
+ */
+export function insertedLines(
+  lines: readonly Line[],
+  before: string,
+  pasted: readonly Line[],
+  after: string,
+): Line[] | null {
+  const isWhole = (before === '' || before.endsWith('\n') || after === '') && (after === '' || after.startsWith('\n'));
+  if (!isWhole || pasted.length === 0) return null;
+  const above = retypedLines(lines, before.replace(/\n$/, ''));
+  const below = retypedLines(lines, after.replace(/^\n/, ''));
+  return [...(before === '' ? [] : above), ...pasted, ...(after === '' ? [] : below)];
 }

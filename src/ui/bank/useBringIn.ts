@@ -12,7 +12,7 @@ import { useOnce } from '../keep/useOnce';
 import { useWritten } from '../keep/useWritten';
 import type { Commands } from '../kit/commands';
 import { usePerform } from '../kit/usePerform';
-import { pastedLines, pastedTable } from './pastedLines';
+import { insertedLines, pastedLines, pastedTable, retypedLines } from './pastedLines';
 
 export type BringInCommands = Commands<'previewText' | 'bringIn' | 'undoChange', 'courseId' | 'bankId'>;
 
@@ -145,9 +145,18 @@ export function useBringIn(base: string, firstCategory: string, commands: BringI
     });
     setIsTaking(false);
   };
-  const paste = (event: ClipboardEvent) => {
+  const paste = (event: ClipboardEvent<HTMLTextAreaElement>) => {
     const pasted = event.clipboardData.getData('text/html');
-    if (value.text.trim() !== '' || pasted === '') return;
+    if (pasted === '') return;
+    const { selectionStart, selectionEnd } = event.currentTarget;
+    const [before, after] = [value.text.slice(0, selectionStart), value.text.slice(selectionEnd)];
+    if (`${before}${after}`.trim() !== '') {
+      const joined = insertedLines(value.lines ?? linesOf(value.text), before, pastedLines(pasted), after);
+      if (joined === null) return;
+      event.preventDefault();
+      change({ ...nothing, lines: joined, text: textOf(joined) });
+      return;
+    }
     const cells = pastedTable(pasted);
     const lines = pastedLines(pasted);
     if (cells && knownTable(cells)) {
@@ -189,7 +198,8 @@ export function useBringIn(base: string, firstCategory: string, commands: BringI
     table: value.table,
     /** Whether what stands out in what was pasted is remembered. */
     hasForm: value.lines !== null,
-    type: (text: string) => change({ ...nothing, text }),
+    type: (text: string) =>
+      change((now) => ({ ...nothing, text, lines: now.lines && text.trim() ? retypedLines(now.lines, text) : null })),
     paste,
     read: () => {
       setDecided(new Map());
