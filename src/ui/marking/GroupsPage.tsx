@@ -5,6 +5,7 @@ import { pointsText } from '@/core/base/rounding';
 import { counted, pointsSaid } from '@/core/base/words';
 import { rubricPoints } from '@/core/marking/marks';
 import type { AnswersTogether, GroupedAnswer } from '@/server/marking/groups';
+import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import type { Commands, InputOf } from '../kit/commands';
 import { Done } from '../kit/Done';
@@ -117,13 +118,13 @@ export function GroupsPage({ back, together, commands }: Props) {
             busy={busy}
             problems={problems}
             onMark={(input, said) =>
-              void perform(
+              perform(
                 () => commands.markGroup(input),
                 ({ auditId }) => {
                   setPicked(null);
                   setDone({ said, auditId });
                 },
-              )
+              ).then((marked) => marked !== null)
             }
           />
         )}
@@ -144,31 +145,39 @@ type GroupProps = {
   rubric: AnswersTogether['question']['rubric'];
   busy: boolean;
   problems: ReturnType<typeof usePerform>['problems'];
-  onMark: (input: InputOf<'markGroup'>, said: string) => void;
+  /** @returns whether they are marked now */
+  onMark: (input: InputOf<'markGroup'>, said: string) => Promise<boolean>;
 };
+
+/** A mark being typed for a group. */
+type Typed = { points: string; comment: string; levels: Record<string, string> };
 
 /** The answers of a group, those that wait ticked, and the mark that all ticked ones get. */
 function OneGroup({ group, outOf, rubric, busy, problems, onMark }: GroupProps) {
   const [ticked, setTicked] = useState(() => new Set(group.answers.filter(waits).map((one) => one.slotId)));
-  const [points, setPoints] = useState('');
-  const [comment, setComment] = useState('');
-  const [levels, setLevels] = useState<Record<string, string>>({});
+  const typed = useWritten<Typed>(
+    `group/${group.text.slice(0, 80)}`,
+    ({ points, comment }) => (points.trim() || comment.trim() ? 'A mark for answers that are alike' : null),
+    { points: '', comment: '', levels: {} },
+  );
+  const { points, comment, levels } = typed.value;
+  const set = (part: Partial<Typed>) => typed.change((before) => ({ ...before, ...part }));
   const [wrong, setWrong] = useState('');
   const chosen = group.answers.filter((one) => ticked.has(one.slotId));
   const mark = () => {
-    const typed = numberIn(points);
+    const entered = numberIn(points);
     const made = rubric && rubricPoints(rubric, levels, outOf);
-    const value = made !== null && Math.abs(made - typed) <= 0.005 ? made : typed;
+    const value = made !== null && Math.abs(made - entered) <= 0.005 ? made : entered;
     if (points.trim() === '' || !Number.isFinite(value)) {
       setWrong('Type the points as a number.');
       return;
     }
     setWrong('');
     const answers = chosen.map(({ slotId, revision, markId }) => ({ slotId, revision, before: markId }));
-    onMark(
+    void onMark(
       { points: value, comment, rubric: levels, answers },
       `${counted(chosen.length, 'answer')} like “${group.text.slice(0, 40)}” ${chosen.length === 1 ? 'has' : 'have'} ${pointsSaid(value)} now.`,
-    );
+    ).then((marked) => marked && typed.done());
   };
   return (
     <Sheet label="The group">
@@ -214,9 +223,9 @@ function OneGroup({ group, outOf, rubric, busy, problems, onMark }: GroupProps) 
             levels={levels}
             onPick={(criterionId, levelId) => {
               const next = { ...levels, [criterionId]: levelId };
-              setLevels(next);
+              set({ levels: next });
               const made = rubricPoints(rubric, next, outOf);
-              if (made !== null) setPoints(String(Math.round(made * 100) / 100));
+              if (made !== null) set({ points: String(Math.round(made * 100) / 100) });
             }}
           />
         )}
@@ -225,14 +234,14 @@ function OneGroup({ group, outOf, rubric, busy, problems, onMark }: GroupProps) 
             label={`Points, 0 to ${pointsText(outOf)}`}
             autoComplete="off"
             value={points}
-            onChange={(event) => setPoints(event.target.value)}
+            onChange={(event) => set({ points: event.target.value })}
             problem={wrong || problemAt(problems, 'points')}
           />
           <TextArea
             label="Comment for all of them"
             rows={2}
             value={comment}
-            onChange={(event) => setComment(event.target.value)}
+            onChange={(event) => set({ comment: event.target.value })}
             problem={problemAt(problems, 'comment')}
           />
         </div>

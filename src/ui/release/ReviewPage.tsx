@@ -9,6 +9,7 @@ import { factNames } from '@/core/release/plan';
 import { inARow } from '@/core/release/planSaid';
 import type { Review } from '@/server/release/review';
 import { ReportQuestion } from '../attempt/ReportQuestion';
+import { useWritten } from '../keep/useWritten';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { TextArea } from '../kit/Field';
@@ -247,7 +248,12 @@ function Once({ once, openOnce }: { once: NonNullable<Review['once']>; openOnce:
 /** What the student has to say to it. */
 function Replies({ review, reply }: { review: Review; reply: ReviewCommands['replyToFeedback'] | null }) {
   const { perform, problems, busy } = usePerform();
-  const [text, setText] = useState('');
+  const {
+    value: text,
+    change: setText,
+    done,
+    isUnfinished,
+  } = useWritten('reply', (typed) => (typed.trim() ? 'A reply to your feedback' : null), '');
   return (
     <section aria-label="Your reply" className="mt-8">
       <h2 className="mb-2 text-xl">Your reply</h2>
@@ -266,7 +272,7 @@ function Replies({ review, reply }: { review: Review; reply: ReviewCommands['rep
             event.preventDefault();
             void perform(
               () => reply(text),
-              () => setText(''),
+              () => done(),
             );
           }}
         >
@@ -276,7 +282,7 @@ function Replies({ review, reply }: { review: Review; reply: ReviewCommands['rep
             value={text}
             problem={problemAt(problems, 'text')}
             onChange={(event) => setText(event.target.value)}
-            hint="Your instructor reads it."
+            hint={`Your instructor reads it.${isUnfinished ? ' Not sent yet.' : ''}`}
           />
           <Problems problems={problems.filter((one) => one.field !== 'text')} className="mt-1" />
           <Button type="submit" look="main" disabled={busy} className="mt-2">

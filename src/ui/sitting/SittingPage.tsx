@@ -22,7 +22,7 @@ import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
 import { Timeline } from '../kit/Timeline';
-import { usePerform } from '../kit/usePerform';
+import { Unkept } from '../kit/Unkept';
 import { useServerNow } from '../kit/useServerNow';
 import { EndSitting } from './EndSitting';
 import { GiveAgain } from './GiveAgain';
@@ -31,6 +31,7 @@ import { Phase } from './phase';
 import { ReleaseSentences } from './ReleaseSentences';
 import { type EnteredRules, RulesSentences } from './RulesSentences';
 import { SittingStudents } from './SittingStudents';
+import { useRules } from './useRules';
 
 type SittingCommands = Commands<
   | 'saveSitting'
@@ -97,58 +98,29 @@ function enteredFrom({ sitting, who, markers, timeZone }: OpenSitting, rules: Si
 
 /** A sitting: its timeline, its rules as sentences, what stands in its way, and who takes it. */
 export function SittingPage({ base, origin, now, mayChange, rules, open, commands }: Props) {
-  const { perform, problems, busy, setProblems } = usePerform();
   const { sitting, timeZone, findings } = open;
   const isDraft = sitting.state === 'draft';
-  const [entered, setEntered] = useState<EnteredRules>(() => enteredFrom(open, rules));
-  /** What was changed of a scheduled sitting and is not applied yet. */
-  const [changed, setChanged] = useState<Partial<EnteredRules>>({});
+  const written = useRules({
+    title: `Rules of ${sitting.title}`,
+    stored: () => enteredFrom(open, rules),
+    isDraft,
+    save: commands.saveSitting,
+  });
+  const { perform, problems, setProblems, busy, entered, changed, isChanged, discard } = written;
   const [ticked, setTicked] = useState<string[]>([]);
   const [done, setDone] = useState('');
-  const [saving, setSaving] = useState(0);
   const router = useRouter();
   usePassing(now, [rules.opens, rules.lastStart, rules.closes], () => router.refresh());
-  const isChanged = Object.keys(changed).length > 0;
   /** What is to be applied is said once, where it was changed. */
   const ofRelease = isChanged && Object.keys(changed).every((field) => releaseFields.includes(field));
   const change = (part: Partial<EnteredRules>) => {
-    const last = entered;
-    setEntered((before) => ({ ...before, ...part }));
     setDone('');
-    // A draft saves itself. What is scheduled changes for people who may be writing: that takes a decision.
-    if (!isDraft) {
-      setChanged((before) => ({ ...before, ...part }));
-      // Who is writing is looked at anew: it is said beside the changes.
-      router.refresh();
-      return;
-    }
-    setSaving((n) => n + 1);
-    void perform(() => commands.saveSitting(part)).then((saved) => {
-      setSaving((n) => n - 1);
-      // What was refused is not set, and is not shown as if it were.
-      if (!saved) {
-        const fields = Object.keys(part) as (keyof EnteredRules)[];
-        setEntered((before) => ({
-          ...before,
-          ...Object.fromEntries(
-            fields.filter((field) => before[field] === part[field]).map((field) => [field, last[field]]),
-          ),
-        }));
-      }
-    });
+    written.change(part);
+    // Who is writing is looked at anew: it is said beside the changes.
+    if (!isDraft) router.refresh();
   };
-  const apply = () =>
-    perform(
-      () => commands.saveSitting(changed),
-      () => {
-        setChanged({});
-        setDone('The changes hold from now on. Whoever’s times differ has been told.');
-      },
-    );
-  const discard = () => {
-    setEntered(enteredFrom(open, rules));
-    setChanged({});
-    setProblems([]);
+  const apply = async () => {
+    if (await written.apply()) setDone('The changes hold from now on. Whoever’s times differ has been told.');
   };
   const schedule = () =>
     perform(
@@ -165,7 +137,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
   const errors = findings.filter((one) => isDraft && one.kind === 'error');
   const toTake = unacknowledged(findings, acknowledged).filter((one) => !ticked.includes(one.key));
   const whyNot =
-    saving > 0
+    written.isSaving || (isDraft && isChanged)
       ? 'What was changed is being saved.'
       : problems.length
         ? 'The last change was not taken: see what is said beside it.'
@@ -199,7 +171,8 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
           <>
             <Phase phase={open.phase} /> · a sitting of{' '}
             <TextLink href={`${base}/exams/${sitting.examId}`}>{open.examTitle}</TextLink> · {open.questions} questions,{' '}
-            {pointsText(open.points)} points{busy && isDraft ? ' · saving …' : ''}
+            {pointsText(open.points)} points
+            {isDraft && isChanged ? (busy ? ' · saving …' : ' · not saved yet; kept in this browser') : ''}
           </>
         }
       >
@@ -241,6 +214,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
           {done}
         </Done>
       )}
+      <Unkept on={isChanged && !written.isKept} />
       <Sheet className="mb-4 px-4 pt-2">
         <Timeline
           points={
