@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { withMathInLine } from '../base/mathLine';
 import { richText } from '../base/rich';
 import { definitionOf, definitions, type QuestionContent } from './definitions';
 import { kept } from './emptyParts';
@@ -17,8 +18,9 @@ export const questionContent = z.discriminatedUnion(
 /** A new question of a type. */
 export const blankContent = (type: QuestionType): QuestionContent => definitionOf(type).blank();
 
-/** The question's words, for lists, search and export. */
-export const contentText = (content: QuestionContent): string => definitionOf(content.type).text(content);
+/** The question's words, for lists, search and export; formulas as lines of text. */
+export const contentText = (content: QuestionContent): string =>
+  definitionOf(content.type).text(withMathInLine(content));
 
 /**
  * All the words by which a question is found: its own, and where it shows no choices its accepted answers, order or model
@@ -30,7 +32,8 @@ export function searchedText(content: QuestionContent): string {
 }
 
 /** The first line of the stem: what a list shows when a question has no short name. */
-export const stemLine = (content: QuestionContent): string => richText(content.stem).split('\n')[0] ?? '';
+export const stemLine = (content: QuestionContent): string =>
+  richText(withMathInLine(content.stem)).split('\n')[0] ?? '';
 
 /** A question without feedback fields that were opened and left empty, and conditions left blank. */
 export function withoutEmptyParts(content: QuestionContent): QuestionContent {
