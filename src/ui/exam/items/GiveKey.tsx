@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
 import { readKeys } from '@/core/exam/items/readKeys';
+import { useWritten } from '../../keep/useWritten';
 import { Button } from '../../kit/Button';
 import { inputShape } from '../../kit/Field';
 import { numberIn } from '../../kit/numberIn';
@@ -12,12 +13,16 @@ import { type ToolProps, useTool } from './useTool';
 export function GiveKey({ items, doToMany }: ToolProps) {
   const { perform, foot, busy } = useTool(items, doToMany);
   const [from, setFrom] = useState('1');
-  const [text, setText] = useState('');
+  const {
+    value: text,
+    change: setText,
+    done,
+  } = useWritten('key', (typed) => (typed.trim() ? 'Right answers being given' : null), '');
   const read = text.trim() ? readKeys(text, items, numberIn(from) - 1) : null;
   const shown = read ? [...read.keys].slice(0, 12).map(([at, key]) => `${items[at]?.label} ${key}`) : [];
   const submit = async () => {
     await perform({ do: 'keys', from: numberIn(from), text }, `${read?.keys.size ?? 0} right answers are given.`, () =>
-      setText(''),
+      done(),
     );
   };
   if (items.length === 0) return <p className="text-ink-2">There are no items yet: set them first.</p>;
