@@ -3,6 +3,7 @@ import { finish, type Open } from './finishQuestion';
 import { isVerdict, type KeyEntry, keyHeading, keysBelow, keysInLine, keyWithNumber } from './keyLists';
 import { cleanText, type Line, longestLooked, tight } from './line';
 import { type LineRole, lessonOf, type ReadLine, type SaidRole, type Taught, taughtRole } from './lineForms';
+import { asks, goesOn, isAnswerLine, isShortList, listFollows, looked, plainChoicesBelow } from './lookAhead';
 import type { Marker } from './marker';
 import { answerLine, answerSentence, note, type Piece, piecesOf } from './pieces';
 
@@ -51,18 +52,12 @@ const shortest = 40;
 
 /** What a paste leaves where a picture stood. */
 const picture = /^\[picture(?:: .*)?\]$/;
-/** The text of a line as far as it is looked through. */
-const looked = (piece: Piece | undefined): string => (piece && !piece.isProse ? piece.whole : '');
-
-const isAnswerLine = (piece: Piece | undefined): boolean => answerLine.test(looked(piece));
 
 const trueOrFalse = /^(?:t|f|true|false)\.?$/i;
 /** A line that says that choices follow. */
 const choicesHeading = /^(?:(?:answer\s+)?(?:choices|options)|possible\s+answers)\s*:?$/i;
 /** Two things that may belong together, such as `port – red`. */
 const pair = /^[^-–—=→]{1,40}\s(?:[-–—=→]|->|=>)\s[^-–—=→]{1,40}$/u;
-
-const asks = (text: string) => /[?:]\s*$/.test(text);
 
 const romanOf = (at: number) => ['I', 'II', 'III', 'IV', 'V', 'VI', 'VII', 'VIII', 'IX', 'X'][at] ?? String(at + 1);
 /** Adds a line; one that goes on in the middle of a sentence, as typed lines are wrapped, is joined to the one above. */
@@ -171,7 +166,12 @@ class Reader {
     const { open } = this;
     if (open?.last !== 'stem' || this.loose.length > 0 || open.number === null) return false;
     const { marker } = piece;
-    if (open.form === 'question' && marker?.kind === 'letter' && marker.at === 0 && !this.listFollows(i, marker)) {
+    if (
+      open.form === 'question' &&
+      marker?.kind === 'letter' &&
+      marker.at === 0 &&
+      !listFollows(this.pieces, i, marker)
+    ) {
       this.key(i, piece.text);
       return true;
     }
@@ -304,14 +304,14 @@ class Reader {
       this.choice(i, piece);
       return;
     }
-    const isList = marker.at === 1 && this.goesOn(i, marker);
+    const isList = marker.at === 1 && goesOn(this.pieces, i, marker);
     const isBelowStem = open && open.choices.length === 0 && open.last === 'stem' && this.loose.length === 0;
     if (isList && isBelowStem && open.form !== marker.form) {
       this.choice(i, piece);
       return;
     }
     const above = this.piece(this.loose[this.loose.length - 1] ?? -1);
-    if (isList && above && !piece.gap && asks(above.whole) && this.isShortList(i, marker)) {
+    if (isList && above && !piece.gap && asks(above.whole) && isShortList(this.pieces, i, marker)) {
       this.beginLoose();
       this.choice(i, piece);
       return;
@@ -328,28 +328,6 @@ class Reader {
     this.begin([i], marker);
   }
 
-  /** Whether the next of a numbered list follows, before a question of another form. */
-  private goesOn(i: number, marker: Marker & { kind: 'number' }): boolean {
-    for (let j = i + 1; j < Math.min(this.pieces.length, i + 8); j++) {
-      const other = this.piece(j)?.marker;
-      if (other?.kind !== 'number') continue;
-      return other.form === marker.form && other.at === marker.at + 1;
-    }
-    return false;
-  }
-
-  /** Whether a numbered list is one of choices: nothing but its short lines, up to a key or an empty line. */
-  private isShortList(i: number, marker: Marker & { kind: 'number' }): boolean {
-    let count = 0;
-    for (let j = i; j < this.pieces.length; j++) {
-      const piece = this.pieces[j] as Piece;
-      if (j > i && (piece.gap || isAnswerLine(piece))) break;
-      if (piece.marker?.form !== marker.form || asks(piece.text) || piece.text.split(' ').length > 12) return false;
-      count++;
-    }
-    return count >= 2;
-  }
-
   private readLetter(i: number, piece: Piece, given: Marker & { kind: 'letter' | 'roman' }): boolean {
     const next = this.piece(i + 1)?.marker;
     // i) is the first of roman numbers where ii) follows.
@@ -360,7 +338,7 @@ class Reader {
     const form = formOfChoice(marker);
     const asChoice = () => this.choice(i, piece, { letter: marker.at, form });
     if (marker.at === 0) {
-      if (!this.listFollows(i, marker)) return false;
+      if (!listFollows(this.pieces, i, marker)) return false;
       // Statements with roman numbers that the choices speak of belong to the stem.
       if (open && lastChoice?.form.startsWith('roman') && marker.kind === 'letter' && this.loose.length === 0) {
         open.stem.push(...open.choices.map((one) => `${romanOf(one.letter)}. ${one.lines.join(' ')}`));
@@ -389,16 +367,6 @@ class Reader {
     return true;
   }
 
-  /** Whether the second of a list with letters stands in the lines below, so that this is no initial and no article. */
-  private listFollows(i: number, marker: Marker & { kind: 'letter' | 'roman' }): boolean {
-    for (let j = i + 1; j < Math.min(this.pieces.length, i + 12); j++) {
-      const other = this.piece(j)?.marker;
-      if (other?.kind === 'number') return false;
-      if (other?.kind === marker.kind && other.at > 0) return other.at <= 2;
-    }
-    return false;
-  }
-
   private readBullet(i: number, piece: Piece): boolean {
     const above = this.piece(this.loose[this.loose.length - 1] ?? -1);
     if (above) {
@@ -414,7 +382,7 @@ class Reader {
 
   private readPlain(i: number, piece: Piece): void {
     const { open } = this;
-    if (this.findPlainChoices(i, piece)) {
+    if (this.findPlainChoices(i)) {
       this.begin([i], null);
       return;
     }
@@ -483,7 +451,7 @@ class Reader {
     this.loose = [];
     this.role(first, 'question');
     for (const other of others) this.more(other, this.pieces[other] as Piece);
-    if (marker) this.findPlainChoices(first, piece);
+    if (marker) this.findPlainChoices(first);
   }
 
   /** Loose lines become a question: those below the last empty line, or the last paragraph. */
@@ -503,41 +471,11 @@ class Reader {
     return true;
   }
 
-  /**
-   * Choices without letters below a question: short lines of which some, and not all, are marked as right, or one of which
-   * is named by the key below.
-   */
-  private findPlainChoices(i: number, piece: Piece): boolean {
-    const isStart = piece.marker?.kind === 'number' || ((piece.gap || piece.isParagraph) && asks(piece.whole));
-    if (!isStart) return false;
-    const below: number[] = [];
-    let j = i + 1;
-    for (; j < this.pieces.length; j++) {
-      const other = this.pieces[j] as Piece;
-      const isPlain = other.marker === null || (other.marker.kind === 'bullet' && other.marker.form === '*');
-      if (!isPlain || other.gap || this.said.has(j) || (other.isParagraph && asks(other.whole) && below.length > 1))
-        break;
-      if (other.isProse || isAnswerLine(other) || note.test(other.whole) || keyHeading.test(other.whole)) break;
-      below.push(j);
-    }
-    const last = below.map((at) => asks((this.pieces[at] as Piece).whole)).lastIndexOf(true);
-    const choices = below.slice(last + 1);
-    if (choices.length < 2 || (last < 0 && !asks(piece.text))) return false;
-    const marks = choices.filter((at) => {
-      const one = this.pieces[at] as Piece;
-      return one.isMarked || one.marker !== null;
-    }).length;
-    const styled = choices.filter((at) => (this.pieces[at] as Piece).isStyled).length;
-    const key = answerLine.exec(looked(this.piece(j)))?.[1];
-    const isNamed =
-      key !== undefined &&
-      choices.some(
-        (at) => tight(key).toLowerCase().replace(/\.$/, '') === this.pieces[at]?.text.toLowerCase().replace(/\.$/, ''),
-      );
-    const some = (count: number) => count > 0 && count < choices.length;
-    if (!some(marks) && !some(styled) && !isNamed) return false;
+  /** Finds choices without letters below a question. @returns whether there are any */
+  private findPlainChoices(i: number): boolean {
+    const choices = plainChoicesBelow(this.pieces, i, (place) => this.said.has(place));
     for (const at of choices) this.plainChoices.add(at);
-    return true;
+    return choices.length > 0;
   }
 
   private choice(i: number, piece: Piece, { letter, form }: { letter?: number; form?: string } = {}): void {
