@@ -260,6 +260,8 @@ describe('columns and weights', () => {
     await pick(theirs, 'What is missing', 'does not count yet');
     await press(theirs, 'Keep the changes');
     await shows(theirs, 'The changes are kept.');
+    // What they see next is what they saved, whatever is saved before their page has come back by itself.
+    await theirs.goto(at);
     await mine.bringToFront();
     await press(mine, 'Keep the changes');
     await shows(mine, 'The changes are kept.');

@@ -1,5 +1,5 @@
 'use client';
-import { type FormEvent, type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
+import { type FormEvent, type KeyboardEvent, useEffect, useId, useLayoutEffect, useRef, useState } from 'react';
 import { counted, pointsSaid } from '@/core/base/words';
 import type { DrawLine, PassageLine } from '@/core/exam/design';
 import { completeDraw, type DrawOption, type ReadDraw, readDraw, type UsualDraw } from '@/core/exam/readDraw';
@@ -45,7 +45,14 @@ export function TypeDraw({ sources, usual, makeId, whyNot, begins, onAdd, countP
   const [closed, setClosed] = useState(false);
   const [added, setAdded] = useState('');
   const field = useRef<HTMLInputElement>(null);
+  const behindTaken = useRef<number | null>(null);
   const id = useId();
+  // Once React has written the value, the caret stands behind what was taken, not at the end; before the next key.
+  useLayoutEffect(() => {
+    if (behindTaken.current === null) return;
+    field.current?.setSelectionRange(behindTaken.current, behindTaken.current);
+    behindTaken.current = null;
+  });
   const read = readDraw(text, sources, usual);
   const offered = closed || text === '' ? null : completeDraw(text, caret, sources);
   const options = offered?.options ?? [];
@@ -64,10 +71,8 @@ export function TypeDraw({ sources, usual, makeId, whyNot, begins, onAdd, countP
     const before = `${text.slice(0, offered.from)}${option.says} `;
     const next = before + text.slice(offered.to).trimStart();
     type(next, before.length);
-    const input = field.current;
-    input?.focus();
-    // Once React has written the value, the caret stands behind what was taken, not at the end.
-    requestAnimationFrame(() => input?.setSelectionRange(before.length, before.length));
+    behindTaken.current = before.length;
+    field.current?.focus();
   };
   const press = (event: KeyboardEvent) => {
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];

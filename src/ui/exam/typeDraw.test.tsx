@@ -70,6 +70,17 @@ describe('typing a draw', () => {
     expect(screen.queryByRole('listbox')).toBeNull();
   });
 
+  it('leaves the cursor behind what was taken in the middle of a sentence, before the next key', async () => {
+    const { field, person } = typing();
+    const input = field as HTMLInputElement;
+    await person.type(field, '3 lig 2p');
+    await person.type(field, 'h', { initialSelectionStart: 5 });
+    await person.click(screen.getByRole('option', { name: /^Harbours/ }));
+    expect([input.value, input.selectionStart]).toEqual(['3 Harbours › Lights 2p', '3 Harbours › Lights '.length]);
+    await person.keyboard('easy ');
+    expect(input.value).toBe('3 Harbours › Lights easy 2p');
+  });
+
   it('takes the first of what is offered by Enter where nothing else can be meant, and says what is not known', async () => {
     const { added, field, person } = typing();
     await person.type(field, '3 eights{Enter}');
