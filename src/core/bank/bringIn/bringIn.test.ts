@@ -46,6 +46,35 @@ describe('questions typed in a word processor', () => {
     expect(one.content && richText(one.content.stem)).toBe('Which mark shows a north cardinal?');
   });
 
+  it('keep every reason that is given, under whatever name, and the one behind the key', () => {
+    const one = only(`${four()}\nAns. a  because both cones point up\nRationale: north is up\nFeedback: see the card`);
+    expect(right(one)).toEqual(['two cones up']);
+    expect(one.problems).toEqual([]);
+    expect(one.content?.feedback?.solution && richText(one.content.feedback.solution)).toBe(
+      'see the card\nbecause both cones point up\nnorth is up',
+    );
+  });
+
+  it.each(['two cones up [x]', 'two cones up [X]'])('are read with the box ticked behind a choice: %s', (first) => {
+    const text = four().replace('two cones up', first).replace('base to base', 'base to base [ ]');
+    const one = only(text);
+    expect(one.problems).toEqual([]);
+    expect(right(one)).toEqual(['two cones up']);
+    expect(one.content?.type === 'single-choice' && richText(one.content.choices[2]?.content as never)).toBe(
+      'base to base',
+    );
+  });
+
+  it('are asked about what stands behind the question mark, and about no sentence', () => {
+    const asked = (text: string) => only(text).problems.map((problem) => problem.message);
+    expect(asked('1. How deep was the water? 3,5 ± 0,2')).toEqual([
+      'Is “3,5 ± 0,2” the answer? It stands in the text that students read.',
+    ]);
+    expect(asked('1. What is the left side called?  port')).toHaveLength(1);
+    for (const sentence of ['Why is it so? Explain.', 'Why? Name two reasons that you were given.', 'Why is it so?'])
+      expect(asked(`1. ${sentence}`)).toEqual([]);
+  });
+
   it.each(['bold', 'underline', 'marked'] as const)('are read with the right choice in %s', (style) => {
     const lines: Line[] = [
       { label: '1.', runs: [{ text: 'Which side is green?' }] },

@@ -135,6 +135,17 @@ function withoutHint(text: string): Rich {
 
 /** A word or two in brackets at the end of a question. */
 const bracketsBehind = /(?<=[.?:!]\s*)(?:\{[^{}]{1,40}\}|\([^()]{1,40}\)|\[[^[\]]{1,40}\])\.?$/;
+/** A few words behind the last question mark. */
+const wordsBehind = /(?<=\?\s+)[^?\s][^?]{0,39}$/u;
+
+/** What stands at the end of a question's text and may be its answer: brackets, a number, up to three words and no sentence. */
+function answerBehind(stem: string): string | null {
+  const brackets = bracketsBehind.exec(stem);
+  if (brackets) return brackets[0];
+  const words = wordsBehind.exec(stem)?.[0];
+  const isSaid = words !== undefined && !/[.!:]$/.test(words) && words.split(/\s+/).length <= 3;
+  return words !== undefined && (isSaid || readQuantity(words) !== null) ? words : null;
+}
 
 /** An answer of so many words is a model answer that a person marks by, not words to be typed alike. */
 const longestAccepted = { characters: 80, words: 10 };
@@ -156,8 +167,8 @@ function openQuestion(
     feedback,
   });
   if (answers.length === 0) {
-    const behind = stem.length > longestLooked ? null : bracketsBehind.exec(stem.trim());
-    if (behind) asks.push(`Is “${behind[0].trim()}” the answer? It stands in the text that students read.`);
+    const behind = stem.length > longestLooked ? null : answerBehind(stem.trim());
+    if (behind) asks.push(`Is “${behind.trim()}” the answer? It stands in the text that students read.`);
     return written('');
   }
   if ((answer ?? '').length > longestLooked) return written((answer as string).trim());

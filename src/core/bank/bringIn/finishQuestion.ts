@@ -61,6 +61,10 @@ function marksOf({ choices, asks: asked }: Open): boolean[] {
   return marks;
 }
 
+/** All that is told of why the key is right, under whatever names. */
+const solutionOf = (notes: Open['notes']): string | undefined =>
+  ['feedback', 'explanation', 'solution', 'rationale'].flatMap((name) => notes[name] || []).join('\n') || undefined;
+
 /** A question made of the lines that were gathered; which choices are right is written into the lines’ roles. */
 export function finish(open: Open, listed: string[], roles: ReadLine[]): Brought {
   const brought = blankBrought(open.at);
@@ -115,7 +119,7 @@ export function finish(open: Open, listed: string[], roles: ReadLine[]): Brought
     })),
     answer: open.answer,
     otherKeys,
-    solution: open.notes.feedback ?? open.notes.explanation ?? open.notes.solution ?? open.notes.rationale,
+    solution: solutionOf(open.notes),
     hint: open.notes.hint,
   });
   brought.title = stem.split('\n')[0]?.slice(0, 120) ?? '';

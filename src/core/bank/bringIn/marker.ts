@@ -42,11 +42,11 @@ const dot = /^([●◉⦿○◯])\s+/u;
 const bullet = /^([-–—•·▪▫‣◦o∙*+])\s+/u;
 const tick = /^(?:[✓✔√✅]|→|➔|⇒|=>|->|>>)\s*(?=\S)/u;
 const star = /^\*(?=[^\s*])/u;
-/** "(correct)", "← right answer", a star or a tick behind a choice. */
+/** "(correct)", "← right answer", a star, a tick or a ticked box behind a choice. */
 const ending =
-  /\s*(?:[*✓✔☑√✅]|(?:←|<-+|<=+)\s*(?:this|correct|right|key|answer|correct answer|right answer)?|[([{]\s*(?:correct|right|key|answer|true answer|correct answer|right answer|the right one|✓|✔|\*)\s*[)\]}]|\s[-–—]\s*(?:correct|right)(?: answer)?)\s*[.]?$/iu;
-/** "✗" or "(wrong)" behind a choice: it says nothing more than that it is not marked, and is no part of its words. */
-const wrongEnding = /\s*(?:[✗✘❌]|[([{]\s*(?:wrong|incorrect|not correct|✗|✘)\s*[)\]}])\s*[.]?$/iu;
+  /\s*(?:[*✓✔☑√✅]|(?:←|<-+|<=+)\s*(?:this|correct|right|key|answer|correct answer|right answer)?|[([{]\s*(?:correct|right|key|answer|true answer|correct answer|right answer|the right one|✓|✔|\*)\s*[)\]}]|\[\s?x\s?\]|\s[-–—]\s*(?:correct|right)(?: answer)?)\s*[.]?$/iu;
+/** "✗", "(wrong)" or an empty box behind a choice: it says nothing more than that it is not marked, and is no part of its words. */
+const wrongEnding = /\s*(?:[✗✘❌]|\[[\s_]?\]|[([{]\s*(?:wrong|incorrect|not correct|✗|✘)\s*[)\]}])\s*[.]?$/iu;
 const leading =
   /^(?:_*\s*([A-HTF]|[Tt]rue|TRUE|[Ff]alse|FALSE)\s*_*|[([]([A-HTF])[)\]])\s+(?=(?:[Qq]uestion\s+)?\d{1,4}\s*[.)](?!\d))/u;
 const romanValues = ['i', 'ii', 'iii', 'iv', 'v', 'vi', 'vii', 'viii', 'ix', 'x'];

@@ -53,6 +53,9 @@ const shortest = 40;
 /** What a paste leaves where a picture stood. */
 const picture = /^\[picture(?:: .*)?\]$/;
 
+/** A letter as the key, and why: `c, because both pull`. */
+const keyWithReason = /^([([]?[a-t][)\].]?)[\s,;:.–—-]+((?:because|since)\s.+)$/iu;
+
 const trueOrFalse = /^(?:t|f|true|false)\.?$/i;
 /** A line that says that choices follow. */
 const choicesHeading = /^(?:(?:answer\s+)?(?:choices|options)|possible\s+answers)\s*:?$/i;
@@ -259,9 +262,15 @@ class Reader {
   private key(i: number, said: string): void {
     const { open } = this;
     if (!open) return;
+    const reasoned = open.choices.length > 0 ? keyWithReason.exec(said) : null;
+    const key = reasoned?.[1] ?? said;
+    if (reasoned?.[2]) {
+      const { explanation } = open.notes;
+      open.notes.explanation = explanation ? `${explanation}\n${reasoned[2]}` : reasoned[2];
+    }
     // A key may name its question again: `Key: 4b`.
-    const own = keyWithNumber(said);
-    const named = own && own.number === open.number && open.choices.length > 0 ? own.key : said;
+    const own = keyWithNumber(key);
+    const named = own && own.number === open.number && open.choices.length > 0 ? own.key : key;
     if (open.answer !== null) open.otherKeys.push(named);
     else open.answer = named;
     open.isKeyAbove = open.choices.length === 0;

@@ -784,6 +784,29 @@ Q2 (1 point) How many cables make a nautical mile?
 Answer: 10`,
     ...both,
   ),
+  text(
+    'boxes behind the choices, one of them ticked',
+    `
+1. Which side of a boat shows a green light?
+A) port [ ]
+B) starboard [x]
+C) stern [ ]
+2. How many cables make a nautical mile?
+Answer: 10`,
+    ...both,
+  ),
+  text(
+    'a key with the reason behind it',
+    `
+1) Which side of a boat shows a green light?
+a. port
+b. starboard
+c. stern
+Ans. b  because the rules say so
+2) How many cables make a nautical mile?
+Ans. 10`,
+    ...both,
+  ),
 ];
 
 /** Texts whose key can be understood in more than one way: nothing of them may go in without a word. */
@@ -858,5 +881,13 @@ stern - white`,
 2. How many cables make a nautical mile? {10}`,
     'text: What is the left side called? = port',
     'number: How many cables make a nautical mile? = 10',
+  ),
+  text(
+    'answers right behind the question marks',
+    `
+1. What is the left side called?  port
+2. How deep was the water, in m? 3,5 ± 0,2`,
+    'text: What is the left side called? = port',
+    'number: How deep was the water, in m? = 3,5 ± 0,2',
   ),
 ];
