@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { withMathInLine } from '../base/mathLine';
-import { richText } from '../base/rich';
+import { readRich, richText } from '../base/rich';
 import { definitionOf, definitions, type QuestionContent } from './definitions';
 import { kept } from './emptyParts';
 import { type QuestionType, questionTypes } from './types';
@@ -34,6 +34,23 @@ export function searchedText(content: QuestionContent): string {
 /** The first line of the stem: what a list shows when a question has no short name. */
 export const stemLine = (content: QuestionContent): string =>
   richText(withMathInLine(content.stem)).split('\n')[0] ?? '';
+
+/** The most signs of a question's words in the name of what is unfinished. */
+const longestNamed = 60;
+
+/**
+ * What is being typed into a question's sheet, in words: its short name, or else how its text begins.
+ *
+ * @param fields as typed, and perhaps no whole question yet
+ * @example typedTitle({ shortName: 'Neaps' }) // 'The question Neaps'
+ */
+export function typedTitle({ shortName, content }: Readonly<Record<string, unknown>>): string {
+  if (typeof shortName === 'string' && shortName.trim()) return `The question ${shortName.trim()}`;
+  const stem = readRich((content as { stem?: unknown } | null | undefined)?.stem);
+  const words = stem ? (richText(withMathInLine(stem)).split('\n')[0] ?? '') : '';
+  if (words === '') return 'A question without words yet';
+  return `The question “${words.length > longestNamed ? `${words.slice(0, longestNamed).trimEnd()} …` : words}”`;
+}
 
 /** A question without feedback fields that were opened and left empty, and conditions left blank. */
 export function withoutEmptyParts(content: QuestionContent): QuestionContent {

@@ -1,9 +1,10 @@
-import { and, eq } from 'drizzle-orm';
+import { and, desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
+import { typedTitle } from '@/core/question/content';
 import type { Tx } from '@/db/client';
-import { questionDraft } from '@/db/schema';
+import { courseBank, questionDraft } from '@/db/schema';
 import type { Context } from '../house/context';
 import { command } from '../house/useCase';
 import { toBank } from './toBank';
@@ -79,3 +80,23 @@ export const giveUpDraft = command({
     return ok(null);
   },
 });
+
+/** A sheet that was begun and not saved, as the Desk names it. */
+export type UnsavedSheet = Pick<Draft, 'savedAt'> & { bankId: string; subject: string; title: string };
+
+/** What this person has typed into the sheets of a course's banks and not saved, at whatever browser; the latest first. */
+export function unsavedSheets({ db, actor }: Context, courseId: string): UnsavedSheet[] {
+  return db
+    .select({
+      bankId: questionDraft.bankId,
+      subject: questionDraft.subject,
+      fields: questionDraft.fields,
+      savedAt: questionDraft.savedAt,
+    })
+    .from(questionDraft)
+    .innerJoin(courseBank, and(eq(courseBank.bankId, questionDraft.bankId), eq(courseBank.courseId, courseId)))
+    .where(eq(questionDraft.userId, actor.userId))
+    .orderBy(desc(questionDraft.savedAt))
+    .all()
+    .map(({ fields, ...row }) => ({ ...row, title: typedTitle(fields as Draft['fields']) }));
+}

@@ -4,6 +4,7 @@ import { ok, type Result } from '@/core/base/result';
 import { day, type Instant, momentText } from '@/core/base/time';
 import type { Role } from '@/core/people/policy';
 import { feedbackReply, sitting } from '@/db/schema';
+import { type UnsavedSheet, unsavedSheets } from '../bank/drafts';
 import { type AskedLook, looksWaiting } from '../exam/looks';
 import type { Context } from '../house/context';
 import { query } from '../house/useCase';
@@ -38,6 +39,8 @@ export type Desk = {
   decisions: (DeskLine & { says: string })[];
   /** Replies of students to their feedback that nobody has read. */
   replies: DeskLine[];
+  /** Question sheets that this person began, at whatever browser, and has not saved. */
+  unsaved: UnsavedSheet[];
   /** What needs a look since the course was begun from an earlier one. */
   notes: number;
 };
@@ -60,6 +63,7 @@ export const desk = query({
       decisions: [],
       readyToPublish: [],
       changedSince: [],
+      unsaved: [],
       notes: 0,
     };
     const marking = markingQueue(context, courseId);
@@ -77,6 +81,7 @@ export const desk = query({
       coming: inPhase('coming').reverse(),
       drafts: inPhase('draft'),
       marking: waiting,
+      unsaved: unsavedSheets(context, courseId),
       notes: openNotes(context.db, courseId),
       ...publishable(context, courseId),
     });

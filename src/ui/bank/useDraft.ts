@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef } from 'react';
+import { typedTitle } from '@/core/question/content';
 import { useKeeping } from '../keep/KeepingFor';
 import type { BankCommands } from './model';
 import type { UnansweredSave } from './savingQuestion';
@@ -42,7 +43,7 @@ export function useDraft<Fields extends Record<string, unknown>>(
   const jot = (edit: number, fields: Fields, unanswered: UnansweredSave | null) => {
     here.current = { edit, at: Date.now(), fields, unanswered };
     journal?.write(object, {
-      title: nameOf(fields),
+      title: typedTitle(fields),
       href: location.pathname + location.search,
       base: { edit, value: null },
       value: fields,
@@ -102,6 +103,3 @@ export function useDraft<Fields extends Record<string, unknown>>(
     },
   };
 }
-
-const nameOf = ({ shortName }: Record<string, unknown>): string =>
-  typeof shortName === 'string' && shortName ? `The question ${shortName}` : 'A question without a name yet';

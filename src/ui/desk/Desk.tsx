@@ -2,12 +2,12 @@ import type { ReactNode } from 'react';
 import { durationText, momentText } from '@/core/base/time';
 import { oneOrMany } from '@/core/base/words';
 import type { Desk as DeskToday } from '@/server/desk/desk';
-import { Unfinished } from '../keep/Unfinished';
+import { type GiveUpSheet, Unfinished } from '../keep/Unfinished';
 import { Link } from '../kit/Link';
 import { Empty, PageTitle } from '../kit/Page';
 import { TextLink } from '../kit/TextLink';
 
-type Props = { base: string; desk: DeskToday };
+type Props = { base: string; desk: DeskToday } & GiveUpSheet;
 
 const firstSteps = [
   { path: '/people', name: 'People', what: 'add your class from a list' },
@@ -17,7 +17,7 @@ const firstSteps = [
 ];
 
 /** What needs the person now, the most pressing first: a count, what it is about, and the way there. */
-export function Desk({ base, desk }: Props) {
+export function Desk({ base, desk, giveUpDraft }: Props) {
   const {
     open,
     closingSoon,
@@ -29,6 +29,7 @@ export function Desk({ base, desk }: Props) {
     looks,
     readyToPublish,
     changedSince,
+    unsaved,
     notes,
     now,
     timeZone,
@@ -77,7 +78,7 @@ export function Desk({ base, desk }: Props) {
         </Empty>
       )}
       <div className="space-y-6">
-        <Unfinished zone={timeZone} />
+        <Unfinished zone={timeZone} base={base} sheets={unsaved} giveUpDraft={giveUpDraft} />
         <Group title="Closing soon" ink="text-brick">
           {closingSoon.map((one) => (
             <OpenLine key={one.id} base={base} one={one} now={now} />

@@ -1,8 +1,11 @@
 import { renderToStaticMarkup } from 'react-dom/server';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
+import { ok } from '@/core/base/result';
 import { day, hour } from '@/core/base/time';
 import type { Desk as DeskToday } from '@/server/desk/desk';
 import { Desk } from './Desk';
+
+vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined }) }));
 
 const now = Date.UTC(2026, 2, 2, 9);
 const empty: DeskToday = {
@@ -19,17 +22,19 @@ const empty: DeskToday = {
   looks: [],
   readyToPublish: [],
   changedSince: [],
+  unsaved: [],
   notes: 0,
 };
+const rest = { base: '/c/1', giveUpDraft: async () => ok(null) };
 const words = (desk: DeskToday) =>
-  renderToStaticMarkup(<Desk base="/c/1" desk={desk} />)
+  renderToStaticMarkup(<Desk {...rest} desk={desk} />)
     .replace(/<[^>]+>/g, '|')
     .replace(/\|+/g, '|');
 const sitting = { id: 's', title: 'Quiz', phase: 'open' as const, opens: now, students: 28, running: 1, handedIn: 9 };
 
 describe('the desk', () => {
   it('on the first day says the way in the order of the work', () => {
-    const markup = renderToStaticMarkup(<Desk base="/c/1" desk={empty} />);
+    const markup = renderToStaticMarkup(<Desk {...rest} desk={empty} />);
     expect([...markup.matchAll(/href="\/c\/1\/(\w+)"/g)].map((match) => match[1])).toEqual([
       'done',
       'people',
@@ -58,6 +63,6 @@ describe('the desk', () => {
       { sittingId: 's', title: 'Quiz', count: 3, says: '2 answers kept aside, of 1 student; 1 incident' },
     ];
     expect(words({ ...empty, decisions })).toContain('decisions|Quiz|2 answers kept aside, of 1 student; 1 incident|');
-    expect(renderToStaticMarkup(<Desk base="/c/1" desk={{ ...empty, decisions }} />)).toContain('/c/1/sittings/s/room');
+    expect(renderToStaticMarkup(<Desk {...rest} desk={{ ...empty, decisions }} />)).toContain('/c/1/sittings/s/room');
   });
 });
