@@ -2,21 +2,25 @@
 import { useState } from 'react';
 import { Button } from '../kit/Button';
 import { TextArea } from '../kit/Field';
+import { useKeptWords } from './keptWords';
 
 /** Where the keyboard goes on once the form is gone. */
 const focusOnce = (element: HTMLElement | null) => element?.focus();
 
 /** "Something is wrong with this question": a few words to whoever set it. */
 export function ReportQuestion({
+  slotId,
   number,
   onReport,
 }: {
+  slotId: string;
   number: number;
   onReport: (text: string) => Promise<string | null>;
 }) {
-  const [open, setOpen] = useState(false);
-  const [dropped, setDropped] = useState(false);
-  const [text, setText] = useState('');
+  const [opened, setOpened] = useState<boolean | null>(null);
+  const [text, setText, putAway] = useKeptWords(`wuzzen-report/${slotId}`);
+  // Whoever had begun to write finds it open.
+  const open = opened ?? text !== '';
   const [state, setState] = useState<'ready' | 'sending' | 'sent' | { wrong: string }>('ready');
   if (state === 'sent')
     return (
@@ -26,7 +30,7 @@ export function ReportQuestion({
     );
   if (!open)
     return (
-      <Button look="quiet" ref={dropped ? focusOnce : undefined} onClick={() => setOpen(true)}>
+      <Button look="quiet" ref={opened === false ? focusOnce : undefined} onClick={() => setOpened(true)}>
         Something is wrong with this question
         <span className="sr-only"> (question {number})</span>
       </Button>
@@ -34,6 +38,7 @@ export function ReportQuestion({
   const send = async () => {
     setState('sending');
     const wrong = await onReport(text);
+    if (wrong === null) putAway();
     setState(wrong === null ? 'sent' : { wrong });
   };
   return (
@@ -47,7 +52,7 @@ export function ReportQuestion({
       <TextArea
         label={`What is wrong with question ${number}?`}
         rows={2}
-        autoFocus
+        autoFocus={opened === true}
         value={text}
         onChange={(event) => setText(event.target.value)}
         problem={typeof state === 'object' ? state.wrong : null}
@@ -59,8 +64,8 @@ export function ReportQuestion({
         <Button
           look="quiet"
           onClick={() => {
-            setOpen(false);
-            setDropped(true);
+            putAway();
+            setOpened(false);
           }}
         >
           Never mind

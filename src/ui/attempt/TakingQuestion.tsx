@@ -143,7 +143,7 @@ export function TakingQuestion({
         ) : (
           <span />
         )}
-        {onReport && <ReportQuestion number={slot.number} onReport={onReport} />}
+        {onReport && <ReportQuestion slotId={slot.slotId} number={slot.number} onReport={onReport} />}
       </div>
     </article>
   );

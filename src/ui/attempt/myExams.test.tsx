@@ -257,11 +257,40 @@ describe('on the taking page', () => {
     expect(screen.queryByText(/Read B as port/)).toBeNull();
   });
 
+  it('a report outlives a walk to another question and a reload, and is gone once sent or not wanted', async () => {
+    const user = userEvent.setup();
+    const show = (slotId: string) => (
+      <ReportQuestion key={slotId} slotId={slotId} number={4} onReport={async () => null} />
+    );
+    const page = render(show('s4'));
+    const begin = async (words: string) => {
+      await user.click(screen.getByRole('button', { name: /Something is wrong with this question/ }));
+      await user.type(screen.getByLabelText('What is wrong with question 4?'), words);
+    };
+    const field = () => screen.queryByLabelText('What is wrong with question 4?') as HTMLTextAreaElement | null;
+    await begin('No unit');
+    page.rerender(show('s5'));
+    expect(field()).toBeNull();
+    page.rerender(show('s4'));
+    expect(field()?.value).toBe('No unit');
+    expect(document.activeElement).toBe(document.body);
+    await user.click(screen.getByRole('button', { name: 'Never mind' }));
+    expect(document.activeElement?.textContent).toContain('Something is wrong');
+    page.rerender(show('s5'));
+    page.rerender(show('s4'));
+    expect(field()).toBeNull();
+    await begin('No unit at all');
+    await user.click(screen.getByRole('button', { name: 'Tell my instructor' }));
+    expect(await screen.findByText(/Your instructor has it/)).toBeTruthy();
+    expect(sessionStorage.length).toBe(0);
+  });
+
   it('a report that is refused keeps its words', async () => {
     const user = userEvent.setup();
     const sent: string[] = [];
     render(
       <ReportQuestion
+        slotId="s4"
         number={4}
         onReport={async (text) => {
           sent.push(text);

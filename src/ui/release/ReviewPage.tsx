@@ -116,6 +116,7 @@ export function ReviewPage({ review, here, commands, cardsHref }: Props) {
                 <ReviewedQuestion question={question} seesOwn={sees.has('own-answers')}>
                   {commands && review.attemptId !== null && (
                     <ReportQuestion
+                      slotId={question.slotId}
                       number={question.number}
                       onReport={async (text) => {
                         const answer = await commands
