@@ -82,14 +82,23 @@ export function auth() {
 const believedFor = 20_000;
 const mostKept = 5_000;
 
-const sessionCookie = /(?:^|;\s*)(?:__Secure-)?wuzzen\.session_token=([^;]+)/;
+const sessionCookies = ['wuzzen.session_token=', '__Secure-wuzzen.session_token='];
+
+/** The signed session among the cookies of a request; undefined for none. */
+function sessionIn(cookies: string): string | undefined {
+  const pairs = cookies.split(';').map((pair) => pair.trimStart());
+  for (const pair of pairs)
+    for (const name of sessionCookies)
+      if (pair.startsWith(name) && pair.length > name.length) return pair.slice(name.length);
+  return undefined;
+}
 
 /**
  * Who sends a request. Looking the session up costs more than the save of an answer, so a found one is kept for a short
  * while under the whole signed cookie.
  */
 export async function actorOf(headers: Headers): Promise<Actor | null> {
-  const cookie = sessionCookie.exec(headers.get('cookie') ?? '')?.[1];
+  const cookie = sessionIn(headers.get('cookie') ?? '');
   if (!cookie) return null;
   shared.wuzzenSessions ??= new Map();
   const kept = shared.wuzzenSessions.get(cookie);
