@@ -1,5 +1,5 @@
 'use client';
-import { createContext, type ReactNode, useContext, useState } from 'react';
+import { createContext, type ReactNode, useContext, useEffect, useState } from 'react';
 import { browserStore } from '../kit/browserStore';
 import { Journal, toBytes } from './journal';
 
@@ -22,6 +22,12 @@ export function KeepingFor({
       ? null
       : { userId, journal: new Journal(browserStore(), { userId, key: toBytes(journalKey) }, () => Date.now()) },
   );
+  useEffect(() => {
+    // Not every browser says when it is idle; there the first key takes a little longer.
+    if (!kept || typeof requestIdleCallback === 'undefined') return;
+    const waiting = requestIdleCallback(() => kept.journal.warm());
+    return () => cancelIdleCallback(waiting);
+  }, [kept]);
   return <Keeping.Provider value={kept}>{children}</Keeping.Provider>;
 }
 
