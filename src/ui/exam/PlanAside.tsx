@@ -1,5 +1,5 @@
 'use client';
-import { memo, type ReactNode, useState } from 'react';
+import { memo, type ReactNode, useDeferredValue, useState } from 'react';
 import type { QuestionSign } from '@/core/attempt/paperRuler';
 import { pointsText } from '@/core/base/rounding';
 import type { ExamDesign } from '@/core/exam/design';
@@ -29,6 +29,8 @@ type Props = {
 
 /** The plan check, always beside the plan: the totals, every problem with the way to it, and what the exam is worth. */
 export function PlanAside({ design, totals, check, signs, fine, names, mayChange, onChange, children }: Props) {
+  // Hundreds of strokes are drawn when there is time: whoever types a part's name does not wait for them.
+  const drawn = useDeferredValue(signs);
   // A plan that was only just begun is not wrong yet.
   const begun = design.parts.some((part) => part.lines.length > 0);
   return (
@@ -50,9 +52,9 @@ export function PlanAside({ design, totals, check, signs, fine, names, mayChange
           </dt>
           <dd className="text-right tabular-nums">{Math.round(check.spread.minutes)}</dd>
         </dl>
-        {signs && (
+        {drawn && (
           <div className="mt-3 overflow-x-auto">
-            <Ruler signs={signs} label="The paper" />
+            <Ruler signs={drawn} label="The paper" />
           </div>
         )}
         <div className="mt-3 border-t border-line pt-3" aria-live="polite">

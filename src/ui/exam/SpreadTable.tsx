@@ -1,5 +1,5 @@
 'use client';
-import { memo, useState } from 'react';
+import { memo, useRef, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import type { ExamDesign } from '@/core/exam/design';
 import type { PlanCheck } from '@/core/exam/planCheck';
@@ -29,6 +29,10 @@ const round1 = (value: number) => pointsText(Math.round(value * 10) / 10);
 /** How the points spread over categories or objectives and difficulty. A cell leads to its lines; a row can carry a target. */
 export const SpreadTable = memo(function SpreadTable({ design, check, sources, mayChange, onChange }: Props) {
   const { spread } = check;
+  /** Rows are drawn anew only when they say something else: what they do reaches the design as it stands then. */
+  const now = useRef(design);
+  now.current = design;
+  const designNow = () => now.current;
   const [kind, setKind] = useState<Kind>('category');
   const rows = kind === 'category' ? spread.byCategory : spread.byObjective;
   const order = kind === 'category' ? sources.categories : sources.objectives;
@@ -51,6 +55,7 @@ export const SpreadTable = memo(function SpreadTable({ design, check, sources, m
   const used = spreadColumns.filter((column) => shown.some((row) => row.cells[column].points > 0));
   if (spread.total === 0) return null;
   const setTarget = (id: string, percent: number | null) => {
+    const design = now.current;
     const others = (design.targets ?? []).filter((one) => one.of !== kind || one.id !== id);
     const { targets: _, ...rest } = design;
     const targets = percent === null ? others : [...others, { of: kind, id, percent }];
@@ -90,53 +95,19 @@ export const SpreadTable = memo(function SpreadTable({ design, check, sources, m
             </tr>
           </thead>
           <tbody>
-            {shown.map((row) => {
-              const share = (row.points / spread.total) * 100;
-              const target = design.targets?.find((one) => one.of === kind && one.id === row.id)?.percent ?? null;
-              const off = target === null ? 0 : share - target;
-              return (
-                <tr key={row.id ?? 'none'} className="border-b border-line">
-                  <th scope="row" className="py-1 pr-3 text-left font-normal">
-                    {named(row.id)}
-                  </th>
-                  {used.map((column) => (
-                    <td key={column} className="py-1 pr-3 text-right">
-                      <Cell cell={row.cells[column]} design={design} label={`${named(row.id)}, ${headings[column]}`} />
-                    </td>
-                  ))}
-                  <td className="py-1 pr-3 text-right font-medium">{round1(row.points)}</td>
-                  <td className="py-1 pr-3 text-right">{round1(share)} %</td>
-                  <td className="py-1 text-right whitespace-nowrap">
-                    {row.id !== null && mayChange ? (
-                      <SentencePiece
-                        quiet={target === null}
-                        says={target === null ? 'set' : `${round1(target)} %`}
-                        label={
-                          target === null
-                            ? `Set the target of ${named(row.id)}`
-                            : `${round1(target)} %: target of ${named(row.id)}`
-                        }
-                      >
-                        {(close) => (
-                          <TargetField
-                            percent={target}
-                            onSet={(percent) => setTarget(row.id as string, percent)}
-                            onDone={close}
-                          />
-                        )}
-                      </SentencePiece>
-                    ) : (
-                      target !== null && `${round1(target)} %`
-                    )}
-                    {target !== null && (
-                      <span className={Math.abs(off) <= 2 ? ' text-pine' : ' text-saffron'}>
-                        {Math.abs(off) <= 2 ? ' met' : ` ${round1(Math.abs(off))} too ${off > 0 ? 'many' : 'few'}`}
-                      </span>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
+            {shown.map((row) => (
+              <Row
+                key={row.id ?? 'none'}
+                row={row}
+                name={named(row.id)}
+                used={used}
+                total={spread.total}
+                target={design.targets?.find((one) => one.of === kind && one.id === row.id)?.percent ?? null}
+                mayChange={mayChange}
+                designNow={designNow}
+                onTarget={(percent) => row.id !== null && setTarget(row.id, percent)}
+              />
+            ))}
           </tbody>
         </table>
       </div>
@@ -167,14 +138,64 @@ export const SpreadTable = memo(function SpreadTable({ design, check, sources, m
 const none: SpreadCell = { points: 0, lineIds: [] };
 const emptyCells = { easy: none, medium: none, hard: none, none };
 
+type RowProps = {
+  row: SpreadRow;
+  name: string;
+  used: readonly (keyof SpreadRow['cells'])[];
+  /** The expected points of a paper. */
+  total: number;
+  /** The share that is wanted, in %; null for none. */
+  target: number | null;
+  mayChange: boolean;
+  designNow: () => ExamDesign;
+  onTarget: (percent: number | null) => void;
+};
+
+const Row = memo(function Row({ row, name, used, total, target, mayChange, designNow, onTarget }: RowProps) {
+  const share = (row.points / total) * 100;
+  const off = target === null ? 0 : share - target;
+  return (
+    <tr className="border-b border-line">
+      <th scope="row" className="py-1 pr-3 text-left font-normal">
+        {name}
+      </th>
+      {used.map((column) => (
+        <td key={column} className="py-1 pr-3 text-right">
+          <Cell cell={row.cells[column]} designNow={designNow} label={`${name}, ${headings[column]}`} />
+        </td>
+      ))}
+      <td className="py-1 pr-3 text-right font-medium">{round1(row.points)}</td>
+      <td className="py-1 pr-3 text-right">{round1(share)} %</td>
+      <td className="py-1 text-right whitespace-nowrap">
+        {row.id !== null && mayChange ? (
+          <SentencePiece
+            quiet={target === null}
+            says={target === null ? 'set' : `${round1(target)} %`}
+            label={target === null ? `Set the target of ${name}` : `${round1(target)} %: target of ${name}`}
+          >
+            {(close) => <TargetField percent={target} onSet={onTarget} onDone={close} />}
+          </SentencePiece>
+        ) : (
+          target !== null && `${round1(target)} %`
+        )}
+        {target !== null && (
+          <span className={Math.abs(off) <= 2 ? ' text-pine' : ' text-saffron'}>
+            {Math.abs(off) <= 2 ? ' met' : ` ${round1(Math.abs(off))} too ${off > 0 ? 'many' : 'few'}`}
+          </span>
+        )}
+      </td>
+    </tr>
+  );
+}, sameSaid);
+
 /** The points of a cell; pressed, it names the lines they come from. */
-function Cell({ cell, design, label }: { cell: SpreadCell; design: ExamDesign; label: string }) {
+function Cell({ cell, designNow, label }: { cell: SpreadCell; designNow: () => ExamDesign; label: string }) {
   if (cell.points === 0) return <span className="text-ink-2">–</span>;
   return (
     <SentencePiece says={round1(cell.points)} label={`${label}: ${round1(cell.points)} points`}>
       {(close) => (
         <ul>
-          {design.parts.flatMap((part, p) =>
+          {designNow().parts.flatMap((part, p) =>
             part.lines.map(
               (line, l) =>
                 cell.lineIds.includes(line.id) && (
