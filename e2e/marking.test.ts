@@ -152,7 +152,7 @@ it('a question is marked anew after a look at who gains what, and that is taken 
   await page.goto(`${course()}/marking/questions/${missedQuestion()}?policy=everyone`);
   await shows(page, 'What would change');
   await shows(page, 'will be flagged');
-  await fill(page, 'Why, kept with the marks', 'The chart was misprinted.');
+  await fill(page, 'Why, told to the students', 'The chart was misprinted.');
   await page.locator('::-p-xpath(//button[starts-with(., "Mark ") and contains(., "anew")])').click();
   await shows(page, 'otherwise now. Published results that differ are flagged');
   const anew = () =>

@@ -71,7 +71,7 @@ it('from an open sitting to its results: plan, publish, review, reply, a mark th
     .click();
   const now = await page.$eval('form input', (input) => (input as HTMLInputElement).value);
   await fill(page, 'Points, 0 to 1', now === '1' ? '0' : '1');
-  await fill(page, 'Reason, kept with the mark', 'The figure was missing on this paper.');
+  await fill(page, 'Reason, told to the student', 'The figure was missing on this paper.');
   await press(page, 'Adjust the mark');
   await shows(page, 'Question 1 is adjusted.');
   const after = before + (now === '1' ? -1 : 1);
@@ -85,6 +85,7 @@ it('from an open sitting to its results: plan, publish, review, reply, a mark th
   await shows(page, '1 result has been published');
   await student.reload();
   await shows(student, `${after} of 10`);
+  await shows(student, 'Your points were set by hand: The figure was missing on this paper.');
   await shows(student, ', read');
 
   // It stands in the gradebook with its history, is explained, and goes out.

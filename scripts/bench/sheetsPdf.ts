@@ -14,6 +14,7 @@ function sheet(n: number): SheetDocument {
     stem: richFromText(`Question ${i + 1}: low water is 1.0 m, high water 5.8 m. What is the height two hours later?`),
     answer: '2.0',
     verdict: 'partly right',
+    why: null,
     right: '2.2',
     solution: richFromText('Range 4.8 m, a twelfth is 0.4 m; after two hours 1 + 2 = 3 twelfths.'),
     comment: i % 4 ? '' : 'Look again at the range.',

@@ -18,6 +18,7 @@ const question: SheetBlock = {
   stem: richFromText('How high is the tide?'),
   answer: '2.4',
   verdict: 'wrong',
+  why: null,
   right: '3.1',
   solution: richFromText('By the rule of twelfths.'),
   comment: 'Look again at the range.',

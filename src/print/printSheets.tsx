@@ -73,6 +73,7 @@ function Block({ block }: { block: SheetBlock }) {
           </View>
           <View style={{ marginLeft: 24, marginTop: 3 }}>
             <Words style={{ ...body, fontSize: 10.5 }}>{`Your answer: ${block.answer || 'none'}`}</Words>
+            {block.why !== null && <Words style={{ ...body, fontSize: 10.5 }}>{block.why}</Words>}
             {block.right !== null && <Words style={{ ...body, fontSize: 10.5 }}>{`Right: ${block.right}`}</Words>}
             {block.solution && <RichPdf rich={block.solution} size={10} />}
             {block.comment !== '' && (

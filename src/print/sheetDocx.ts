@@ -54,6 +54,7 @@ function blockOf(block: SheetBlock): (Paragraph | Table)[] {
           ],
         }),
         ...plain(`Your answer: ${block.answer || 'none'}`),
+        ...(block.why === null ? [] : plain(block.why)),
         ...(block.right === null ? [] : plain(`Right: ${block.right}`)),
         ...(block.solution ? plain(richText(block.solution), { color: grey }) : []),
         ...(block.comment ? plain(`“${block.comment}”`) : []),

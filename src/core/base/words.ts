@@ -24,3 +24,10 @@ export const listed = (names: readonly string[], most = 8, between = ', '): stri
 
 /** Lower case without accents, so that words are found however they are typed. @example folded('Café') // 'cafe' */
 export const folded = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+
+/**
+ * A text as the end of a sentence.
+ *
+ * @example ended('handed in late') // 'handed in late.'
+ */
+export const ended = (text: string): string => (/[.!?…]$/.test(text.trim()) ? text.trim() : `${text.trim()}.`);

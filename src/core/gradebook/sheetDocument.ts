@@ -15,6 +15,8 @@ export type SheetBlock =
       /** What was answered, in words. */
       answer: string;
       verdict: string;
+      /** Why it has these points, where they are not simply what its key or its marker gave. */
+      why: string | null;
       /** The right answer in words; null where it is not printed. */
       right: string | null;
       solution: Rich | null;

@@ -41,6 +41,18 @@ export const choiceQuestion = {
   asWritten: <Content extends WithChoices>(content: Content): Content => ({ ...content, shuffle: false }),
   drawnFrom: ({ choices, shuffle }: WithChoices): unknown => [shuffle, choices.map(({ id, pinned }) => [id, pinned])],
 
+  judgedBy: <Content extends WithChoices>(onPaper: Content, judge: Content): Content => {
+    const judged = new Map(judge.choices.map((choice) => [choice.id, choice]));
+    return {
+      ...judge,
+      stem: onPaper.stem,
+      choices: onPaper.choices.map(({ feedback: _, ...choice }) => {
+        const { right = false, feedback } = judged.get(choice.id) ?? {};
+        return { ...choice, right, ...(feedback && { feedback }) };
+      }),
+    };
+  },
+
   boxes: ({ picked }: { picked: string | string[] }): string[] => [picked].flat(),
 
   /** What it says of each choice that was picked. */

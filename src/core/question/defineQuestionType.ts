@@ -86,6 +86,12 @@ export type QuestionTypeDefinition<Schema extends z.ZodType, View, Response, Con
   markingAids: (content: Content) => { modelAnswer: Rich; rubric: Rubric | null };
   /** The content, its fields called feedback taken out, without what else is not its key: advice and rubric. */
   keyOnly: (content: Content) => Content;
+  /**
+   * The question of a paper with the key of another of its versions: the words as they stood on the paper, all that judges
+   * and explains as the other has it. Both have the values of the paper in them. What the other does not know any more is
+   * not right.
+   */
+  judgedBy: (onPaper: Content, judge: Content) => Content;
   /** What it says to the parts of one answer. */
   partFeedback: (content: Content, presentation: Presentation, response: Response) => AnswerFeedback[];
 };
@@ -118,6 +124,14 @@ export const noEmptyParts = { withoutEmptyParts: same };
 
 /** Stock answer: besides its feedback it holds nothing but its key. */
 export const onlyKey = { keyOnly: same };
+
+/** Stock answer: its words are its stem, and all the rest of it judges. */
+export const keyBesideStem = {
+  judgedBy: <Content extends { stem: Rich }>(onPaper: Content, judge: Content): Content => ({
+    ...judge,
+    stem: onPaper.stem,
+  }),
+};
 
 /** Stock answer: nothing of it is printed as a box. */
 export const noBoxes = { boxes: (): string[] => [] };

@@ -2,6 +2,7 @@ import { type AnswerFeedback, feedbackAbout } from './answerFeedback';
 import type { QuestionContent } from './content';
 import { definitionOf } from './definitions';
 import type { Presentation } from './presentation';
+import { withValues } from './withValues';
 
 /**
  * A question without its feedback: what is said of choices and of accepted answers, to right and to wrong ones, its hint
@@ -21,6 +22,23 @@ export function withoutFeedback<Content extends QuestionContent>(content: Conten
 /** A question with its key and nothing more: without all that it says to answers, and without its rubric. */
 export const keyOnly = (content: QuestionContent): QuestionContent =>
   definitionOf(content.type).keyOnly(withoutFeedback(content));
+
+/**
+ * A question as it stood on one paper, with the key that judged its answer: the paper's own, or that of a later version by
+ * which it was marked anew.
+ *
+ * @param judge the version whose key judged; of the same question
+ * @returns the question with the values of the paper in it
+ */
+export function asJudged(
+  onPaper: QuestionContent,
+  judge: QuestionContent,
+  presentation: Presentation,
+): QuestionContent {
+  const own = withValues(onPaper, presentation);
+  if (judge === onPaper || judge.type !== onPaper.type) return own;
+  return definitionOf(own.type).judgedBy(own, withValues(judge, presentation));
+}
 
 /**
  * What a question says to one answer: to each choice that was picked, to the accepted answer that it was taken for, and to

@@ -127,6 +127,8 @@ export const remarking = sqliteTable(
     /** The version whose key judged. */
     versionId: reference('version_id', () => questionVersion.id),
     policy: text('policy').$type<RemarkingPolicy>().notNull(),
+    /** The sittings whose papers were marked anew; null for all of the course. */
+    sittingIds: json<string[]>('sitting_ids'),
     reason: text('reason').notNull(),
     by: text('by').notNull(),
     at: moment('at').notNull(),

@@ -19,14 +19,15 @@ import {
 } from '@/core/gradebook/feedbackSheet';
 import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
 import { type AnswerOutcome, outcomeOf } from '@/core/marking/outcome';
+import { adjustmentSaid, whyPoints } from '@/core/marking/whyPoints';
 import type { QuestionContent } from '@/core/question/content';
+import { asJudged } from '@/core/question/feedbackFor';
 import { responseText, rightResponse } from '@/core/question/score';
-import { withValues } from '@/core/question/withValues';
 import type { Db } from '@/db/client';
 import { course, objective, questionObjective } from '@/db/schema';
 import type { Context } from '../house/context';
 import { command, query } from '../house/useCase';
-import { type MarkedSlot, markedSlots } from '../marking/markedSlots';
+import { type MarkedSlot, markedSlots, paperAdjustments } from '../marking/markedSlots';
 import { toCourse } from '../people/toCourse';
 import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
 import { picturesFor } from '../print/printOrder';
@@ -117,8 +118,16 @@ function sheetsOf(
     }),
   );
   const papers = markedSlots(db, attempts, changedAt);
+  const adjustments = paperAdjustments(
+    db,
+    [...published.values()].flatMap((one) => one.attemptIds),
+    changedAt,
+  );
   const slots = [...papers.values()].flat();
-  const contents = frozenContents(db, [...new Set(slots.map(({ slot }) => slot.versionId))]);
+  const contents = frozenContents(
+    db,
+    slots.flatMap(({ slot, judgeId }) => [slot.versionId, judgeId]),
+  );
   const aligned = layout.fields.includes('objectives')
     ? objectivesBy(
         db,
@@ -144,11 +153,15 @@ function sheetsOf(
       instructor: actor.name,
     };
     const questions = (missedOnly: boolean): SheetBlock[] =>
-      own.flatMap(({ slot, value, newest }): SheetBlock[] => {
+      own.flatMap(({ slot, value, newest, judgeId, anew }): SheetBlock[] => {
         const out = newest?.kind === 'left-out';
         const points = out ? null : (newest?.points ?? null);
         if (missedOnly && (points === null || points >= slot.points)) return [];
-        const content = withValues(contents.get(slot.versionId) as QuestionContent, slot.presentation);
+        const content = asJudged(
+          contents.get(slot.versionId) as QuestionContent,
+          contents.get(judgeId) as QuestionContent,
+          slot.presentation,
+        );
         const right = responseText(content, slot.presentation, rightResponse(content, slot.presentation));
         return [
           {
@@ -158,6 +171,7 @@ function sheetsOf(
             stem: content.stem,
             answer: responseText(content, slot.presentation, value),
             verdict: out ? 'does not count' : points === null ? 'not marked' : verdicts[outcomeOf(points, slot.points)],
+            why: newest && whyPoints(newest, anew),
             right: layout.rightAnswers && (points === null || points < slot.points) ? right : null,
             solution: layout.rightAnswers ? (content.feedback.solution ?? null) : null,
             comment: newest?.comment ?? '',
@@ -177,6 +191,11 @@ function sheetsOf(
               text: `${words.score} of ${words.possible} points`,
               note: `${words.percent} %`,
             },
+            ...result.attemptIds.flatMap((id): SheetBlock[] => {
+              const one = adjustments.get(id);
+              const text = one && adjustmentSaid(one.points, one.reason);
+              return text ? [{ kind: 'text', text }] : [];
+            }),
           ];
         case 'band':
           return band

@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { richFromText } from '@/core/base/rich';
+import { richFromText, richText } from '@/core/base/rich';
 import { minute } from '@/core/base/time';
 import type { QuestionContent } from '@/core/question/content';
 import { usualMatching } from '@/core/question/text/acceptedText';
@@ -12,13 +12,15 @@ import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
 import { observed } from '../bank/observed';
 import { openQuestion, saveQuestion } from '../bank/questions';
+import { sampleSheet } from '../gradebook/feedbackSheets';
 import type { Actor } from '../house/context';
 import { publishReady } from '../release/publish';
 import { sittingResults } from '../release/results';
+import { myReview } from '../release/review';
 import { choiceContent, must, numberContent, refusal, School } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { undoChange } from '../undoChange';
-import { adjustMark } from './adjust';
+import { adjustMark, adjustPaper } from './adjust';
 import { acceptAnswer, applyRemarking, previewAccept, previewRemarking } from './remarking';
 import { markedPaper } from './responses';
 
@@ -275,5 +277,144 @@ describe('accepting an answer from now on', () => {
     const earned = must(sittingResults(teacher(), school.courseId, sittingId)).rows.map((one) => one.result?.earned);
     expect(earned.sort()).toEqual([0, 2, 2, 2]);
     expect(refusal(previewAccept(teacher(), school.courseId, word, { text: 'boling knot' }))).toBe('not-found');
+  });
+});
+
+describe('what a student reads after a key was wrong', () => {
+  const facts = ['score', 'questions', 'own-answers', 'right-or-wrong', 'right-answers', 'feedback'] as const;
+  const releasePlan = Object.fromEntries(facts.map((fact) => [fact, [{ begins: { kind: 'on-publishing' as const } }]]));
+  const exact = { kind: 'absolute' as const, amount: 0 };
+  const publishAll = (sittingId: string, later: number, expected: number) =>
+    must(publishReady(teacher(later), school.courseId, sittingId, { expected }));
+  let question: string;
+  let sittingId: string;
+  const seen = (later: number, who = 1) => {
+    const shown = must(myReview(school.as(student(who), later * minute), sittingId));
+    const one = shown.questions[0];
+    const key = one?.keyed?.content;
+    return {
+      score: shown.score?.earned,
+      points: one?.points,
+      outcome: one?.outcome,
+      key: key?.type === 'numeric' ? key.accepted.map((accepted) => accepted.value) : null,
+      stem: key && richText(key.stem),
+      solution: one?.solution && richText(one.solution),
+      why: one?.why,
+      adjusted: shown.adjusted,
+    };
+  };
+  const printed = (later: number) => {
+    const layout = { fields: ['score', 'questions'], letter: '', signature: '', rightAnswers: true };
+    const sheet = must(sampleSheet(teacher(later), school.courseId, sittingId, student(1).userId, layout));
+    return sheet.blocks.flatMap((block) =>
+      block.kind === 'question' ? [block.verdict, block.right, block.why] : block.kind === 'text' ? [block.text] : [],
+    );
+  };
+  const mend = () => {
+    const open = must(openQuestion(teacher(), school.courseId, school.bankId, question));
+    const content = {
+      ...open.content,
+      stem: richFromText('How many, in words of later?'),
+      accepted: [{ value: '8', tolerance: exact, credit: 1 }],
+      feedback: { solution: richFromText('Eight, since …') },
+    };
+    must(saveQuestion(teacher(), school.courseId, school.bankId, question, { ...open, content, edit: open.edit }));
+  };
+  const markAnew = (policy: string, later: number) => {
+    const { key } = must(previewRemarking(teacher(later), school.courseId, question, { policy }));
+    return must(applyRemarking(teacher(later), school.courseId, question, { policy, key, reason: 'A misprint' }));
+  };
+  const slot = (later: number) =>
+    must(markedPaper(teacher(later), school.courseId, sittingId, student(1).userId)).questions[0];
+
+  beforeEach(() => {
+    question = school.question(numberContent('How many?', '7'));
+    sittingId = school.sitting(school.exam([school.fixed(question, 4)]), { releasePlan });
+    for (const [i, text] of ['7', '8', '9', '8'].entries()) takePaper(school, sittingId, student(i), [{ text }]);
+    publishAll(sittingId, 60, 4);
+  });
+
+  it('rests on the key that judged: nothing of a mended one before it is published anew, all of it afterwards', () => {
+    const before = { score: 0, points: 0, outcome: 'wrong', key: ['7'], why: null, solution: null, adjusted: [] };
+    expect(seen(61)).toMatchObject(before);
+    mend();
+    expect(seen(62)).toMatchObject(before);
+    const { auditId } = markAnew('new-key', 70);
+    expect(seen(71)).toMatchObject(before);
+    expect(printed(71)).toEqual(['wrong', '7', null]);
+    publishAll(sittingId, 80, 3);
+    const why = 'The key of this question was mended, and your answer was marked anew by it. Why: A misprint.';
+    const after = { score: 4, points: 4, outcome: 'right', key: ['8'], why, solution: 'Eight, since …' };
+    // The words are those that stood on the paper.
+    expect(seen(81)).toMatchObject({ ...after, stem: 'How many?' });
+    expect(printed(81)).toEqual(['right', null, why]);
+    // Whoever gains nothing by it reads the mended key too; whoever had the old one right lost by it.
+    expect(seen(81, 2)).toMatchObject({
+      score: 0,
+      key: ['8'],
+      why: 'The key of this question was mended; your points stay as they were.',
+    });
+    expect(seen(81, 0)).toMatchObject({ score: 0, outcome: 'wrong', key: ['8'], why });
+    // Taken back and published once more, it is all as before.
+    must(undoChange(teacher(90), school.courseId, auditId));
+    expect(seen(91)).toMatchObject(after);
+    publishAll(sittingId, 92, 3);
+    expect(seen(93)).toMatchObject(before);
+  });
+
+  it('leaves the papers of another sitting with the key they had, where only one was marked anew', () => {
+    const other = school.sitting(school.exam([school.fixed(question, 4)]), { releasePlan });
+    for (const i of [0, 1, 2, 3]) takePaper(school, other, student(i), [{ text: '9' }]);
+    publishAll(other, 60, 4);
+    mend();
+    const asked = { policy: 'new-key', sittingIds: [sittingId] };
+    const { key } = must(previewRemarking(teacher(70), school.courseId, question, asked));
+    must(applyRemarking(teacher(70), school.courseId, question, { ...asked, key, reason: 'A misprint' }));
+    expect(seen(81, 2)).toMatchObject({ key: ['8'] });
+    sittingId = other;
+    expect(seen(81)).toMatchObject({ key: ['7'], why: null });
+  });
+
+  it('says that everyone has full points, or that it does not count, beside the key', () => {
+    mend();
+    markAnew('everyone', 70);
+    publishAll(sittingId, 80, 3);
+    expect(seen(81)).toMatchObject({
+      score: 4,
+      key: ['8'],
+      why: 'Everyone has full points for this question. Why: A misprint.',
+    });
+  });
+
+  it('keeps the mended key beside points that a person set afterwards, and tells both reasons', () => {
+    mend();
+    markAnew('new-key', 70);
+    const one = slot(71);
+    must(
+      adjustMark(teacher(72), school.courseId, one?.slotId ?? '', {
+        points: 3,
+        reason: 'half a cable off',
+        revision: one?.revision,
+        before: one?.markId,
+      }),
+    );
+    const attemptId = must(markedPaper(teacher(73), school.courseId, sittingId, student(1).userId)).attemptId;
+    must(adjustPaper(teacher(73), school.courseId, attemptId, { points: -0.5, reason: 'Late', before: null }));
+    publishAll(sittingId, 80, 3);
+    expect(seen(81)).toMatchObject({
+      score: 2.5,
+      points: 3,
+      key: ['8'],
+      why: 'Your points were set by hand: half a cable off.',
+      adjusted: ['0.5 points were taken from the whole paper: Late.'],
+    });
+    expect(printed(81)).toContain('0.5 points were taken from the whole paper: Late.');
+    // What is changed later is told once it is published.
+    const last =
+      must(markedPaper(teacher(82), school.courseId, sittingId, student(1).userId)).adjustments[0]?.id ?? null;
+    must(adjustPaper(teacher(83), school.courseId, attemptId, { points: 0, reason: 'Not late', before: last }));
+    expect(seen(84)).toMatchObject({ score: 2.5, adjusted: ['0.5 points were taken from the whole paper: Late.'] });
+    publishAll(sittingId, 85, 1);
+    expect(seen(86)).toMatchObject({ score: 3, adjusted: [] });
   });
 });

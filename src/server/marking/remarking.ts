@@ -146,7 +146,7 @@ function write(
   courseId: string,
   questionId: string,
   { changes, versionId }: Prepared,
-  { policy, reason }: { policy: RemarkingPolicy; reason: string },
+  { policy, sittingIds, reason }: { policy: RemarkingPolicy; sittingIds: readonly string[]; reason: string },
 ): Applied {
   const remarkingId = newId();
   // What has judged answers stays as it is: a later edit makes the next version.
@@ -161,6 +161,7 @@ function write(
       questionId,
       versionId,
       policy,
+      sittingIds: sittingIds.length ? [...sittingIds] : null,
       reason,
       by: context.actor.userId,
       at: context.now,

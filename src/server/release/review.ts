@@ -6,12 +6,14 @@ import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
 import { type Instant, minute } from '@/core/base/time';
 import type { Completion } from '@/core/gradebook/completion';
+import { adjustmentSaid } from '@/core/marking/whyPoints';
 import { type Fact, facts } from '@/core/release/plan';
 import { planForStudent } from '@/core/release/planForStudent';
 import { comingFacts, type ReleaseFacts } from '@/core/release/visibleTo';
 import type { Db } from '@/db/client';
 import { attempt, releaseView, user } from '@/db/schema';
 import { command, query } from '../house/useCase';
+import { paperAdjustments } from '../marking/markedSlots';
 import type { SittingRow } from '../records/audience';
 import { planOf } from '../records/audience';
 import { differs, type Published, standingPublications } from '../records/published';
@@ -41,6 +43,8 @@ export type Review = {
   coming: { fact: Fact; at: Instant }[];
   plan: string[];
   score: ReviewScore | null;
+  /** What was added to or taken from the papers that count, in words. */
+  adjusted: string[];
   completion: { said: Completion; done: boolean } | null;
   attempts: ReviewedAttempt[];
   /** The attempt whose questions are shown. */
@@ -97,10 +101,20 @@ function publishedAt(db: Db, row: SittingRow, userId: string, at: Instant, now: 
 }
 
 /** When a student's result was published, where it has changed since; null where what stands published still holds. */
-function publishedBefore(db: Db, row: SittingRow, published: Published | null, userId: string): Instant | null {
+function changedPublished(db: Db, row: SittingRow, published: Published | null, userId: string): Instant | null {
   if (!published || published.preliminary) return null;
   const result = resultsOf(db, row, userId).get(userId)?.result;
   return result && differs(published, result) ? published.publishedAt : null;
+}
+
+/** What was added to or taken from the papers of a published result, as it stood when that was published. */
+function adjustedSaid(db: Db, { attemptIds }: Published, before: Instant | null): string[] {
+  const moments = new Map(before === null ? [] : attemptIds.map((id) => [id, before] as const));
+  const found = paperAdjustments(db, attemptIds, moments);
+  return attemptIds.flatMap((id) => {
+    const one = found.get(id);
+    return (one && adjustmentSaid(one.points, one.reason)) ?? [];
+  });
 }
 
 function reviewOf(
@@ -136,7 +150,7 @@ function reviewOf(
     taken.find((other) => other.number === number) ?? taken.find((other) => counting.has(other.id)) ?? taken[0];
   const shows = visible.has('questions') && one !== undefined && !row.anonymous;
   const changedSince =
-    shows && !asPublished && counting.has(one.id) ? publishedBefore(db, row, published, whom.userId) : null;
+    shows && !asPublished && counting.has(one.id) ? changedPublished(db, row, published, whom.userId) : null;
   const paper = shows ? reviewPaper(db, one.id, visible, changedSince) : { questions: [], passages: {} };
   const { score, done } = scoreShown(row, published, visible, bandsFor(db, row));
   return {
@@ -151,6 +165,7 @@ function reviewOf(
     coming: comingFacts(plan, released, at),
     plan: planForStudent(plan, timeZone, true),
     score,
+    adjusted: score && published ? adjustedSaid(db, published, changedPublished(db, row, published, whom.userId)) : [],
     completion: row.completion && { said: row.completion, done: done ?? false },
     attempts: visible.has('questions')
       ? taken

@@ -3,14 +3,14 @@ import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
 import type { PassageNote, RubricLevels } from '@/core/marking/marks';
 import { type AnswerOutcome, outcomeOf } from '@/core/marking/outcome';
+import { whyPoints } from '@/core/marking/whyPoints';
 import type { AnswerFeedback } from '@/core/question/answerFeedback';
 import type { QuestionContent } from '@/core/question/content';
 import { definitionOf } from '@/core/question/definitions';
-import { feedbackFor, keyOnly } from '@/core/question/feedbackFor';
+import { asJudged, feedbackFor, keyOnly } from '@/core/question/feedbackFor';
 import type { Presentation } from '@/core/question/presentation';
 import { forStudent, type QuestionResponse, readResponse, type ShownQuestion } from '@/core/question/student';
 import type { Rubric } from '@/core/question/types/written/content';
-import { withValues } from '@/core/question/withValues';
 import type { Fact } from '@/core/release/plan';
 import type { Db } from '@/db/client';
 import type { mark } from '@/db/schema';
@@ -36,6 +36,8 @@ export type ReviewQuestion = {
   outcome: Outcome | null;
   points: number | null;
   outOf: number;
+  /** Why it has these points, where its key or its marker alone would have given others. */
+  why: string | null;
   feedback: AnswerFeedback[];
   solution: Rich | null;
   comment: string;
@@ -80,7 +82,7 @@ export function reviewPaper(
   const rows = markedSlots(db, [attemptId], moments).get(attemptId) ?? [];
   const contents = frozenContents(
     db,
-    rows.map(({ slot }) => slot.versionId),
+    rows.flatMap(({ slot, judgeId }) => [slot.versionId, judgeId]),
   );
   const files = visible.has('comments')
     ? returnedFiles(
@@ -88,8 +90,10 @@ export function reviewPaper(
         rows.map(({ slot }) => slot.id),
       )
     : new Map<string, ReturnedFile[]>();
-  const questions = rows.map(({ slot, value, newest }): ReviewQuestion => {
-    const content = withValues(contents.get(slot.versionId) as QuestionContent, slot.presentation);
+  const questions = rows.map(({ slot, value, newest, judgeId, anew }): ReviewQuestion => {
+    const onPaper = contents.get(slot.versionId) as QuestionContent;
+    const judge = contents.get(judgeId) as QuestionContent;
+    const content = asJudged(onPaper, judge, slot.presentation);
     const { rubric } = definitionOf(content.type).markingAids(content);
     const given = readResponse(content.type, value) ?? null;
     const outcome = markedOutcome(newest, slot.points);
@@ -100,12 +104,13 @@ export function reviewPaper(
       number: slot.position + 1,
       partTitle: slot.partTitle,
       passage: slot.passageVersionId,
-      view: showsKey ? null : forStudent(contents.get(slot.versionId) as QuestionContent, slot.presentation),
+      view: showsKey ? null : forStudent(onPaper, slot.presentation),
       keyed: showsKey ? { content: keyOnly(content), presentation: slot.presentation } : null,
       response: visible.has('own-answers') ? given : null,
       outcome: visible.has('right-or-wrong') ? outcome : null,
       points: visible.has('right-or-wrong') && newest && newest.kind !== 'left-out' ? newest.points : null,
       outOf: slot.points,
+      why: visible.has('right-or-wrong') && newest ? whyPoints(newest, anew) : null,
       // What is said to an answer tells of the answer, and how it did: the parts that only this tells wait for these facts.
       feedback: tells
         ? feedbackFor(

@@ -60,7 +60,7 @@ export function AdjustForm<Value>({ about = '', label, points, act, adjust, onDo
         problem={problemAt(problems, 'points')}
       />
       <TextField
-        label="Reason, kept with the mark"
+        label="Reason, told to the student"
         className="min-w-60 flex-1"
         value={reason}
         onChange={(event) => change({ typed, reason: event.target.value })}

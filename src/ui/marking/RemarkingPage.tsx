@@ -147,7 +147,7 @@ export function RemarkingPage({ questionId, back, edit, preview, only, commands 
               }}
             >
               <TextField
-                label="Why, kept with the marks"
+                label="Why, told to the students"
                 className="min-w-60 flex-1"
                 value={reason}
                 onChange={(event) => setReason(event.target.value)}

@@ -94,7 +94,7 @@ describe('marking a question anew', () => {
     expect(screen.getByText('will be flagged')).toBeTruthy();
     await user.click(button('Mark 2 answers anew'));
     expect(await screen.findByText('Say why it is marked anew.')).toBeTruthy();
-    await user.type(screen.getByLabelText('Why, kept with the marks'), 'Misprint');
+    await user.type(screen.getByLabelText('Why, told to the students'), 'Misprint');
     await user.click(button('Mark 2 answers anew'));
     expect(sent[1]).toEqual({ policy: 'new-key', sittingIds: [], reason: 'Misprint', key: 'k' });
     await user.click(button('Undo'));
@@ -248,7 +248,7 @@ describe('a marked paper', () => {
     await user.click(button('Adjust question 1'));
     await user.clear(screen.getByLabelText('Points, 0 to 2'));
     await user.type(screen.getByLabelText('Points, 0 to 2'), '2');
-    await user.type(screen.getByLabelText('Reason, kept with the mark'), 'Seen again');
+    await user.type(screen.getByLabelText('Reason, told to the student'), 'Seen again');
     await user.click(button('Adjust the mark'));
     expect(sent).toEqual([['s', { points: 2, reason: 'Seen again', revision: 1, before: 5 }]]);
     expect(await screen.findByText('Question 1 is adjusted.')).toBeTruthy();

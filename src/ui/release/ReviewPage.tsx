@@ -169,6 +169,11 @@ function ScoreSheet({ review, score }: { review: Review; score: NonNullable<Revi
           {score.band && <span className="font-serif text-2xl">{score.band.label}</span>}
         </p>
       )}
+      {review.adjusted.map((sentence) => (
+        <p key={sentence} className="mt-1">
+          {sentence}
+        </p>
+      ))}
       {score.band?.comment && <p className="mt-2 font-serif text-lg">{score.band.comment}</p>}
       <p className="mt-1 text-sm text-ink-2">
         {score.preliminary ? 'As of' : 'Published'} {momentText(score.publishedAt, review.timeZone)}

@@ -46,6 +46,7 @@ export function ReviewedQuestion({
           </span>
         </span>
       </div>
+      {question.why && <p className="mb-2 border-l-2 border-saffron pl-3">{question.why}</p>}
       {keyed && (
         <QuestionReview
           content={keyed.content}

@@ -4,7 +4,7 @@ import type { AcceptedNumber, NumericContent } from '@/core/question/types/numer
 import { matchNumber, numericResponseText } from '@/core/question/types/numeric/score';
 import type { NumericResponse } from '@/core/question/types/numeric/student';
 import { RichText } from '../../kit/RichText';
-import { type ReviewProps, Verdict } from '../reviewing';
+import { creditSaid, type ReviewProps, Verdict } from '../reviewing';
 
 /** A tolerance in words; empty where the value must be met exactly. */
 function toleranceText({ kind, amount }: AcceptedNumber['tolerance']): string {
@@ -22,10 +22,7 @@ export function NumericReview({ content, response }: ReviewProps<NumericContent,
       {response && (
         <p className="px-2">
           {numericResponseText(response)}{' '}
-          <Verdict
-            right={(matched?.credit ?? 0) > 0}
-            text={matched ? `${pointsText(matched.credit * 100)} % of the points` : undefined}
-          />
+          <Verdict right={(matched?.credit ?? 0) > 0} text={creditSaid(matched?.credit)} />
         </p>
       )}
       <ul className="bg-pine-wash px-2 py-1">

@@ -3,7 +3,7 @@ import { matchText } from '@/core/question/text/matchText';
 import type { ShortTextContent } from '@/core/question/types/short-text/content';
 import type { ShortTextResponse } from '@/core/question/types/short-text/student';
 import { RichText } from '../../kit/RichText';
-import { type ReviewProps, Verdict } from '../reviewing';
+import { creditSaid, type ReviewProps, Verdict } from '../reviewing';
 
 export function ShortTextReview({ content, response }: ReviewProps<ShortTextContent, ShortTextResponse>) {
   const match = response ? matchText(content.accepted, content.matching, response.text) : null;
@@ -12,12 +12,7 @@ export function ShortTextReview({ content, response }: ReviewProps<ShortTextCont
       {response && (
         <p>
           <q>{response.text}</q>{' '}
-          {content.accepted.length > 0 && (
-            <Verdict
-              right={(match?.credit ?? 0) > 0}
-              text={match ? `${pointsText(match.credit * 100)} % of the points` : undefined}
-            />
-          )}
+          {content.accepted.length > 0 && <Verdict right={(match?.credit ?? 0) > 0} text={creditSaid(match?.credit)} />}
         </p>
       )}
       {content.accepted.length === 0 ? (

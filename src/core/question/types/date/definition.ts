@@ -1,6 +1,7 @@
 import { richFromText } from '../../../base/rich';
 import {
   defineQuestionType,
+  keyBesideStem,
   markedByKey,
   noBoxes,
   noColumns,
@@ -41,6 +42,7 @@ export const date = defineQuestionType({
   read: readDateResponse,
 
   ...markedByKey,
+  ...keyBesideStem,
   ...onlyKey,
   ...noBoxes,
   ...noPartFeedback,

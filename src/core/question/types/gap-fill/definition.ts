@@ -41,6 +41,17 @@ function gapFeedback(gap: Gap, given: string | undefined): AnswerFeedback[] {
   return match ? feedbackAbout(given, gap.accepted[match.index]?.feedback) : [];
 }
 
+/** A gap of a paper with the key that the gap of its name has elsewhere; the options keep their words. */
+function gapJudgedBy(gap: Gap, judges: readonly Gap[]): Gap {
+  const judge = judges.find((one) => one.id === gap.id && one.kind === gap.kind);
+  if (judge?.kind !== 'pick' || gap.kind !== 'pick') return judge ?? gap;
+  const right = judge.options.find((option) => option.right)?.id;
+  return {
+    ...judge,
+    options: gap.options.map((option) => ({ ...option, right: option.id === right })),
+  };
+}
+
 /** A running text with gaps. */
 export const gapFill = defineQuestionType({
   name: 'Gap-fill',
@@ -126,6 +137,11 @@ export const gapFill = defineQuestionType({
 
   ...markedByKey,
   ...onlyKey,
+  judgedBy: (onPaper, judge) => ({
+    ...judge,
+    stem: onPaper.stem,
+    gaps: onPaper.gaps.map((gap) => gapJudgedBy(gap, judge.gaps)),
+  }),
   score: scoreGapFill,
   right: rightGapFill,
   responseText: gapFillResponseText,

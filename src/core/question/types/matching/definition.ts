@@ -8,7 +8,7 @@ import {
   onlyKey,
   sameOnEveryPaper,
 } from '../../defineQuestionType';
-import { blankMatching, matchingContent, matchingText } from './content';
+import { blankMatching, matchingContent, matchingText, optionsOf, sameText } from './content';
 import { matchingResponseText, presentMatching, rightMatching, scoreMatching } from './score';
 import { readMatchingResponse, viewMatching } from './student';
 
@@ -52,6 +52,14 @@ export const matching = defineQuestionType({
 
   ...markedByKey,
   ...onlyKey,
+  judgedBy: (onPaper, judge) => {
+    const answers = new Map(judge.pairs.map((pair) => [pair.id, pair.answer]));
+    const pairs = onPaper.pairs.map((pair) => ({ ...pair, answer: answers.get(pair.id) ?? pair.answer }));
+    const belong = new Set(pairs.map((pair) => sameText(pair.answer)));
+    // All that could be chosen on the paper still can be.
+    const extras = optionsOf(onPaper).flatMap(({ id, text }) => (belong.has(id) ? [] : [text]));
+    return { ...judge, stem: onPaper.stem, pairs, extras };
+  },
   ...noBoxes,
   ...noPartFeedback,
   score: scoreMatching,

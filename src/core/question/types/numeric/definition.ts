@@ -2,6 +2,7 @@ import { richFromText } from '../../../base/rich';
 import { feedbackAbout } from '../../answerFeedback';
 import {
   defineQuestionType,
+  keyBesideStem,
   markedByKey,
   noBoxes,
   onlyKey,
@@ -67,6 +68,7 @@ export const numeric = defineQuestionType({
   read: readNumericResponse,
 
   ...markedByKey,
+  ...keyBesideStem,
   ...onlyKey,
   ...noBoxes,
   score: (content, _, response) => scoreNumeric(content, response),

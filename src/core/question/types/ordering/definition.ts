@@ -44,6 +44,13 @@ export const ordering = defineQuestionType({
 
   ...markedByKey,
   ...onlyKey,
+  judgedBy: (onPaper, judge) => {
+    const place = (id: string) => {
+      const at = judge.items.findIndex((item) => item.id === id);
+      return at < 0 ? judge.items.length : at;
+    };
+    return { ...judge, stem: onPaper.stem, items: [...onPaper.items].sort((a, b) => place(a.id) - place(b.id)) };
+  },
   ...noBoxes,
   ...noPartFeedback,
   score: scoreOrdering,

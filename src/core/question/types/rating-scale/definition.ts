@@ -43,6 +43,7 @@ export const ratingScale = defineQuestionType({
   read: readRatingScale,
 
   ...markedByKey,
+  judgedBy: (onPaper) => onPaper,
   ...onlyKey,
   ...noBoxes,
   ...noPartFeedback,

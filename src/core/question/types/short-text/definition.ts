@@ -1,6 +1,13 @@
 import { richFromText } from '../../../base/rich';
 import { feedbackAbout } from '../../answerFeedback';
-import { defineQuestionType, markedByKey, noBoxes, onlyKey, sameOnEveryPaper } from '../../defineQuestionType';
+import {
+  defineQuestionType,
+  keyBesideStem,
+  markedByKey,
+  noBoxes,
+  onlyKey,
+  sameOnEveryPaper,
+} from '../../defineQuestionType';
 import { withoutEmptyEnd, withoutEmptyFeedback } from '../../emptyParts';
 import { usualMatching } from '../../text/acceptedText';
 import { matchText } from '../../text/matchText';
@@ -43,6 +50,7 @@ export const shortText = defineQuestionType({
   read: readShortText,
 
   ...markedByKey,
+  ...keyBesideStem,
   ...onlyKey,
   ...noBoxes,
   // Without accepted answers there is no key.

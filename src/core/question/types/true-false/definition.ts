@@ -1,6 +1,6 @@
 import { richFromText } from '../../../base/rich';
 import { feedbackAbout } from '../../answerFeedback';
-import { defineQuestionType, markedByKey, sameOnEveryPaper } from '../../defineQuestionType';
+import { defineQuestionType, keyBesideStem, markedByKey, sameOnEveryPaper } from '../../defineQuestionType';
 import { kept } from '../../emptyParts';
 import { blankTrueFalse, trueFalseContent, trueFalseText } from './content';
 import { rightTrueFalse, scoreTrueFalse, trueFalseResponseText } from './score';
@@ -28,6 +28,7 @@ export const trueFalse = defineQuestionType({
   read: readTrueFalseResponse,
 
   ...markedByKey,
+  ...keyBesideStem,
   score: (content, _, response) => scoreTrueFalse(content, response),
   right: rightTrueFalse,
   responseText: (_, __, response) => trueFalseResponseText(response),

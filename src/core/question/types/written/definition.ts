@@ -1,6 +1,7 @@
 import { richFromText, richText } from '../../../base/rich';
 import {
   defineQuestionType,
+  keyBesideStem,
   markedByKey,
   noBoxes,
   noEmptyParts,
@@ -46,6 +47,7 @@ export const written = defineQuestionType({
   read: readWritten,
 
   ...markedByKey,
+  ...keyBesideStem,
   ...noBoxes,
   ...noPartFeedback,
   mayWaitForMark: true,

@@ -1,0 +1,1 @@
+ALTER TABLE `remarking` ADD `sitting_ids` text;
