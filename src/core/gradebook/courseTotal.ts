@@ -67,6 +67,8 @@ type CellStep = {
   /** After the late deduction: what the total rests on. */
   counted: number | null;
   daysLate: number;
+  /** Whether a score stands in it, dropped or kept: what is missing is none, though it may count as 0. */
+  isScore: boolean;
   /** Why a cell does not count, or that it counts as 0. */
   as: 'score' | 'excused' | 'missing-as-zero' | 'missing' | 'empty' | 'dropped' | 'extra' | 'extra-without-group';
   /** How many of the total's percent points come from this cell. */
@@ -229,6 +231,7 @@ function cellStep(
     curved: null,
     counted: null,
     daysLate: 0,
+    isScore: cell.kind === 'score',
     as: 'empty',
     brings: 0,
   };

@@ -369,6 +369,25 @@ describe('values of a paper', () => {
     expect(rightResponse(varied, paper)).toEqual({ text: '90' });
   });
 
+  it('give a key that is shown without the dust of binary numbers, and judged as before', () => {
+    const sum = {
+      ...varied,
+      accepted: [{ value: 'd + v', tolerance: { kind: 'absolute' as const, amount: 0 }, credit: 1 }],
+    };
+    expect(rightResponse(sum, { values: { d: 4, v: 1.3 } })).toEqual({ text: '5.3' });
+    expect(rightResponse(sum, { values: { d: 0.1, v: 0.2 } })).toEqual({ text: '0.3' });
+    fc.assert(
+      fc.property(
+        fc.double({ min: -1e6, max: 1e6, noNaN: true }),
+        fc.double({ min: -10, max: 10, noNaN: true }),
+        (d, v) => {
+          const { text } = rightResponse(sum, { values: { d, v } }) as { text: string };
+          expect(Math.abs(Number(text) - (d + v))).toBeLessThanOrEqual(1e-13 * Math.max(1, Math.abs(d + v)));
+        },
+      ),
+    );
+  });
+
   it('are drawn for each paper within their ranges and conditions, the same for the same seed', () => {
     const seen = new Set<string>();
     for (let s = 0; s < 80; s++) {

@@ -106,6 +106,26 @@ describe('a course total', () => {
     expect(row(1, 8 * day)).toMatchObject({ total: 0 });
   });
 
+  it('says of a column only what its scores say: a 0 for what is missing is none, dropped or not', () => {
+    must(
+      numbers({
+        rules: { missing: 'zero' },
+        groups: [{ id: '', title: 'All', weight: 100, counting: 'points', drop: 1 }],
+      }),
+    );
+    const [all] = book().groups;
+    must(numbers({ columns: { [quiz]: { groupId: all?.id }, [columnId]: { groupId: all?.id } } }));
+    takePaper(school, quiz, student(0), [{ text: '7' }, null]);
+    publish(quiz, 1);
+    for (const i of [0, 1]) must(enter(i, 10));
+    const statistics = () => book(8 * day).columns.find((one) => one.id === quiz)?.statistics;
+    // The quiz is dropped for both who have a better logbook; of the third, who has nothing else, it counts as 0.
+    expect(row(1, 8 * day).marks).toMatchObject({ dropped: [1] });
+    expect(statistics()).toMatchObject({ n: 1, mean: 12, least: 12, deviation: 0 });
+    must(enterCell(teacher(), school.courseId, quiz, student(0).userId, { points: null, excused: true, before: 0 }));
+    expect(statistics()).toBeNull();
+  });
+
   it('keeps what was published, and says what has changed since', () => {
     takePaper(school, quiz, student(0), [{ text: '7' }, { text: '0' }]);
     publish(quiz, 1);

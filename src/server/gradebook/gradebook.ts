@@ -84,8 +84,7 @@ export const gradebook = query({
     const rows = listed.map(({ userId, name, studentNumber, section }): GradebookRow => {
       const total = totals.get(userId) as ReturnType<typeof courseTotal>;
       total.cells.forEach((cell, i) => {
-        if (cell.counted !== null && cell.as !== 'missing-as-zero' && !hasLeft.has(userId))
-          counted[i]?.push(cell.counted);
+        if (cell.counted !== null && cell.isScore && !hasLeft.has(userId)) counted[i]?.push(cell.counted);
       });
       return {
         userId,

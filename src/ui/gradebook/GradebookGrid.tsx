@@ -29,7 +29,7 @@ export const legendOf = (rows: readonly Row[]): Sign[] => [
 const statisticsShown: { key: keyof ColumnStatistics; name: string }[] = [
   { key: 'mean', name: 'Mean' },
   { key: 'median', name: 'Median' },
-  { key: 'deviation', name: 'SD' },
+  { key: 'deviation', name: 'SD (÷ n)' },
   { key: 'least', name: 'Lowest' },
   { key: 'most', name: 'Highest' },
 ];
