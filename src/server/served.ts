@@ -19,7 +19,7 @@ import { changeExamItems } from './exam/items';
 import { archiveExam, duplicateExam, labelExam } from './exam/keepExams';
 import { askForLook, remark, settleRemark, signOff, withdrawLook } from './exam/looks';
 import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } from './gradebook/bookSettings';
-import { cellHistory, enterCell } from './gradebook/entries';
+import { cellHistory, enterCell, enterCells } from './gradebook/entries';
 import { cancelSheets, printFeedback, sampleSheet, saveLayout, sheetsState } from './gradebook/feedbackSheets';
 import { explained } from './gradebook/gradebook';
 import { withOtherNumbers } from './gradebook/withOtherNumbers';
@@ -136,6 +136,7 @@ export const served = {
   editMany,
   emptyCategoryInto,
   enterCell,
+  enterCells,
   explained,
   giveAgain,
   giveMark,

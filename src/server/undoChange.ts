@@ -10,6 +10,7 @@ import { manyEdited } from './bank/editMany';
 import { passageDropped } from './bank/passages';
 import { questionCreated, questionRetired, questionsAdded } from './bank/questionChanges';
 import { linesTakenOut } from './exam/takingOut';
+import { scoresPasted, scoreTyped } from './gradebook/entries';
 import { gradesEntered } from './gradebook/gradeSheets';
 import type { Undoable } from './house/undoable';
 import { command } from './house/useCase';
@@ -34,6 +35,8 @@ export const undoables = new Map<string, Undoable<object>>(
     personRemoved,
     rosterAdded,
     gradesEntered,
+    scoreTyped,
+    scoresPasted,
     groupMarked,
     linesTakenOut,
     marksBroughtBack,

@@ -1,3 +1,5 @@
+import { aboveWorth, readScore } from './typedScores';
+
 /** At most so many rows of a sheet are read. */
 export const mostGradeRows = 5_000;
 
@@ -132,15 +134,14 @@ export function readGradeSheet(
         const text = tidy(cells[at]);
         const place = { line, whom, column: column.title };
         const isExcused = column.excused.has(student.userId);
-        if (text === '') rows.push({ ...place, kind: 'empty' });
+        const typed = readScore(text);
+        if (typed.kind === 'empty') rows.push({ ...place, kind: 'empty' });
         else if (isExcused && folded(text) === 'excused') rows.push({ ...place, kind: 'same' });
         else if (isExcused)
           wrong(`${student.name} is excused here; take that away in the gradebook first.`, column.title);
-        else if (text.startsWith('=')) wrong('A formula stands in this cell; put the number there.', column.title);
-        else if (/^-\d/.test(text)) wrong('Points cannot be negative.', column.title);
-        else if (!/^\+?\d+(?:[.,]\d+)?$/.test(text)) wrong(`“${text.slice(0, 40)}” is no number.`, column.title);
+        else if (typed.kind === 'wrong') wrong(typed.message, column.title);
         else {
-          const points = Number(text.replace(',', '.'));
+          const { points } = typed;
           const from = column.points.get(student.userId) ?? null;
           if (from !== null && Math.abs(from - points) < 1e-9) rows.push({ ...place, kind: 'same' });
           else
@@ -151,7 +152,7 @@ export function readGradeSheet(
               userId: student.userId,
               from,
               points,
-              above: points > column.worth,
+              above: aboveWorth(points, column.worth) !== null,
             });
         }
       }

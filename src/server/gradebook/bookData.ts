@@ -66,6 +66,8 @@ export type BookData = {
   /** Whether the student is done with the sitting of each column; null where it does not say when. */
   done: Map<string, (boolean | null)[]>;
   computing: Computing;
+  /** What was entered by hand and stands; see {@link entriesOf}. */
+  entries: ReturnType<typeof entriesOf>;
 };
 
 /** The groups of a course in their order. */
@@ -253,6 +255,7 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
     signs,
     done,
     computing: { columns, groups, missing: rules.missing, best },
+    entries,
   };
 }
 

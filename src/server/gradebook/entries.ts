@@ -4,11 +4,16 @@ import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import type { Instant } from '@/core/base/time';
+import { counted, listed } from '@/core/base/words';
+import { aboveWorth, mostPasted } from '@/core/gradebook/typedScores';
 import type { Db, Tx } from '@/db/client';
 import { gradeColumn, gradeEntry, membership, publication, user } from '@/db/schema';
+import { type Context, newId } from '../house/context';
+import { undoable } from '../house/undoable';
 import { command, query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 import { sittingOf } from '../records/audience';
+import { entriesOf } from './bookData';
 
 const entryInput = z.strictObject({
   points: z
@@ -18,6 +23,8 @@ const entryInput = z.strictObject({
     .nullable(),
   excused: z.boolean().default(false),
   reason: z.string().trim().max(500, 'At most 500 characters.').default(''),
+  /** Whether more than the column is worth is meant. */
+  above: z.boolean().default(false),
   /** What the cell held when it was looked at; 0 for nothing. */
   before: z.int().min(0),
 });
@@ -54,11 +61,13 @@ export const enterCell = command({
   admits: toCourse('gradebook.change'),
   takes: [id('column'), id('user'), entryInput],
   logs: 'gradebook.enter',
-  does({ tx, courseId, record, context }, columnId, userId, { before, ...entry }): Result<{ entryId: number }> {
+  does({ tx, courseId, record, context }, columnId, userId, { before, above, ...entry }): Result<{ entryId: number }> {
     const column = enterable(tx, courseId, columnId);
     if (!column.ok) return column;
     if (column.value.kind === 'sitting' && entry.points !== null)
       return refused('bad-input', 'Scores of a sitting come from its marks: adjust a mark instead.', 'points');
+    const tooMuch = aboveWorth(entry.points, column.value.worth);
+    if (tooMuch && !above) return refused('bad-input', tooMuch, 'above');
     if (!isStudent(tx, courseId, userId)) return notFound('student');
     const last = entryOf(tx, columnId, userId);
     if ((last?.id ?? 0) !== before) {
@@ -78,6 +87,114 @@ export const enterCell = command({
       .get();
     record({ subjectId: columnId, detail: { userId, points: entry.points, excused: entry.excused } });
     return ok({ entryId });
+  },
+});
+
+const typedInput = z.strictObject({
+  cells: z
+    .array(
+      z.strictObject({
+        columnId: id('column'),
+        userId: id('user'),
+        points: entryInput.shape.points,
+        before: entryInput.shape.before,
+      }),
+    )
+    .min(1)
+    .max(mostPasted, `At most ${mostPasted} scores at once.`),
+  above: entryInput.shape.above,
+});
+
+type KeptScores = { courseId: string; batch: string };
+const takingBack = {
+  action: 'gradebook.change' as const,
+  says: (_kept: KeptScores, { entered, column }: Readonly<Record<string, unknown>>) =>
+    `${counted(Number(entered), 'score')} entered into ${String(column)}`,
+  apply: (tx: Tx, { now }: Context, { courseId, batch }: KeptScores) => takeBackEntries(tx, now, courseId, batch),
+};
+
+/** A score was typed into the grid; what was entered on top of it stays. */
+export const scoreTyped = undoable<KeptScores>('gradebook.type', { ...takingBack, isListed: false });
+/** Scores were pasted into the grid: all of them go, and what was entered on top of them stays. */
+export const scoresPasted = undoable<KeptScores>('gradebook.paste', takingBack);
+
+/** Takes back what one act entered. */
+export function takeBackEntries(tx: Tx, now: Instant, courseId: string, batch: string): void {
+  tx.update(gradeEntry)
+    .set({ takenBackAt: now })
+    .where(and(eq(gradeEntry.courseId, courseId), eq(gradeEntry.batch, batch), isNull(gradeEntry.takenBackAt)))
+    .run();
+}
+
+/**
+ * Enters scores as they are typed or pasted into the grid, all or nothing; points of null empty a cell. Where somebody else
+ * has entered something meanwhile, or a score is more than its column is worth and that is not said to be meant, nothing is
+ * entered, and it is said of which cell.
+ *
+ * @returns the ids of the entries, in the order of the cells
+ */
+export const enterCells = command({
+  admits: toCourse('gradebook.change'),
+  takes: [typedInput],
+  logs: 'gradebook.type',
+  does({ tx, courseId, record, context }, { cells, above }): Result<{ auditId: number; entryIds: number[] }> {
+    const columns = new Map(
+      tx
+        .select()
+        .from(gradeColumn)
+        .where(and(eq(gradeColumn.courseId, courseId), isNull(gradeColumn.sittingId), isNull(gradeColumn.removedAt)))
+        .all()
+        .map((row) => [row.id, { title: row.title ?? '', worth: row.worth ?? 0 }]),
+    );
+    const names = new Map(
+      tx
+        .select({ id: user.id, name: user.name })
+        .from(membership)
+        .innerJoin(user, eq(user.id, membership.userId))
+        .where(and(eq(membership.courseId, courseId), eq(membership.role, 'student')))
+        .all()
+        .map((row) => [row.id, row.name]),
+    );
+    const entries = entriesOf(tx, courseId);
+    for (const { columnId, userId, points, before } of cells) {
+      const column = columns.get(columnId);
+      const name = names.get(userId);
+      if (!column) return notFound('column that is filled by hand');
+      if (name === undefined) return notFound('student');
+      const tooMuch = aboveWorth(points, column.worth);
+      if (tooMuch && !above) return refused('bad-input', `${name}, ${column.title}: ${tooMuch}`, 'above');
+      const last = entries.get(`${userId}/${columnId}`);
+      if ((last?.id ?? 0) !== before)
+        return refused('conflict', `${name}, ${column.title}: this cell has been changed meanwhile. Look again.`);
+    }
+    const batch = newId();
+    const entryIds: number[] = [];
+    for (let i = 0; i < cells.length; i += 200)
+      entryIds.push(
+        ...tx
+          .insert(gradeEntry)
+          .values(
+            cells.slice(i, i + 200).map(({ columnId, userId, points }) => ({
+              courseId,
+              columnId,
+              userId,
+              points,
+              batch,
+              at: context.now,
+              by: context.actor.userId,
+            })),
+          )
+          .returning({ id: gradeEntry.id })
+          .all()
+          .map((row) => row.id),
+      );
+    const into = [...new Set(cells.map((one) => columns.get(one.columnId)?.title ?? ''))];
+    const auditId = record({
+      subjectId: courseId,
+      detail: { entered: cells.length, column: listed(into, 3), batch },
+      undo: (cells.length > 1 ? scoresPasted : scoreTyped).of({ courseId, batch }),
+    });
+    return ok({ auditId, entryIds });
   },
 });
 

@@ -1,4 +1,3 @@
-import { and, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { csvText, harmless } from '@/core/base/csv';
 import { ok, type Result, refused } from '@/core/base/result';
@@ -16,6 +15,7 @@ import { readOutside } from '../outside/readOutside';
 import { toCourse } from '../people/toCourse';
 import { withoutNames } from '../records/guestNumbers';
 import { bookData, entriesOf } from './bookData';
+import { takeBackEntries } from './entries';
 
 const sheetOrder = z.object({ format: z.enum(['csv', 'xlsx']), names: z.boolean() });
 
@@ -151,12 +151,7 @@ export const previewGrades = query({
 export const gradesEntered = undoable<{ courseId: string; batch: string }>('gradebook.import', {
   action: 'gradebook.change',
   says: (_kept, { entered }) => `${counted(Number(entered), 'grade')} brought in from a sheet`,
-  apply(tx, { now }, { courseId, batch }) {
-    tx.update(gradeEntry)
-      .set({ takenBackAt: now })
-      .where(and(eq(gradeEntry.courseId, courseId), eq(gradeEntry.batch, batch), isNull(gradeEntry.takenBackAt)))
-      .run();
-  },
+  apply: (tx, { now }, { courseId, batch }) => takeBackEntries(tx, now, courseId, batch),
 });
 
 /** Takes over what was looked at, all or nothing. If it would now change anything else, nothing is done. */

@@ -13,7 +13,7 @@ import { must, numberContent, refusal, School } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { undoChange } from '../undoChange';
 import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } from './bookSettings';
-import { cellHistory, enterCell } from './entries';
+import { cellHistory, enterCell, enterCells } from './entries';
 import { explained, gradebook } from './gradebook';
 import { applyGrades, gradebookSheet, previewGrades } from './gradeSheets';
 import { objectiveResults } from './objectiveResults';
@@ -410,5 +410,47 @@ describe('two people set the same gradebook', () => {
     expect(refusal(saveSittingBands(teacher(), school.courseId, quiz, own(60), { bands: null }))).toBe('conflict');
     must(saveSittingBands(teacher(), school.courseId, quiz, own(60), { bands: own(50) }));
     expect(must(workbench(teacher(), school.courseId, quiz)).bands[0]?.from).toBe(60);
+  });
+});
+
+describe('scores typed into the grid', () => {
+  const typed = (i: number, points: number | null, before = 0) => ({
+    columnId,
+    userId: student(i).userId,
+    points,
+    before,
+  });
+  const type = (cells: object[], more: object = {}) => enterCells(teacher(), school.courseId, { cells, ...more });
+  const stand = () => book().rows.map((one) => one.points[0]);
+
+  it('are entered together, stand with their entries, and are taken back together', () => {
+    const first = must(type([typed(0, 7), typed(1, 8)]));
+    expect(stand()).toEqual([7, 8, null]);
+    expect(book().rows.map((one) => one.entered)).toEqual([{ 0: first.entryIds[0] }, { 0: first.entryIds[1] }, {}]);
+    const second = must(type([typed(0, null, first.entryIds[0]), typed(2, 3)]));
+    expect(stand()).toEqual([null, 8, 3]);
+    must(undoChange(teacher(), school.courseId, second.auditId));
+    expect(stand()).toEqual([7, 8, null]);
+    must(undoChange(teacher(), school.courseId, first.auditId));
+    expect(stand()).toEqual([null, null, null]);
+  });
+
+  it('are entered all or not at all: not over what somebody else entered, nor above the worth unless it is meant', () => {
+    must(enter(1, 5));
+    expect(refusal(type([typed(0, 7), typed(1, 8)]))).toBe('conflict');
+    expect(refusal(type([typed(0, 7), typed(2, 789)]))).toBe('bad-input');
+    expect(stand()).toEqual([null, 5, null]);
+    must(type([typed(0, 7), typed(2, 12)], { above: true }));
+    expect(stand()).toEqual([7, 5, 12]);
+    expect(refusal(enter(0, 31, { before: book().rows[0]?.entered[0] }))).toBe('bad-input');
+    must(enter(0, 31, { before: book().rows[0]?.entered[0], above: true }));
+    expect(stand()).toEqual([31, 5, 12]);
+  });
+
+  it('go into columns that are filled by hand alone, for students of the course', () => {
+    expect(refusal(type([{ ...typed(0, 7), columnId: quiz }]))).toBe('not-found');
+    expect(refusal(type([{ ...typed(0, 7), userId: school.teacher.userId }]))).toBe('not-found');
+    expect(refusal(type([typed(0, -1)]))).toBe('bad-input');
+    expect(refusal(type([]))).toBe('bad-input');
   });
 });

@@ -41,6 +41,8 @@ export type GradebookRow = {
   hasLeft: boolean;
   /** What each cell counts with, in points of its column, rounded as it is shown; null where it does not count. */
   points: (number | null)[];
+  /** The entries that stand in cells of columns filled by hand, by place: whoever types over one says which it was. */
+  entered: Record<number, number>;
   /** The places of the cells of which there is more to say. */
   marks: Partial<Record<CellMark, number[]>>;
   /** The total in percent, rounded as it is shown; null while nothing counts. */
@@ -93,6 +95,7 @@ export const gradebook = query({
         section,
         hasLeft: hasLeft.has(userId),
         points: total.cells.map((cell) => shown(cell.counted)),
+        entered: enteredBy(columns, userId, data.entries),
         marks: marksOf(columns, userId, total, data, changed),
         total: shown(total.percent),
         band: displayedTotal(total.percent, rules.bands, rules.decimals).band?.label ?? '',
@@ -116,6 +119,20 @@ export const gradebook = query({
     });
   },
 });
+
+/** The ids of what was entered by hand for a student, by the place of its column. */
+function enteredBy(
+  columns: readonly BookColumn[],
+  userId: string,
+  entries: BookData['entries'],
+): Record<number, number> {
+  const entered: Record<number, number> = {};
+  columns.forEach((column, place) => {
+    const entry = column.kind === 'manual' ? entries.get(`${userId}/${column.id}`) : undefined;
+    if (entry) entered[place] = entry.id;
+  });
+  return entered;
+}
 
 const silent: ReadonlySet<CellSign> = new Set<CellSign>(['published', 'entered', 'none']);
 

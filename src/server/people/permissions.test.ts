@@ -66,7 +66,7 @@ const asked = `
   exam.see courseId examId: examRevisions openExam
   exam.see courseId: listExams
   gradebook.change courseId sittingId: saveSittingBands
-  gradebook.change courseId: addColumn applyGrades enterCell moveColumn previewGrades removeColumn saveNumbers
+  gradebook.change courseId: addColumn applyGrades enterCell enterCells moveColumn previewGrades removeColumn saveNumbers
   gradebook.see courseId: cellHistory explained gradebook gradebookSheet objectiveResults withOtherNumbers workbench
   marking.change courseId sittingId: markedPaper responsesTo secondMarkingOf setSecondMarking
   marking.change courseId: acceptAnswer adjustMark adjustPaper applyRemarking previewAccept previewRemarking settle

@@ -32,6 +32,7 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
   const [points, setPoints] = useState('');
   const [reason, setReason] = useState('');
   const [excused, setExcused] = useState(false);
+  const [above, setAbove] = useState(false);
   useEffect(() => {
     let gone = false;
     void cellHistory(columnId, userId).then((answer) => {
@@ -68,6 +69,7 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
           points: cell.kind === 'manual' && !excused ? value : null,
           excused,
           reason,
+          above,
           before: cell.entryId,
         }),
       () => {
@@ -87,6 +89,9 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
         {cell.kind === 'manual' && `, of ${pointsText(cell.worth)}`}
       </p>
       <form
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') onClose();
+        }}
         onSubmit={(event) => {
           event.preventDefault();
           save();
@@ -100,6 +105,7 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
             disabled={excused}
             value={points}
             problem={problemAt(problems, 'points')}
+            onFocus={(event) => event.target.select()}
             onChange={(event) => setPoints(event.target.value)}
           />
         ) : (
@@ -107,6 +113,14 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
             Scores of a sitting come from its marks:{' '}
             <TextLink href={`${base}/marking/${columnId}/students/${userId}`}>the marked paper</TextLink>.
           </p>
+        )}
+        {problemAt(problems, 'above') && (
+          <div role="alert" className="my-1 bg-saffron-wash px-3 py-1.5">
+            <p>{problemAt(problems, 'above')}</p>
+            <Tick on={above} onChange={setAbove}>
+              It is meant
+            </Tick>
+          </div>
         )}
         <Tick on={excused} onChange={setExcused}>
           Excused: it leaves the computation
@@ -119,7 +133,7 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
           onChange={(event) => setReason(event.target.value)}
           hint="Kept in the history of the cell."
         />
-        <Problems problems={problemsBesides(problems, ['points', 'reason'])} className="mt-2" />
+        <Problems problems={problemsBesides(problems, ['points', 'reason', 'above'])} className="mt-2" />
         <Button type="submit" look="main" disabled={busy} className="mt-3">
           Enter
         </Button>

@@ -1,5 +1,5 @@
 'use client';
-import { type KeyboardEvent, type MouseEvent, memo, useMemo, useState } from 'react';
+import { type ClipboardEvent, type KeyboardEvent, type MouseEvent, memo, useMemo, useState } from 'react';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import type { ColumnStatistics } from '@/core/gradebook/statistics';
 import type { CellMark, ColumnShown, Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
@@ -7,6 +7,8 @@ import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } fr
 import { Link } from '../kit/Link';
 import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
 import { TextButton } from '../kit/TextButton';
+import { ScoreField } from './ScoreField';
+import type { Scores, Typing } from './useScores';
 
 type Sign = { sign: string; says: string; look: string };
 
@@ -56,10 +58,38 @@ type Props = {
   open: OpenCell | null;
   /** A cell by its student and its column, or the total. */
   onOpen: (userId: string, column: number | null) => void;
+  scores: Pick<Scores, 'typing' | 'begin' | 'end' | 'empty' | 'paste' | 'undo' | 'texts'>;
 };
 
+/** Which cell is the next one: so many rows down, so many cells to the right. */
+const moves: Record<string, [down: number, right: number]> = {
+  ArrowDown: [1, 0],
+  ArrowUp: [-1, 0],
+  ArrowRight: [0, 1],
+  ArrowLeft: [0, -1],
+};
+/** Keys by which a cell is left that is typed into, and where they lead. */
+const leaving: Record<string, [down: number, right: number]> = {
+  Enter: [1, 0],
+  ArrowDown: [1, 0],
+  ArrowUp: [-1, 0],
+  Tab: [0, 1],
+};
+
+/** The cell of a grid that lies so far from another one; null where there is none. */
+function cellBeside(cell: HTMLTableCellElement, [down, right]: [number, number]): HTMLElement | null {
+  const row = cell.parentElement as HTMLTableRowElement;
+  const line = (row.parentElement as HTMLTableSectionElement).rows[row.sectionRowIndex + down];
+  let to: Element | null | undefined = down ? line?.cells[cell.cellIndex] : cell;
+  // Bands and sections are read, not opened: the way goes past them.
+  if (right)
+    do to = right > 0 ? to?.nextElementSibling : to?.previousElementSibling;
+    while (to && !to.matches('[data-cell]'));
+  return to?.matches('[data-cell]') ? (to as HTMLElement) : null;
+}
+
 /** Students × columns: names, heads and statistics stay in view, arrow keys walk from cell to cell. */
-export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen }: Props) {
+export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, scores }: Props) {
   const { columns, rules, groups } = book;
   const [more, setMore] = useState(false);
   const grid = useGridInView({ rows: rows.length, columns: columns.length, rowHeight, columnWidth });
@@ -68,31 +98,68 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen }
   const hasBands = rules.bands.length > 0;
   const { decimals } = rules;
   const walk = (event: KeyboardEvent<HTMLTableElement>) => {
-    const cell = (event.target as HTMLElement).closest<HTMLTableCellElement>('[data-cell]');
-    if (!cell) return;
-    if (event.key === 'Enter' || event.key === ' ') {
+    const target = event.target as HTMLElement;
+    const cell = target.closest<HTMLTableCellElement>('[data-cell]');
+    if (!cell || event.altKey) return;
+    const { key } = event;
+    const isTyping = target instanceof HTMLInputElement;
+    const student = cell.closest<HTMLElement>('[data-student]')?.dataset.student ?? '';
+    const isTyped = cell.dataset.typed !== undefined;
+    if (!isTyping && (event.ctrlKey || event.metaKey)) {
+      if (key.toLowerCase() !== 'z') return;
+      event.preventDefault();
+      scores.undo();
+      return;
+    }
+    if (!isTyping && (key === 'Enter' || key === ' ')) {
       event.preventDefault();
       cell.click();
       return;
     }
-    const move = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[event.key];
+    if (!isTyping && isTyped && (key === 'F2' || /^[\d.,]$/.test(key))) {
+      event.preventDefault();
+      scores.begin(student, Number(cell.dataset.cell), key === 'F2' ? null : key);
+      return;
+    }
+    if (!isTyping && isTyped && (key === 'Delete' || key === 'Backspace')) {
+      event.preventDefault();
+      scores.empty(student, Number(cell.dataset.cell));
+      return;
+    }
+    const back = isTyping && event.shiftKey && (key === 'Enter' || key === 'Tab') ? -1 : 1;
+    const move = (isTyping ? leaving : moves)[key];
+    const ends = isTyping ? null : { Home: ':scope > [data-cell]', End: ':scope > [data-cell]' }[key];
+    if (ends) {
+      const all = cell.parentElement?.querySelectorAll<HTMLElement>(ends) ?? [];
+      event.preventDefault();
+      all[key === 'Home' ? 0 : all.length - 1]?.focus();
+      return;
+    }
     if (!move) return;
-    const [down, right] = move as [number, number];
-    const row = cell.parentElement as HTMLTableRowElement;
-    const line = (row.parentElement as HTMLTableSectionElement).rows[row.sectionRowIndex + down];
-    let to: Element | null | undefined = down ? line?.cells[cell.cellIndex] : cell;
-    // Bands and sections are read, not opened: the way goes past them.
-    if (right)
-      do to = right > 0 ? to?.nextElementSibling : to?.previousElementSibling;
-      while (to && !to.matches('[data-cell]'));
-    if (!to?.matches('[data-cell]')) return;
+    const to = cellBeside(cell, [move[0] * back, move[1] * back]);
+    if (!to && !isTyping) return;
     event.preventDefault();
-    (to as HTMLElement).focus();
+    // Leaving the field enters what stands in it.
+    (to ?? cell).focus();
+  };
+  const paste = (event: ClipboardEvent<HTMLTableElement>) => {
+    const target = event.target as HTMLElement;
+    const cell = target.closest<HTMLElement>('[data-cell][data-typed]');
+    const text = event.clipboardData.getData('text/plain').replace(/[\r\n]+$/, '');
+    const isMany = /[\t\r\n]/.test(text);
+    if (!cell || text === '' || (target instanceof HTMLInputElement && !isMany)) return;
+    const student = cell.closest<HTMLElement>('[data-student]')?.dataset.student ?? '';
+    const from = rows.findIndex((row) => row.userId === student);
+    if (from < 0) return;
+    event.preventDefault();
+    if (target instanceof HTMLInputElement && scores.typing) scores.end(scores.typing, '', 'given-up');
+    if (isMany) scores.paste(rows.slice(from), Number(cell.dataset.cell), text);
+    else scores.begin(student, Number(cell.dataset.cell), text.trim());
   };
   const press = (event: MouseEvent<HTMLTableElement>) => {
     const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]');
     const student = cell?.closest<HTMLElement>('[data-student]')?.dataset.student;
-    if (!cell || student === undefined) return;
+    if (!cell || student === undefined || event.target instanceof HTMLInputElement) return;
     onOpen(student, cell.dataset.cell === 'total' ? null : Number(cell.dataset.cell));
     // What opens beside the grid takes width from it.
     requestAnimationFrame(() => cell.scrollIntoView({ block: 'nearest', inline: 'nearest' }));
@@ -182,6 +249,7 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen }
       foot={foot}
       onKeyDown={walk}
       onClick={press}
+      onPaste={paste}
     >
       {(index) => {
         const row = rows[index] as Row;
@@ -197,6 +265,9 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen }
             open={open?.userId === row.userId ? (open.column ?? 'total') : null}
             hasBands={hasBands}
             hasSections={hasSections}
+            typing={scores.typing?.userId === row.userId ? scores.typing : null}
+            typed={scores.texts.get(row.userId) ?? null}
+            onEnd={scores.end}
           />
         );
       }}
@@ -216,6 +287,11 @@ type RowProps = {
   open: number | 'total' | null;
   hasBands: boolean;
   hasSections: boolean;
+  /** The cell of it that is typed into. */
+  typing: Typing | null;
+  /** What was typed into cells and does not stand in the row yet, by place. */
+  typed: Readonly<Record<number, string>> | null;
+  onEnd: Scores['end'];
 };
 
 /** One student. It is drawn once, however often the rows around it change. */
@@ -229,6 +305,9 @@ const GridRow = memo(function GridRow({
   open,
   hasBands,
   hasSections,
+  typing,
+  typed,
+  onEnd,
 }: RowProps) {
   const text = (value: number | null | undefined) =>
     value === null || value === undefined ? '' : roundHalfUp(value, decimals);
@@ -259,6 +338,9 @@ const GridRow = memo(function GridRow({
           place={from + at}
           decimals={decimals}
           open={open === from + at}
+          typing={typing?.column === from + at ? typing : null}
+          typed={typed?.[from + at] ?? null}
+          onEnd={onEnd}
         />
       ))}
       <ColumnsOutOfView count={columns.length - to} width={columnWidth} />
@@ -267,10 +349,19 @@ const GridRow = memo(function GridRow({
   );
 });
 
-type CellProps = { row: Row; column: ColumnShown; place: number; decimals: number; open: boolean };
+type CellProps = {
+  row: Row;
+  column: ColumnShown;
+  place: number;
+  decimals: number;
+  open: boolean;
+  typing: Typing | null;
+  typed: string | null;
+  onEnd: Scores['end'];
+};
 
 /** One cell. It is drawn once, however often columns beside it come into view. */
-const Cell = memo(function Cell({ row, column, place, decimals, open }: CellProps) {
+const Cell = memo(function Cell({ row, column, place, decimals, open, typing, typed, onEnd }: CellProps) {
   const points = row.points[place] ?? null;
   const text = points === null ? '' : roundHalfUp(points, decimals);
   const is = (mark: CellMark) => row.marks[mark]?.includes(place) ?? false;
@@ -286,9 +377,14 @@ const Cell = memo(function Cell({ row, column, place, decimals, open }: CellProp
       data-cell={place}
       aria-selected={open}
       tabIndex={-1}
-      aria-label={`${column.title} of ${row.name}: ${said}${more}`}
+      data-typed={column.kind === 'manual' ? '' : undefined}
+      aria-label={`${column.title} of ${row.name}: ${typed ?? said}${more}`}
     >
-      {!shown && !is('dropped') && !is('late') && !is('done') ? (
+      {typing ? (
+        <ScoreField key={typing.turn} typing={typing} label={`${column.title} of ${row.name}`} onEnd={onEnd} />
+      ) : typed !== null ? (
+        <span className="text-ink-2">{typed || '–'}</span>
+      ) : !shown && !is('dropped') && !is('late') && !is('done') ? (
         text
       ) : (
         <>

@@ -9,14 +9,19 @@ import { SelectField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
 import { Link } from '../kit/Link';
 import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Problems } from '../kit/Problems';
 import type { Sorted } from '../kit/RowTable';
+import { TextButton } from '../kit/TextButton';
 import { usePerform } from '../kit/usePerform';
 import { NameOrderField } from '../people/NameOrderField';
 import { CellSheet } from './CellSheet';
 import { ExplanationSheet } from './ExplanationSheet';
 import { GradebookGrid, legendOf, type OpenCell } from './GradebookGrid';
+import { PastedScores } from './PastedScores';
+import { type ScoreCommands, useScores } from './useScores';
 
-type GradebookCommands = Commands<'cellHistory' | 'enterCell' | 'explained' | 'setNameOrder', 'courseId'>;
+type GradebookCommands = Commands<'cellHistory' | 'enterCell' | 'explained' | 'setNameOrder', 'courseId'> &
+  ScoreCommands;
 
 type Props = { base: string; book: Gradebook; commands: GradebookCommands };
 
@@ -29,6 +34,7 @@ export function GradebookPage({ base, book, commands }: Props) {
   const [open, setOpen] = useState<OpenCell | null>(null);
   const [done, setDone] = useState('');
   const { perform } = usePerform();
+  const scores = useScores(book, commands);
   const leavers = rows.filter((row) => row.hasLeft).length;
   const filters: Record<string, (row: Row) => boolean> = {
     all: () => true,
@@ -83,6 +89,32 @@ export function GradebookPage({ base, book, commands }: Props) {
         <Done className="mb-3" onUndo={null}>
           {done}
         </Done>
+      )}
+      {scores.said && (
+        <Done className="mb-3" onUndo={scores.mayUndo ? scores.undo : null}>
+          {scores.said}
+        </Done>
+      )}
+      {scores.unsent > 0 && (
+        <section aria-label="Not saved" className="mb-3 border-l-[3px] border-brick bg-brick-wash px-4 py-2">
+          <p>
+            {counted(scores.unsent, 'score')} typed here {scores.unsent === 1 ? 'is' : 'are'} not saved, and kept in
+            this browser.
+          </p>
+          <Problems problems={scores.problems} />
+          <p className="mt-1 flex gap-4">
+            <TextButton onClick={scores.sendAgain}>Save {scores.unsent === 1 ? 'it' : 'them'}</TextButton>
+            <TextButton onClick={scores.giveUp}>Give {scores.unsent === 1 ? 'it' : 'them'} up</TextButton>
+          </p>
+        </section>
+      )}
+      {scores.pasted && (
+        <PastedScores
+          pasted={scores.pasted}
+          columns={columns}
+          onEnter={scores.enterPasted}
+          onClose={scores.dropPasted}
+        />
       )}
       {columns.length === 0 || rows.length === 0 ? (
         <Empty title="The gradebook is empty">
@@ -140,7 +172,14 @@ export function GradebookPage({ base, book, commands }: Props) {
               onSort={setSorted}
               open={open}
               onOpen={openCell}
+              scores={scores}
             />
+            {columns.some((column) => column.kind === 'manual') && (
+              <p className="border-t border-line px-3 py-1.5 text-sm text-ink-2">
+                Type a score into a column that is filled by hand: Enter goes down, Tab to the right, Escape leaves it,
+                Ctrl+Z takes it back; a pasted column is looked at first. Enter on a cell opens its history.
+              </p>
+            )}
           </Sheet>
           {openRow && openColumn && (
             <CellSheet

@@ -39,6 +39,7 @@ const row = (
   section: null,
   hasLeft: false,
   points,
+  entered: {},
   marks,
   total: points[0] === null ? null : (points[0] ?? 0) * 10,
   band: '',
@@ -83,6 +84,8 @@ describe('the gradebook', () => {
               ...history,
             }),
           setNameOrder: async () => ok(null),
+          enterCells: async () => ok({ auditId: 1, entryIds: [1] }),
+          undoChange: async () => ok(null as never),
           enterCell: async (columnId, userId, input) => {
             entered.push([columnId, userId, input]);
             return ok({ entryId: 8 });
@@ -144,7 +147,9 @@ describe('the gradebook', () => {
     await user.type(field, '6,5');
     await user.type(screen.getByRole('textbox', { name: 'Reason' }), 'Counted anew');
     await user.click(screen.getByRole('button', { name: 'Enter' }));
-    expect(entered).toEqual([['Logbook', 'Ada', { points: 6.5, excused: false, reason: 'Counted anew', before: 7 }]]);
+    expect(entered).toEqual([
+      ['Logbook', 'Ada', { points: 6.5, above: false, excused: false, reason: 'Counted anew', before: 7 }],
+    ]);
   });
 
   it('shows which cell is open, and gives it the keys back once it is closed', async () => {

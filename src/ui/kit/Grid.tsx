@@ -1,6 +1,13 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import type { CSSProperties, KeyboardEventHandler, MouseEventHandler, ReactNode, RefObject } from 'react';
+import type {
+  ClipboardEventHandler,
+  CSSProperties,
+  KeyboardEventHandler,
+  MouseEventHandler,
+  ReactNode,
+  RefObject,
+} from 'react';
 import { RowsOutOfView } from './RowTable';
 import { useRowsInView } from './rowsInView';
 
@@ -73,10 +80,11 @@ type Props = {
   className?: string;
   onKeyDown?: KeyboardEventHandler<HTMLTableElement>;
   onClick?: MouseEventHandler<HTMLTableElement>;
+  onPaste?: ClipboardEventHandler<HTMLTableElement>;
 };
 
 /** A table of many by many: names, heads and what stands below stay in view; of a large one only what is in view is drawn. */
-export function Grid({ label, grid, head, foot, children, className = '', onKeyDown, onClick }: Props) {
+export function Grid({ label, grid, head, foot, children, className = '', onKeyDown, onClick, onPaste }: Props) {
   return (
     <section
       ref={grid.box}
@@ -94,6 +102,7 @@ export function Grid({ label, grid, head, foot, children, className = '', onKeyD
         style={{ '--grid-row': `${grid.rowHeight}px`, '--grid-column': `${grid.columnWidth}px` } as CSSProperties}
         onKeyDown={onKeyDown}
         onClick={onClick}
+        onPaste={onPaste}
       >
         <thead className="sticky top-0 z-20 bg-sheet text-sm">
           <tr className="text-left align-bottom [&>*]:border-b [&>*]:border-line [&>*]:py-1.5">{head}</tr>

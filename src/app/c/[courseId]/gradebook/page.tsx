@@ -9,7 +9,15 @@ export default page<'courseId'>((context, { courseId }) => {
     <GradebookPage
       base={`/c/${courseId}`}
       book={orNotFound(gradebook(context, courseId))}
-      commands={commandsIn({ courseId }, 'cellHistory', 'enterCell', 'explained', 'setNameOrder')}
+      commands={commandsIn(
+        { courseId },
+        'cellHistory',
+        'enterCell',
+        'enterCells',
+        'undoChange',
+        'explained',
+        'setNameOrder',
+      )}
     />
   );
 });

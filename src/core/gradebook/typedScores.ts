@@ -1,0 +1,74 @@
+import { pointsText } from '../base/rounding';
+
+/** What was typed or pasted as a score: points, nothing, or something that is none, with the reason. */
+export type TypedScore = { kind: 'points'; points: number } | { kind: 'empty' } | { kind: 'wrong'; message: string };
+
+const number = /^\+?(?:\d{1,7}(?:[.,]\d{0,9})?|[.,]\d{1,9})$/;
+
+/**
+ * Reads a score as people type it: with a point or a comma, never below 0.
+ *
+ * @example readScore('7,5') // { kind: 'points', points: 7.5 }
+ */
+export function readScore(typed: string): TypedScore {
+  const text = typed.trim();
+  if (text === '') return { kind: 'empty' };
+  if (text.startsWith('=')) return { kind: 'wrong', message: 'A formula stands in this cell; put the number there.' };
+  if (/^[-−–]\s*\d/.test(text)) return { kind: 'wrong', message: 'Points cannot be negative.' };
+  if (!number.test(text)) return { kind: 'wrong', message: `“${text.slice(0, 40)}” is no number.` };
+  return { kind: 'points', points: Number(text.replace(',', '.')) };
+}
+
+/**
+ * What speaks against a score that is more than its column is worth: it may be meant, and is asked about first.
+ *
+ * @returns null where nothing does
+ * @example aboveWorth(789, 10) // '789 is more than the 10 that this column is worth.'
+ */
+export const aboveWorth = (points: number | null, worth: number): string | null =>
+  points !== null && points > worth
+    ? `${pointsText(points)} is more than the ${pointsText(worth)} that this column is worth.`
+    : null;
+
+/** A cell into which something was pasted: its row and column, counted from 0, and what became of the text. */
+export type PastedScore = { row: number; column: number; text: string; score: Exclude<TypedScore, { kind: 'empty' }> };
+
+/** The most cells that are pasted at once. */
+export const mostPasted = 2_000;
+
+/**
+ * Lays what was pasted over the cells of a gradebook: lines go down, what stands behind a tab goes to the right. Empty
+ * cells change nothing.
+ *
+ * @param at the cell into which it was pasted
+ * @param rows how many rows there are
+ * @param isTyped for each column, whether it is filled by hand
+ * @returns the cells, and how many scores found no cell
+ */
+export function pastedScores(
+  text: string,
+  at: { row: number; column: number },
+  rows: number,
+  isTyped: readonly boolean[],
+): { cells: PastedScore[]; outside: number } {
+  const lines = text.split(/\r\n|\r|\n/);
+  const cells: PastedScore[] = [];
+  let outside = 0;
+  lines.forEach((line, down) => {
+    line.split('\t').forEach((typed, right) => {
+      const score = readScore(typed);
+      if (score.kind === 'empty') return;
+      const [row, column] = [at.row + down, at.column + right];
+      if (row >= rows || column >= isTyped.length || cells.length >= mostPasted) outside += 1;
+      else if (isTyped[column]) cells.push({ row, column, text: typed.trim(), score });
+      else
+        cells.push({
+          row,
+          column,
+          text: typed.trim(),
+          score: { kind: 'wrong', message: 'Scores of a sitting come from its marks.' },
+        });
+    });
+  });
+  return { cells, outside };
+}

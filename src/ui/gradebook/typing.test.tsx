@@ -1,0 +1,228 @@
+// @vitest-environment jsdom
+import '../testing/dom';
+import { act, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { ok, type Result, refused } from '@/core/base/result';
+import { usualGradebookRules } from '@/core/gradebook/gradebookRules';
+import type { ColumnShown, Gradebook, GradebookRow } from '@/server/gradebook/gradebook';
+import { KeepingFor } from '../keep/KeepingFor';
+import { GradebookPage } from './GradebookPage';
+
+vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined, push: () => undefined }) }));
+
+const column = (id: string, kind: 'manual' | 'sitting'): ColumnShown => ({
+  id,
+  title: id,
+  kind,
+  worth: 10,
+  groupId: '',
+  extraCredit: false,
+  curve: null,
+  late: null,
+  ownWorth: 10,
+  usualWorth: null,
+  statistics: null,
+});
+const row = (name: string, points: (number | null)[], entered: Record<number, number> = {}): GradebookRow => ({
+  userId: name,
+  name,
+  studentNumber: null,
+  section: null,
+  hasLeft: false,
+  points,
+  entered,
+  marks: {},
+  total: null,
+  band: '',
+});
+const book: Gradebook = {
+  courseName: 'C',
+  rules: { ...usualGradebookRules, decimals: 1 },
+  groups: [],
+  problems: [],
+  columns: [column('Logbook', 'manual'), column('Quiz', 'sitting'), column('Oral', 'manual')],
+  rows: [row('Ada', [7, 8, null], { 0: 40 }), row('Bo', [null, 4, 3], { 2: 41 }), row('Cy', [null, null, null])],
+  order: 'first',
+  total: null,
+};
+
+type Sent = { cells: { columnId: string; userId: string; points: number | null; before: number }[]; above: boolean };
+
+beforeEach(() => localStorage.clear());
+
+function open(
+  answer: (sent: Sent, count: number) => Promise<Result<{ auditId: number; entryIds: number[] }>> = accept,
+) {
+  const sent: Sent[] = [];
+  const undone: number[] = [];
+  const page = render(
+    <KeepingFor userId="a" journalKey={btoa('a'.repeat(32))}>
+      <GradebookPage
+        base="/c/1"
+        book={book}
+        commands={
+          {
+            enterCells: async (input: Sent) => {
+              sent.push(input);
+              return await answer(input, sent.length);
+            },
+            undoChange: async (id: number) => {
+              undone.push(id);
+              return ok(null);
+            },
+          } as never
+        }
+      />
+    </KeepingFor>,
+  );
+  return { sent, undone, page, user: userEvent.setup() };
+}
+async function accept(input: Sent, count: number) {
+  return ok({ auditId: count, entryIds: input.cells.map((_, i) => count * 100 + i) });
+}
+const cell = (name: string) => screen.getByRole('gridcell', { name: new RegExp(`^${name}:`) });
+const focus = (name: string) => act(() => cell(name).focus());
+const entered = (sent: Sent[]) => sent.map((one) => one.cells.map((c) => [c.columnId, c.userId, c.points, c.before]));
+
+describe('typing into the gradebook', () => {
+  it('replaces what stood there, Enter goes down, and each score is sent with what it was typed over', async () => {
+    const { user, sent } = open();
+    focus('Logbook of Ada');
+    await user.keyboard('8,5{Enter}');
+    expect(document.activeElement).toBe(cell('Logbook of Bo'));
+    await user.keyboard('9{Enter}6{Enter}');
+    await waitFor(() => expect(sent).toHaveLength(3));
+    expect(entered(sent)).toEqual([
+      [['Logbook', 'Ada', 8.5, 40]],
+      [['Logbook', 'Bo', 9, 0]],
+      [['Logbook', 'Cy', 6, 0]],
+    ]);
+    expect(cell('Logbook of Ada').textContent).toBe('8,5');
+    // Below the last one there is nobody: the cursor stays, and what is typed now goes over what was just sent.
+    expect(document.activeElement).toBe(cell('Logbook of Cy'));
+    await user.keyboard('5{Enter}');
+    await waitFor(() => expect(entered(sent).at(-1)).toEqual([['Logbook', 'Cy', 5, 300]]));
+  });
+
+  it('is left by Escape without entering anything, by Tab to the right, and emptied by Delete', async () => {
+    const { user, sent } = open();
+    focus('Logbook of Ada');
+    await user.keyboard('3{Escape}');
+    expect(cell('Logbook of Ada').textContent).toBe('7.0');
+    expect(document.activeElement).toBe(cell('Logbook of Ada'));
+    await user.keyboard('{F2}');
+    expect((screen.getByRole('textbox', { name: 'Logbook of Ada' }) as HTMLInputElement).value).toBe('7');
+    await user.keyboard('{Tab}');
+    expect(document.activeElement).toBe(cell('Quiz of Ada'));
+    // A sitting's scores come from its marks.
+    await user.keyboard('4');
+    expect(screen.queryByRole('textbox', { name: /^Quiz/ })).toBeNull();
+    expect(sent).toEqual([]);
+    focus('Oral of Bo');
+    await user.keyboard('{Delete}');
+    await waitFor(() => expect(entered(sent)).toEqual([[['Oral', 'Bo', null, 41]]]));
+    await user.keyboard('{Home}');
+    expect(document.activeElement).toBe(cell('Total of Bo'));
+    await user.keyboard('{End}');
+    expect(document.activeElement).toBe(cell('Oral of Bo'));
+  });
+
+  it('asks about more than the column is worth, and says what is no number, with what was typed still there', async () => {
+    const { user, sent } = open();
+    focus('Logbook of Bo');
+    const field = () => screen.getByRole('textbox', { name: 'Logbook of Bo' }) as HTMLInputElement;
+    await user.keyboard('789{Enter}');
+    expect(screen.getByRole('alert').textContent).toBe(
+      '789 is more than the 10 that this column is worth. Enter once more if it is meant.',
+    );
+    expect([field().value, document.activeElement === field()]).toEqual(['789', true]);
+    await user.clear(field());
+    await user.keyboard('7x{Enter}');
+    expect(screen.getByRole('alert').textContent).toBe('“7x” is no number.');
+    expect(field().value).toBe('7x');
+    await user.keyboard('{Enter}');
+    expect(field().value).toBe('7x');
+    await user.clear(field());
+    await user.keyboard('12{Enter}');
+    expect(sent).toEqual([]);
+    await user.keyboard('{Enter}');
+    await waitFor(() => expect(sent.at(-1)).toMatchObject({ above: true, cells: [{ points: 12 }] }));
+    // Who goes elsewhere is held once, and then told that it was not entered.
+    focus('Logbook of Cy');
+    await user.keyboard('99');
+    const find = screen.getByRole('searchbox');
+    await user.click(find);
+    expect(screen.getByRole('alert').textContent).toContain('99 is more');
+    await user.click(find);
+    expect(screen.getByText('“99” is not entered into Logbook of Cy.')).toBeTruthy();
+    expect(sent).toHaveLength(1);
+  });
+
+  it('is taken back by Ctrl+Z, the last first', async () => {
+    const { user, undone, sent } = open();
+    focus('Logbook of Ada');
+    await user.keyboard('8{Enter}9{Enter}');
+    await waitFor(() => expect(sent).toHaveLength(2));
+    expect(await screen.findByText('Logbook of Bo: 9.')).toBeTruthy();
+    await user.keyboard('{Control>}z{/Control}');
+    await waitFor(() => expect(undone).toEqual([2]));
+    expect(await screen.findByText('Taken back: Logbook of Bo: 9.')).toBeTruthy();
+    await user.keyboard('{Control>}z{/Control}');
+    await waitFor(() => expect(undone).toEqual([2, 1]));
+  });
+
+  it('shows a pasted column before it is entered: what is wrong first, and enters the rest in one', async () => {
+    const { user, sent } = open();
+    focus('Logbook of Ada');
+    fireEvent.paste(cell('Logbook of Ada'), { clipboardData: { getData: () => '9\t1\nill\n30\n5\n' } });
+    const dialog = await screen.findByRole('dialog');
+    const rows = within(dialog)
+      .getAllByRole('row')
+      .slice(1)
+      .map((one) => one.textContent);
+    expect(rows).toEqual([
+      'AdaQuiz8Scores of a sitting come from its marks.',
+      'BoLogbook“ill” is no number.',
+      'CyLogbook3030 is more than the 10 that this column is worth.',
+      'AdaLogbook79',
+    ]);
+    expect(dialog.textContent).toContain('2 cells cannot be entered; 1 score found no student or column.');
+    await user.click(within(dialog).getByRole('button', { name: 'Enter 2 scores' }));
+    await waitFor(() =>
+      expect(entered(sent)).toEqual([
+        [
+          ['Logbook', 'Ada', 9, 40],
+          ['Logbook', 'Cy', 30, 0],
+        ],
+      ]),
+    );
+    expect(await screen.findByText('2 scores are entered.')).toBeTruthy();
+  });
+
+  it('loses nothing where the server is not reached: it is kept, said, found again after a reload and sent', async () => {
+    const { user, sent, page } = open(async (input, count) => {
+      if (count === 1) throw new Error('no network');
+      return count === 2
+        ? refused('conflict', 'Ada, Logbook: this cell has been changed meanwhile.')
+        : accept(input, count);
+    });
+    focus('Logbook of Ada');
+    await user.keyboard('8{Enter}');
+    expect((await screen.findByRole('region', { name: 'Not saved' })).textContent).toContain(
+      '1 score typed here is not saved',
+    );
+    expect(cell('Logbook of Ada').textContent).toBe('8');
+    await user.click(screen.getByRole('button', { name: 'Save it' }));
+    expect(await screen.findByText(/changed meanwhile/)).toBeTruthy();
+    page.unmount();
+    const again = open();
+    expect((await screen.findByRole('region', { name: 'Not saved' })).textContent).toContain(
+      '1 score typed here is not saved',
+    );
+    await again.user.click(screen.getByRole('button', { name: 'Save it' }));
+    await waitFor(() => expect(entered(again.sent)).toEqual([[['Logbook', 'Ada', 8, 40]]]));
+    await waitFor(() => expect(screen.queryByRole('region', { name: 'Not saved' })).toBeNull());
+    expect(sent).toHaveLength(2);
+  });
+});
