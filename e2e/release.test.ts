@@ -1,7 +1,7 @@
-import { and, eq } from 'drizzle-orm';
+import { and, desc, eq, isNull } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
 import { expect, it } from 'vitest';
-import { attempt, publication, sitting, user } from '../src/db/schema';
+import { attempt, gradeEntry, publication, sitting, user } from '../src/db/schema';
 import { canBeUsed, phone } from './browser';
 import { fill, openHouse, press, shows, teacher } from './house';
 
@@ -193,3 +193,50 @@ it('a sitting is looked at as a student at a moment, and feedback sheets are lai
   }, `${at}/results/printed/pdf`);
   expect(report).toEqual([200, 'application/pdf']);
 }, 240_000);
+
+it('scores are typed into the gradebook by keyboard alone and pasted as a column; each is taken back', async () => {
+  const page = await house.page(teacher);
+  await page.goto(`${house.served.origin}/c/${quiz()?.courseId}/gradebook`);
+  await page.waitForSelector('td[data-typed]');
+  const { columnId, students } = await page.evaluate(() => {
+    const cells = [...document.querySelectorAll<HTMLElement>('td[data-typed]')];
+    cells[0]?.focus();
+    return {
+      columnId: cells[0]?.getAttribute('aria-label')?.split(' of ')[0],
+      students: cells.slice(0, 4).map((cell) => cell.closest<HTMLElement>('[data-student]')?.dataset.student ?? ''),
+    };
+  });
+  expect(columnId).toBe('Logbook');
+  const stand = () =>
+    students.map(
+      (userId) =>
+        house.db
+          .select()
+          .from(gradeEntry)
+          .where(and(eq(gradeEntry.userId, userId), isNull(gradeEntry.takenBackAt)))
+          .orderBy(desc(gradeEntry.id))
+          .all()
+          .find((one) => !one.excused)?.points ?? null,
+    );
+  const before = stand();
+  await page.keyboard.type('9,5');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('1');
+  await page.keyboard.press('Enter');
+  await expect.poll(() => stand().slice(0, 2)).toEqual([9.5, 1]);
+  await page.keyboard.down('Control');
+  await page.keyboard.press('z');
+  await page.keyboard.up('Control');
+  await expect.poll(stand).toEqual([9.5, ...before.slice(1)]);
+  await page.evaluate(() => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', '2\n3\nill');
+    const paste = new ClipboardEvent('paste', { bubbles: true, cancelable: true, clipboardData });
+    [...document.querySelectorAll<HTMLElement>('td[data-typed]')][1]?.dispatchEvent(paste);
+  });
+  await shows(page, '“ill” is no number.');
+  await press(page, 'Enter 2 scores');
+  await expect.poll(stand).toEqual([9.5, 2, 3, before[3]]);
+  await press(page, 'Undo');
+  await expect.poll(stand).toEqual([9.5, ...before.slice(1)]);
+});

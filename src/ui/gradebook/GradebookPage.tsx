@@ -90,11 +90,6 @@ export function GradebookPage({ base, book, commands }: Props) {
           {done}
         </Done>
       )}
-      {scores.said && (
-        <Done className="mb-3" onUndo={scores.mayUndo ? scores.undo : null}>
-          {scores.said}
-        </Done>
-      )}
       {scores.unsent > 0 && (
         <section aria-label="Not saved" className="mb-3 border-l-[3px] border-brick bg-brick-wash px-4 py-2">
           <p>
@@ -156,7 +151,12 @@ export function GradebookPage({ base, book, commands }: Props) {
                 ))}
               </SelectField>
               <NameOrderField order={book.order} set={(order) => void perform(() => commands.setNameOrder(order))} />
-              <span className="ml-auto text-sm text-ink-2">
+              {/* In a line that is always there: the rows stay where they are while somebody types into them. */}
+              <span role="status" className="flex min-h-5 min-w-0 flex-1 gap-3 text-sm">
+                <span className="truncate">{scores.said}</span>
+                {scores.mayUndo && <TextButton onClick={scores.undo}>Undo</TextButton>}
+              </span>
+              <span className="text-sm text-ink-2">
                 {legendOf(rows).map(({ sign, says, look }) => (
                   <span key={sign} className="ml-3 whitespace-nowrap">
                     <span className={look}>{sign}</span> {says}

@@ -60,10 +60,21 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
   /** The newest entries of cells that were typed into here: the page may not know of them yet. */
   const newest = useRef(new Map<string, number>());
   const queue = useRef<Promise<unknown>>(Promise.resolve());
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what was sent stands in the page that has come since
-  useEffect(() => setSent({}), [book]);
-
   const { change: keep } = waiting;
+  useEffect(() => {
+    // What was sent stands in the page that has come since; so does what was entered though its answer got lost.
+    setSent({});
+    keep((before) => {
+      const left = Object.entries(before).filter(([key, text]) => {
+        const [userId, columnId] = key.split('/');
+        const place = book.columns.findIndex((column) => column.id === columnId);
+        const points = book.rows.find((row) => row.userId === userId)?.points[place] ?? null;
+        const score = readScore(text);
+        return (score.kind === 'points' ? score.points : null) !== points;
+      });
+      return left.length === Object.keys(before).length ? before : Object.fromEntries(left);
+    });
+  }, [book, keep]);
   const send = useCallback(
     (scores: readonly NewScore[], above: boolean) => {
       keep((before) => ({
@@ -73,7 +84,7 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
       const what = (): string => {
         const { byId, columns } = now.current;
         const [one] = scores;
-        if (scores.length > 1 || !one) return `${counted(scores.length, 'score')} are entered.`;
+        if (scores.length > 1 || !one) return `${counted(scores.length, 'score')} entered.`;
         const title = columns.find((column) => column.id === one.columnId)?.title;
         return `${title} of ${byId.get(one.userId)?.name}: ${one.points === null ? 'emptied' : pointsText(one.points)}.`;
       };
@@ -190,6 +201,13 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
     // Whatever is above its column's worth was said to be meant when it was typed.
     if (scores.length) send(scores, true);
   };
+  const again = useRef(sendAgain);
+  again.current = sendAgain;
+  useEffect(() => {
+    const retry = () => again.current();
+    window.addEventListener('online', retry);
+    return () => window.removeEventListener('online', retry);
+  }, []);
   /** What stands in cells that the page does not know of, by student and place. */
   const texts = useMemo(() => {
     const byStudent = new Map<string, Record<number, string>>();
