@@ -40,7 +40,7 @@ function giveSecretExam(): void {
       shuffle: true,
       feedback,
       choices: ['red', 'green'].map((text, i) => ({
-        id: `keyOfChoice${i}`,
+        id: `keyofchoice${i}`,
         content: richFromText(text),
         right: i === 1,
         pinned: false,
@@ -128,7 +128,7 @@ it('no byte of a taking session, from My exams to the receipt and My results, te
     '86421.',
     '0.4375',
     'PRIVATENAME',
-    'keyOfChoice',
+    'keyofchoice',
     'modelAnswer',
     '"right":',
     '"tolerance"',

@@ -23,6 +23,14 @@ const question: SheetBlock = {
   solution: richFromText('By the rule of twelfths.'),
   comment: 'Look again at the range.',
 };
+const inFormulas: SheetBlock = {
+  ...question,
+  why: 'Everyone has full points for this question.',
+  stem: {
+    type: 'doc',
+    content: [{ type: 'paragraph', content: [{ type: 'math', attrs: { tex: '\\frac{1}{2} m v^2', display: false } }] }],
+  },
+};
 const sheet = (fileName: string, blocks: SheetBlock[]): SheetDocument => ({
   fileName,
   title: 'Theory exam',
@@ -81,7 +89,7 @@ describe('printed sheets', () => {
 
   it('are documents to be written into, with all that stands on them', async () => {
     const archive = await printSheets({
-      sheets: [sheet('Zoë.docx', all)],
+      sheets: [sheet('Zoë.docx', [...all, inFormulas])],
       format: 'docx',
       into: 'archive',
       pictures: {},
@@ -96,7 +104,11 @@ describe('printed sheets', () => {
       'Your answer: 2.4',
       'Right: 3.1',
       'Your reply',
+      'Everyone has full points for this question.',
+      // A document has no typesetter: a formula is a line of text, and no program for one.
+      '1/2 m v²',
     ])
       expect(text).toContain(words);
+    expect(text).not.toContain('frac');
   });
 });

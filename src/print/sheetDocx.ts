@@ -12,6 +12,7 @@ import {
   TextRun,
   WidthType,
 } from 'docx';
+import { withMathInLine } from '../core/base/mathLine';
 import { richText } from '../core/base/rich';
 import type { SheetBlock, SheetDocument } from '../core/gradebook/sheetDocument';
 
@@ -49,14 +50,14 @@ function blockOf(block: SheetBlock): (Paragraph | Table)[] {
           border: { top: { style: BorderStyle.SINGLE, size: 4, color: '857C6B' } },
           children: [
             new TextRun({ text: `${block.number}  `, bold: true }),
-            new TextRun({ text: richText(block.stem) }),
+            new TextRun({ text: richText(withMathInLine(block.stem)) }),
             new TextRun({ text: `   ${block.points}, ${block.verdict}`, color: grey }),
           ],
         }),
         ...plain(`Your answer: ${block.answer || 'none'}`),
         ...(block.why === null ? [] : plain(block.why)),
         ...(block.right === null ? [] : plain(`Right: ${block.right}`)),
-        ...(block.solution ? plain(richText(block.solution), { color: grey }) : []),
+        ...(block.solution ? plain(richText(withMathInLine(block.solution)), { color: grey }) : []),
         ...(block.comment ? plain(`“${block.comment}”`) : []),
       ];
     case 'lines':

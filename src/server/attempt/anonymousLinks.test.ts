@@ -8,6 +8,7 @@ import { day, minute, second } from '@/core/base/time';
 import { anonymousAnswer, attempt, paperSlot } from '@/db/schema';
 import type { Actor, Context } from '../house/context';
 import type { AnyUseCase } from '../house/useCase';
+import { printer } from '../print/printInThread';
 import { sittingAnswers } from '../release/answerTally';
 import { sampleOf, turnsOf } from '../testing/sampleOf';
 import { must, School } from '../testing/school';
@@ -16,9 +17,12 @@ import { handIn } from './handIn';
 import { startAttempt } from './startAttempt';
 import { openForWriting } from './takeAttempt';
 
-vi.mock('../print/printInThread', () => ({
-  printInThread: () => ({ bytes: Promise.resolve(new Uint8Array()), end: () => undefined }),
+vi.spyOn(printer, 'print').mockImplementation(() => ({
+  bytes: Promise.resolve(new Uint8Array()),
+  end: () => undefined,
 }));
+afterAll(() => vi.restoreAllMocks());
+
 const folder = mkdtempSync(join(tmpdir(), 'wuzzen-links-'));
 vi.stubEnv('WUZZEN_DATA', folder);
 afterAll(() => rmSync(folder, { recursive: true, force: true }));

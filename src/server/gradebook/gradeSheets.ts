@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { csvText, harmless } from '@/core/base/csv';
+import { csvText } from '@/core/base/csv';
 import { ok, type Result, refused } from '@/core/base/result';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
@@ -63,10 +63,7 @@ export const gradebookSheet = query({
     const bytes =
       format === 'csv'
         ? new TextEncoder().encode(csvText(header, rows))
-        : await writeXlsx('Gradebook', [
-            header.map(harmless),
-            ...rows.map((row) => row.map((cell) => (typeof cell === 'string' ? harmless(cell) : cell))),
-          ]);
+        : await writeXlsx('Gradebook', [header, ...rows]);
     return ok({ fileName: `${base}-gradebook${names ? '' : '-without-names'}.${format}`, bytes });
   },
 });

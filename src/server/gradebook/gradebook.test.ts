@@ -340,6 +340,18 @@ describe('sheets', () => {
     const sheet = must(unpack(out.bytes, (name) => name === 'xl/worksheets/sheet1.xml'));
     expect(new TextDecoder().decode([...sheet.values()][0])).toMatch(/<c r="B\d"[^>t]*><v>7<\/v>/);
     expect(JSON.stringify(table)).not.toMatch(/Ada Lund|school\.example|Tove/);
+    // A cell of a spreadsheet that is a text is never run: a name stands there as it is.
+    school.db
+      .update(user)
+      .set({ name: '=1+1' })
+      .where(eq(user.id, student(1).userId))
+      .run();
+    const named = must(await gradebookSheet(teacher(), school.courseId, { format: 'xlsx', names: true }));
+    expect(must(readXlsx(named.bytes)).map((one) => one[0])).toContain('=1+1');
+    const cells = must(unpack(named.bytes, (name) => name === 'xl/worksheets/sheet1.xml'));
+    expect(new TextDecoder().decode([...cells.values()][0])).not.toContain('<f>');
+    const csv = must(await gradebookSheet(teacher(), school.courseId, { format: 'csv', names: true }));
+    expect(new TextDecoder().decode(csv.bytes)).toContain("'=1+1");
   });
 });
 

@@ -11,13 +11,17 @@ import { openDatabase } from '@/db/client';
 import { openExam } from '../exam/exams';
 import type { Actor, Context } from '../house/context';
 import type { AnyUseCase } from '../house/useCase';
+import { printer } from '../print/printInThread';
 import { sampleOf, turnsOf } from '../testing/sampleOf';
 import { begins, choiceContent, must, refusal, School } from '../testing/school';
 import { fillWorld, type World } from '../testing/world';
 
-vi.mock('../print/printInThread', () => ({
-  printInThread: () => ({ bytes: Promise.resolve(new Uint8Array()), end: () => undefined }),
+vi.spyOn(printer, 'print').mockImplementation(() => ({
+  bytes: Promise.resolve(new Uint8Array()),
+  end: () => undefined,
 }));
+afterAll(() => vi.restoreAllMocks());
+
 const folder = mkdtempSync(join(tmpdir(), 'wuzzen-permissions-'));
 vi.stubEnv('WUZZEN_DATA', folder);
 afterAll(() => rmSync(folder, { recursive: true, force: true }));

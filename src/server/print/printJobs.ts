@@ -9,7 +9,7 @@ import { job } from '@/db/schema';
 import { type Context, newId } from '../house/context';
 import { logFailure } from '../house/log';
 import { afterwards } from '../house/writing';
-import { type Printing, printInThread } from './printInThread';
+import { type Printing, printer } from './printInThread';
 
 /** What a print is about: of the same thing the same person has one at a time. */
 type PrintInput = { sittingId: string; withKey?: boolean; format?: 'pdf' | 'docx'; report?: string };
@@ -98,7 +98,7 @@ export function beginPrint(
 
 /** Prints in a thread, and writes down how far it is and how it ended. */
 function print(db: Db, kind: PrintKind, id: string, order: PrintOrder, endedAt: Instant): void {
-  const printing = printInThread(order, (done) => db.update(job).set({ done }).where(eq(job.id, id)).run());
+  const printing = printer.print(order, (done) => db.update(job).set({ done }).where(eq(job.id, id)).run());
   running.set(id, printing);
   void printing.bytes
     .then((printed) => {

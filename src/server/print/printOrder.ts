@@ -21,7 +21,7 @@ import { audienceOf } from '../records/audience';
 import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
 import { toSitting } from '../sitting/toSitting';
-import { printInThread } from './printInThread';
+import { printer } from './printInThread';
 
 /** A sample paper for printing. */
 export const sampleForPrint = query({
@@ -43,7 +43,7 @@ export const printSample = query({
     const found = sampleForPrint(context, courseId, examId, seed, withKey);
     if (!found.ok) return found;
     const { title, code } = found.value;
-    const printed = await printInThread(await orderOf([found.value])).bytes;
+    const printed = await printer.print(await orderOf([found.value])).bytes;
     return ok({ bytes: printed, name: `${title}, ${code}${withKey ? ', with key' : ''}.pdf` });
   },
 });

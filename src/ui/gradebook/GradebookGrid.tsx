@@ -145,7 +145,7 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, 
   const paste = (event: ClipboardEvent<HTMLTableElement>) => {
     const target = event.target as HTMLElement;
     const cell = target.closest<HTMLElement>('[data-cell][data-typed]');
-    const text = event.clipboardData.getData('text/plain').replace(/[\r\n]+$/, '');
+    const text = event.clipboardData.getData('text/plain').trimEnd();
     const isMany = /[\t\r\n]/.test(text);
     if (!cell || text === '' || (target instanceof HTMLInputElement && !isMany)) return;
     const student = cell.closest<HTMLElement>('[data-student]')?.dataset.student ?? '';

@@ -123,6 +123,16 @@ describe('typing into the gradebook', () => {
     expect(document.activeElement).toBe(cell('Oral of Bo'));
   });
 
+  it('takes what is typed for meant, also where the cell shows the same rounded', async () => {
+    const { user, sent } = open();
+    focus('Logbook of Ada');
+    await user.keyboard('{F2}{Enter}');
+    expect(sent).toEqual([]);
+    focus('Logbook of Ada');
+    await user.keyboard('7{Enter}');
+    await waitFor(() => expect(entered(sent)).toEqual([[['Logbook', 'Ada', 7, 40]]]));
+  });
+
   it('asks about more than the column is worth, and says what is no number, with what was typed still there', async () => {
     const { user, sent } = open();
     focus('Logbook of Bo');
@@ -165,6 +175,24 @@ describe('typing into the gradebook', () => {
     expect(await screen.findByText('Taken back: Logbook of Bo: 9.')).toBeTruthy();
     await user.keyboard('{Control>}z{/Control}');
     await waitFor(() => expect(undone).toEqual([2, 1]));
+  });
+
+  it('is taken back behind what is still on its way: the last score, not the one before it', async () => {
+    let answer = () => {};
+    const { user, undone, sent } = open(async (input, count) => {
+      if (count === 2)
+        await new Promise<void>((resolve) => {
+          answer = resolve;
+        });
+      return accept(input, count);
+    });
+    focus('Logbook of Ada');
+    await user.keyboard('8{Enter}9{Enter}');
+    await waitFor(() => expect(sent).toHaveLength(2));
+    await user.keyboard('{Control>}z{/Control}');
+    expect(undone).toEqual([]);
+    await act(async () => answer());
+    await waitFor(() => expect(undone).toEqual([2]));
   });
 
   it('shows a pasted column before it is entered: what is wrong first, and enters the rest in one', async () => {

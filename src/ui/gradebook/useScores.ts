@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { pointsText } from '@/core/base/rounding';
+import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import { aboveWorth, type PastedScore, pastedScores, readScore } from '@/core/gradebook/typedScores';
 import type { Gradebook, GradebookRow } from '@/server/gradebook/gradebook';
@@ -14,6 +14,8 @@ export type Typing = {
   column: number;
   text: string;
   problem: string | null;
+  /** What the cell showed, rounded, where that is what is changed; null where it is typed over. */
+  shown: string | null;
   /** How often it was left and given back. */
   turn: number;
 };
@@ -23,6 +25,12 @@ export type Leaving = 'key' | 'elsewhere' | 'given-up';
 
 /** A score on its way into a cell. */
 export type NewScore = { userId: string; columnId: string; points: number | null; text: string };
+
+/** What was entered in one act: its line in the log, the cells, and what is said of it. */
+type Act = { auditId: number; keys: readonly string[]; said: string };
+
+/** A score that the server has not said to have: as it was typed, and over which entry. */
+type Waiting = { text: string; before: number };
 
 /** What was pasted over several cells, to be looked at before it is entered. */
 export type Pasted = { rows: readonly GradebookRow[]; cells: PastedScore[]; outside: number };
@@ -41,12 +49,17 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
   const [typing, setTyping] = useState<Typing | null>(null);
   const [pasted, setPasted] = useState<Pasted | null>(null);
   /** What was entered from here, the latest last: its lines in the log, by which it is taken back. */
-  const [entered, setEntered] = useState<{ auditId: number; said: string }[]>([]);
+  const [entered, setEntered] = useState<readonly Act[]>([]);
+  const acts = useRef<readonly Act[]>([]);
+  const setActs = useCallback((next: readonly Act[]) => {
+    acts.current = next;
+    setEntered(next);
+  }, []);
   /** What has been said since the last score was entered. */
   const [said, setSaid] = useState('');
   /** What the server has and the page does not show yet. */
   const [sent, setSent] = useState<Readonly<Record<string, string>>>({});
-  const waiting = useWritten<Readonly<Record<string, string>>>(
+  const waiting = useWritten<Readonly<Record<string, Waiting>>>(
     'scores',
     (typed) => {
       const count = Object.keys(typed).length;
@@ -65,21 +78,30 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
     // What was sent stands in the page that has come since; so does what was entered though its answer got lost.
     setSent({});
     keep((before) => {
-      const left = Object.entries(before).filter(([key, text]) => {
+      const left = Object.entries(before).filter(([key, one]) => {
         const [userId, columnId] = key.split('/');
         const place = book.columns.findIndex((column) => column.id === columnId);
-        const points = book.rows.find((row) => row.userId === userId)?.points[place] ?? null;
-        const score = readScore(text);
-        return (score.kind === 'points' ? score.points : null) !== points;
+        const row = book.rows.find((other) => other.userId === userId);
+        const score = readScore(one.text);
+        const typed = score.kind === 'points' ? Number(roundHalfUp(score.points, book.rules.decimals)) : null;
+        return typed !== (row?.points[place] ?? null) || (row?.entered[place] ?? 0) === one.before;
       });
       return left.length === Object.keys(before).length ? before : Object.fromEntries(left);
     });
   }, [book, keep]);
   const send = useCallback(
     (scores: readonly NewScore[], above: boolean) => {
+      const entryUnder = ({ userId, columnId }: NewScore): number => {
+        const { byId, columns } = now.current;
+        const place = columns.findIndex((column) => column.id === columnId);
+        const known = newest.current.get(keyOf(userId, columnId)) ?? 0;
+        return Math.max(known, byId.get(userId)?.entered[place] ?? 0);
+      };
       keep((before) => ({
         ...before,
-        ...Object.fromEntries(scores.map((one) => [keyOf(one.userId, one.columnId), one.text])),
+        ...Object.fromEntries(
+          scores.map((one) => [keyOf(one.userId, one.columnId), { text: one.text, before: entryUnder(one) }]),
+        ),
       }));
       const what = (): string => {
         const { byId, columns } = now.current;
@@ -93,12 +115,12 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
           () =>
             commands.enterCells({
               above,
-              cells: scores.map(({ userId, columnId, points }) => {
-                const { byId, columns } = now.current;
-                const place = columns.findIndex((column) => column.id === columnId);
-                const known = newest.current.get(keyOf(userId, columnId)) ?? 0;
-                return { userId, columnId, points, before: Math.max(known, byId.get(userId)?.entered[place] ?? 0) };
-              }),
+              cells: scores.map((one) => ({
+                userId: one.userId,
+                columnId: one.columnId,
+                points: one.points,
+                before: entryUnder(one),
+              })),
             }),
           ({ auditId, entryIds }) => {
             const keys = scores.map((one) => keyOf(one.userId, one.columnId));
@@ -107,22 +129,23 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
             keep((before) =>
               Object.fromEntries(
                 Object.entries(before).filter(
-                  ([key, text]) => !scores.some((one, i) => keys[i] === key && one.text === text),
+                  ([key, { text }]) => !scores.some((one, i) => keys[i] === key && one.text === text),
                 ),
               ),
             );
-            setEntered((before) => [...before, { auditId, said: what() }]);
+            setActs([...acts.current, { auditId, keys, said: what() }]);
             setSaid('');
           },
         ),
       );
     },
-    [commands, keep, perform],
+    [commands, keep, perform, setActs],
   );
   const begin = useCallback((userId: string, column: number, text: string | null) => {
     const { byId } = now.current;
     const points = byId.get(userId)?.points[column];
-    setTyping({ userId, column, text: text ?? (points == null ? '' : pointsText(points)), problem: null, turn: 0 });
+    const shown = points == null ? '' : pointsText(points);
+    setTyping({ userId, column, text: text ?? shown, problem: null, shown: text === null ? shown : null, turn: 0 });
   }, []);
   const end = useCallback(
     (typed: Typing, text: string, how: Leaving) => {
@@ -144,7 +167,7 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
         else setTyping({ ...typed, text, problem, turn: typed.turn + 1 });
         return;
       }
-      if (points === (row.points[place] ?? null)) return;
+      if (text === typed.shown) return;
       send([{ userId, columnId: column.id, points, text: text.trim() }], isMeant);
     },
     [send],
@@ -180,19 +203,22 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
     if (scores.length) send(scores, true);
   };
   const undo = useCallback(() => {
-    const last = entered.at(-1);
-    if (!last) return;
-    void perform(
-      () => commands.undoChange(last.auditId),
-      () => {
-        newest.current.clear();
-        setEntered((before) => before.filter((one) => one !== last));
-        setSaid(`Taken back: ${last.said}`);
-      },
-    );
-  }, [entered, commands, perform]);
+    // Behind what is on its way: taken back is the score that was entered last, answered or not.
+    queue.current = queue.current.then(() => {
+      const last = acts.current.at(-1);
+      if (!last) return null;
+      return perform(
+        () => commands.undoChange(last.auditId),
+        () => {
+          for (const key of last.keys) newest.current.delete(key);
+          setActs(acts.current.filter((one) => one !== last));
+          setSaid(`Taken back: ${last.said}`);
+        },
+      );
+    });
+  }, [commands, perform, setActs]);
   const sendAgain = () => {
-    const scores = Object.entries(waiting.value).flatMap(([key, text]): NewScore[] => {
+    const scores = Object.entries(waiting.value).flatMap(([key, { text }]): NewScore[] => {
       const [userId = '', columnId = ''] = key.split('/');
       const score = readScore(text);
       if (score.kind === 'wrong' || !byId.has(userId) || !columns.some((column) => column.id === columnId)) return [];
@@ -211,7 +237,8 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
   /** What stands in cells that the page does not know of, by student and place. */
   const texts = useMemo(() => {
     const byStudent = new Map<string, Record<number, string>>();
-    for (const [key, text] of Object.entries({ ...sent, ...waiting.value })) {
+    const typed = Object.entries(waiting.value).map(([key, { text }]) => [key, text] as const);
+    for (const [key, text] of [...Object.entries(sent), ...typed]) {
       const [userId = '', columnId = ''] = key.split('/');
       const place = columns.findIndex((column) => column.id === columnId);
       if (place >= 0) byStudent.set(userId, { ...byStudent.get(userId), [place]: text });
