@@ -1,7 +1,8 @@
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
 import { expect, it } from 'vitest';
-import { attempt, gradeEntry, publication, sitting, user } from '../src/db/schema';
+import { attempt, publication, sitting, user } from '../src/db/schema';
+import { gradeEntry } from '../src/db/schema/gradebook';
 import { canBeUsed, phone } from './browser';
 import { fill, openHouse, press, shows, teacher } from './house';
 
