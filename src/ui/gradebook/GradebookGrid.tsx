@@ -128,9 +128,8 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, 
     }
     const back = isTyping && event.shiftKey && (key === 'Enter' || key === 'Tab') ? -1 : 1;
     const move = (isTyping ? leaving : moves)[key];
-    const ends = isTyping ? null : { Home: ':scope > [data-cell]', End: ':scope > [data-cell]' }[key];
-    if (ends) {
-      const all = cell.parentElement?.querySelectorAll<HTMLElement>(ends) ?? [];
+    if (!isTyping && (key === 'Home' || key === 'End')) {
+      const all = cell.parentElement?.querySelectorAll<HTMLElement>(':scope > [data-cell]') ?? [];
       event.preventDefault();
       all[key === 'Home' ? 0 : all.length - 1]?.focus();
       return;
