@@ -57,6 +57,20 @@ export function bandOf(bands: readonly Band[], percent: number, decimals: number
   return bands.find((band) => displayed >= band.from) ?? bands.at(-1) ?? null;
 }
 
+/** What a student was told with a result besides its points: the band, null for none, and the decimals of its percent. */
+export type BandTold = { band: Band | null; decimals: number };
+
+/** What a result is told with by the bands of a moment. A paper without points has no band. */
+export const bandTold = (
+  { bands, decimals }: { bands: readonly Band[]; decimals: number },
+  { earned, possible }: { earned: number; possible: number },
+): BandTold => ({ band: possible > 0 ? bandOf(bands, (earned / possible) * 100, decimals) : null, decimals });
+
+/** Whether a student reads the same in both: the label and the comment of the band, wherever its boundary lies. */
+export const readsAlike = (one: BandTold, other: BandTold): boolean =>
+  (one.band?.label ?? null) === (other.band?.label ?? null) &&
+  (one.band?.comment ?? '') === (other.band?.comment ?? '');
+
 /** A student whose band changes: their percent, and the bands before and after by label. */
 export type Crossing = { userId: string; percent: number; from: string; to: string };
 

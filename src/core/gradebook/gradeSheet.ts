@@ -51,6 +51,10 @@ const folded = (text: string): string =>
     .trim()
     .replace(/ ?\(of [\d.,]+\)$/, '');
 
+/** The words of a name, whichever way it is turned: "Berg, Ann" is "Ann Berg". */
+const nameWords = (name: string): string[] => folded(name.replace(/,/g, ' ')).split(' ').filter(Boolean).sort();
+const isSame = (a: readonly string[], b: readonly string[]): boolean => a.join(' ') === b.join(' ');
+
 const identities = [
   { by: 'student number', names: ['student number', 'number', 'student no', 'student id'] },
   { by: 'email', names: ['email', 'e-mail', 'mail'] },
@@ -113,6 +117,13 @@ export function readGradeSheet(
     const key = keyOf(student);
     if (key) byKey.set(key, [...(byKey.get(key) ?? []), student]);
   }
+  const nameAt = identity.by === 'name' ? -1 : (places.find(({ by }) => by === 'name')?.at ?? -1);
+  /** Whether the name beside a number or an email is somebody else's: another student's, or with no word of theirs in it. */
+  const namesAnother = (name: string, student: SheetStudent): boolean => {
+    const [beside, own] = [nameWords(name), nameWords(student.name)];
+    if (beside.length === 0 || isSame(beside, own)) return false;
+    return !beside.some((word) => own.includes(word)) || students.some((one) => isSame(beside, nameWords(one.name)));
+  };
   const seen = new Map<string, number>();
   const rows: GradeSheetRow[] = [];
   for (let i = head + 1; i < table.length; i++) {
@@ -127,6 +138,10 @@ export function readGradeSheet(
     else if (!student) wrong(`No student here has the ${identity.by} “${whom.slice(0, 60)}”.`);
     else if (found.length > 1)
       wrong(`${found.length} students have the ${identity.by} “${whom}”: tell them apart by student number or email.`);
+    else if (namesAnother(tidy(cells[nameAt]), student))
+      wrong(
+        `The ${identity.by} “${whom}” is ${student.name}’s, and “${tidy(cells[nameAt]).slice(0, 60)}” stands beside it. Mend the row, or take the name out.`,
+      );
     else if (seen.has(student.userId)) wrong(`${student.name} stands in row ${seen.get(student.userId)} already.`);
     else {
       seen.set(student.userId, line);

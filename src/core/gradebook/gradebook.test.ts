@@ -401,11 +401,24 @@ describe('a sheet of scores', () => {
     expect(
       read([
         ['Logbook (of 10)', 'Student number', 'Name'],
-        ['9,5', '17', 'whoever'],
+        ['9,5', '17', 'Papathanou, Zoë'],
         ['', '18', ''],
         ['7', '17', ''],
       ]),
     ).toEqual(['2 change 9.5', '3 empty ', '4 wrong Zoe Papathanou stands in row 2 already.']);
+    // A number slips by one row; the name beside it says so.
+    expect(
+      read([
+        ['Student number', 'Name', 'Logbook'],
+        ['17', 'Bao Tran', '3'],
+        ['18', 'Ann Berg', '4'],
+        ['17', 'Z. Papathanou', '5'],
+      ]),
+    ).toEqual([
+      '2 wrong The student number “17” is Zoe Papathanou’s, and “Bao Tran” stands beside it. Mend the row, or take the name out.',
+      '3 wrong The student number “18” is Bao Tran’s, and “Ann Berg” stands beside it. Mend the row, or take the name out.',
+      '4 change 5',
+    ]);
     expect(
       read([
         ['Student number', 'Logbook'],

@@ -71,6 +71,10 @@ const isTakenOn = (taken: readonly LeakTaken[], writing: Writing, fact: Fact): b
       sittingId === writing.sittingId && facts.includes(fact) && (latest === null || latest >= writing.latest),
   );
 
+/** Whether all that a leak tells has been taken on by name, so that nothing of it is held back. */
+export const isLeakTaken = (taken: readonly LeakTaken[], leak: Leak): boolean =>
+  leak.early.every(({ fact }) => isTakenOn(taken, leak, fact));
+
 /**
  * Facts that are kept from a student although the plan shows them: they give away a key, somebody may still be writing the
  * same questions, and nobody has taken that on by name.

@@ -4,7 +4,7 @@ import { type Fact, facts, type ReleaseEnd, type ReleaseMoment, type ReleasePlan
 import { inARow } from './planSaid';
 
 /** What each fact is to the student whose it is. */
-const yours: Record<Fact, string> = {
+export const yours: Record<Fact, string> = {
   score: 'your score',
   questions: 'the questions',
   'own-answers': 'your answers',
@@ -14,8 +14,12 @@ const yours: Record<Fact, string> = {
   comments: 'comments on your answers',
 };
 
-/** @param handedIn whether this student has handed in, so that what is shown on hand-in is shown now */
-function whenSaid(moment: ReleaseMoment, zone: string, handedIn: boolean): string {
+/**
+ * When something begins to be shown, in words for a student.
+ *
+ * @param handedIn whether this student has handed in, so that what is shown on hand-in is shown now
+ */
+export function momentSaid(moment: ReleaseMoment, zone: string, handedIn: boolean): string {
   switch (moment.kind) {
     case 'as-they-go':
       return 'question by question as you go';
@@ -50,7 +54,7 @@ function untilSaid(end: ReleaseEnd, zone: string): string {
 }
 
 const windowSaid = ({ begins, ends }: ReleaseWindow, zone: string, handedIn: boolean): string =>
-  `${whenSaid(begins, zone, handedIn)}${ends ? untilSaid(ends, zone) : ''}`;
+  `${momentSaid(begins, zone, handedIn)}${ends ? untilSaid(ends, zone) : ''}`;
 
 /** Whether what begins at this moment is no more than a score so far, since a later publishing tells the final one. */
 const isPreliminary = ({ begins }: ReleaseWindow): boolean => begins.kind !== 'on-publishing';

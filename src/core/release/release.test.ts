@@ -17,7 +17,8 @@ import {
 import { planMoments, planProblems, planSaid, selfPublishSaid } from './planSaid';
 import { releasePlanSchema } from './planSchema';
 import { presetOf, presets } from './presets';
-import { comingFacts, nextChange, opensOnce, type ReleaseFacts, scoreOnPublishing, visibleTo } from './visibleTo';
+import { nextChange, opensOnce, type ReleaseFacts, scoreOnPublishing, visibleTo } from './visibleTo';
+import { whatComes } from './whatComes';
 
 /** One student: attempts handed in at 100 h and 130 h, done at 130 h, own closing 155 h; all closes at 150 h, over at 160 h. */
 const released = (change: Partial<ReleaseFacts> = {}): ReleaseFacts => ({
@@ -133,11 +134,112 @@ describe('what a student sees', () => {
     expect(visibleTo({ ...all, questions: [] }, released(), 200 * hour)).toEqual(new Set(['score']));
   });
 
-  it('says when it changes next, and what comes by itself', () => {
+  it('says when it changes next', () => {
     const plan = withQuestions('right-answers', { begins: { kind: 'over-for-everyone' } });
     expect(nextChange(plan, released(), 120 * hour)).toBe(160 * hour);
     expect(nextChange(plan, released(), 160 * hour)).toBe(null);
-    expect(comingFacts(plan, released(), 120 * hour)).toEqual([{ fact: 'right-answers', at: 160 * hour }]);
+  });
+});
+
+describe('what a student is told of what comes', () => {
+  const told = (
+    plan: ReleasePlan,
+    now: number,
+    { held = {}, ...change }: Partial<ReleaseFacts> & { held?: Partial<Record<Fact, number>> } = {},
+  ) => {
+    const facts = released(change);
+    const heldAt = (fact: Fact, at: number) => ((held[fact] ?? 0) > at ? (held[fact] ?? null) : null);
+    const visible = visibleTo(plan, facts, now);
+    for (const fact of [...visible]) if (heldAt(fact, now) !== null) visible.delete(fact);
+    return whatComes({ plan, released: facts, visible, heldAt, now }, 'UTC');
+  };
+  const at = (hours: number) => ({ kind: 'at' as const, at: hours * hour });
+  const handIn = { kind: 'on-hand-in' as const };
+
+  it.each<[string, ReleasePlan, number, Parameters<typeof told>[2], string[]]>([
+    [
+      'from a moment, until another',
+      withQuestions('right-answers', { begins: at(240), ends: at(264) }),
+      200,
+      {},
+      ['The right answers: from Sun 11 Jan 1970, 00:00 until Mon 12 Jan 1970, 00:00.'],
+    ],
+    [
+      'with publishing, which has not come or was taken back',
+      {
+        score: [{ begins: { kind: 'on-publishing' } }],
+        ...withQuestions('comments', { begins: { kind: 'on-publishing' } }),
+      },
+      450,
+      {},
+      ['Your score and comments on your answers: when your instructor publishes them.'],
+    ],
+    [
+      'until when what is seen now stays, and nothing of what stays for good',
+      {
+        ...withQuestions('score', { begins: handIn }),
+        feedback: [{ begins: handIn, ends: { kind: 'after-days', days: 9 } }],
+      },
+      200,
+      {},
+      ['You see the feedback until Wed 14 Jan 1970, 04:00.'],
+    ],
+    [
+      'what was shown and is over',
+      {
+        score: [{ begins: handIn, ends: { kind: 'at-closing' } }],
+        questions: [{ begins: handIn, ends: { kind: 'at-closing' } }],
+      },
+      200,
+      {},
+      ['Your score and the questions: were shown until Wed 7 Jan 1970, 11:00.'],
+    ],
+    [
+      'the later moment for what stands with the questions',
+      { questions: [{ begins: at(300) }], 'right-answers': [{ begins: at(250) }] },
+      200,
+      {},
+      ['The questions and the right answers: from Tue 13 Jan 1970, 12:00.'],
+    ],
+    [
+      'nothing of what is never shown, since the questions are not',
+      { 'right-answers': [{ begins: at(250) }] },
+      200,
+      {},
+      [],
+    ],
+    [
+      'the end of the writing, where others may still write then',
+      withQuestions('right-answers', { begins: at(240) }),
+      200,
+      { held: { 'right-answers': 288 * hour } },
+      ['The right answers: from Tue 13 Jan 1970, 00:00, once nobody can be writing these questions any more.'],
+    ],
+    [
+      'no day where nothing ends the writing of others',
+      withQuestions('right-answers', { begins: handIn }),
+      200,
+      { held: { 'right-answers': Number.POSITIVE_INFINITY } },
+      ['The right answers: once nobody can be writing these questions any more.'],
+    ],
+    [
+      'an attempt that is still to come',
+      withQuestions('own-answers', { begins: { kind: 'after-attempt', number: 3 } }),
+      200,
+      {},
+      ['Your answers: after your attempt 3.'],
+    ],
+  ])('%s', (_, plan, now, more, said) => {
+    expect(told(plan, now * hour, more)).toEqual(said);
+  });
+
+  it('offers nothing to be opened once while the questions it stands with are hidden', () => {
+    const once: ReleaseWindow = { begins: handIn, ends: { kind: 'once', minutes: 10 } };
+    const hidden: ReleasePlan = { questions: [{ begins: at(300) }], 'right-answers': [once] };
+    expect(opensOnce(hidden, released(), 200 * hour)).toEqual([]);
+    expect(opensOnce(hidden, released(), 300 * hour)).toEqual([{ fact: 'right-answers', for: 10 * minute }]);
+    expect(opensOnce({ ...hidden, questions: [once] }, released(), 200 * hour)).toHaveLength(2);
+    expect(told(hidden, 200 * hour)).toEqual(['The questions and the right answers: from Tue 13 Jan 1970, 12:00.']);
   });
 });
 

@@ -94,7 +94,7 @@ function endsAt(end: ReleaseEnd | undefined, from: Instant, { closes }: AttemptF
 }
 
 /** When a window is open for a student, as things stand. Of publishing there is a span for each publication. */
-function spansOf(window: ReleaseWindow, released: ReleaseFacts): Span[] {
+export function spansOf(window: ReleaseWindow, released: ReleaseFacts): Span[] {
   const once = window.ends?.kind === 'once' ? onceFor(window.ends) : null;
   const span = (from: Instant | null, withdrawnAt: Instant | null = null): Span[] => {
     if (from === null) return [];
@@ -117,7 +117,8 @@ function shows(span: Span, opened: Instant | undefined, now: Instant): boolean {
   return opened <= now && now < opened + span.once;
 }
 
-const needsQuestions = (fact: Fact) => fact !== 'score' && fact !== 'questions';
+/** Whether what a fact shows stands with the questions, and is shown together with them only. */
+export const needsQuestions = (fact: Fact) => fact !== 'score' && fact !== 'questions';
 
 /**
  * Which facts a student may see now. The one function that decides it: every student-facing query goes through a use-case
@@ -134,16 +135,21 @@ export function visibleTo(plan: ReleasePlan, released: ReleaseFacts, now: Instan
   return visible;
 }
 
-/** What waits for the student to open it once: neither shown by another window, nor opened before. */
+/**
+ * What waits for the student to open it once: neither shown by another window, nor opened before. What stands with the
+ * questions waits for these: opened while they are hidden, it would show nothing and be used up.
+ */
 export function opensOnce(plan: ReleasePlan, released: ReleaseFacts, now: Instant): { fact: Fact; for: Duration }[] {
   const visible = visibleTo(plan, released, now);
-  return facts.flatMap((fact) => {
+  const waiting = facts.flatMap((fact) => {
     if (visible.has(fact) || released.views[fact] !== undefined) return [];
     const open = (plan[fact] ?? [])
       .flatMap((window) => spansOf(window, released))
       .find((span) => span.once !== null && within(span, now));
     return open?.once ? [{ fact, for: open.once }] : [];
   });
+  const withQuestions = visible.has('questions') || waiting.some(({ fact }) => fact === 'questions');
+  return waiting.filter(({ fact }) => withQuestions || !needsQuestions(fact));
 }
 
 /**
@@ -166,17 +172,6 @@ export function nextChange(plan: ReleasePlan, released: ReleaseFacts, now: Insta
     )
     .filter((at) => at > now && Number.isFinite(at));
   return moments.length ? Math.min(...moments) : null;
-}
-
-/** When each fact is first shown to a student by itself, as things stand; facts that wait for something are left out. */
-export function comingFacts(plan: ReleasePlan, released: ReleaseFacts, now: Instant): { fact: Fact; at: Instant }[] {
-  return facts.flatMap((fact) => {
-    const begins = (plan[fact] ?? [])
-      .flatMap((window) => spansOf(window, released))
-      .filter((span) => span.from > now && Number.isFinite(span.from))
-      .map((span) => span.from);
-    return begins.length ? [{ fact, at: Math.min(...begins) }] : [];
-  });
 }
 
 /** Whether a plan shows the score by a moment of its own, before or without publishing. */

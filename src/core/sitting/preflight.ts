@@ -192,8 +192,12 @@ const keysSaid: Partial<Record<Fact, string>> = {
   feedback: 'the feedback',
 };
 
-/** A leak in words: what is shown where and to whom while others may still be writing the same questions. */
-export function leakSaid(leak: Leak, zone: string): string {
+/**
+ * A leak in words: what is shown where and to whom while others may still be writing the same questions.
+ *
+ * @param takenOnBy who has taken that on by name, so that it is not held back; null where nobody has
+ */
+export function leakSaid(leak: Leak, zone: string, takenOnBy: string | null = null): string {
   const until = Number.isFinite(leak.latest) ? `until ${momentText(leak.latest, zone)}` : 'without end';
   const who = leak.names.length ? ` (${leak.names.join(', ')})` : '';
   const where = leak.own
@@ -201,7 +205,7 @@ export function leakSaid(leak: Leak, zone: string): string {
     : `${counted(leak.shared, 'of these questions', 'of these questions')} can stand on papers of “${leak.title}”, where students may be writing ${until}${who}`;
   const first = leak.early[0]?.from ?? Number.NEGATIVE_INFINITY;
   const from = Number.isFinite(first) ? ` from ${momentText(first, zone)}` : '';
-  return `Students see ${inARow(leak.early.map(({ fact }) => keysSaid[fact] ?? fact))}${from}, while ${where}. Otherwise it is held back until then.`;
+  return `Students see ${inARow(leak.early.map(({ fact }) => keysSaid[fact] ?? fact))}${from}, while ${where}. ${takenOnBy === null ? 'Otherwise it is held back until then.' : `${takenOnBy} has accepted that: it is not held back.`}`;
 }
 
 /** The warnings that nobody has taken upon themselves yet. */

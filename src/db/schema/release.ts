@@ -1,4 +1,5 @@
 import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import type { BandTold } from '@/core/gradebook/bands';
 import type { Fact } from '@/core/release/plan';
 import { id, json, moment, reference } from './columns';
 import { user } from './people';
@@ -23,6 +24,8 @@ export const publication = sqliteTable(
     /** Points of the questions that had a mark, and how many questions waited for one. */
     marked: real('marked'),
     waiting: integer('waiting').notNull().default(0),
+    /** The band as the student was told it; null for preliminary scores and for what was published before it was kept. */
+    told: json<BandTold>('told'),
     publishedAt: moment('published_at').notNull(),
     publishedBy: text('published_by').notNull(),
     withdrawnAt: moment('withdrawn_at'),

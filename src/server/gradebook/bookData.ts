@@ -9,13 +9,12 @@ import {
   type GradebookColumn,
   type GradeGroup,
 } from '@/core/gradebook/courseTotal';
-import { type GradebookRules, oneGroup, usualGradebookRules } from '@/core/gradebook/gradebookRules';
+import { type GradebookRules, oneGroup } from '@/core/gradebook/gradebookRules';
 import { type CellSign, type SittingCell, sittingCell } from '@/core/gradebook/sittingCell';
 import type { Db, Tx } from '@/db/client';
 import {
   arrangement,
   attempt,
-  course,
   examRevision,
   gradeColumn,
   gradeEntry,
@@ -29,6 +28,7 @@ import {
 } from '@/db/schema';
 import { keptWhile } from '../house/keptWhile';
 import { arrangementOf, isAddressed, rulesOf, type SittingRow } from '../records/audience';
+import { gradebookRulesOf } from '../records/bandsHeld';
 import { stateStamp } from '../records/stateStamp';
 
 /** A column as it is set. */
@@ -79,10 +79,6 @@ export const groupsOf = (db: Db | Tx, courseId: string): GradeGroup[] =>
     .orderBy(asc(gradeGroup.position))
     .all()
     .map(({ id, title, weight, counting, drop }) => ({ id, title, weight, counting, drop }));
-
-export const gradebookRulesOf = (db: Db | Tx, courseId: string): GradebookRules =>
-  db.select({ rules: course.gradebook }).from(course).where(eq(course.id, courseId)).get()?.rules ??
-  usualGradebookRules;
 
 /**
  * The columns of a course: one for each scheduled sitting that counts, with what is set of it, and the manual ones. What

@@ -12,8 +12,9 @@ import { keptMeanwhile } from '../house/keptMeanwhile';
 import { command } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 import { sittingOf } from '../records/audience';
+import { gradebookRulesOf } from '../records/bandsHeld';
 import { toSitting } from '../sitting/toSitting';
-import { bookData, gradebookRulesOf } from './bookData';
+import { bookData } from './bookData';
 
 const label = z.string().trim().max(60, 'At most 60 characters.');
 const points = (most: number) =>

@@ -7,7 +7,7 @@ import { inZone } from '@/core/base/time';
 import { pointsSaid } from '@/core/base/words';
 import { picturesOn } from '@/core/exam/layOutPrint';
 import type { PrintOrder } from '@/core/exam/printedPaper';
-import { bandOf } from '@/core/gradebook/bands';
+import { bandTold } from '@/core/gradebook/bands';
 import {
   filledIn,
   type SheetLayout,
@@ -23,6 +23,9 @@ import { adjustmentSaid, whyPoints } from '@/core/marking/whyPoints';
 import type { QuestionContent } from '@/core/question/content';
 import { asJudged } from '@/core/question/feedbackFor';
 import { responseText, rightResponse } from '@/core/question/score';
+import { leaks } from '@/core/release/leakCheck';
+import { type Fact, keyFacts } from '@/core/release/plan';
+import { leakSaid } from '@/core/sitting/preflight';
 import type { Db } from '@/db/client';
 import { course, objective, questionObjective } from '@/db/schema';
 import type { Context } from '../house/context';
@@ -32,10 +35,12 @@ import { toCourse } from '../people/toCourse';
 import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
 import { picturesFor } from '../print/printOrder';
 import { type SittingRow, takersOf } from '../records/audience';
+import { bandsFor } from '../records/bandsHeld';
 import { frozenContents } from '../records/paperContent';
 import { differs, standingPublications } from '../records/published';
+import { releaseFactsForAll, shownTo, type Whom, writingsNow } from '../release/releaseFacts';
 import { resultsOf } from '../release/results';
-import { bandsFor } from '../release/scoreShown';
+import { leakSitting } from '../sitting/leaksOf';
 import { toNamedSitting } from '../sitting/toSitting';
 
 const layoutInput = z.strictObject({
@@ -54,23 +59,38 @@ const layoutOf = (db: Db, courseId: string): SheetLayout =>
 export type SheetsPage = {
   title: string;
   layout: SheetLayout;
-  students: { userId: string; name: string; published: boolean }[];
+  students: {
+    userId: string;
+    name: string;
+    published: boolean;
+    /** Whether they see right answers on their own page now: without that they stand on no sheet unless it is asked for. */
+    seesRight: boolean;
+  }[];
+  /** Who may still be writing the same questions, in words: whoever gets a sheet with right answers could tell them. */
+  leaks: string[];
   state: PrintState | null;
 };
 
 /** What feedback sheets of a sitting would hold, and for whom there are any: whoever has a published result. */
 export const sheetsPage = query({
   admits: toNamedSitting('results.publish'),
-  does({ courseId, context, sittingId, sitting: row }): Result<SheetsPage> {
+  does({ courseId, context, sittingId, sitting: row, timeZone }): Result<SheetsPage> {
     const published = standingPublications(context.db, sittingId);
+    const takers = takersOf(context.db, row);
+    const seen = seenBy({ context, sitting: row, timeZone }, takers);
+    const early = keyFacts.map((fact) => ({ fact, from: context.now }));
     return ok({
       title: row.title,
       layout: layoutOf(context.db, courseId),
-      students: takersOf(context.db, row).map(({ userId, name }) => ({
+      students: takers.map(({ userId, name }) => ({
         userId,
         name,
         published: published.has(userId),
+        seesRight: seen.get(userId)?.has('right-answers') ?? false,
       })),
+      leaks: leaks(leakSitting(row), early, writingsNow(context.db, row, context.now)).map((leak) =>
+        leakSaid(leak, timeZone),
+      ),
       state: printOf(context, kind, sittingId),
     });
   },
@@ -98,17 +118,38 @@ const verdicts: Record<AnswerOutcome, string> = { right: 'right', partly: 'partl
 /** Where sheets are made, as its door knows it. */
 type Whole = { context: Context; sitting: SittingRow; courseName: string; timeZone: string };
 
-/** The feedback sheets of students with a published result, as they were published, in the order of their names. */
+/** What each student of a sitting sees of it on their own page now. */
+function seenBy(
+  { context: { db, now }, sitting: row, timeZone }: Pick<Whole, 'context' | 'sitting' | 'timeZone'>,
+  students: readonly Whom[],
+): Map<string, Set<Fact>> {
+  const released = releaseFactsForAll(db, row, students, timeZone, now);
+  return new Map([...released].map(([userId, facts]) => [userId, shownTo(db, row, facts, now).visible]));
+}
+
+/** What of a layout a sheet holds for a student who sees so much: right answers and solutions only where they see them. */
+const withheld = (visible: ReadonlySet<Fact> | undefined) => ({
+  right: !visible?.has('right-answers'),
+  solution: !visible?.has('feedback'),
+});
+
+/**
+ * The feedback sheets of students with a published result, as they were published, in the order of their names.
+ *
+ * @param early whether right answers and solutions stand also on sheets of students who do not see them on their own page
+ */
 function sheetsOf(
   { context, sitting: row, courseName, timeZone }: Whole,
   layout: SheetLayout,
   userIds: ReadonlySet<string> | null,
+  early: boolean,
 ): SheetDocument[] {
   const { db, now, actor } = context;
   const published = standingPublications(db, row.id);
   const students = takersOf(db, row).filter(
     (one) => published.has(one.userId) && (userIds === null || userIds.has(one.userId)),
   );
+  const seen = early || !layout.rightAnswers ? null : seenBy({ context, sitting: row, timeZone }, students);
   const attempts = students.flatMap((one) => published.get(one.userId)?.attemptIds.at(-1) ?? []);
   const results = resultsOf(db, row);
   const changedAt = new Map(
@@ -134,12 +175,13 @@ function sheetsOf(
         slots.map(({ slot }) => slot.questionId),
       )
     : new Map();
-  const { bands, decimals } = bandsFor(db, row);
+  const held = bandsFor(db, row);
   const taken = new Set<string>();
   return students.map((student): SheetDocument => {
     const result = published.get(student.userId) as NonNullable<ReturnType<typeof published.get>>;
     const percent = result.possible > 0 ? (result.earned / result.possible) * 100 : 0;
-    const band = result.possible > 0 ? bandOf(bands, percent, decimals) : null;
+    const { band, decimals } = result.told ?? bandTold(held, result);
+    const without = seen ? withheld(seen.get(student.userId)) : { right: false, solution: false };
     const own = papers.get(result.attemptIds.at(-1) ?? '') ?? [];
     const words: Record<SheetWord, string> = {
       name: student.name,
@@ -172,8 +214,8 @@ function sheetsOf(
             answer: responseText(content, slot.presentation, value),
             verdict: out ? 'does not count' : points === null ? 'not marked' : verdicts[outcomeOf(points, slot.points)],
             why: newest && whyPoints(newest, anew),
-            right: layout.rightAnswers && (points === null || points < slot.points) ? right : null,
-            solution: layout.rightAnswers ? (content.feedback.solution ?? null) : null,
+            right: layout.rightAnswers && !without.right && (points === null || points < slot.points) ? right : null,
+            solution: layout.rightAnswers && !without.solution ? (content.feedback.solution ?? null) : null,
             comment: newest?.comment ?? '',
           },
         ];
@@ -273,8 +315,12 @@ function objectiveRows(slots: readonly MarkedSlot[], aligned: Aligned): string[]
     ]);
 }
 
+const earlyInput = z.boolean().default(false);
+
 const orderInput = z.strictObject({
   format: z.enum(['pdf', 'docx']),
+  /** Whether right answers stand also on sheets of students who do not see them on their own page. */
+  early: earlyInput,
   /** Only these students; all with a published result where nobody is named. */
   userIds: z.array(id('user')).max(2_000).optional(),
 });
@@ -282,9 +328,9 @@ const orderInput = z.strictObject({
 /** The sheet of one student as it would be printed under a layout: a sample, of which nothing is kept. */
 export const sampleSheet = query({
   admits: toNamedSitting('results.publish'),
-  takes: [id('user'), layoutInput],
-  does(look, userId, layout): Result<SheetDocument> {
-    const [sheet] = sheetsOf(look, layout, new Set([userId]));
+  takes: [id('user'), layoutInput, earlyInput],
+  does(look, userId, layout, early): Result<SheetDocument> {
+    const [sheet] = sheetsOf(look, layout, new Set([userId]), early);
     return sheet ? ok(sheet) : notFound('published result of this student');
   },
 });
@@ -296,18 +342,21 @@ export const printFeedback = command({
   admits: toNamedSitting('results.publish'),
   takes: [orderInput],
   logs: 'gradebook.print-sheets',
-  async prepares(look, { format, userIds }): Promise<Result<PrintOrder>> {
+  async prepares(look, { format, userIds, early }): Promise<Result<PrintOrder>> {
     const { context, courseId } = look;
-    const sheets = sheetsOf(look, layoutOf(context.db, courseId), userIds ? new Set(userIds) : null).map((sheet) => ({
-      ...sheet,
-      fileName: sheet.fileName.replace(/pdf$/, format),
-    }));
+    const sheets = sheetsOf(look, layoutOf(context.db, courseId), userIds ? new Set(userIds) : null, early).map(
+      (sheet) => ({
+        ...sheet,
+        fileName: sheet.fileName.replace(/pdf$/, format),
+      }),
+    );
     if (sheets.length === 0) return refused('conflict', 'Nobody of these has a published result yet.');
     return ok({ sheets, format, into: 'archive', pictures: await picturesFor(picturesOn(sheets)) });
   },
-  does({ tx, context, sittingId, record, ready }, { format }): Result<PrintState> {
+  does({ tx, context, sittingId, record, ready }, { format, early }): Result<PrintState> {
     const begun = beginPrint(tx, context, kind, { sittingId, format }, ready);
-    if (begun.ok) record({ subjectId: sittingId, detail: { sheets: begun.value.total, format } });
+    if (begun.ok)
+      record({ subjectId: sittingId, detail: { sheets: begun.value.total, format, ...(early ? { early } : {}) } });
     return begun;
   },
 });

@@ -8,8 +8,9 @@ import { sitting } from '@/db/schema';
 import { query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 import { sittingOf } from '../records/audience';
+import { gradebookRulesOf } from '../records/bandsHeld';
 import { questionGrid } from '../release/questionGrid';
-import { bookData, gradebookRulesOf } from './bookData';
+import { bookData } from './bookData';
 
 export type Workbench = {
   /** Null where it is about the course totals. */

@@ -1,8 +1,10 @@
 import { and, asc, desc, eq, gt, isNull, lte, or } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
+import { type BandTold, bandTold, readsAlike } from '@/core/gradebook/bands';
 import type { SittingResult } from '@/core/marking/sittingResult';
 import type { Db, Tx } from '@/db/client';
 import { publication, sitting } from '@/db/schema';
+import type { BandsHeld } from './bandsHeld';
 
 /** What was published last and stands, not withdrawn. */
 export type Published = {
@@ -13,6 +15,7 @@ export type Published = {
   waiting: number;
   preliminary: boolean;
   attemptIds: string[];
+  told: BandTold | null;
   publishedAt: Instant;
 };
 
@@ -49,6 +52,17 @@ export function standingPublications(
 export const differs = (published: { earned: number; possible: number }, result: SittingResult): boolean =>
   Math.abs(published.earned - result.earned) > 1e-9 || Math.abs(published.possible - result.possible) > 1e-9;
 
+/**
+ * Whether publishing again would tell a student anything new: other points, or by the bands of today another band. What was
+ * published before bands were kept with it is told by those of today anyway.
+ */
+export const tellsAnew = (
+  published: { earned: number; possible: number; told: BandTold | null },
+  result: SittingResult,
+  held: BandsHeld,
+): boolean =>
+  differs(published, result) || (published.told !== null && !readsAlike(published.told, bandTold(held, result)));
+
 /** All publications of a course's gradebook sittings that stand, newest last. */
 export function coursePublications(db: Db, courseId: string) {
   return db
@@ -60,6 +74,7 @@ export function coursePublications(db: Db, courseId: string) {
       publishedAt: publication.publishedAt,
       waiting: publication.waiting,
       attemptIds: publication.attemptIds,
+      told: publication.told,
       id: publication.id,
     })
     .from(publication)

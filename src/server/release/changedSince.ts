@@ -5,8 +5,9 @@ import type { Db } from '@/db/client';
 import { sitting } from '@/db/schema';
 import type { Context } from '../house/context';
 import { keptWhile } from '../house/keptWhile';
+import { type BandsHeld, bandsOf, gradebookRulesOf } from '../records/bandsHeld';
 import { scoredAttempts } from '../records/newestMarks';
-import { coursePublications, differs } from '../records/published';
+import { coursePublications, tellsAnew } from '../records/published';
 import { stateStamp } from '../records/stateStamp';
 import { resultsOf } from './results';
 
@@ -30,12 +31,14 @@ function publishable(db: Db, courseId: string): ChangedSince {
   const attempts = grouped(scoredAttempts(db, { courseId }), (one) => `${one.sittingId}/${one.userId}`);
   const published = new Map(coursePublications(db, courseId).map((row) => [`${row.sittingId}/${row.userId}`, row]));
   const found: ChangedSince = { ready: new Map(), changed: new Map() };
+  const rules = gradebookRulesOf(db, courseId);
+  const held = new Map(rows.map((row) => [row.id, bandsOf(row, rules)]));
   const counts = new Map(rows.map((row) => [row.id, row.attemptCounts]));
   const tally = (sittingId: string, userId: string, result: SittingResult | null) => {
     if (!result?.ready) return;
     const before = published.get(`${sittingId}/${userId}`);
     if (!before) found.ready.set(sittingId, (found.ready.get(sittingId) ?? 0) + 1);
-    else if (differs(before, result))
+    else if (tellsAnew(before, result, held.get(sittingId) as BandsHeld))
       found.changed.set(sittingId, (found.changed.get(sittingId) ?? new Set()).add(userId));
   };
   for (const own of attempts.values()) {

@@ -1,10 +1,12 @@
-import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { grouped } from '@/core/base/grouped';
 import type { Instant } from '@/core/base/time';
 import type { Fact } from '@/core/release/plan';
 import { attempt, course, membership, publication, sitting } from '@/db/schema';
 import type { Context } from '../house/context';
+import { bandsOf } from '../records/bandsHeld';
 import { onceTo, releaseFactsInAll, shownTo, whomInAll } from './releaseFacts';
-import { bandsOf, type ReviewScore, scoreShown } from './scoreShown';
+import { type ReviewScore, scoreShown } from './scoreShown';
 
 export type MyResult = {
   sittingId: string;
@@ -19,6 +21,10 @@ export type MyResult = {
   visible: Fact[];
   /** Whether something waits to be opened once. */
   once: boolean;
+  /** When what was published last was taken back, where nothing stands published since. */
+  takenBack: Instant | null;
+  /** What the score was before it was published anew, where that was another. */
+  before: { earned: number; possible: number } | null;
   done: boolean | null;
 };
 
@@ -52,14 +58,16 @@ export function myResults(context: Context): MyResult[] {
   const sittings = rows.map(({ row }) => row);
   const whoms = whomInAll(db, sittings, actor.userId);
   const facts = releaseFactsInAll(db, sittings, whoms, actor.userId, now);
-  const standing = new Map(
-    db
-      .select()
-      .from(publication)
-      .where(and(mine(publication.userId), inArray(publication.sittingId, ids), isNull(publication.withdrawnAt)))
-      .orderBy(desc(publication.preliminary), asc(publication.id))
-      .all()
-      .map((one) => [one.sittingId, one]),
+  const told = db
+    .select()
+    .from(publication)
+    .where(and(mine(publication.userId), inArray(publication.sittingId, ids)))
+    .orderBy(desc(publication.preliminary), asc(publication.id))
+    .all();
+  const standing = new Map(told.filter((one) => one.withdrawnAt === null).map((one) => [one.sittingId, one]));
+  const final = grouped(
+    told.filter((one) => !one.preliminary),
+    (one) => one.sittingId,
   );
   return rows
     .flatMap(({ row, courseName, gradebook }): MyResult[] => {
@@ -68,8 +76,12 @@ export function myResults(context: Context): MyResult[] {
       if (!released || !whom) return [];
       const { visible } = shownTo(db, row, released, now);
       const once = onceTo(db, row, released, now).once.length > 0;
-      if (visible.size === 0 && !once) return [];
       const published = standing.get(row.id) ?? null;
+      const last = final.get(row.id)?.at(-1);
+      const takenBack = last?.withdrawnAt ?? null;
+      if (visible.size === 0 && !once && takenBack === null) return [];
+      const shown = scoreShown(row, published, visible, bandsOf(row, gradebook));
+      const before = last && last.id === published?.id ? final.get(row.id)?.at(-2) : undefined;
       return [
         {
           sittingId: row.id,
@@ -77,7 +89,12 @@ export function myResults(context: Context): MyResult[] {
           courseName,
           timeZone: whom.timeZone,
           at: published?.publishedAt ?? released.attempts.handedIn.at(-1) ?? row.createdAt,
-          ...scoreShown(row, published, visible, bandsOf(row, gradebook)),
+          ...shown,
+          takenBack,
+          before:
+            shown.score && before && (before.earned !== last?.earned || before.possible !== last.possible)
+              ? { earned: before.earned, possible: before.possible }
+              : null,
           visible: [...visible],
           once,
         },

@@ -4,6 +4,7 @@ import { id } from '@/core/base/id';
 import { ok, type Result, refused } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
+import { bandTold } from '@/core/gradebook/bands';
 import type { SittingResult } from '@/core/marking/sittingResult';
 import { leakKey, leakTaken } from '@/core/release/leakCheck';
 import { tellsScoreOnPublishing } from '@/core/release/visibleTo';
@@ -13,13 +14,20 @@ import type { Context } from '../house/context';
 import { send } from '../house/outbox';
 import { command } from '../house/useCase';
 import { type SittingRow, takersOf } from '../records/audience';
-import { differs, standingPublications } from '../records/published';
+import { bandsFor } from '../records/bandsHeld';
+import { differs, standingPublications, tellsAnew } from '../records/published';
 import { leaksOfPublishing } from '../sitting/leaksOf';
 import { toSitting } from '../sitting/toSitting';
 import { resultsOf } from './results';
 
 /** A result to be put in front of a student. */
-export type Entry = { userId: string; email: string | null; result: SittingResult };
+export type Entry = {
+  userId: string;
+  email: string | null;
+  result: SittingResult;
+  /** What stood published before, where something did. */
+  before?: { earned: number; possible: number } | null;
+};
 
 /**
  * Stores a copy of each result, in place of what stood before: what was published is kept as published.
@@ -34,6 +42,7 @@ export function writePublications(
   how: { preliminary: boolean },
 ): void {
   if (entries.length === 0) return;
+  const held = bandsFor(tx, row);
   for (let i = 0; i < entries.length; i += 200) {
     const some = entries.slice(i, i + 200);
     tx.update(publication)
@@ -61,6 +70,7 @@ export function writePublications(
           waiting: result.waiting,
           attemptIds: result.from,
           preliminary: how.preliminary,
+          told: how.preliminary ? null : bandTold(held, result),
           publishedAt: context.now,
           publishedBy: context.actor.userId,
         })),
@@ -73,16 +83,27 @@ export function writePublications(
     tx,
     context,
     row.courseId,
-    entries.map(({ userId, email, result }) => ({
+    entries.map(({ userId, email, result, before }) => ({
       userId,
       email,
-      subject: `${row.title}: your result`,
+      subject: `${row.title}: your result${before ? ' has changed' : ''}`,
       // A message stays: the score stands in it only where the plan shows it from now on, for good.
-      body: tellsScore
-        ? `Your result of ${row.title} has been published: ${pointsText(result.earned)} of ${pointsText(result.possible)} points. You find it under My results.`
-        : `Your result of ${row.title} has been published. What you see of it, and when, stands under My results.`,
+      body: resultSaid(row.title, result, before ?? null, tellsScore),
     })),
   );
+}
+
+const scoreOf = ({ earned, possible }: { earned: number; possible: number }) =>
+  `${pointsText(earned)} of ${pointsText(possible)} points`;
+
+/** What a student is told when a result is put in front of them, the first time or again. */
+function resultSaid(title: string, result: SittingResult, before: Entry['before'], tellsScore: boolean): string {
+  if (!tellsScore)
+    return `Your result of ${title} has been published${before ? ' again, since something in it has changed' : ''}. What you see of it, and when, stands under My results.`;
+  if (!before) return `Your result of ${title} has been published: ${scoreOf(result)}. You find it under My results.`;
+  return differs(before, result)
+    ? `Your result of ${title} has changed: ${scoreOf(before)} before, ${scoreOf(result)} now. Why it has stands under My results.`
+    : `Your result of ${title} has been published again: ${scoreOf(result)}, as before. What has changed stands under My results.`;
 }
 
 const publishInput = z.strictObject({
@@ -108,12 +129,15 @@ export const publishReady = command({
   ): Result<{ published: number }> {
     const named = userIds ? new Set(userIds) : null;
     const standing = standingPublications(tx, sittingId);
+    const held = bandsFor(tx, row);
     const people = new Map(takersOf(tx, row).map((student) => [student.userId, student.email]));
     const due = [...resultsOf(tx, row)].flatMap(([userId, { result }]): Entry[] => {
       const before = standing.get(userId);
       const email = people.get(userId);
       const wanted = email !== undefined && (!named || named.has(userId));
-      return wanted && result.ready && (!before || differs(before, result)) ? [{ userId, email, result }] : [];
+      return wanted && result.ready && (!before || tellsAnew(before, result, held))
+        ? [{ userId, email, result, before }]
+        : [];
     });
     if (due.length !== expected)
       return refused(
@@ -151,14 +175,14 @@ function takeOnLeaks(tx: Tx, context: Context, row: SittingRow): void {
 }
 
 /**
- * Takes back what was published of a sitting, of everyone or of the students named. The rows stay, marked as withdrawn, and
- * nothing publishes itself again for these students.
+ * Takes back what was published of a sitting, of everyone or of the students named, and tells them. The rows stay, marked as
+ * withdrawn, and nothing publishes itself again for these students.
  */
 export const withdrawPublished = command({
   admits: toSitting('results.publish'),
   takes: [publishInput.shape.userIds],
   logs: 'results.withdraw',
-  does({ tx, sittingId, record, context }, userIds): Result<{ withdrawn: number }> {
+  does({ tx, sittingId, sitting: row, record, context }, userIds): Result<{ withdrawn: number }> {
     const taken = tx
       .update(publication)
       .set({ withdrawnAt: context.now })
@@ -170,8 +194,27 @@ export const withdrawPublished = command({
           userIds ? inArray(publication.userId, userIds) : undefined,
         ),
       )
-      .run();
-    record({ subjectId: sittingId, detail: { withdrawn: taken.changes } });
-    return ok({ withdrawn: taken.changes });
+      .returning({ userId: publication.userId })
+      .all();
+    const whose = new Set(taken.map((one) => one.userId));
+    send(
+      tx,
+      context,
+      row.courseId,
+      takersOf(tx, row).flatMap(({ userId, email }) =>
+        whose.has(userId)
+          ? [
+              {
+                userId,
+                email,
+                subject: `${row.title}: your result was taken back`,
+                body: `Your result of ${row.title} was taken back for now. You get a message when it is published again.`,
+              },
+            ]
+          : [],
+      ),
+    );
+    record({ subjectId: sittingId, detail: { withdrawn: taken.length } });
+    return ok({ withdrawn: taken.length });
   },
 });

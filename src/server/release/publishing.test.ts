@@ -181,7 +181,13 @@ describe('publishing', () => {
     for (const answer of page().bodies) must(give(answer.slotId, 3, null));
     must(publishReady(teacher(), school.courseId, sittingId, { expected: 2 }));
     expect(must(withdrawPublished(teacher(), school.courseId, sittingId))).toEqual({ withdrawn: 2 });
-    for (const student of school.students) expect(myResults(school.as(student, 30 * minute))).toEqual([]);
+    for (const student of [one(), two()]) {
+      const [shown] = myResults(school.as(student, 30 * minute));
+      expect(shown).toMatchObject({ score: null, visible: [], takenBack: teacher().now });
+      // They are told, so that nobody looks for it in vain.
+      const told = school.db.select().from(outbox).where(eq(outbox.userId, student.userId)).all().at(-1);
+      expect(told?.subject).toBe('Sitting: your result was taken back');
+    }
     expect(numbers()).toMatchObject({ ready: 2, published: 0 });
     expect(school.db.select().from(publication).all()).toHaveLength(2);
   });

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { day, hour, minute } from '@/core/base/time';
 import { type Fact, facts, type ReleaseWindow } from '@/core/release/plan';
 import { releaseView, sitting } from '@/db/schema';
+import { sampleSheet, sheetsPage } from '../gradebook/feedbackSheets';
 import { arrange } from '../sitting/arrange';
 import { saveSitting } from '../sitting/saveRules';
 import { planOf, releaseSchool, window } from '../testing/releaseSchool';
@@ -87,7 +88,9 @@ describe('keys while someone may still write', () => {
     const later = review(sittingId, 0, hour + minute);
     expect(later.visible).toEqual(['score', 'questions', 'own-answers', 'comments']);
     expect(JSON.stringify(later)).not.toMatch(/MODELWORD|SOLUTIONWORD|"outcome":"/);
-    expect(later.heldUntil).toBe(teacher(2 * day).now);
+    expect(later.comes).toEqual([
+      'What you had right and wrong, the right answers and the feedback: from Wed 4 Mar 2026, 10:00, once nobody can be writing these questions any more.',
+    ]);
     expect(review(sittingId, 0, 2 * day).visible).toContain('right-answers');
     // More time for one of them moves that.
     must(
@@ -120,6 +123,31 @@ describe('keys while someone may still write', () => {
     expect(review(sittingId, 0, hour + minute).visible).toContain('right-answers');
     const row = at.school.db.select().from(sitting).where(eq(sitting.id, sittingId)).get();
     expect(row?.acknowledged?.at(-1)).toMatchObject({ name: at.school.teacher.name });
+    // Publishing a change asks nobody anew, and does not promise that anything is held back.
+    const again = must(sittingResults(teacher(hour), at.school.courseId, sittingId));
+    expect(again.leaks).toEqual([]);
+    expect(again.leaksTaken[0]).toContain(`${at.school.teacher.name} has accepted that: it is not held back.`);
+  });
+
+  it('stand on feedback sheets only of students who see them, unless that is asked for', () => {
+    const sittingId = give({ releasePlan: planOf(facts, window('on-publishing')) });
+    for (const i of [0, 1]) take(sittingId, student(i));
+    markEssays(sittingId);
+    publish(sittingId, 2);
+    const layout = { fields: ['questions'], letter: '', signature: '', rightAnswers: true };
+    const sheet = (later: number, early?: boolean) =>
+      JSON.stringify(
+        must(sampleSheet(teacher(later), at.school.courseId, sittingId, student(0).userId, layout, early)),
+      );
+    const page = (later: number) => must(sheetsPage(teacher(later), at.school.courseId, sittingId));
+    expect(sheet(hour)).not.toMatch(/MODELWORD|SOLUTIONWORD|another shown choice/);
+    expect(page(hour).students[0]?.seesRight).toBe(false);
+    expect(page(hour).leaks[0]).toContain('others in this sitting may still be writing');
+    expect(sheet(hour, true)).toMatch(/SOLUTIONWORD/);
+    // Once nobody can be writing any more, they see them, and so do their sheets.
+    take(sittingId, student(2));
+    expect(sheet(3 * hour)).toMatch(/SOLUTIONWORD/);
+    expect(page(3 * hour)).toMatchObject({ leaks: [], students: [{ seesRight: true }, { seesRight: true }, {}] });
   });
 });
 
@@ -152,7 +180,9 @@ describe('one look', () => {
     // Others may still be writing: the score can be looked at; the questions wait for their answers.
     expect(review(sittingId, 0, hour)).toMatchObject({
       once: { facts: ['score'] },
-      heldUntil: teacher(2 * day).now,
+      comes: [
+        'The questions and the right answers: from Wed 4 Mar 2026, 10:00, once nobody can be writing these questions any more.',
+      ],
     });
     must(openOnce(at.school.as(student(0), hour), sittingId));
     expect(review(sittingId, 0, hour + minute).visible).toEqual(['score']);

@@ -100,6 +100,7 @@ export function releaseSitting(db: Db, sittingId: string, now: Instant, userId?:
             published.set(one.userId, {
               ...one.result,
               id: 0,
+              told: null,
               preliminary: false,
               attemptIds: one.result.from,
               publishedAt: now,

@@ -241,6 +241,18 @@ function heldOf(db: Db, row: SittingRow, some: ReadonlySet<Fact>, now: Instant):
   return heldBack(leakSitting(row), some, writingsNow(db, row, now), taken, now);
 }
 
+/**
+ * Until when a fact of a sitting that is shown at a moment is held back for others who may be writing then; null where it
+ * is not. Of what lies ahead, as things stand now.
+ */
+export function heldAt(db: Db, row: SittingRow, now: Instant): (fact: Fact, at: Instant) => Instant | null {
+  const taken = (row.acknowledged ?? []).flatMap((one) => one.leak ?? []);
+  return (fact, at) =>
+    keyFacts.includes(fact)
+      ? (heldBack(leakSitting(row), new Set([fact]), writingsNow(db, row, now), taken, at).get(fact) ?? null)
+      : null;
+}
+
 /** What a student may see of a sitting: what its plan shows, without what would give away keys to those still writing. */
 export function shownTo(db: Db, row: SittingRow, released: ReleaseFacts, now: Instant): Shown {
   const visible = visibleTo(planOf(row), released, now);

@@ -5,13 +5,15 @@ import { type RulerInShort, rulerInShort } from '@/core/attempt/rulerInShort';
 import { nothingWaits, type Waiting } from '@/core/attempt/waiting';
 import { grouped } from '@/core/base/grouped';
 import { ok, type Result } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
 import { designPoints, type ExamPurpose } from '@/core/exam/design';
-import { bandOf } from '@/core/gradebook/bands';
+import { bandTold } from '@/core/gradebook/bands';
 import { isDone } from '@/core/gradebook/completion';
 import { outcomeOf } from '@/core/marking/outcome';
 import { type SittingResult, sittingResult } from '@/core/marking/sittingResult';
 import { inNameOrder, type NameOrder } from '@/core/people/names';
 import { readResponse } from '@/core/question/student';
+import { isLeakTaken, type Leak } from '@/core/release/leakCheck';
 import { planSaid, selfPublishSaid } from '@/core/release/planSaid';
 import { leakSaid } from '@/core/sitting/preflight';
 import type { Db, Tx } from '@/db/client';
@@ -21,16 +23,16 @@ import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
 import { nameOrderOf } from '../people/nameOrder';
 import { phaseOf, planOf, type SittingPhase, type SittingRow, type Taker, takersOf } from '../records/audience';
+import { bandsFor } from '../records/bandsHeld';
 import { withoutNames } from '../records/guestNumbers';
 import { type AttemptInSitting, newestMark, scoredAttempts } from '../records/newestMarks';
 import { pinnedDesign } from '../records/pinnedDesign';
-import { differs, type Published, standingPublications } from '../records/published';
+import { type Published, standingPublications, tellsAnew } from '../records/published';
 import { stateStamp } from '../records/stateStamp';
 import { waitingInSitting } from '../records/waiting';
 import { leaksOfPublishing } from '../sitting/leaksOf';
 import { toSitting } from '../sitting/toSitting';
 import { writingsNow } from './releaseFacts';
-import { bandsFor } from './scoreShown';
 
 export type ResultRow = {
   userId: string;
@@ -43,7 +45,7 @@ export type ResultRow = {
   attempts: number;
   result: Omit<SittingResult, 'from'> | null;
   /** What stands published. */
-  published: Pick<Published, 'earned' | 'possible' | 'publishedAt'> | null;
+  published: (Pick<Published, 'earned' | 'possible' | 'publishedAt'> & { band: string | null }) | null;
   /** Whether what stands published differs from the result as it is now. */
   changed: boolean;
   /** Whether the student sees a score that was not published. */
@@ -79,6 +81,8 @@ export type ResultsPage = {
   selfSaid: string;
   /** What publishing now would give away to those who may still be writing, in words. */
   leaks: string[];
+  /** Those that somebody has taken on already, so that nothing of it is held back. */
+  leaksTaken: string[];
   /** What waits for a decision before results should be published, and whose answers those are. */
   waiting: Waiting;
   waitingNames: string[];
@@ -172,7 +176,7 @@ export const sittingResults = query({
     const { publications, shownEarly, handedIn, running, takers } = keptFacts(context.db, sittingId, stateStamp, () =>
       factsOf(context.db, row),
     );
-    const { bands, decimals } = bandsFor(context.db, row);
+    const held = bandsFor(context.db, row);
     const shown = withNames
       ? inNameOrder(takers, nameOrderOf(context)).map(named)
       : withoutNames(context.db, sittingId, takers);
@@ -198,14 +202,12 @@ export const sittingResults = query({
         published: published && {
           earned: published.earned,
           possible: published.possible,
+          band: published.told?.band?.label ?? null,
           publishedAt: published.publishedAt,
         },
-        changed: published !== null && found !== undefined && differs(published, found.result),
+        changed: published !== null && found !== undefined && tellsAnew(published, found.result, held),
         preliminary: published === null && shownEarly.has(student.userId),
-        band:
-          found?.result.ready && found.result.possible > 0
-            ? (bandOf(bands, (found.result.earned / found.result.possible) * 100, decimals)?.label ?? '')
-            : '',
+        band: found?.result.ready ? (bandTold(held, found.result).band?.label ?? '') : '',
         done: isDone(row.completion, published),
         counts:
           found?.result.from.length === 1 ? (own.find((one) => one.id === found.result.from[0])?.number ?? null) : null,
@@ -224,11 +226,7 @@ export const sittingResults = query({
       document: documentOf(row.examId, pinnedDesign(context.db, row.revisionId)),
       planSaid: planSaid(planOf(row), timeZone, false),
       selfSaid: row.selfPublish && row.selfPublish.kind !== 'no' ? selfPublishSaid(row.selfPublish, timeZone) : '',
-      leaks: withNames
-        ? leaksOfPublishing(context.db, row, context.now, () => writingsNow(context.db, row, context.now)).map((leak) =>
-            leakSaid(leak, timeZone),
-          )
-        : [],
+      ...leaksTold(withNames ? context.db : null, row, context.now, timeZone),
       waiting,
       waitingNames: takers.flatMap((one) => (waiting.asidesOf.includes(one.userId) ? one.name : [])),
       rows,
@@ -236,6 +234,29 @@ export const sittingResults = query({
     });
   },
 });
+
+/** What publishing would give away: what whoever publishes has to take on, and what somebody has taken on already. */
+function leaksTold(
+  db: Db | null,
+  row: SittingRow,
+  now: Instant,
+  zone: string,
+): Pick<ResultsPage, 'leaks' | 'leaksTaken'> {
+  const found = db ? leaksOfPublishing(db, row, now, () => writingsNow(db, row, now)) : [];
+  const taken = row.acknowledged ?? [];
+  const by = (leak: Leak) =>
+    isLeakTaken(
+      taken.flatMap((one) => one.leak ?? []),
+      leak,
+    )
+      ? (taken.findLast((one) => one.leak?.sittingId === leak.sittingId)?.name ?? null)
+      : null;
+  const told = found.map((leak) => ({ leak, name: by(leak) }));
+  return {
+    leaks: told.flatMap(({ leak, name }) => (name === null ? leakSaid(leak, zone) : [])),
+    leaksTaken: told.flatMap(({ leak, name }) => (name === null ? [] : leakSaid(leak, zone, name))),
+  };
+}
 
 function paperOf(signs: readonly QuestionSign[]): Paper {
   const count = (is: (sign: QuestionSign) => boolean | undefined) => signs.filter(is).length;

@@ -8,21 +8,23 @@ import { type Instant, minute } from '@/core/base/time';
 import type { Completion } from '@/core/gradebook/completion';
 import { adjustmentSaid } from '@/core/marking/whyPoints';
 import { type Fact, facts } from '@/core/release/plan';
-import { planForStudent } from '@/core/release/planForStudent';
-import { comingFacts, type ReleaseFacts } from '@/core/release/visibleTo';
+import type { ReleaseFacts } from '@/core/release/visibleTo';
+import { whatComes } from '@/core/release/whatComes';
 import type { Db } from '@/db/client';
 import { attempt, releaseView, user } from '@/db/schema';
 import { command, query } from '../house/useCase';
 import { paperAdjustments } from '../marking/markedSlots';
 import type { SittingRow } from '../records/audience';
 import { planOf } from '../records/audience';
+import { bandsFor } from '../records/bandsHeld';
 import { differs, type Published, standingPublications } from '../records/published';
 import { toSitting } from '../sitting/toSitting';
-import { onceTo, releaseFactsFor, shownTo, whomIn } from './releaseFacts';
+import { heldAt, onceTo, releaseFactsFor, shownTo, whomIn } from './releaseFacts';
 import { mayReply, type Reply, repliesOf } from './replies';
 import { resultsOf } from './results';
 import { isMissed, type ReviewQuestion, reviewPaper, strokeOf } from './reviewPaper';
-import { bandsFor, type ReviewScore, scoreShown } from './scoreShown';
+import { type ReviewScore, scoreShown } from './scoreShown';
+import { sinceLast, takenBackAt } from './sinceLast';
 import { type Looked, toOwnResult } from './toOwnResult';
 
 type ReviewedAttempt = { number: number; endedAt: Instant; counts: boolean };
@@ -33,16 +35,17 @@ export type Review = {
   courseName: string;
   timeZone: string;
   visible: Fact[];
-  /** What the plan shows and is held back, because somebody may still be writing; the latest moment of that. */
-  heldUntil: Instant | null;
   /** What can be opened once, and for how long. */
   once: { facts: Fact[]; for: number } | null;
   /** Until when what was opened once stays in view. */
   openUntil: Instant | null;
-  /** What is shown later by itself. */
-  coming: { fact: Fact; at: Instant }[];
-  plan: string[];
+  /** When which more is shown, and until when what is shown stays. */
+  comes: string[];
   score: ReviewScore | null;
+  /** What has changed since the student was last told a result, and why, in words. */
+  changed: string[];
+  /** When what was published last was taken back, where nothing stands published since. */
+  takenBack: Instant | null;
   /** What was added to or taken from the papers that count, in words. */
   adjusted: string[];
   completion: { said: Completion; done: boolean } | null;
@@ -129,10 +132,10 @@ function reviewOf(
   const released: ReleaseFacts = asPublished
     ? { ...known, publications: [...known.publications, { publishedAt: at, withdrawnAt: null }] }
     : known;
-  const { visible, held } = shownTo(db, row, released, at);
+  const { visible } = shownTo(db, row, released, at);
   const plan = planOf(row);
   const published = publishedAt(db, row, whom.userId, at, now);
-  const { once, held: heldOnce } = onceTo(db, row, released, at);
+  const { once } = onceTo(db, row, released, at);
   const opened = facts.flatMap((fact) => {
     const from = released.views[fact];
     const minutes = plan[fact]?.flatMap(({ ends }) => (ends?.kind === 'once' ? ends.minutes : []))[0];
@@ -159,12 +162,13 @@ function reviewOf(
     courseName,
     timeZone,
     visible: [...visible],
-    heldUntil: held.size + heldOnce.size ? Math.max(...held.values(), ...heldOnce.values()) : null,
     once: once.length ? { facts: once.map(({ fact }) => fact), for: Math.min(...once.map((two) => two.for)) } : null,
     openUntil: opened.length ? Math.min(...opened) : null,
-    coming: comingFacts(plan, released, at),
-    plan: planForStudent(plan, timeZone, true),
+    comes: whatComes({ plan, released, visible, heldAt: heldAt(db, row, now), now: at }, timeZone),
     score,
+    changed:
+      score && published ? sinceLast(db, row, whom.userId, published, timeZone, visible.has('right-or-wrong')) : [],
+    takenBack: takenBackAt(db, row.id, whom.userId, at),
     adjusted: score && published ? adjustedSaid(db, published, changedPublished(db, row, published, whom.userId)) : [],
     completion: row.completion && { said: row.completion, done: done ?? false },
     attempts: visible.has('questions')

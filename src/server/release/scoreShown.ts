@@ -1,12 +1,9 @@
-import { eq } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
-import { type Band, bandOf } from '@/core/gradebook/bands';
+import { type Band, bandTold } from '@/core/gradebook/bands';
 import { isDone } from '@/core/gradebook/completion';
-import { type GradebookRules, usualGradebookRules } from '@/core/gradebook/gradebookRules';
 import type { Fact } from '@/core/release/plan';
-import type { Db } from '@/db/client';
-import { course } from '@/db/schema';
 import type { SittingRow } from '../records/audience';
+import type { BandsHeld } from '../records/bandsHeld';
 import type { Published } from '../records/published';
 
 export type ReviewScore = {
@@ -21,31 +18,22 @@ export type ReviewScore = {
   decimals: number;
 };
 
-type BandsHeld = { bands: readonly Band[]; decimals: number };
-
-/** The bands that hold for a sitting's results, its own or its course's, and with how many decimals percent are shown. */
-export function bandsOf(row: SittingRow, gradebook: GradebookRules | null): BandsHeld {
-  const rules = gradebook ?? usualGradebookRules;
-  return { bands: row.bands ?? rules.bands, decimals: rules.decimals };
-}
-
-export const bandsFor = (db: Db, row: SittingRow): BandsHeld =>
-  bandsOf(
-    row,
-    db.select({ gradebook: course.gradebook }).from(course).where(eq(course.id, row.courseId)).get()?.gradebook ?? null,
-  );
-
-/** What of a publication a student sees: the score with its band, and whether they are done with the sitting. */
+/**
+ * What of a publication a student sees: the score with its band, and whether they are done with the sitting.
+ *
+ * @param held the bands as they are now, for what was published before bands were kept with it
+ */
 export function scoreShown(
   row: SittingRow,
   published: Omit<Published, 'id' | 'attemptIds'> | null,
   visible: ReadonlySet<Fact>,
-  { bands, decimals }: BandsHeld,
+  held: BandsHeld,
 ): { score: ReviewScore | null; done: boolean | null } {
   const shown = visible.has('score') ? published : null;
   const done = isDone(row.completion, shown && !shown.preliminary ? shown : null);
   if (!shown) return { score: null, done };
   const { earned, possible, preliminary, marked, waiting, publishedAt: at } = shown;
+  const { band, decimals } = shown.told ?? bandTold(held, shown);
   return {
     score: {
       earned,
@@ -55,7 +43,7 @@ export function scoreShown(
       waiting,
       publishedAt: at,
       // A band is the last word on a result; a preliminary score has none.
-      band: preliminary || possible <= 0 ? null : bandOf(bands, (earned / possible) * 100, decimals),
+      band: preliminary ? null : band,
       decimals,
     },
     done,

@@ -39,6 +39,9 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
   const [sampleOf, setSampleOf] = useState(ready[0]?.userId ?? '');
   const [sample, setSample] = useState<SheetDocument | null>(null);
   const [format, setFormat] = useState<'pdf' | 'docx'>('pdf');
+  const unseen = ready.filter((one) => !one.seesRight).length;
+  /** For this printing only: it is no part of the layout. */
+  const [early, setEarly] = useState(false);
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set(ready.map((one) => one.userId)));
   const change = (part: Partial<SheetLayout>) => {
     setLayout({ ...layout, ...part });
@@ -49,7 +52,7 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
     if (!sampleOf) return;
     let gone = false;
     const timer = setTimeout(() => {
-      void askSample(sampleOf, layout).then((answer) => {
+      void askSample(sampleOf, layout, early).then((answer) => {
         if (!gone && answer.ok) setSample(answer.value);
       });
     }, 300);
@@ -57,7 +60,7 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
       gone = true;
       clearTimeout(timer);
     };
-  }, [sampleOf, layout, askSample]);
+  }, [sampleOf, layout, early, askSample]);
   const others = sheetFields.filter((field) => !layout.fields.includes(field));
   const move = (i: number, to: number) => {
     const fields = [...layout.fields];
@@ -111,6 +114,23 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
               <Tick on={layout.rightAnswers} className="mt-2" onChange={(rightAnswers) => change({ rightAnswers })}>
                 With right answers and solutions
               </Tick>
+              {layout.rightAnswers && unseen > 0 && (
+                <div className="mt-1 ml-6 text-sm">
+                  <p className="text-saffron">
+                    {unseen === ready.length
+                      ? 'Students do not see right answers on their own page now, so their sheets stay without them.'
+                      : `${counted(unseen, 'student does', 'students do')} not see right answers on their own page now; these sheets stay without them.`}
+                  </p>
+                  {page.leaks.map((leak) => (
+                    <p key={leak} className="text-saffron">
+                      {leak}
+                    </p>
+                  ))}
+                  <Tick on={early} onChange={setEarly}>
+                    Print them all the same
+                  </Tick>
+                </div>
+              )}
               {layout.fields.includes('letter') && (
                 <Words
                   label={sheetFieldNames.letter}
@@ -188,7 +208,11 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
               <PrintProgress
                 state={page.state}
                 begin={() =>
-                  commands.printFeedback({ format, ...(picked.size < ready.length ? { userIds: [...picked] } : {}) })
+                  commands.printFeedback({
+                    format,
+                    early,
+                    ...(picked.size < ready.length ? { userIds: [...picked] } : {}),
+                  })
                 }
                 progress={commands.sheetsState}
                 end={commands.cancelSheets}

@@ -29,7 +29,7 @@ export function MyResults({ results }: { results: MyResult[] }) {
                   </span>
                   <span className="block text-sm">{seenSaid(result)}</span>
                 </span>
-                {result.score && <Score score={result.score} />}
+                {result.score && <Score score={result.score} before={result.before} />}
               </Link>
             </li>
           ))}
@@ -39,7 +39,7 @@ export function MyResults({ results }: { results: MyResult[] }) {
   );
 }
 
-function Score({ score }: { score: NonNullable<MyResult['score']> }) {
+function Score({ score, before }: { score: NonNullable<MyResult['score']>; before: MyResult['before'] }) {
   if (score.waiting > 0)
     return (
       <span className="sm:text-right">
@@ -59,6 +59,11 @@ function Score({ score }: { score: NonNullable<MyResult['score']> }) {
         {score.band && ` · ${score.band.label}`}
         {score.preliminary && ' · preliminary'}
       </span>
+      {before && (
+        <span className="block text-sm text-prussian tabular-nums">
+          changed, was {pointsText(before.earned)} of {pointsText(before.possible)}
+        </span>
+      )}
     </span>
   );
 }

@@ -23,6 +23,9 @@ type Pickable = {
   missed: ReadonlySet<string>;
 };
 
+type Whole = Pickable & { percent: number };
+const isWhole = (one: Pickable): one is Whole => one.percent !== null && one.waiting === 0;
+
 type Props = {
   students: readonly Pickable[];
   questions: readonly { questionId: string; name: string }[];
@@ -43,19 +46,27 @@ export function PickStudents({ students, questions, picked, onPick, title, write
   const [open, setOpen] = useState(false);
   const limit = numberIn(percent);
   const fits = (one: Pickable): boolean => {
-    if (rule === 'under') return one.percent !== null && one.percent < limit;
-    if (rule === 'from') return one.percent !== null && one.percent >= limit;
+    // What is marked so far says nothing of where a result will lie.
+    if (rule === 'under') return isWhole(one) && one.percent < limit;
+    if (rule === 'from') return isWhole(one) && one.percent >= limit;
     if (rule === 'missed') return one.missed.has(questionId);
     if (rule === 'waiting') return one.waiting > 0;
     return one.percent === null;
   };
+  const byPercent = rule === 'under' || rule === 'from';
+  const unfinished = students.filter((one) => one.percent !== null && one.waiting > 0).length;
   const list = students.filter((one) => picked.has(one.userId));
   const download = () => {
     // Cells are led by an apostrophe where a spreadsheet would run them; the file is made by the browser.
     void import('@/core/base/csv').then(({ csvText }) => {
       const text = csvText(
-        ['Name', 'Section', 'Percent'],
-        list.map((one) => [one.name, one.section ?? '', one.percent === null ? '' : Math.round(one.percent * 10) / 10]),
+        ['Name', 'Section', 'Percent', 'Answers still to be marked'],
+        list.map((one) => [
+          one.name,
+          one.section ?? '',
+          isWhole(one) ? Math.round(one.percent * 10) / 10 : '',
+          one.waiting || '',
+        ]),
       );
       const link = document.createElement('a');
       link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
@@ -85,7 +96,7 @@ export function PickStudents({ students, questions, picked, onPick, title, write
         <option value="waiting">with answers to be marked</option>
         <option value="none">without a result</option>
       </SelectField>
-      {(rule === 'under' || rule === 'from') && (
+      {byPercent && (
         <NumberField
           label="Percent"
           className="w-24"
@@ -111,6 +122,11 @@ export function PickStudents({ students, questions, picked, onPick, title, write
       <Button onClick={() => onPick(new Set(students.filter(fits).map((one) => one.userId)))}>
         Pick {students.filter(fits).length}
       </Button>
+      {byPercent && unfinished > 0 && (
+        <span className="self-center text-saffron">
+          {counted(unfinished, 'paper is', 'papers are')} not completely marked and left out
+        </span>
+      )}
       <span className="ml-auto flex flex-wrap items-center gap-2">
         <span className="text-ink-2" role="status">
           {picked.size === 0 ? 'Nobody picked' : `${counted(picked.size, 'student')} picked`}

@@ -72,7 +72,7 @@ export function PublishDecision({ results, numbers, chosen, busy, onAct, onClose
       )}
       {changed.length > 0 && (
         <>
-          <p>{counted(changed.length, 'student has', 'students have')} seen a different score before:</p>
+          <p>{counted(changed.length, 'student has', 'students have')} been told something else before:</p>
           <ul className="max-h-44 overflow-y-auto border border-line px-3 py-1 text-sm tabular-nums">
             {changed.slice(0, mostListed).map((row) => (
               <li key={row.userId} className="flex justify-between gap-4">
@@ -80,6 +80,9 @@ export function PublishDecision({ results, numbers, chosen, busy, onAct, onClose
                 <span>
                   {pointsText(row.published?.earned ?? 0)} → {pointsText(row.result?.earned ?? 0)} of{' '}
                   {pointsText(row.result?.possible ?? 0)}
+                  {row.published &&
+                    (row.published.band ?? '') !== row.band &&
+                    `, ${row.published.band ?? 'no band'} → ${row.band || 'no band'}`}
                 </span>
               </li>
             ))}
@@ -87,6 +90,11 @@ export function PublishDecision({ results, numbers, chosen, busy, onAct, onClose
           </ul>
         </>
       )}
+      {results.leaksTaken.map((leak) => (
+        <p key={leak} className="border-l-2 border-saffron pl-3 text-saffron">
+          {leak}
+        </p>
+      ))}
       {leaks.length > 0 && (
         <div className="border-l-2 border-saffron pl-3">
           {leaks.map((leak) => (

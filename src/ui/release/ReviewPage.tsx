@@ -169,6 +169,13 @@ function ScoreSheet({ review, score }: { review: Review; score: NonNullable<Revi
           {score.band && <span className="font-serif text-2xl">{score.band.label}</span>}
         </p>
       )}
+      {review.changed.length > 0 && (
+        <div className="mt-2 border-l-2 border-prussian pl-3">
+          {review.changed.map((sentence) => (
+            <p key={sentence}>{sentence}</p>
+          ))}
+        </div>
+      )}
       {review.adjusted.map((sentence) => (
         <p key={sentence} className="mt-1">
           {sentence}
@@ -182,39 +189,22 @@ function ScoreSheet({ review, score }: { review: Review; score: NonNullable<Revi
   );
 }
 
-/** What is not shown yet, and when it is. */
+/** What is not shown yet, and when it is; and until when what is shown stays. */
 function Waiting({ review }: { review: Review }) {
-  const { coming, heldUntil, timeZone, visible } = review;
-  const later = new Map<number, string[]>();
-  for (const { fact, at } of coming)
-    if (!visible.includes(fact)) later.set(at, [...(later.get(at) ?? []), lower(factNames[fact])]);
-  if (later.size === 0 && heldUntil === null && visible.length > 0) return null;
+  const { comes, takenBack, timeZone, visible } = review;
+  if (comes.length === 0 && takenBack === null && visible.length > 0) return null;
   return (
     <div className="mb-4 space-y-1 text-ink-2">
-      {[...later]
-        .sort(([a], [b]) => a - b)
-        .map(([at, names]) => (
-          <p key={at}>
-            From {momentText(at, timeZone)} you also see {inARow(names)}.
-          </p>
-        ))}
-      {heldUntil !== null && (
-        <p>
-          {Number.isFinite(heldUntil)
-            ? `Something more is shown once nobody can be writing these questions any more, ${momentText(heldUntil, timeZone)} at the earliest.`
-            : 'Something more is shown once nobody can be writing these questions any more.'}
+      {takenBack !== null && (
+        <p className="bg-saffron-wash px-4 py-2 text-saffron">
+          Your instructor took this result back on {momentText(takenBack, timeZone)}. You get a message when it is
+          published again.
         </p>
       )}
-      {visible.length === 0 && later.size === 0 && (
-        <div>
-          <p>There is nothing to see of this yet. What you see, and when:</p>
-          <ul className="list-disc pl-6">
-            {review.plan.map((sentence) => (
-              <li key={sentence}>{sentence}</li>
-            ))}
-          </ul>
-        </div>
-      )}
+      {visible.length === 0 && takenBack === null && <p>There is nothing to see of this yet.</p>}
+      {comes.map((sentence) => (
+        <p key={sentence}>{sentence}</p>
+      ))}
     </div>
   );
 }

@@ -49,6 +49,7 @@ function open(rows: ResultRow[], more: Partial<Results> = {}, replies: ReplyToRe
         planSaid: ['Score: on publishing.'],
         selfSaid: '',
         leaks: [],
+        leaksTaken: [],
         waiting: nothingWaits,
         waitingNames: [],
         rows,
@@ -162,12 +163,15 @@ describe('the results of a sitting', () => {
       attemptIds: [],
       publishedAt: 0,
     };
-    const { user, published } = open([row('Ada', 4, { published: before, changed: true })], {
-      leaks: ['Students see the right answers, while others may still be writing.'],
-    });
+    const { user, published } = open(
+      [row('Ada', 4, { published: { ...before, band: 'good' }, band: 'weak', changed: true })],
+      {
+        leaks: ['Students see the right answers, while others may still be writing.'],
+      },
+    );
     await user.click(screen.getByRole('button', { name: 'Publish 1 change' }));
     const dialog = within(await screen.findByRole('dialog'));
-    expect(dialog.getByText('2 → 4 of 10')).toBeTruthy();
+    expect(dialog.getByText('2 → 4 of 10, good → weak')).toBeTruthy();
     await user.click(dialog.getByRole('checkbox', { name: /Show it at once/ }));
     await user.click(dialog.getByRole('button', { name: 'Publish' }));
     expect(published).toEqual([{ expected: 1, showAtOnce: true }]);
@@ -187,6 +191,28 @@ describe('the results of a sitting', () => {
     await user.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Publish' }));
     expect(published).toEqual([{ expected: 1, userIds: ['Ada'] }]);
   });
+});
+
+it('picking by percent leaves out who is not completely marked, and says so', async () => {
+  const user = userEvent.setup();
+  const soFar = { earned: 1, possible: 10, marked: 5, waiting: 1, ready: false };
+  open([row('Ada', 4), row('Bo', 1, { result: soFar }), row('Cy', null)]);
+  await user.click(screen.getByRole('button', { name: 'Pick students by a rule' }));
+  expect(screen.getByRole('button', { name: 'Pick 1' })).toBeTruthy();
+  expect(screen.getByText('1 paper is not completely marked and left out')).toBeTruthy();
+  await user.selectOptions(screen.getByRole('combobox', { name: 'Pick students' }), 'with answers to be marked');
+  expect(screen.queryByText(/left out/)).toBeNull();
+});
+
+it('publishing says of what gives keys away and is accepted already that it is not held back', async () => {
+  const user = userEvent.setup();
+  const said =
+    'Students see the right answers, while others may still be writing. Ada has accepted that: it is not held back.';
+  open([row('Ada', 4)], { leaksTaken: [said] });
+  await user.click(screen.getByRole('button', { name: 'Publish 1 result' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  expect(dialog.getByText(said)).toBeTruthy();
+  expect(dialog.queryByRole('checkbox')).toBeNull();
 });
 
 it('publishing names what waits for a decision, before it acts', async () => {
