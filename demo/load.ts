@@ -203,7 +203,7 @@ function gradebookOf(stage: Stage, sittings: { weekly: string; middle: string; p
   });
   must(
     saveNumbers(context, courseId, {
-      rules: { missing: 'zero', decimals: 1, bands },
+      rules: { missing: 'zero', decimals: 1, bands, showsTotal: true },
       groups: [group('Checks', 20, 0), group('Exams', 60, 0), group('Seamanship', 20, 0)],
     }),
   );

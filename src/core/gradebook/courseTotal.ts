@@ -30,6 +30,8 @@ export type GradebookColumn = {
   /** Points in the gradebook; at least 0. */
   worth: number;
   groupId: string;
+  /** Whether it is filled by a sitting or by hand; a sitting unless it is said. */
+  kind?: 'sitting' | 'manual';
   /** Its points are earned without being asked for. */
   extraCredit?: boolean;
   curve?: Curve | null;
@@ -286,16 +288,23 @@ const percentOf = (value: number, decimals = 2) => {
 /**
  * How a total was computed, in sentences with all its numbers, for whoever asks: one for each cell, one for each group, and
  * the sum.
+ *
+ * @param emptySaid what is said of a column in which nothing stands yet; null leaves it out
  */
 export function totalSaid(
   { columns, groups, missing }: Pick<Computing, 'columns' | 'groups' | 'missing'>,
   total: CourseTotal,
+  emptySaid: (column: GradebookColumn) => string | null = usualEmptySaid,
 ): { heading: string; lines: string[] }[] {
   const parts = groups.flatMap((group, i) => {
     const step = total.groups[i] as GroupStep;
-    const lines = columns.flatMap((column, at) =>
-      column.groupId === group.id ? [cellSaid(column, total.cells[at] as CellStep, missing)] : [],
-    );
+    const lines = columns.flatMap((column, at) => {
+      if (column.groupId !== group.id) return [];
+      const cell = total.cells[at] as CellStep;
+      if (cell.as !== 'empty') return [cellSaid(column, cell, missing)];
+      const empty = emptySaid(column);
+      return empty === null ? [] : [`${column.title}: ${empty}`];
+    });
     if (lines.length === 0) return [];
     return [{ heading: group.title, lines: [...lines, groupSaid(group, step)] }];
   });
@@ -310,11 +319,12 @@ export function totalSaid(
   return [...parts, { heading: 'Total', lines: [`${bring.join(' + ')} = ${percentOf(total.percent)}`] }];
 }
 
+const usualEmptySaid = ({ kind }: GradebookColumn): string =>
+  kind === 'manual' ? 'nothing entered yet, does not count.' : 'nothing published yet, does not count.';
+
 function cellSaid(column: GradebookColumn, step: CellStep, missing: Computing['missing']): string {
   const of = `of ${pointsText(step.worth)}`;
   switch (step.as) {
-    case 'empty':
-      return `${column.title}: nothing published yet, does not count.`;
     case 'excused':
       return `${column.title}: excused, does not count.`;
     case 'missing':

@@ -9,6 +9,8 @@ export type GradebookRules = {
   decimals: number;
   /** From the highest to the lowest; empty for none. */
   bands: Band[];
+  /** Whether students see their own total and how it is computed. Rules of before have no word of it: they do not. */
+  showsTotal?: boolean;
 };
 
 /** The rules that a course begins with: what is missing does not count yet, one decimal, no bands. */

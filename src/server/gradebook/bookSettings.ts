@@ -35,6 +35,7 @@ const rulesInput = z
     missing: z.enum(['zero', 'not-yet']),
     decimals: z.int().min(0).max(3),
     bands: bandsInput,
+    showsTotal: z.boolean(),
   })
   .partial();
 

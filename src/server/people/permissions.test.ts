@@ -71,7 +71,7 @@ const asked = `
   exam.see courseId: listExams
   gradebook.change courseId sittingId: saveSittingBands
   gradebook.change courseId: addColumn applyGrades enterCell enterCells moveColumn previewGrades removeColumn saveNumbers
-  gradebook.see courseId: cellHistory explained gradebook gradebookSheet objectiveResults withOtherNumbers workbench
+  gradebook.see courseId: cellHistory explained gradebook gradebookSheet objectiveResults totalAs withOtherNumbers workbench
   marking.change courseId sittingId: markedPaper responsesTo secondMarkingOf setSecondMarking
   marking.change courseId: acceptAnswer adjustMark adjustPaper applyRemarking previewAccept previewRemarking settle
   marking.mark courseId sittingId: answersToMark answersToSecond answersTogether applyMarks marksArchive moreAnswers moreToSecond papersToMark previewMarks
@@ -82,6 +82,7 @@ const asked = `
   results.publish courseId sittingId: cancelReport cancelSheets printFeedback printReport publishReady readReplies repliesTo reportFile reportState reportsPage reviewAs sampleSheet sheetsArchive sheetsPage sheetsState sittingReport studentsToLookAs withdrawPublished writeToStudents
   results.publish courseId: saveLayout
   results.see courseId sittingId: questionGrid sittingAnswers sittingResults
+  results.see-own courseId: myTotal
   results.see-own sittingId: myReview noteSeen openOnce replyToFeedback
   sitting.change courseId sittingId: acknowledge arrange callOffSitting cancelPrint giveAgain paperOfStudent papersOfSitting printSitting printState printedFile redraftSitting removeSitting saveSitting scheduleSitting takeUpRevision
   sitting.change courseId: createSitting

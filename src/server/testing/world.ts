@@ -91,6 +91,7 @@ export function fillWorld(school: School, word: string): World {
   const { columnId } = must(addColumn(context(), courseId, { title: `${word} column`, worth: 5 }));
   must(
     saveNumbers(context(), courseId, {
+      rules: { showsTotal: true },
       groups: [{ id: '', title: `${word} group`, weight: 1, counting: 'points', drop: 0 }],
     }),
   );

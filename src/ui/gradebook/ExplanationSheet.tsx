@@ -9,15 +9,18 @@ import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { TextButton } from '../kit/TextButton';
+import { TextLink } from '../kit/TextLink';
 
 type Props = {
+  /** The address of the course. */
+  base: string;
   userId: string;
   name: string;
   onClose: () => void;
 } & Commands<'explained', 'courseId'>;
 
 /** How a student's total was computed, step by step in numbers; and what it would be with other numbers. */
-export function ExplanationSheet({ userId, name, explained, onClose }: Props) {
+export function ExplanationSheet({ base, userId, name, explained, onClose }: Props) {
   const [given, setGiven] = useState<Explained | null>(null);
   const [failed, setFailed] = useState('');
   const [trying, setTrying] = useState(false);
@@ -68,6 +71,9 @@ export function ExplanationSheet({ userId, name, explained, onClose }: Props) {
             With other numbers; on record: {given.percent || '–'} %{given.band && `, ${given.band}`}
           </span>
         )}
+      </p>
+      <p className="mb-2 text-sm">
+        <TextLink href={`${base}/gradebook/total/${userId}`}>As the student sees it</TextLink>
       </p>
       <h3 className="font-sans text-sm font-medium">How was this computed?</h3>
       {parts.map((part) => (

@@ -197,6 +197,7 @@ export function GradebookPage({ base, book, commands }: Props) {
           {openRow && open?.column === null && (
             <ExplanationSheet
               key={openRow.userId}
+              base={base}
               userId={openRow.userId}
               name={openRow.name}
               explained={commands.explained}

@@ -44,6 +44,9 @@ function placesOf(clashes: readonly Clash[], { rules, groups }: Pick<Props['book
     ...(inRules.includes('missing')
       ? [{ name: 'What was not handed in', theirs: rules.missing === 'zero' ? 'counts as 0' : 'does not count yet' }]
       : []),
+    ...(inRules.includes('showsTotal')
+      ? [{ name: 'What students see', theirs: rules.showsTotal ? 'their own total' : 'no total of the course' }]
+      : []),
     ...(inRules.includes('decimals') ? [{ name: 'Decimals', theirs: String(rules.decimals) }] : []),
   ];
 }
@@ -123,7 +126,21 @@ export function RulesPage({ base, book, commands }: Props) {
           }))}
           onPick={(value) => numbers.setRules({ decimals: Number(value) })}
         />
-        , half up; nothing is rounded before that.
+        , half up; nothing is rounded before that. Students see{' '}
+        <PickPiece
+          label="What students see of their total"
+          value={rules.showsTotal ? 'total' : 'nothing'}
+          options={[
+            { value: 'nothing', says: 'no total of the course' },
+            {
+              value: 'total',
+              says: 'their own total',
+              means: 'their own total, how it is computed, what is still to come',
+            },
+          ]}
+          onPick={(value) => numbers.setRules({ showsTotal: value === 'total' })}
+        />
+        .
       </Sheet>
       <GroupsSheet
         entered={entered}

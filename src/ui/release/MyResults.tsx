@@ -1,15 +1,35 @@
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
+import type { OwnTotal } from '@/server/gradebook/myTotal';
 import type { MyResult } from '@/server/release/myResults';
+import { TotalNumber } from '../gradebook/OwnTotalPage';
 import { Link } from '../kit/Link';
 import { Empty, State } from '../kit/Page';
 
 /** The results of a student, newest first, each leading to what can be seen of it. */
-export function MyResults({ results }: { results: MyResult[] }) {
+export function MyResults({ results, totals }: { results: MyResult[]; totals: OwnTotal[] }) {
   return (
     <>
       <h1 className="mb-4 text-2xl">My results</h1>
+      {totals.length > 0 && (
+        <ul aria-label="My totals" className="mb-5 border border-line bg-sheet">
+          {totals.map((total) => (
+            <li key={total.courseId} className="border-b border-line last:border-b-0">
+              <Link
+                href={`/my/totals/${total.courseId}`}
+                className="flex flex-wrap items-center justify-between gap-x-6 px-4 py-3 hover:bg-prussian-wash"
+              >
+                <span>
+                  <span className="block font-serif text-lg font-semibold text-prussian">{total.courseName}</span>
+                  <span className="text-sm">Your total, how it is computed, and what is still to come</span>
+                </span>
+                <TotalNumber total={total} />
+              </Link>
+            </li>
+          ))}
+        </ul>
+      )}
       {results.length === 0 ? (
         <Empty title="Nothing to see yet">
           A result stands here as soon as there is something you may see of it. You get a message when one is published.
@@ -69,7 +89,7 @@ function Score({ score, before }: { score: NonNullable<MyResult['score']>; befor
 }
 
 /** What can be seen of a result, in a few words. */
-function seenSaid({ visible, once, done }: MyResult) {
+function seenSaid({ visible, once, done, takenBack }: MyResult) {
   const seen = new Set(visible);
   const said = [
     seen.has('right-answers')
@@ -80,6 +100,7 @@ function seenSaid({ visible, once, done }: MyResult) {
           ? 'with the questions'
           : '',
     once ? 'something can be opened once' : '',
+    takenBack === null ? '' : 'taken back for now',
   ].filter(Boolean);
   return (
     <>
