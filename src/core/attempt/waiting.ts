@@ -10,21 +10,25 @@ export type Waiting = {
   reports: number;
   /** Incidents that are not settled. */
   incidents: number;
+  /** Differences between two markers that are not settled. */
+  differences: number;
 };
 
 /** Of which nothing waits. */
-export const nothingWaits: Waiting = { asides: 0, asidesOf: [], reports: 0, incidents: 0 };
+export const nothingWaits: Waiting = { asides: 0, asidesOf: [], reports: 0, incidents: 0, differences: 0 };
 
 /**
  * What waits for a decision, a phrase each; empty where nothing does.
  *
- * @example waitingSaid({ asides: 2, asidesOf: ['a'], reports: 0, incidents: 1 }) // ['2 answers kept aside, of 1 student', '1 incident']
+ * @example waitingSaid({ asides: 2, asidesOf: ['a'], reports: 0, incidents: 1, differences: 0 }) // ['2 answers kept aside, of 1 student', '1 incident']
  */
-export const waitingSaid = ({ asides, asidesOf, reports, incidents }: Waiting): string[] => [
+export const waitingSaid = ({ asides, asidesOf, reports, incidents, differences }: Waiting): string[] => [
   ...(asides > 0 ? [`${counted(asides, 'answer')} kept aside, of ${counted(asidesOf.length, 'student')}`] : []),
   ...(reports > 0 ? [counted(reports, 'report on a question', 'reports on questions')] : []),
   ...(incidents > 0 ? [counted(incidents, 'incident')] : []),
+  ...(differences > 0 ? [`${counted(differences, 'difference')} between two markers`] : []),
 ];
 
 /** How many decisions wait. */
-export const waitingCount = ({ asides, reports, incidents }: Waiting): number => asides + reports + incidents;
+export const waitingCount = ({ asides, reports, incidents, differences }: Waiting): number =>
+  asides + reports + incidents + differences;

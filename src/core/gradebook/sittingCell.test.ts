@@ -25,6 +25,7 @@ const cell = (change: Partial<SittingCellFacts> = {}, now = day) =>
       scheduled: true,
       taking: false,
       given: true,
+      joined: 0,
       attempts: [],
       published: null,
       ...change,
@@ -62,6 +63,17 @@ describe('the cell of a sitting', () => {
       cell: { kind: 'excused' },
     });
     expect(cell({ arrangement, published })).toMatchObject({ sign: 'published' });
+  });
+
+  it('is not missed by who came when it was over, unless it is given to them anew', () => {
+    const late = { joined: 10 * day };
+    expect(cell(late, 11 * day)).toEqual({ cell: { kind: 'empty' }, sign: 'before-joining', done: null });
+    // Who came a moment before the end could have taken it.
+    expect(cell({ joined: 10 * day - 1 }, 11 * day).sign).toBe('missing');
+    const madeUp = { ...noArrangement, closes: 12 * day };
+    expect(cell({ ...late, arrangement: madeUp }, 11 * day).sign).toBe('none');
+    expect(cell({ ...late, arrangement: madeUp }, 12 * day).sign).toBe('missing');
+    expect(cell({ ...late, published }, 11 * day).sign).toBe('published');
   });
 
   it('is missing once it is over for this student, with what is arranged for them, and nothing runs', () => {

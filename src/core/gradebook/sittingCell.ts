@@ -10,6 +10,8 @@ export type CellSign =
   | 'preliminary'
   | 'not-published'
   | 'missing'
+  /** It was over before the student came into the course: asked of them only where it is given to them anew. */
+  | 'before-joining'
   | 'excused'
   | 'entered'
   /** Not given to this student, or nothing yet. */
@@ -29,6 +31,8 @@ export type SittingCellFacts = {
   taking: boolean;
   /** Whether the sitting is given to this student. */
   given: boolean;
+  /** When the student came into the course. */
+  joined: Instant;
   /** The student's attempts in it, voided ones left out. */
   attempts: readonly (AttemptFacts & { id: string })[];
   published: StandingPublication | null;
@@ -45,7 +49,7 @@ export type SittingCell = {
 /**
  * Which cell of a gradebook counts, and with what: what was published counts, in full where it counts for taking part, and
  * as late as the latest of the attempts it rests on. Without a publication it is excused, waits, or is missing once the
- * sitting is over for this student, arrangements included, and nothing runs.
+ * sitting is over for this student, arrangements included, and nothing runs. What was over before they came is not missed.
  */
 export function sittingCell(facts: SittingCellFacts, now: Instant): SittingCell {
   const { rules, arrangement, completion, attempts, published } = facts;
@@ -70,12 +74,18 @@ export function sittingCell(facts: SittingCellFacts, now: Instant): SittingCell 
   if (published) return empty('preliminary');
   if (attempts.some((one) => one.state === 'handed-in')) return empty('not-published');
   if (!facts.given) return { ...empty('none'), done: null };
-  return isMissed(facts, soFarOf(attempts), now)
-    ? { cell: { kind: 'missing' }, sign: 'missing', done: isDone(completion, null) }
-    : empty('none');
+  const over = missedAt(facts, soFarOf(attempts), now);
+  if (over === null) return empty('none');
+  if (over <= facts.joined) return { ...empty('before-joining'), done: null };
+  return { cell: { kind: 'missing' }, sign: 'missing', done: isDone(completion, null) };
 }
 
-function isMissed({ rules, arrangement, scheduled }: SittingCellFacts, soFar: AttemptsSoFar, now: Instant): boolean {
+/** Since when it is over for this student without anything of theirs; null where it is not. */
+function missedAt(
+  { rules, arrangement, scheduled }: SittingCellFacts,
+  soFar: AttemptsSoFar,
+  now: Instant,
+): Instant | null {
   const over = doneAt(rules, arrangement, soFar) ?? closesFor(rules, arrangement);
-  return scheduled && over !== null && over <= now && soFar.running === null;
+  return scheduled && over !== null && over <= now && soFar.running === null ? over : null;
 }

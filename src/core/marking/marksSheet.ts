@@ -30,7 +30,15 @@ export type SheetRow = {
 );
 
 /** Why a row cannot be taken. */
-type WhyWrong = 'nameless' | 'unknown' | 'twice' | 'formula' | 'no-number' | 'out-of-range' | 'changed-since';
+type WhyWrong =
+  | 'nameless'
+  | 'unknown'
+  | 'twice'
+  | 'formula'
+  | 'no-number'
+  | 'out-of-range'
+  | 'no-points'
+  | 'changed-since';
 
 type ReadSheet = { ok: true; rows: SheetRow[] } | { ok: false; message: string };
 
@@ -44,7 +52,8 @@ function cellNumber(text: string): number | null {
 
 /**
  * Reads a marks sheet against the answers of a sitting: what each row would change, and what is wrong with it. Rows may
- * stand in any order and be missing; an empty cell of points leaves the answer as it is. Nothing is decided here about
+ * stand in any order and be missing; an empty cell of points leaves the answer as it is, unless a comment stands beside it: that
+ * is taken where the answer has points, and asked about where it has none. Nothing is decided here about
  * rows that name the same answer twice: both are wrong.
  *
  * @param table the cells as texts, the names of the columns among the first ten rows
@@ -79,12 +88,17 @@ export function readMarksSheet(table: readonly (readonly string[])[], answers: r
     const line = i + 1;
     const wrong = (why: WhyWrong, message: string) => rows.push({ line, code, kind: 'wrong', why, message });
     const answer = byCode.get(code);
-    const points = cell('Points');
+    const comment = at('Comment') < 0 ? (answer?.comment ?? '') : cell('Comment');
+    const isCommented = comment !== '' && comment !== answer?.comment.trim();
+    // A comment by itself leaves the points as they are.
+    const points = cell('Points') || (isCommented && answer?.points != null ? String(answer.points) : '');
     const number = cellNumber(points);
     if (!code) wrong('nameless', 'No answer is named in this row.');
     else if (!answer) wrong('unknown', 'There is no such answer in this sitting.');
     else if (twice.has(code))
       wrong('twice', `This answer is named in more than one row, first in row ${firstLine.get(code)}.`);
+    else if (points === '' && isCommented)
+      wrong('no-points', 'A comment stands here and no points: give the points, too.');
     else if (points === '') rows.push({ line, code, kind: 'empty' });
     else if (points.startsWith('='))
       wrong('formula', 'A formula stands in the cell of the points; put the number there.');
@@ -99,7 +113,6 @@ export function readMarksSheet(table: readonly (readonly string[])[], answers: r
           : `Someone has given this answer ${pointsSaid(answer.points)} since the sheet was made.`,
       );
     else {
-      const comment = at('Comment') < 0 ? answer.comment : cell('Comment');
       const same =
         answer.points !== null && Math.abs(answer.points - number) < 1e-9 && comment === answer.comment.trim();
       if (same) rows.push({ line, code, kind: 'same' });

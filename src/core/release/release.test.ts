@@ -17,6 +17,7 @@ import {
 import { planMoments, planProblems, planSaid, selfPublishSaid } from './planSaid';
 import { releasePlanSchema } from './planSchema';
 import { presetOf, presets } from './presets';
+import { publishingNumbers } from './publishingNumbers';
 import { nextChange, opensOnce, type ReleaseFacts, scoreOnPublishing, visibleTo } from './visibleTo';
 import { whatComes } from './whatComes';
 
@@ -494,5 +495,24 @@ describe('a plan in words', () => {
       'Each result publishes itself as soon as it is completely marked.',
     );
     expect(selfPublishSaid({ kind: 'all', notBefore: 0 }, 'UTC')).toContain('not before Thu 1 Jan 1970, 00:00');
+  });
+});
+
+describe('the numbers of publishing', () => {
+  it('hold everyone once, whatever stands in the rows', () => {
+    const row = fc.record({
+      state: fc.constantFrom('not-started', 'running', 'handed-in', 'excused'),
+      result: fc.option(fc.record({ ready: fc.boolean() })),
+      published: fc.constantFrom(null, {}),
+      changed: fc.boolean(),
+    });
+    fc.assert(
+      fc.property(fc.array(row), (rows) => {
+        const { changed, published, ...each } = publishingNumbers(rows);
+        expect(Object.values(each).reduce((sum, n) => sum + n, 0)).toBe(rows.length);
+        expect(published).toBe(rows.filter((one) => one.published).length);
+        expect(changed).toBeLessThanOrEqual(each.ready);
+      }),
+    );
   });
 });

@@ -266,7 +266,7 @@ function sittingCells(db: Db | Tx, courseId: string, columns: readonly BookColum
     (stamped) => [stateStamp(stamped), ...ids].join('/'),
     () => cellFacts(db, courseId, ids),
   );
-  const { rows, rulesById, standing, arranged, given, attempts, published } = facts;
+  const { rows, rulesById, standing, joined, arranged, given, attempts, published } = facts;
   return (userId, column) => {
     const key = keyOf(userId, column.id);
     const row = rows.get(column.id) as SittingRow;
@@ -278,6 +278,7 @@ function sittingCells(db: Db | Tx, courseId: string, columns: readonly BookColum
         scheduled: row.state === 'scheduled',
         taking: column.taking,
         given: given.has(key),
+        joined: joined.get(userId) ?? Number.NEGATIVE_INFINITY,
         attempts: attempts.get(key) ?? [],
         published: published.get(key) ?? null,
       },
@@ -347,8 +348,14 @@ function cellFacts(db: Db | Tx, courseId: string, ids: readonly string[]) {
   );
   const given = new Set<string>();
   const standing = new Map<string, (typeof membership.$inferSelect)['standing']>();
+  const joined = new Map<string, Instant>();
   const addressed = db
-    .selectDistinct({ sittingId: sittingAudience.sittingId, userId: membership.userId, standing: membership.standing })
+    .selectDistinct({
+      sittingId: sittingAudience.sittingId,
+      userId: membership.userId,
+      standing: membership.standing,
+      addedAt: membership.addedAt,
+    })
     .from(sittingAudience)
     .innerJoin(membership, and(eq(membership.courseId, courseId), isAddressed))
     .where(
@@ -358,7 +365,8 @@ function cellFacts(db: Db | Tx, courseId: string, ids: readonly string[]) {
   for (const one of addressed) {
     given.add(keyOf(one.userId, one.sittingId));
     standing.set(one.userId, one.standing);
+    joined.set(one.userId, one.addedAt);
   }
   const rulesById = new Map([...rows].map(([id, row]) => [id, rulesOf(row)]));
-  return { rows, rulesById, standing, arranged, given, attempts, published };
+  return { rows, rulesById, standing, joined, arranged, given, attempts, published };
 }

@@ -24,6 +24,8 @@ export type CellMark =
   | 'preliminary'
   | 'not-published'
   | 'missing'
+  /** Over before the student came into the course. */
+  | 'before-joining'
   | 'excused'
   /** Left out by its group. */
   | 'dropped'

@@ -89,6 +89,8 @@ function ownTotal(
   });
   const total = courseTotal(data.computing, known);
   const { text, band } = displayedTotal(total.percent, data.rules.bands, data.rules.decimals);
+  const isToCome = (column: BookColumn, i: number) =>
+    isHidden(column, i) || (signs[i] !== 'before-joining' && (column.kind === 'manual' || bySitting.has(column.id)));
   const waits = (column: BookColumn) => {
     const i = data.columns.indexOf(column);
     if (isHidden(column, i)) return 'its score is not shown to you now, so it is not in this total.';
@@ -100,7 +102,7 @@ function ownTotal(
     student: student.name,
     percent: text,
     band: band?.label ?? '',
-    soFar: known.some((cell, i) => cell.kind === 'empty' && waits(data.columns[i] as BookColumn) !== null),
+    soFar: data.columns.some((column, i) => known[i]?.kind === 'empty' && isToCome(column, i)),
     parts: totalSaid(data.computing, total, (column) => waits(column as BookColumn)),
     hidden: data.columns.filter(isHidden).map((column) => column.title),
     results: data.columns.flatMap((column) =>
@@ -120,6 +122,7 @@ function waitsSaid(
   if (column.kind === 'manual') return 'nothing entered yet, does not count yet.';
   if (sign === 'not-published') return 'handed in; it counts once your result is published.';
   if (sign === 'preliminary') return 'a preliminary score; it counts once your result is published.';
+  if (sign === 'before-joining') return 'was over before you came into the course, does not count.';
   if (!given) return null;
   const rules = rulesOf(given.sitting);
   const [opens, closes] = [opensFor(rules, given.arrangement), closesFor(rules, given.arrangement)];

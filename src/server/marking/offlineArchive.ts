@@ -4,7 +4,7 @@ import { Document, HeadingLevel, Packer, Paragraph } from 'docx';
 import { inArray } from 'drizzle-orm';
 import { strToU8, type Zippable, zipSync } from 'fflate';
 import { z } from 'zod';
-import { csvText, harmless } from '@/core/base/csv';
+import { csvText } from '@/core/base/csv';
 import { id } from '@/core/base/id';
 import { ok, type Result } from '@/core/base/result';
 import { richText } from '@/core/base/rich';
@@ -64,7 +64,8 @@ export function gatherOffline(
         outOf: body.outOf,
         points: body.points,
         comment: body.comment,
-        state: `${body.revision}.${body.markId ?? 0}`,
+        // A word that no spreadsheet takes for a number: saved again it is the same.
+        state: `r${body.revision}m${body.markId ?? 0}`,
         paper: head.paper,
         question: questions.find((one) => one.questionId === head.questionId) as QuestionToMark,
         words: countWords(body.text),
@@ -74,13 +75,13 @@ export function gatherOffline(
   });
 }
 
-const rowOf = (one: OfflineAnswer): string[] => [
+const rowOf = (one: OfflineAnswer): (string | number | null)[] => [
   one.code,
   one.question.name,
-  String(one.paper),
-  String(one.words),
-  String(one.outOf),
-  one.points === null ? '' : String(one.points),
+  one.paper,
+  one.words,
+  one.outOf,
+  one.points,
   one.comment,
   one.state,
 ];
@@ -114,7 +115,7 @@ export const marksArchive = command({
     const files: Zippable = {};
     const rows = sheet.map(rowOf);
     files['marks.csv'] = strToU8(csvText(sheetColumns, rows));
-    files['marks.xlsx'] = await writeXlsx('Marks', [[...sheetColumns], ...rows.map((row) => row.map(harmless))]);
+    files['marks.xlsx'] = await writeXlsx('Marks', [[...sheetColumns], ...rows]);
     files['read me.txt'] = strToU8(readMe(page.sittingTitle));
     const number = new Map(page.questions.map((one, i) => [one.questionId, i + 1]));
     const folderOf = (question: QuestionToMark) =>

@@ -2,6 +2,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { minute } from '@/core/base/time';
 import { mark } from '@/db/schema';
 import type { Actor } from '../house/context';
+import { waitingInSitting } from '../records/waiting';
 import { sittingResults } from '../release/results';
 import { must, refusal, School, writtenContent } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
@@ -129,6 +130,9 @@ describe('second marking', () => {
       ['answer 2', 3, 5, null],
       ['answer 3', 4, 2, null],
     ]);
+    // Whoever publishes is told of them.
+    const waiting = () => waitingInSitting(school.db, sittingId).differences;
+    expect(waiting()).toBe(2);
     const difference = page().differences.find((one) => one.text === 'answer 2');
     must(
       settle(teacher(70), school.courseId, difference?.slotId ?? '', {
@@ -138,6 +142,7 @@ describe('second marking', () => {
       }),
     );
     expect(page().differences.find((one) => one.text === 'answer 2')?.settled).toBe(4.5);
+    expect(waiting()).toBe(1);
     const earned = must(sittingResults(teacher(), school.courseId, sittingId)).rows.map((row) => row.result?.earned);
     expect(earned.sort()).toEqual([1, 2, 4, 4.5]);
     // What both gave at first still says how far they agree.

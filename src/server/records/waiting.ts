@@ -61,8 +61,33 @@ export function waitingIn(db: Db | Tx, where: Exclude<Where, { userId: string }>
     select sitting_id as sittingId, count(*) as n from sitting_note
     where sitting_id ${inside(where)} and kind = 'incident' and settled_at is null group by 1`);
   for (const { sittingId, n } of incidents) of(sittingId).incidents = n;
+  for (const { sittingId, n } of unsettled(db, where)) of(sittingId).differences = n;
   return found;
 }
+
+/**
+ * How many answers of each sitting two markers have given points further apart than its threshold, and nobody has settled.
+ * Second marks are few: they are where the statement begins.
+ */
+const unsettled = (db: Db | Tx, where: Exclude<Where, { userId: string }>) =>
+  db.all<{ sittingId: string; n: number }>(sql`
+    select t.sitting_id as sittingId, count(*) as n
+    from second_mark m
+    cross join paper_slot s on s.id = m.slot_id
+    cross join attempt t on t.id = s.attempt_id
+    join mark f on f.id = (
+      select max(id) from mark
+      where slot_id = s.id and kind in ('hand', 'adjusted') and outdated = 0 and taken_back_at is null)
+    left join response r on r.slot_id = s.id
+    left join second_marking rule on rule.sitting_id = t.sitting_id
+    where t.sitting_id ${inside(where)} and t.state = 'handed-in'
+      and m.id = (select max(id) from second_mark n where n.slot_id = s.id)
+      and m.response_revision = coalesce(r.revision, 0) and f.marker_id <> m.marker_id
+      and abs(f.points - m.points) > coalesce(rule.threshold, 0) + 1e-9
+      and not exists (
+        select 1 from mark x
+        where x.slot_id = s.id and x.kind = 'settled' and x.id > f.id and x.outdated = 0 and x.taken_back_at is null)
+    group by 1`);
 
 /** What waits in one sitting. */
 export const waitingInSitting = (db: Db | Tx, sittingId: string): Waiting =>

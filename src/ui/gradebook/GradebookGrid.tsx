@@ -18,13 +18,19 @@ const signs: Partial<Record<CellMark, Sign>> = {
   preliminary: { sign: '◔', says: 'preliminary, not published', look: 'text-saffron' },
   'not-published': { sign: '○', says: 'handed in, not published', look: 'text-plum' },
   missing: { sign: '∅', says: 'missing', look: 'text-brick' },
+  'before-joining': { sign: '·', says: 'over before they joined', look: 'text-ink-2' },
   excused: { sign: 'excused', says: 'excused', look: 'text-sm text-ink-2' },
 };
 const doneSign: Sign = { sign: '✓', says: 'done with it', look: 'text-pine' };
 
+const rare: CellMark = 'before-joining';
+
 /** The signs that need a word. */
 export const legendOf = (rows: readonly Row[]): Sign[] => [
-  ...Object.values(signs).filter((one) => one.sign !== one.says),
+  ...Object.entries(signs)
+    // Most courses have nobody who came late: the sign stands there where one does.
+    .filter(([mark, one]) => one.sign !== one.says && (mark !== rare || rows.some((row) => row.marks[rare])))
+    .map(([, one]) => one),
   ...(rows.some((row) => row.marks.done || row.marks['not-done']) ? [doneSign] : []),
 ];
 

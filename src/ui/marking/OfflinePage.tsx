@@ -46,11 +46,14 @@ export function OfflinePage({ back, here, title, answers, waiting, undoChange }:
   const [problems, setProblems] = useState<Problem[]>([]);
   const [busy, setBusy] = useState(false);
   const [done, setDone] = useState<{ said: string; auditId: number | null } | null>(null);
+  /** What of the sheet taken over last could not be taken: it stays in sight until the next file is chosen. */
+  const [left, setLeft] = useState<MarksPreview['rows']>([]);
   const read = async (next: File | null) => {
     setFile(next);
     setPreview(null);
     setDone(null);
     setProblems([]);
+    setLeft([]);
     if (!next) return;
     setBusy(true);
     const answer = await send<MarksPreview>(`${here}/upload`, next);
@@ -72,6 +75,7 @@ export function OfflinePage({ back, here, title, answers, waiting, undoChange }:
       said: `${counted(marked, 'answer')} marked${files ? `, and ${counted(files, 'file')} kept for the students` : ''}.`,
       auditId,
     });
+    setLeft(preview.rows.filter((row) => row.kind === 'wrong'));
     setPreview(null);
     setFile(null);
     router.refresh();
@@ -137,6 +141,14 @@ export function OfflinePage({ back, here, title, answers, waiting, undoChange }:
           <Problems problems={problems} className="mt-2" />
         </Sheet>
       </div>
+      {left.length > 0 && (
+        <Sheet label="Not taken over" className="mt-4">
+          <h2 className="border-b border-line px-5 py-3 text-lg">
+            Not taken over: {counted(left.length, 'row')} to be mended in your sheet
+          </h2>
+          <SheetRows rows={left} />
+        </Sheet>
+      )}
       {preview && (
         <Sheet label="What would change" className="mt-4">
           <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-line px-5 py-3">
@@ -157,38 +169,7 @@ export function OfflinePage({ back, here, title, answers, waiting, undoChange }:
               {preview.files.length > 0 && ` and ${counted(preview.files.length, 'file')}`}
             </Button>
           </div>
-          {preview.rows.length > 0 && (
-            <RowTable
-              label="Rows of the sheet"
-              columns={[
-                { key: 'line', name: 'Row', right: true },
-                { key: 'code', name: 'Answer' },
-                { key: 'question', name: 'Question' },
-                { key: 'says', name: 'What it does' },
-              ]}
-              rows={preview.rows}
-            >
-              {(row) => (
-                <tr key={row.line} className={tableRow}>
-                  <td className="text-right tabular-nums">{row.line}</td>
-                  <td className="font-mono text-sm">{row.code}</td>
-                  <td className="max-w-60 truncate">{row.question}</td>
-                  <td>
-                    {row.kind === 'wrong' && <span className="text-brick">{row.message}</span>}
-                    {row.kind === 'change' && (
-                      <>
-                        <span className="tabular-nums">
-                          {row.from === null ? 'waits' : pointsText(row.from)} → {pointsText(row.points)} of{' '}
-                          {pointsText(row.outOf)}
-                        </span>
-                        {row.comment && <span className="text-ink-2"> “{row.comment.slice(0, 80)}”</span>}
-                      </>
-                    )}
-                  </td>
-                </tr>
-              )}
-            </RowTable>
-          )}
+          {preview.rows.length > 0 && <SheetRows rows={preview.rows} />}
           {preview.rows.length < preview.changes + preview.wrong && (
             <p className="px-5 py-2 text-sm text-ink-2">
               and {preview.changes + preview.wrong - preview.rows.length} more rows
@@ -226,3 +207,37 @@ export function OfflinePage({ back, here, title, answers, waiting, undoChange }:
     </div>
   );
 }
+
+/** Rows of a sheet of marks: what each does, or why it cannot be taken. */
+const SheetRows = ({ rows }: { rows: MarksPreview['rows'] }) => (
+  <RowTable
+    label="Rows of the sheet"
+    columns={[
+      { key: 'line', name: 'Row', right: true },
+      { key: 'code', name: 'Answer' },
+      { key: 'question', name: 'Question' },
+      { key: 'says', name: 'What it does' },
+    ]}
+    rows={rows}
+  >
+    {(row) => (
+      <tr key={row.line} className={tableRow}>
+        <td className="text-right tabular-nums">{row.line}</td>
+        <td className="font-mono text-sm">{row.code}</td>
+        <td className="max-w-60 truncate">{row.question}</td>
+        <td>
+          {row.kind === 'wrong' && <span className="text-brick">{row.message}</span>}
+          {row.kind === 'change' && (
+            <>
+              <span className="tabular-nums">
+                {row.from === null ? 'waits' : pointsText(row.from)} → {pointsText(row.points)} of{' '}
+                {pointsText(row.outOf)}
+              </span>
+              {row.comment && <span className="text-ink-2"> “{row.comment.slice(0, 80)}”</span>}
+            </>
+          )}
+        </td>
+      </tr>
+    )}
+  </RowTable>
+);

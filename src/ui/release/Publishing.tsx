@@ -11,11 +11,12 @@ import { Tick } from '../kit/Tick';
 /** What stands and what would happen, in numbers. */
 export function numbersSentence(numbers: Numbers): string {
   const said = [
-    numbers.published > 0 && `${numbers.published} published`,
+    numbers.standing > 0 && `${numbers.standing} published`,
     `${numbers.ready} ready to publish${numbers.changed > 0 ? ` (${numbers.changed} changed since published)` : ''}`,
     numbers.stillToMark > 0 && `${numbers.stillToMark} still to be marked`,
     numbers.running > 0 && `${numbers.running} writing now`,
     numbers.notHandedIn > 0 && `${numbers.notHandedIn} not handed in`,
+    numbers.excused > 0 && `${numbers.excused} excused`,
   ];
   return `${said.filter(Boolean).join(', ')}.`;
 }

@@ -129,7 +129,14 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
         <p className="mb-3 bg-saffron-wash px-4 py-2 text-saffron">
           Waits for a decision: {waitingSaid(results.waiting).join('; ')}
           {results.waitingNames.length > 0 && ` (${listed(results.waitingNames)})`}.{' '}
-          <TextLink href={`${here}/room`}>Decide in the room</TextLink>
+          {results.waiting.differences > 0 && (
+            <>
+              <TextLink href={`${base}/marking/${sittingId}/second`}>Settle the differences</TextLink>{' '}
+            </>
+          )}
+          {waitingCount(results.waiting) > results.waiting.differences && (
+            <TextLink href={`${here}/room`}>Decide in the room</TextLink>
+          )}
         </p>
       )}
       {results.document && <PaperDocument {...results.document} />}
