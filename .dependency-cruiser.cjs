@@ -117,7 +117,7 @@ module.exports = {
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev', 'npm-no-pkg', 'unknown'],
         pathNot: [
-          'node_modules/(pure-rand|@noble/ciphers|@noble/hashes|zod|ipaddr.js|date-fns|@date-fns/tz|papaparse|@types/papaparse|mathjs|katex)(/|$)',
+          'node_modules/(pure-rand|@noble/ciphers|@noble/hashes|zod|ipaddr.js|date-fns|@date-fns/tz|papaparse|@types/papaparse|mathjs|katex|chrono-node)(/|$)',
         ],
       },
     },

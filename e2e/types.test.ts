@@ -90,10 +90,10 @@ it('a question of each type is answered on a narrow phone without a sideways scr
       await shows(page, `plan-${process.pid}.png`);
     },
     () => page.locator('fieldset label:nth-child(4)').click(),
-    // Typed as the browser's own field takes it: month, day, year.
     async () => {
-      await page.focus('input[type=date]');
-      await page.keyboard.type('05122001');
+      await fill(page, 'Day', '12');
+      await page.select('fieldset select', '5');
+      await fill(page, 'Year', '2001');
     },
     async () => {
       await shows(page, 'For question 13');

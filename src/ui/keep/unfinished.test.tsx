@@ -64,6 +64,10 @@ describe('what is unfinished', () => {
     );
     const user = userEvent.setup();
     const giveUpFirst = async () => {
+      // All that is unfinished stands there before the first of it is taken.
+      await waitFor(() =>
+        expect(screen.getAllByRole('button', { name: 'Give it up' })).toHaveLength(localStorage.length),
+      );
       await user.click((await screen.findAllByRole('button', { name: 'Give it up' }))[0] as HTMLElement);
       await user.click(within(screen.getByRole('dialog')).getByRole('button', { name: 'Give it up' }));
     };

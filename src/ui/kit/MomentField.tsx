@@ -1,18 +1,19 @@
 'use client';
-import { useEffect, useId, useState } from 'react';
-import { instantFromLocal, readLocal } from '@/core/base/localTime';
+import { instantFromLocal } from '@/core/base/localTime';
 import { momentText, whichOfTwo } from '@/core/base/time';
 import { TextButton } from './TextButton';
+import { useLineField, useWhen, WhenInput } from './When';
 
 type Props = {
   label: string;
-  /** Local to the zone, as a date-and-time field holds it; empty for none. */
+  /** Local to the zone; empty for none. */
   value: string;
   zone: string;
   /** What stands beside the field while it is empty. */
   none: string;
   /** What is offered while it is empty: its words, and the moment. */
   propose?: { says: string; value: () => string };
+  usualTime?: string;
   problem?: string | null;
   onSet: (value: string) => void;
 };
@@ -21,48 +22,32 @@ type Props = {
  * A moment typed in a line of a sentence. It is taken when the field is left or Enter is pressed, so that half a date
  * changes nothing; a time that the clocks skip is refused, and one that comes twice says which of the two it is.
  */
-export function MomentField({ label, value, zone, none, propose, problem, onSet }: Props) {
-  const id = useId();
-  const [text, setText] = useState(value);
-  const [wrong, setWrong] = useState<string | null>(null);
-  useEffect(() => setText(value), [value]);
-  const take = (next: string, isHalf: boolean) => {
-    if (isHalf) return setWrong('Give a date and a time.');
-    const read = next === '' ? null : readLocal(next, zone);
-    if (read && !read.ok) return setWrong(read.why);
-    setWrong(null);
-    if (next !== value) onSet(next);
-  };
+export function MomentField({ label, value, zone, none, propose, usualTime, problem, onSet }: Props) {
+  const props = { label, kind: 'moment' as const, value, zone, usualTime };
+  const when = useWhen(props, onSet);
+  const said = when.wrong ?? problem;
+  const { id, given } = useLineField(said);
   const at = value === '' ? null : instantFromLocal(value, zone);
-  const said = wrong ?? problem;
   return (
     <>
       <label htmlFor={id} className="sr-only">
         {label}
       </label>
-      <input
-        id={id}
-        type="datetime-local"
-        value={text}
-        aria-invalid={said ? true : undefined}
-        aria-describedby={said ? `${id}-problem` : undefined}
-        className="min-h-9 w-52 rounded-sm border border-edge bg-sheet px-1.5 align-middle leading-normal aria-invalid:border-2 aria-invalid:border-brick"
-        onChange={(event) => setText(event.target.value)}
-        onBlur={(event) => take(event.target.value, event.target.validity.badInput)}
-        onKeyDown={(event) => {
-          if (event.key !== 'Enter') return;
-          event.preventDefault();
-          take(event.currentTarget.value, event.currentTarget.validity.badInput);
-        }}
+      <WhenInput
+        {...props}
+        when={when}
+        given={given}
+        className="w-60 align-middle leading-normal"
+        onEnter={(event) => event.preventDefault()}
       />
-      {value === '' && (
+      {value === '' && when.typed === null && (
         <span className="text-ink-2">
           {' '}
           ({none}
           {propose && (
             <>
               {'; '}
-              <TextButton className="text-sm" onClick={() => take(propose.value(), false)}>
+              <TextButton className="text-sm" onClick={() => when.take(propose.value())}>
                 {propose.says}
               </TextButton>
             </>

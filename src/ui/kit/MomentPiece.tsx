@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { instantFromLocal } from '@/core/base/localTime';
 import { momentText } from '@/core/base/time';
 import { Button } from './Button';
-import { TextField } from './Field';
 import { SentencePiece } from './SentencePiece';
+import { WhenField } from './When';
 
 type Props = {
   label: string;
@@ -74,12 +74,13 @@ function MomentFields({
         if (text !== '') onSet(text);
       }}
     >
-      <TextField
+      <WhenField
         label={label}
-        type="datetime-local"
-        className="w-56"
+        kind="moment"
+        zone={zone}
+        className="w-60"
         value={text}
-        onChange={(event) => setText(event.target.value)}
+        onChange={setText}
         hint={`by the clock of ${zone}`}
       />
       <span className="mb-6 flex gap-2">

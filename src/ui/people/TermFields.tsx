@@ -1,9 +1,11 @@
 'use client';
 import type { Problem } from '@/core/base/result';
+import { isCalendarDate } from '@/core/question/types/date/calendarDate';
 import type { FreeDays } from '@/core/sitting/teachingWeeks';
 import { Button, RemoveButton } from '../kit/Button';
 import { TextField } from '../kit/Field';
 import { problemAt } from '../kit/Problems';
+import { WhenField } from '../kit/When';
 
 export type TermEntered = { firstDay: string; freeDays: FreeDays[] };
 
@@ -23,12 +25,12 @@ export function TermFields({ whose = '', term, onChange, problems, at = '' }: Pr
     onChange({ ...term, freeDays: term.freeDays.map((one, k) => (k === i ? { ...one, ...part } : one)) });
   return (
     <div className="space-y-2">
-      <TextField
+      <WhenField
         label={`First day of teaching${whose}`}
-        type="date"
-        className="w-72 [&_input]:w-44"
+        kind="day"
+        className="w-60"
         value={term.firstDay}
-        onChange={(event) => onChange({ ...term, firstDay: event.target.value })}
+        onChange={(firstDay) => onChange({ ...term, firstDay })}
         problem={problemAt(problems, `${at}firstDay`)}
       />
       <fieldset>
@@ -36,28 +38,23 @@ export function TermFields({ whose = '', term, onChange, problems, at = '' }: Pr
         {term.freeDays.map((free, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: rows are told apart by their place alone
           <div key={i} className="mt-1 flex flex-wrap items-start gap-2">
-            <TextField
+            <WhenField
               quiet
               label={`From, time ${i + 1} without teaching${whose}`}
-              type="date"
-              className="w-40"
+              kind="day"
+              className="w-48"
               value={free.from}
-              onChange={(event) =>
-                set(i, {
-                  from: event.target.value,
-                  ...(free.to < event.target.value ? { to: event.target.value } : {}),
-                })
-              }
+              onChange={(from) => set(i, { from, ...(isCalendarDate(from) && free.to < from ? { to: from } : {}) })}
               problem={problemAt(problems, `${at}freeDays.${i}.from`)}
             />
             <span className="pt-2">to</span>
-            <TextField
+            <WhenField
               quiet
               label={`To, time ${i + 1} without teaching${whose}`}
-              type="date"
-              className="w-40"
+              kind="day"
+              className="w-48"
               value={free.to}
-              onChange={(event) => set(i, { to: event.target.value })}
+              onChange={(to) => set(i, { to })}
               problem={problemAt(problems, `${at}freeDays.${i}.to`)}
             />
             <TextField

@@ -4,7 +4,8 @@ import { type ReactNode, useTransition } from 'react';
 import { localFromInstant } from '@/core/base/localTime';
 import { type Instant, momentText } from '@/core/base/time';
 import type { LookAs } from '@/server/release/asStudent';
-import { SelectField, TextField } from '../kit/Field';
+import { SelectField } from '../kit/Field';
+import { MomentField } from '../kit/MomentField';
 import { PageTitle, Sheet } from '../kit/Page';
 import { TextButton } from '../kit/TextButton';
 import { Tick } from '../kit/Tick';
@@ -55,17 +56,18 @@ export function AsStudentPage({ here, back, whole, chosen, now, children }: Prop
                 </option>
               ))}
             </SelectField>
-            <TextField
-              key={chosen.at}
-              label="Moment"
-              type="datetime-local"
-              defaultValue={localFromInstant(chosen.at, timeZone)}
-              onBlur={(event) =>
-                event.target.value !== localFromInstant(chosen.at, timeZone) && go({ at: event.target.value })
-              }
-              onKeyDown={(event) => event.key === 'Enter' && go({ at: event.currentTarget.value })}
-              hint={`by the clock of ${timeZone}`}
-            />
+            <div>
+              <p className="mb-1 text-sm font-medium">Moment</p>
+              <MomentField
+                key={chosen.at}
+                label="Moment"
+                value={localFromInstant(chosen.at, timeZone)}
+                zone={timeZone}
+                none="now"
+                onSet={(at) => go({ at })}
+              />
+              <p className="text-sm text-ink-2">by the clock of {timeZone}</p>
+            </div>
             <ul className="space-y-1 text-sm" aria-label="Moments worth looking at">
               <li>
                 <TextButton onClick={() => go({ at: localFromInstant(now, timeZone) })}>now</TextButton>

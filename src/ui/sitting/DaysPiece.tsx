@@ -1,10 +1,11 @@
 'use client';
 import { useState } from 'react';
+import { isCalendarDate } from '@/core/question/types/date/calendarDate';
 import { shutDayText } from '@/core/sitting/rulesSaid';
 import { Button } from '../kit/Button';
-import { TextField } from '../kit/Field';
 import { SentencePiece } from '../kit/SentencePiece';
 import { TextButton } from '../kit/TextButton';
+import { WhenField } from '../kit/When';
 
 type Props = { days: readonly string[]; problem: string | null; onSet: (days: string[]) => void };
 
@@ -24,7 +25,8 @@ export function DaysPiece({ days, problem, onSet }: Props) {
 function DaysFields({ days, onSet }: Omit<Props, 'problem'>) {
   const [text, setText] = useState('');
   const add = () => {
-    if (text !== '') onSet([...new Set([...days, text])].sort());
+    if (!isCalendarDate(text)) return;
+    onSet([...new Set([...days, text])].sort());
     setText('');
   };
   return (
@@ -51,14 +53,8 @@ function DaysFields({ days, onSet }: Omit<Props, 'problem'>) {
         ))}
       </ul>
       <div className="flex items-end gap-2">
-        <TextField
-          label="A day"
-          type="date"
-          className="w-44"
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-        />
-        <Button type="submit" look="main" whyNot={text === '' ? 'Give a day.' : null}>
+        <WhenField label="A day" kind="day" className="w-48" value={text} onChange={setText} />
+        <Button type="submit" look="main" whyNot={isCalendarDate(text) ? null : 'Give a day.'}>
           Add it
         </Button>
       </div>

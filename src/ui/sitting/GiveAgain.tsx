@@ -4,9 +4,10 @@ import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
-import { SelectField, TextField } from '../kit/Field';
+import { SelectField } from '../kit/Field';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
+import { WhenField } from '../kit/When';
 
 type Props = {
   base: string;
@@ -35,11 +36,11 @@ export function GiveAgain({ base, sections, giveAgain }: Props) {
         className="z-30 w-72 border border-edge bg-sheet p-4 shadow-md"
       >
         <form onSubmit={submit} className="space-y-3">
-          <TextField
+          <WhenField
             label="Opens on"
-            type="date"
+            kind="day"
             value={day}
-            onChange={(event) => setDay(event.target.value)}
+            onChange={setDay}
             hint="A draft with the same rules. Times of day stay; every date moves by as many days."
             problem={problemAt(problems, 'firstDay')}
           />

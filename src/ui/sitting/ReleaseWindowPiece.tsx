@@ -12,7 +12,6 @@ import {
 } from '@/core/release/plan';
 import { beginSaid, endSaid, windowSaid } from '@/core/release/planSaid';
 import { Button } from '../kit/Button';
-import { TextField } from '../kit/Field';
 import { NumberField } from '../kit/NumberField';
 import { SentencePiece } from '../kit/SentencePiece';
 import { Tick } from '../kit/Tick';
@@ -61,6 +60,8 @@ export function ReleaseWindowPiece({
     </SentencePiece>
   );
 }
+
+import { WhenField } from '../kit/When';
 
 type EndKind = ReleaseEnd['kind'] | 'never';
 
@@ -140,12 +141,13 @@ function WindowFields({
     />
   );
   const clock = (value: string, onChange: (text: string) => void) => (
-    <TextField
+    <WhenField
       label="Moment"
-      type="datetime-local"
-      className="w-56"
+      kind="moment"
+      zone={zone}
+      className="w-60"
       value={value}
-      onChange={(event) => onChange(event.target.value)}
+      onChange={onChange}
       hint={`by the clock of ${zone}`}
     />
   );

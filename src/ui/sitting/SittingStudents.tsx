@@ -17,6 +17,7 @@ import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
+import { WhenField } from '../kit/When';
 
 type Props = {
   rules: SittingRules;
@@ -168,11 +169,10 @@ function ArrangeOne({
     networks: (arrangement.networks ?? []).join(', '),
   });
   const [excused, setExcused] = useState(arrangement.excused);
-  const field = (name: keyof typeof entered, label: string, more: { type?: string; className?: string } = {}) => (
+  const field = (name: keyof typeof entered, label: string, more: { className?: string } = {}) => (
     <TextField
       label={label}
       className={more.className ?? 'w-28'}
-      {...(more.type ? { type: more.type } : {})}
       value={entered[name]}
       onChange={(event) => setEntered({ ...entered, [name]: event.target.value })}
       problem={problemAt(problems, name)}
@@ -209,7 +209,15 @@ function ArrangeOne({
       <div className="flex flex-wrap gap-x-3 gap-y-2">
         {(Object.keys(momentNames) as (keyof typeof momentNames)[]).map((name) => (
           <span key={name}>
-            {field(name, `${momentNames[name]} (own)`, { type: 'datetime-local', className: 'w-52' })}
+            <WhenField
+              label={`${momentNames[name]} (own)`}
+              kind="moment"
+              zone={zone}
+              className="w-60"
+              value={entered[name]}
+              onChange={(value) => setEntered({ ...entered, [name]: value })}
+              problem={problemAt(problems, name)}
+            />
           </span>
         ))}
       </div>

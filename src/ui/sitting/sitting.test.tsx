@@ -150,7 +150,7 @@ describe('a sitting', () => {
     expect(sent).toEqual([]);
     fireEvent.blur(field('Opens'));
     await user.click(button('a day after it opens'));
-    expect(field('Closes').value).toBe('2026-03-29T13:30');
+    expect(field('Closes').value).toBe('Sun 29 Mar 2026, 13:30');
     await user.type(field('Minutes from the start'), '45{Enter}');
     await user.clear(field('Minutes from the start'));
     await user.type(field('Minutes from the start'), 'soon{Enter}');
