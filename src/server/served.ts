@@ -61,7 +61,7 @@ import {
   voidAttempt,
 } from './room/invigilate';
 import { answerReports, correct, reportQuestion, withdrawCorrection } from './room/reportedQuestions';
-import { arrange } from './sitting/arrange';
+import { arrange, makeUp } from './sitting/arrange';
 import { giveAgain } from './sitting/copySitting';
 import { keepAsUsual } from './sitting/keepAsUsual';
 import { saveSitting } from './sitting/saveRules';
@@ -152,6 +152,7 @@ export const served = {
   listPassages,
   listQuestions,
   lookThroughQuestions,
+  makeUp,
   markGroup,
   moreAnswers,
   moreToSecond,

@@ -84,7 +84,7 @@ const asked = `
   results.see courseId sittingId: questionGrid sittingAnswers sittingResults
   results.see-own courseId: myTotal
   results.see-own sittingId: myReview noteSeen openOnce replyToFeedback
-  sitting.change courseId sittingId: acknowledge arrange callOffSitting cancelPrint giveAgain paperOfStudent papersOfSitting printSitting printState printedFile redraftSitting removeSitting saveSitting scheduleSitting takeUpRevision
+  sitting.change courseId sittingId: acknowledge arrange callOffSitting cancelPrint giveAgain makeUp paperOfStudent papersOfSitting printSitting printState printedFile redraftSitting removeSitting saveSitting scheduleSitting takeUpRevision
   sitting.change courseId: createSitting
   sitting.invigilate courseId sittingId attemptId: beforeReopening handInFor reopen restoreAttempt voidAttempt
   sitting.invigilate courseId sittingId: addNote addTime answerReports correct decideAside letThrough questionsOnPapers roomLog seeKeptAside seeReports seeRoom settleIncident watchRoom withdrawCorrection

@@ -1,11 +1,11 @@
 import { randomBytes } from 'node:crypto';
-import { and, eq } from 'drizzle-orm';
+import { and, eq, gt, or } from 'drizzle-orm';
 import { z } from 'zod';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { planLater, selfLater } from '@/core/release/planShift';
 import { dayOf, laterByDays, localDay, sittingLater } from '@/core/sitting/teachingWeeks';
 import type { Tx } from '@/db/client';
-import { attempt, markerAssignment, section, sitting, sittingAudience } from '@/db/schema';
+import { arrangement, attempt, markerAssignment, section, sitting, sittingAudience } from '@/db/schema';
 import { examWithRevision } from '../exam/toExam';
 import { newId } from '../house/context';
 import { command } from '../house/useCase';
@@ -14,7 +14,8 @@ import { toSitting } from './toSitting';
 
 /**
  * Begins a sitting from an earlier one: the same exam in its newest revision, the same people, rules and markers, and every
- * date as many days later as its first is to be. What was arranged for single students stays with the earlier one.
+ * date as many days later as its first is to be. More time that was arranged for single students goes along; their own dates,
+ * codes, networks and excuses belong to the earlier one.
  *
  * @param whom the same people; one section; or those of them who have handed nothing in, for a make-up
  * @param firstDay the day on which the new one opens (or, without an opening, its first date falls), `2027-02-15`
@@ -64,10 +65,24 @@ export const giveAgain = command({
       tx.insert(markerAssignment)
         .values({ ...one, sittingId: id })
         .run();
+    takeTimeAlong(tx, sittingId, id);
     record({ subjectId: id, detail: { from: sittingId, days } });
     return ok({ sittingId: id });
   },
 });
+
+/** More time is a need of the student, not of the day: whoever has it in one sitting has it in the next. */
+function takeTimeAlong(tx: Tx, from: string, sittingId: string): void {
+  const rows = tx
+    .select()
+    .from(arrangement)
+    .where(and(eq(arrangement.sittingId, from), or(gt(arrangement.extraPercent, 0), gt(arrangement.extraMinutes, 0))))
+    .all();
+  if (rows.length === 0) return;
+  tx.insert(arrangement)
+    .values(rows.map(({ userId, extraPercent, extraMinutes }) => ({ sittingId, userId, extraPercent, extraMinutes })))
+    .run();
+}
 
 const sectionName = (tx: Tx, courseId: string, sectionId: string): string | undefined =>
   tx

@@ -111,7 +111,9 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
         ) : (
           <p className="mb-1 text-sm">
             Scores of a sitting come from its marks:{' '}
-            <TextLink href={`${base}/marking/${columnId}/students/${userId}`}>the marked paper</TextLink>.
+            <TextLink href={`${base}/marking/${columnId}/students/${userId}`}>the marked paper</TextLink>. Was the
+            student ill?{' '}
+            <TextLink href={`${base}/sittings/${columnId}?ill=${userId}`}>Give a make-up in the same column</TextLink>.
           </p>
         )}
         {problemAt(problems, 'above') && (

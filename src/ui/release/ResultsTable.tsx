@@ -13,6 +13,7 @@ import { Link } from '../kit/Link';
 import { Sheet, State } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
+import { TextLink } from '../kit/TextLink';
 import { NameOrderField } from '../people/NameOrderField';
 import { PickStudents } from './PickStudents';
 
@@ -223,7 +224,13 @@ export function ResultsTable({
             )}
             <td className="font-mono text-sm whitespace-nowrap text-ink-2">{row.receipt}</td>
             <td>
-              <RowState row={row} timeZone={results.timeZone} />
+              <RowState
+                row={row}
+                timeZone={results.timeZone}
+                makeUpHref={
+                  picked && row.userId && !row.hasLeft ? `${base}/sittings/${sittingId}?ill=${row.userId}` : null
+                }
+              />
             </td>
           </tr>
         )}
@@ -240,7 +247,8 @@ function Score({ result }: { result: { earned: number; possible: number; waiting
   return result.waiting > 0 ? <span className="text-ink-2">{text} so far</span> : text;
 }
 
-function RowState({ row, timeZone }: { row: Row; timeZone: string }) {
+/** @param makeUpHref where a make-up is given; null where none can be */
+function RowState({ row, timeZone, makeUpHref }: { row: Row; timeZone: string; makeUpHref: string | null }) {
   const { published } = row;
   switch (stateOf(row)) {
     case 'changed':
@@ -268,6 +276,15 @@ function RowState({ row, timeZone }: { row: Row; timeZone: string }) {
     case 'took-part':
       return <State ink="done">took part</State>;
     case 'not-handed-in':
-      return <State ink="plain">not handed in</State>;
+      return (
+        <>
+          <State ink="plain">not handed in</State>
+          {makeUpHref && (
+            <TextLink href={makeUpHref} className="ml-2 text-sm" aria-label={`Was ill: ${row.name}`}>
+              Was ill
+            </TextLink>
+          )}
+        </>
+      );
   }
 }

@@ -56,7 +56,7 @@ export function GiveAgain({ base, sections, giveAgain }: Props) {
                 section {section.name}
               </option>
             ))}
-            <option value="missing">those who have not handed in (a make-up)</option>
+            <option value="missing">those who have not handed in, as a column of its own</option>
           </SelectField>
           <Problems problems={problemsBesides(problems, ['firstDay', 'whom'])} />
           <Button type="submit" look="main" disabled={busy}>

@@ -39,6 +39,7 @@ type SittingCommands = Commands<
   | 'acknowledge'
   | 'keepAsUsual'
   | 'arrange'
+  | 'makeUp'
   | 'giveAgain'
   | 'callOffSitting'
   | 'redraftSitting'
@@ -54,6 +55,8 @@ type Props = {
   mayChange: boolean;
   rules: SittingRules;
   open: OpenSitting;
+  /** The student for whom a make-up is begun as the page opens. */
+  ill?: string | null;
   commands: SittingCommands;
 };
 
@@ -97,7 +100,7 @@ function enteredFrom({ sitting, who, markers, timeZone }: OpenSitting, rules: Si
 }
 
 /** A sitting: its timeline, its rules as sentences, what stands in its way, and who takes it. */
-export function SittingPage({ base, origin, now, mayChange, rules, open, commands }: Props) {
+export function SittingPage({ base, origin, now, mayChange, rules, open, ill, commands }: Props) {
   const { sitting, timeZone, findings } = open;
   const isDraft = sitting.state === 'draft';
   const written = useRules({
@@ -326,6 +329,8 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, command
           timeZone={timeZone}
           mayChange={mayChange}
           arrange={commands.arrange}
+          makeUp={isDraft || sitting.anonymous ? null : commands.makeUp}
+          ill={ill}
           papers={mayChange && !isDraft && !sitting.anonymous ? `${here}/papers` : null}
         />
       </div>

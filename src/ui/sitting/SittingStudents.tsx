@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { localFromInstant } from '@/core/base/localTime';
 import { durationText, type Instant, inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
@@ -18,6 +18,7 @@ import { TextLink } from '../kit/TextLink';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 import { WhenField } from '../kit/When';
+import { MakeUp } from './MakeUp';
 
 type Props = {
   rules: SittingRules;
@@ -28,12 +29,24 @@ type Props = {
   mayChange: boolean;
   /** Where the students' papers can be read; null where nobody has one. */
   papers: string | null;
+  /** Null where nobody can be given a make-up. */
+  makeUp: Commands<'makeUp', 'courseId' | 'sittingId'>['makeUp'] | null;
+  /** The student for whom a make-up is begun as the page opens. */
+  ill?: string | null;
 } & Commands<'arrange', 'courseId' | 'sittingId'>;
 
 /** Who takes the sitting, each with the time they really have, and what is arranged for one. */
-export function SittingStudents({ rules, now, students, timeZone, mayChange, arrange, papers }: Props) {
+export function SittingStudents({ rules, now, students, timeZone, mayChange, arrange, papers, makeUp, ill }: Props) {
   const [find, setFind] = useState('');
   const [open, setOpen] = useState<string | null>(null);
+  const [isIll, setIsIll] = useState<string | null>(makeUp ? (ill ?? null) : null);
+  const [done, setDone] = useState('');
+  const row = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (!ill) return;
+    row.current?.scrollIntoView({ block: 'center' });
+    row.current?.querySelector<HTMLInputElement>('form input')?.focus();
+  }, [ill]);
   const shown = students.filter((student) => holds(find, student.name, student.section));
   const differing = students.filter((student) => isArranged(student.arrangement)).length;
   return (
@@ -46,13 +59,19 @@ export function SittingStudents({ rules, now, students, timeZone, mayChange, arr
         onChange={setFind}
         said={differing > 0 && <span className="text-saffron">{differing} with an arrangement</span>}
       />
+      {done && (
+        <p role="status" className="px-4 py-1.5 text-pine">
+          {done}
+        </p>
+      )}
       <ul className="max-h-[30rem] overflow-y-auto">
         {shown.map((student) => (
           <li
             key={student.userId}
+            ref={student.userId === ill ? row : undefined}
             className="border-b border-line [contain-intrinsic-size:auto_37px] last:border-b-0 [content-visibility:auto]"
           >
-            <div className="grid min-h-9 grid-cols-[1fr_auto_auto_auto] items-center gap-3 px-4">
+            <div className="grid min-h-9 grid-cols-[1fr_auto_auto_auto_auto] items-center gap-3 px-4">
               <span className="min-w-0 truncate">
                 {student.name} <span className="text-sm text-ink-2">{student.section}</span>
               </span>
@@ -66,6 +85,19 @@ export function SittingStudents({ rules, now, students, timeZone, mayChange, arr
                   Paper<span className="sr-only"> of {student.name}</span>
                 </TextLink>
               )}
+              {makeUp && mayChange && student.attempts === 0 && !student.running && (
+                <TextButton
+                  className="text-sm"
+                  aria-expanded={isIll === student.userId}
+                  aria-label={`Was ill: ${student.name}`}
+                  onClick={() => {
+                    setIsIll(isIll === student.userId ? null : student.userId);
+                    setDone('');
+                  }}
+                >
+                  Was ill
+                </TextButton>
+              )}
               {mayChange && (
                 <TextButton
                   className="text-sm"
@@ -77,6 +109,17 @@ export function SittingStudents({ rules, now, students, timeZone, mayChange, arr
                 </TextButton>
               )}
             </div>
+            {makeUp && isIll === student.userId && (
+              <MakeUp
+                student={student}
+                zone={timeZone}
+                makeUp={makeUp}
+                onDone={(said) => {
+                  setIsIll(null);
+                  setDone(said);
+                }}
+              />
+            )}
             {open === student.userId && (
               <p className="border-t border-line bg-paper px-4 pt-2 text-sm">
                 {student.arrangement.excused

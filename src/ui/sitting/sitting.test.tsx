@@ -134,6 +134,10 @@ function open(
           arranged.push(input);
           return { ok: true, value: null };
         },
+        makeUp: async (userId, input) => {
+          arranged.push({ userId, ...input });
+          return { ok: true, value: null };
+        },
         giveAgain: async () => ({ ok: true, value: { sittingId: 't' } }),
       }}
     />,
@@ -376,6 +380,25 @@ describe('a sitting', () => {
         networks: [],
       },
     ]);
+  });
+
+  it('gives who was ill a make-up by a typed day, in three steps, and says what stays', async () => {
+    const longer = { ...noArrangement, extraPercent: 25 };
+    const { user, arranged } = open(
+      { timeLimit: 40 * minute, opens: now, closes: now + day },
+      { audience: [student('Ada', { attempts: 1 }), student('Bo', { arrangement: longer })] },
+      'scheduled',
+    );
+    expect(screen.queryByRole('button', { name: 'Was ill: Ada' })).toBeNull();
+    await user.click(button('Was ill: Bo'));
+    const form = within(screen.getByRole('form', { name: 'Make-up for Bo' }));
+    expect(form.getByText(/with 25 % more time as arranged; what was missed does not count as 0/)).toBeTruthy();
+    await user.type(form.getByLabelText('Writes on'), '10.3.2030 14:30{Enter}');
+    expect(arranged).toEqual([{ userId: 'Bo', opens: '2030-03-10T14:30', closes: '', entryCode: '' }]);
+    expect(await screen.findByText(/Bo writes later and is told/)).toBeTruthy();
+    await user.click(button('Was ill: Bo'));
+    await user.click(button('The day is not known yet'));
+    expect(arranged[1]).toMatchObject({ userId: 'Bo', opens: '' });
   });
 
   it('given by link shows the link', () => {

@@ -7,7 +7,7 @@ import { ownOrigin } from '../../../../request';
 
 export const metadata = { title: 'Sitting' };
 
-export default page<'courseId' | 'sittingId'>(async (context, { courseId, sittingId }) => {
+export default page<'courseId' | 'sittingId'>(async (context, { courseId, sittingId }, asked) => {
   const { role } = orNotFound(seeCourse(context, courseId));
   const open = orNotFound(openSitting(context, courseId, sittingId));
   return (
@@ -19,6 +19,7 @@ export default page<'courseId' | 'sittingId'>(async (context, { courseId, sittin
       mayChange={role === 'instructor'}
       rules={rulesOf(open.sitting)}
       open={open}
+      ill={asked.ill ?? null}
       commands={commandsIn(
         { courseId, sittingId },
         'saveSitting',
@@ -27,6 +28,7 @@ export default page<'courseId' | 'sittingId'>(async (context, { courseId, sittin
         'giveAgain',
         'keepAsUsual',
         'arrange',
+        'makeUp',
         'callOffSitting',
         'redraftSitting',
         'removeSitting',
