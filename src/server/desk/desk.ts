@@ -1,11 +1,13 @@
-import { and, asc, count, eq, isNull } from 'drizzle-orm';
-import { waitingCount, waitingSaid } from '@/core/attempt/waiting';
+import { and, asc, count, eq, isNull, ne, sql } from 'drizzle-orm';
+import { nothingWaits, type Waiting, waitingCount, waitingSaid } from '@/core/attempt/waiting';
 import { ok, type Result } from '@/core/base/result';
 import { day, type Instant, momentText } from '@/core/base/time';
 import type { Role } from '@/core/people/policy';
-import { feedbackReply, sitting } from '@/db/schema';
+import type { TermLine } from '@/core/sitting/termLine';
+import type { Db } from '@/db/client';
+import { courseBank, exam, feedbackReply, membership, question, sitting } from '@/db/schema';
 import { type UnsavedSheet, unsavedSheets } from '../bank/drafts';
-import { type AskedLook, looksWaiting } from '../exam/looks';
+import { type AskedLook, looksWaiting, type OpenRemarks, openRemarks } from '../exam/looks';
 import type { Context } from '../house/context';
 import { query } from '../house/useCase';
 import { markingQueue, type QueueRow } from '../marking/markingQueue';
@@ -15,6 +17,7 @@ import { waitingIn } from '../records/waiting';
 import { changedSince } from '../release/changedSince';
 import { heldUntil } from '../release/releaseFacts';
 import { listSittings, type SittingListRow } from '../sitting/sittings';
+import { courseLine } from './term';
 
 /** Within this time before its closing a sitting is about to close. */
 const soon = day;
@@ -35,8 +38,14 @@ export type Desk = {
   looks: AskedLook[];
   readyToPublish: DeskLine[];
   changedSince: DeskLine[];
-  /** What waits for a decision in a sitting, in words. */
-  decisions: (DeskLine & { says: string })[];
+  /** What waits for a decision in a sitting, in words, and where below the course it is decided. */
+  decisions: (DeskLine & { says: string; path: string })[];
+  /** The term with every sitting on one line; null where nothing would stand on it. */
+  line: TermLine | null;
+  /** Open remarks of colleagues on exams of the course. */
+  remarks: OpenRemarks[];
+  /** What the way to a first sitting lacks next; null once one has been scheduled. */
+  next: NextStep | null;
   /** Replies of students to their feedback that nobody has read. */
   replies: DeskLine[];
   /** Question sheets that this person began, at whatever browser, and has not saved. */
@@ -61,6 +70,9 @@ export const desk = query({
       marking: [],
       looks: looksWaiting(context, courseId),
       decisions: [],
+      line: null,
+      remarks: [],
+      next: null,
       readyToPublish: [],
       changedSince: [],
       unsaved: [],
@@ -77,6 +89,9 @@ export const desk = query({
       open: inPhase('open').filter((row) => !closesSoon(row)),
       closingSoon: inPhase('open').filter(closesSoon),
       decisions: decisionsIn(context, courseId, timeZone),
+      line: courseLine(context, courseId, timeZone),
+      remarks: openRemarks(context, courseId),
+      next: nextStep(context.db, courseId),
       replies: unreadReplies(context, courseId),
       coming: inPhase('coming').reverse(),
       drafts: inPhase('draft'),
@@ -120,12 +135,62 @@ function decisionsIn({ db, now }: Context, courseId: string, timeZone: string): 
     .flatMap((row) => {
       const own = waiting.get(row.id);
       const until = heldUntil(db, row, now);
-      if (!own && until === null) return [];
-      const held = until === null ? [] : [heldSaid(until, timeZone)];
-      const count = (own ? waitingCount(own) : 0) + held.length;
-      const says = [...(own ? waitingSaid(own) : []), ...held].join('; ');
-      return [{ sittingId: row.id, title: row.title, count, says }];
+      const line = (path: string, some: Partial<Waiting>): Desk['decisions'] => {
+        const these = { ...nothingWaits, ...some };
+        const count = waitingCount(these);
+        return count > 0
+          ? [{ sittingId: row.id, title: row.title, count, says: waitingSaid(these).join('; '), path }]
+          : [];
+      };
+      const here = `/sittings/${row.id}`;
+      const { asides = 0, asidesOf = [], reports = 0, incidents = 0, differences = 0 } = own ?? {};
+      return [
+        ...line(`${here}/room`, { asides, asidesOf, incidents }),
+        ...line(`${here}/reports`, { reports }),
+        ...line(`/marking/${row.id}/second`, { differences }),
+        ...(until === null
+          ? []
+          : [{ sittingId: row.id, title: row.title, count: 1, says: heldSaid(until, timeZone), path: here }]),
+      ];
     });
+}
+
+/** The steps to a first sitting, in the order of the work. */
+export type NextStep = 'people' | 'banks' | 'exams' | 'sittings';
+
+/** The first step of the way to a first sitting that is not done; null once a sitting has been scheduled. */
+function nextStep(db: Db, courseId: string): NextStep | null {
+  const has = (found: unknown) => found !== undefined;
+  const one = { one: sql<number>`1` };
+  const scheduled = db
+    .select(one)
+    .from(sitting)
+    .where(and(eq(sitting.courseId, courseId), ne(sitting.state, 'draft')))
+    .limit(1)
+    .get();
+  if (has(scheduled)) return null;
+  const student = db
+    .select(one)
+    .from(membership)
+    .where(and(eq(membership.courseId, courseId), eq(membership.role, 'student'), isNull(membership.removedAt)))
+    .limit(1)
+    .get();
+  if (!has(student)) return 'people';
+  const written = db
+    .select(one)
+    .from(question)
+    .innerJoin(courseBank, eq(courseBank.bankId, question.bankId))
+    .where(and(eq(courseBank.courseId, courseId), isNull(question.retiredAt)))
+    .limit(1)
+    .get();
+  if (!has(written)) return 'banks';
+  const composed = db
+    .select(one)
+    .from(exam)
+    .where(and(eq(exam.courseId, courseId), isNull(exam.archivedAt)))
+    .limit(1)
+    .get();
+  return has(composed) ? 'sittings' : 'exams';
 }
 
 const heldSaid = (until: Instant, timeZone: string): string =>

@@ -72,7 +72,11 @@ describe('a colleague’s look', () => {
     expect(refusal(put(school.marker, 'elsewhere'))).toBe('not-found');
     expect(refusal(put(school.marker, null, '  '))).toBe('bad-input');
     expect(refusal(settleRemark(as(school.marker), school.courseId, examId, answer.remarkId, true))).toBe('not-found');
+    // It reaches the Desk of whoever is to answer it, and not of whoever wrote it.
+    const onDesk = (actor: Actor) => must(desk(as(actor), school.courseId)).remarks;
+    expect(onDesk(school.teacher)).toMatchObject([{ examId, count: 1, by: 'Mara Marker' }]);
     must(settleRemark(as(school.teacher), school.courseId, examId, remarkId, true));
+    expect(onDesk(school.teacher)).toEqual([]);
     const { remarks } = must(look(school.marker));
     expect(remarks.map((one) => [one.author, one.aboutId, one.settled, one.own])).toEqual([
       ['Mara Marker', lineId, true, true],

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm';
 import { z } from 'zod';
+import { grouped } from '@/core/base/grouped';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
@@ -242,6 +243,31 @@ export const signOff = command({
     return ok(null);
   },
 });
+
+export type OpenRemarks = { examId: string; title: string; count: number; by: string; text: string };
+
+/** What colleagues have remarked on exams of a course and nobody has settled, by exam, with the newest of it. */
+export function openRemarks(context: Context, courseId: string): OpenRemarks[] {
+  const rows = context.db
+    .select({ examId: exam.id, title: exam.title, by: user.name, text: examRemark.text })
+    .from(examRemark)
+    .innerJoin(exam, eq(exam.id, examRemark.examId))
+    .innerJoin(user, eq(user.id, examRemark.authorId))
+    .where(
+      and(
+        eq(exam.courseId, courseId),
+        isNull(exam.archivedAt),
+        isNull(examRemark.settledAt),
+        ne(examRemark.authorId, context.actor.userId),
+      ),
+    )
+    .orderBy(desc(examRemark.at))
+    .all();
+  return [...grouped(rows, (row) => row.examId).values()].map((own) => {
+    const [newest] = own as [(typeof own)[number], ...typeof own];
+    return { ...newest, count: own.length };
+  });
+}
 
 export type AskedLook = { examId: string; title: string; by: string; askedAt: Instant; changedSince: boolean };
 

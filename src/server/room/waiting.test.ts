@@ -1,6 +1,5 @@
 import { and, eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { waitingSaid } from '@/core/attempt/waiting';
 import { hour, minute, second } from '@/core/base/time';
 import { attemptEvent, paperSlot, sittingNote } from '@/db/schema';
 import { handInExpired } from '../attempt/endAttempt';
@@ -71,8 +70,10 @@ describe('what waits for a decision', () => {
     expect(waitingInSitting(school.db, sittingId)).toEqual(waiting);
     const room = must(seeRoom(teacher(), school.courseId, sittingId));
     expect([room.waiting, room.rows[0]?.aside]).toEqual([waiting, 1]);
-    expect(must(desk(teacher(), school.courseId)).decisions).toMatchObject([
-      { sittingId, count: 3, says: waitingSaid(waiting).join('; ') },
+    // Each kind with the one place where it is decided.
+    expect(must(desk(teacher(), school.courseId)).decisions.map((one) => [one.count, one.says, one.path])).toEqual([
+      [2, '1 answer kept aside, of 1 student; 1 incident', `/sittings/${sittingId}/room`],
+      [1, '1 report on a question', `/sittings/${sittingId}/reports`],
     ]);
     const results = must(sittingResults(teacher(), school.courseId, sittingId));
     expect([results.waiting, results.waitingNames]).toEqual([waiting, ['Student 1']]);

@@ -4,6 +4,7 @@ import { pointsText } from '@/core/base/rounding';
 import { inZone, momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { MyExam } from '@/server/desk/myExams';
+import type { StudentLine } from '@/server/desk/term';
 import type { MyResult } from '@/server/release/myResults';
 import { ButtonLink } from '../kit/Button';
 import { FileLink } from '../kit/FileLink';
@@ -11,6 +12,7 @@ import { Link } from '../kit/Link';
 import { MyClockLine } from '../kit/MyClockLine';
 import { OwnTime } from '../kit/OwnTime';
 import { Empty, State } from '../kit/Page';
+import { TermLine } from '../kit/TermLine';
 import { TextLink } from '../kit/TextLink';
 
 const groups = [
@@ -22,7 +24,16 @@ const groups = [
 const tryOut = <TextLink href="/try-out">Try a question of each type</TextLink>;
 
 /** All exams of a student, in the order in which they matter. */
-export function MyExams({ exams, news }: { exams: MyExam[]; news: readonly MyResult[] }) {
+export function MyExams({
+  exams,
+  news,
+  line,
+}: {
+  exams: MyExam[];
+  news: readonly MyResult[];
+  /** All of it on one line; null where nothing has a date. */
+  line: StudentLine | null;
+}) {
   return (
     <>
       <div className="mb-4 flex flex-wrap items-baseline justify-between gap-x-4">
@@ -41,6 +52,14 @@ export function MyExams({ exams, news }: { exams: MyExam[]; news: readonly MyRes
           As soon as an instructor gives you one, it stands here with its day and its rules.
         </Empty>
       )}
+      {line && line.line.bars.length > 0 && (
+        <TermLine line={line.line} zone={line.zone} now={line.now} hrefOf={(id) => `/my/exams/${id}`} />
+      )}
+      {line?.together.map(({ day, titles }) => (
+        <p key={day} className="mb-3 border-l-2 border-saffron pl-3 text-saffron">
+          {counted(titles.length, 'exam')} on {day}: {titles.join(', ')}.
+        </p>
+      ))}
       {groups.map(({ key, name }) => {
         const own = exams.filter((exam) => exam.group === key);
         // What can be done now comes first; what is new follows it.

@@ -61,6 +61,7 @@ describe('my exams', () => {
     render(
       <MyExams
         news={[]}
+        line={null}
         exams={[
           exam('Quiz', { runningAttemptId: 'a', clock: running }),
           exam('Again', {
@@ -115,6 +116,7 @@ describe('my exams', () => {
       <MyExams
         exams={[exam('A', tomorrow), exam('B', tomorrow), exam('C', { group: 'done', times: tomorrow.times })]}
         news={[]}
+        line={null}
       />,
     );
     const headings = screen.getAllByRole('heading', { level: 3 }).map((one) => one.textContent);
@@ -122,7 +124,7 @@ describe('my exams', () => {
   });
 
   it('with nothing still offer the try-out', () => {
-    render(<MyExams exams={[]} news={[]} />);
+    render(<MyExams exams={[]} news={[]} line={null} />);
     expect(screen.getByText('No exams yet')).toBeTruthy();
     expect(screen.getByRole('link', { name: 'Try a question of each type' }).getAttribute('href')).toBe('/try-out');
   });

@@ -1,20 +1,21 @@
 import type { ReactNode } from 'react';
 import { durationText, momentText } from '@/core/base/time';
 import { oneOrMany } from '@/core/base/words';
-import type { Desk as DeskToday } from '@/server/desk/desk';
+import type { Desk as DeskToday, NextStep } from '@/server/desk/desk';
 import { type GiveUpSheet, Unfinished } from '../keep/Unfinished';
 import { Link } from '../kit/Link';
-import { Empty, PageTitle } from '../kit/Page';
+import { PageTitle } from '../kit/Page';
+import { TermLine } from '../kit/TermLine';
 import { TextLink } from '../kit/TextLink';
 
 type Props = { base: string; desk: DeskToday } & GiveUpSheet;
 
-const firstSteps = [
-  { path: '/people', name: 'People', what: 'add your class from a list' },
-  { path: '/banks', name: 'Banks', what: 'write a few questions, or bring in what you have' },
-  { path: '/exams', name: 'Exams', what: 'compose an exam from them' },
-  { path: '/sittings', name: 'Sittings', what: 'give it to the class: when, how long, how often' },
-];
+const steps: Record<NextStep, { path: string; name: string; what: string }> = {
+  people: { path: '/people', name: 'Add your class', what: 'from a list, or one by one' },
+  banks: { path: '/banks', name: 'Write a few questions', what: 'or bring in what you have' },
+  exams: { path: '/exams', name: 'Compose an exam', what: 'from the questions of your bank' },
+  sittings: { path: '/exams', name: 'Give the exam to the class', what: 'when, how long, how often' },
+};
 
 /** What needs the person now, the most pressing first: a count, what it is about, and the way there. */
 export function Desk({ base, desk, giveUpDraft }: Props) {
@@ -25,6 +26,9 @@ export function Desk({ base, desk, giveUpDraft }: Props) {
     replies,
     coming,
     drafts,
+    remarks,
+    next,
+    line,
     marking,
     looks,
     readyToPublish,
@@ -37,7 +41,8 @@ export function Desk({ base, desk, giveUpDraft }: Props) {
   } = desk;
   const nothing =
     notes === 0 &&
-    [open, closingSoon, decisions, replies, coming, drafts, marking, looks, readyToPublish, changedSince].every(
+    next === null &&
+    [open, closingSoon, decisions, replies, drafts, marking, looks, remarks, readyToPublish, changedSince].every(
       (lines) => lines.length === 0,
     );
   const today = momentText(now, timeZone);
@@ -57,28 +62,21 @@ export function Desk({ base, desk, giveUpDraft }: Props) {
           </>
         }
       />
-      {nothing && (
-        <Empty title="Nothing needs you now">
-          {role === 'instructor' ? (
-            <>
-              <p>What waits for you will stand here. The way there, in the order of the work:</p>
-              <ol className="mx-auto mt-2 w-fit list-decimal space-y-1 pl-5 text-left">
-                {firstSteps.map(({ path, name, what }) => (
-                  <li key={path}>
-                    <TextLink href={base + path}>{name}</TextLink>: {what}
-                  </li>
-                ))}
-              </ol>
-            </>
-          ) : role === 'guest' ? (
-            'You can read the course’s exams under Exams and its results, without names, under Sittings.'
-          ) : (
-            'When answers are assigned to you for marking, they stand here.'
-          )}
-        </Empty>
+      {line && <TermLine line={line} zone={timeZone} now={now} hrefOf={(id) => `${base}/sittings/${id}`} />}
+      {next && (
+        <p className="mb-5 border-l-2 border-prussian pl-3">
+          Next: <TextLink href={base + steps[next].path}>{steps[next].name}</TextLink>
+          <span className="text-ink-2">, {steps[next].what}</span>
+        </p>
       )}
       <div className="space-y-6">
-        <Unfinished zone={timeZone} base={base} sheets={unsaved} giveUpDraft={giveUpDraft} />
+        <Unfinished
+          zone={timeZone}
+          base={base}
+          sheets={unsaved}
+          giveUpDraft={giveUpDraft}
+          otherwise={nothing ? <p className="text-ink-2">{nothingSaid[role] ?? nothingSaid.instructor}</p> : null}
+        />
         <Group title="Closing soon" ink="text-brick">
           {closingSoon.map((one) => (
             <OpenLine key={one.id} base={base} one={one} now={now} />
@@ -92,8 +90,8 @@ export function Desk({ base, desk, giveUpDraft }: Props) {
         <Group title="Waits for a decision" ink="text-saffron">
           {decisions.map((one) => (
             <Line
-              key={one.sittingId}
-              href={`${base}/sittings/${one.sittingId}/room`}
+              key={one.path}
+              href={`${base}${one.path}`}
               count={one.count}
               unit={oneOrMany(one.count, 'decision')}
               title={one.title}
@@ -126,6 +124,18 @@ export function Desk({ base, desk, giveUpDraft }: Props) {
                   ? 'changed since you signed it off'
                   : `${one.by} asked, ${momentText(one.askedAt, timeZone)}`
               }
+            />
+          ))}
+        </Group>
+        <Group title="Remarks of colleagues" ink="text-saffron">
+          {remarks.map((one) => (
+            <Line
+              key={one.examId}
+              href={`${base}/exams/${one.examId}/look`}
+              count={one.count}
+              unit={oneOrMany(one.count, 'open remark')}
+              title={one.title}
+              note={`${one.by}: ${one.text.length > 80 ? `${one.text.slice(0, 80)} …` : one.text}`}
             />
           ))}
         </Group>
@@ -207,6 +217,12 @@ export function Desk({ base, desk, giveUpDraft }: Props) {
     </div>
   );
 }
+
+const nothingSaid: Partial<Record<DeskToday['role'], string>> = {
+  instructor: 'Nothing needs you now.',
+  guest: 'You can read the course’s exams under Exams and its results, without names, under Sittings.',
+  marker: 'When answers are assigned to you for marking, they stand here.',
+};
 
 const OpenLine = ({ base, one, now }: { base: string; one: DeskToday['open'][number]; now: number }) => (
   <Line

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { UnsavedSheet } from '@/server/bank/drafts';
@@ -22,6 +22,8 @@ type Props = {
   base: string;
   /** What the server keeps of question sheets, whatever browser they were typed at. */
   sheets: readonly UnsavedSheet[];
+  /** What stands there where nothing is unfinished. */
+  otherwise?: ReactNode;
 } & GiveUpSheet;
 
 type Waiting = Pick<Entry, 'at' | 'title' | 'href'> & { object: string; isElsewhere: boolean };
@@ -44,7 +46,7 @@ function sheetOf({ object, href }: Waiting): [courseId: string, bankId: string, 
 }
 
 /** What its person began and has not saved, with one step back to each; nothing where all is. */
-export function Unfinished({ zone, base, sheets, giveUpDraft }: Props) {
+export function Unfinished({ zone, base, sheets, giveUpDraft, otherwise = null }: Props) {
   const journal = useKeeping()?.journal ?? null;
   const { perform, problems, busy } = usePerform();
   /** Null until this browser has been looked at. */
@@ -76,7 +78,7 @@ export function Unfinished({ zone, base, sheets, giveUpDraft }: Props) {
     if (sheet) void perform(() => giveUpDraft(...sheet), forget);
     else forget();
   };
-  if (waiting.length === 0) return null;
+  if (waiting.length === 0) return otherwise;
   return (
     <section aria-label="Unfinished">
       <h2 className="mb-1 text-lg text-saffron">{counted(waiting.length, 'thing')} unfinished</h2>
