@@ -156,6 +156,7 @@ export async function loadDemo(db: Db, today: number): Promise<void> {
   steeringQuiz(stage);
   finalExam(stage);
   chartRoomTest(stage);
+  rulesOfBook(stage);
   released(stage, weekly, middle);
   gradebookOf(stage, { weekly, middle, planning });
 }
@@ -190,7 +191,16 @@ const bands = [
   { label: 'Not passed', from: 0, comment: 'Come and see me: we make a plan together.' },
 ];
 
-/** Groups with weights, a column of the school's own, bands, and somebody who is excused. */
+/** How totals are computed and shown: settled before the first result is published, so that each is told with its band. */
+function rulesOfBook({ courseId, as, teacher, today }: Stage): void {
+  must(
+    saveNumbers(as(teacher, today - 20 * day), courseId, {
+      rules: { missing: 'zero', decimals: 1, bands, showsTotal: true },
+    }),
+  );
+}
+
+/** Groups with weights, a column of the school's own, and somebody who is excused. */
 function gradebookOf(stage: Stage, sittings: { weekly: string; middle: string; planning: string }): void {
   const { courseId, db, today } = stage;
   const context = stage.as(stage.teacher, today - 3 * day);
@@ -203,7 +213,6 @@ function gradebookOf(stage: Stage, sittings: { weekly: string; middle: string; p
   });
   must(
     saveNumbers(context, courseId, {
-      rules: { missing: 'zero', decimals: 1, bands, showsTotal: true },
       groups: [group('Checks', 20, 0), group('Exams', 60, 0), group('Seamanship', 20, 0)],
     }),
   );

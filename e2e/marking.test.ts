@@ -149,11 +149,16 @@ it('answers are taken away, and the filled sheet is looked at, taken over and ta
 
 it('a question is marked anew after a look at who gains what, and that is taken back', async () => {
   const page = await house.page(teacher);
-  await page.goto(`${course()}/marking/questions/${missedQuestion()}?policy=everyone`);
-  await shows(page, 'What would change');
+  await page.goto(`${course()}/marking/questions/${missedQuestion()}`);
+  await shows(page, 'Old and new answers both earn');
+  await page
+    .locator('::-p-xpath(//button[starts-with(., "All ") and contains(., "Everyone earns its points")])')
+    .click();
   await shows(page, 'will be flagged');
   await fill(page, 'Why, told to the students', 'The chart was misprinted.');
-  await page.locator('::-p-xpath(//button[starts-with(., "Mark ") and contains(., "anew")])').click();
+  await page
+    .locator('::-p-xpath(//button[starts-with(., "Mark ") and contains(., "Everyone earns its points")])')
+    .click();
   await shows(page, 'otherwise now. Published results that differ are flagged');
   const anew = () =>
     house.db

@@ -132,7 +132,7 @@ export function mainViews(db: Db): View[] {
     { name: 'second marker', path: `${written}/second` },
     { name: 'marking offline', path: `${written}/offline` },
     { name: 'answers to a question', path: `${written}/${named('Alternatives')?.id}/responses` },
-    { name: 'mark anew', path: `${course}/marking/questions/${named('Isophase')?.id}?policy=everyone` },
+    { name: 'mark anew', path: `${course}/marking/questions/${named('Isophase')?.id}` },
     { name: 'a marked paper', path: `${written}/students/${marked?.userId}` },
     { name: 'people', path: `${course}/people` },
     { name: 'messages', path: `${course}/people/outbox` },

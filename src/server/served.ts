@@ -27,7 +27,7 @@ import { adjustMark, adjustPaper } from './marking/adjust';
 import { moreAnswers } from './marking/answersToMark';
 import { giveMark } from './marking/giveMark';
 import { markGroup } from './marking/groups';
-import { acceptAnswer, applyRemarking, previewAccept } from './marking/remarking';
+import { acceptAnswer, applyRemarking, oldKeyPapers, previewAccept } from './marking/remarking';
 import { dropComment, keepComment } from './marking/savedComments';
 import { giveSecondMark, moreToSecond, setSecondMarking } from './marking/secondMarking';
 import { settle } from './marking/settle';
@@ -85,6 +85,7 @@ export const served = {
   inviteAgain,
   letTryAgain,
   offerAgain,
+  oldKeyPapers,
   setKeeper,
   setNameOrder,
   withdrawOffer,

@@ -21,7 +21,14 @@ import { choiceContent, must, numberContent, refusal, School } from '../testing/
 import { takePaper } from '../testing/takePaper';
 import { undoChange } from '../undoChange';
 import { adjustMark, adjustPaper } from './adjust';
-import { acceptAnswer, applyRemarking, previewAccept, previewRemarking } from './remarking';
+import {
+  acceptAnswer,
+  applyRemarking,
+  oldKeyPapers,
+  previewAccept,
+  previewRemarking,
+  remarkingOutcomes,
+} from './remarking';
 import { markedPaper } from './responses';
 
 let school: School;
@@ -68,6 +75,25 @@ describe('a re-mark', () => {
           accepted: [{ value: '8', tolerance: { kind: 'absolute', amount: 0 }, credit: 1 }],
         }) as QuestionContent,
     );
+  });
+
+  it('is offered as soon as a key is mended: the papers that hold the old one, and all four ways side by side', () => {
+    const old = () => must(oldKeyPapers(teacher(), school.courseId, number));
+    // Right by the old key and by the new one; "9" and the empty answer are wrong by both.
+    expect(old()).toEqual({ papers: 4, changing: 2 });
+    const { outcomes, onPapers, version } = must(remarkingOutcomes(teacher(), school.courseId, number));
+    expect([onPapers, version]).toEqual([[1], 2]);
+    expect(outcomes.map((one) => [one.policy, one.changing])).toEqual([
+      ['new-key', 2],
+      ['either-key', 1],
+      ['everyone', 3],
+      ['left-out', 4],
+    ]);
+    // Each is what the act would do.
+    for (const { policy, key } of outcomes) expect(key).toBe(look(number, policy).key);
+    must(apply(number, 'new-key', look(number, 'new-key').key));
+    expect(old()).toEqual({ papers: 4, changing: 0 });
+    expect(refusal(oldKeyPapers(school.as(student(0)), school.courseId, number))).toBe('not-allowed');
   });
 
   it.each([

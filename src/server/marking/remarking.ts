@@ -120,6 +120,51 @@ export const previewRemarking = query({
   },
 });
 
+export type RemarkingOutcomes = {
+  questionName: string;
+  bankId: string;
+  /** The version whose key judges, and the versions that stand on papers. */
+  version: number;
+  onPapers: number[];
+  /** Sittings that have the question on papers. */
+  choices: { sittingId: string; title: string }[];
+  /** What each way of marking anew would change, in the order in which they are offered. */
+  outcomes: RemarkingPreview[];
+};
+
+/** What each way of marking a question anew would change, side by side, without changing anything. */
+export const remarkingOutcomes = query({
+  admits: toCourse('marking.change'),
+  takes: [id('question'), remarkInput.shape.sittingIds],
+  does({ courseId, context }, questionId, sittingIds): Result<RemarkingOutcomes> {
+    const outcomes: RemarkingPreview[] = [];
+    for (const policy of remarkingPolicies) {
+      const prepared = prepare(context.db, courseId, questionId, { policy, sittingIds });
+      if (!prepared.ok) return prepared;
+      outcomes.push(prepared.value.preview);
+    }
+    const [first] = outcomes as [RemarkingPreview, ...RemarkingPreview[]];
+    const { questionName, bankId, version, onPapers, choices } = first;
+    return ok({ questionName, bankId, version, onPapers, choices, outcomes });
+  },
+});
+
+/**
+ * How many papers that were handed in hold a question with another key than it has now, and how many of their answers would
+ * earn otherwise by that of now.
+ */
+export const oldKeyPapers = query({
+  admits: toCourse('marking.change'),
+  takes: [id('question')],
+  does({ courseId, db }, questionId): Result<{ papers: number; changing: number }> {
+    const prepared = prepare(db, courseId, questionId, { policy: 'new-key', sittingIds: [] });
+    if (!prepared.ok) return prepared;
+    const { versionId, preview } = prepared.value;
+    const old = slotsOf(db, courseId, questionId).filter((one) => one.slot.versionId !== versionId);
+    return ok({ papers: new Set(old.map((one) => one.slot.attemptId)).size, changing: preview.changing });
+  },
+});
+
 const reasonInput = z.string().trim().min(1, 'Say why it is marked anew.').max(1_000, 'At most 1,000 characters.');
 
 type Applied = { auditId: number; changed: number };

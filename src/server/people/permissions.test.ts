@@ -73,7 +73,7 @@ const asked = `
   gradebook.change courseId: addColumn applyGrades enterCell enterCells moveColumn previewGrades removeColumn saveNumbers
   gradebook.see courseId: cellHistory explained gradebook gradebookSheet objectiveResults totalAs withOtherNumbers workbench
   marking.change courseId sittingId: markedPaper responsesTo secondMarkingOf setSecondMarking
-  marking.change courseId: acceptAnswer adjustMark adjustPaper applyRemarking previewAccept previewRemarking settle
+  marking.change courseId: acceptAnswer adjustMark adjustPaper applyRemarking oldKeyPapers previewAccept previewRemarking remarkingOutcomes settle
   marking.mark courseId sittingId: answersToMark answersToSecond answersTogether applyMarks marksArchive moreAnswers moreToSecond papersToMark previewMarks
   marking.mark courseId: doneLately dropComment giveMark giveSecondMark keepComment markGroup markingQueue secondQueue takeBackMarks undoChange
   what it is: beforeStart changePassword chooseSignInName endOtherSessions endSession openAnswerFile openDocument openMedia openReturnedFile openTryOut ownAccount scoreTryOut

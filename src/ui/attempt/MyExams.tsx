@@ -52,22 +52,19 @@ export function MyExams({
           As soon as an instructor gives you one, it stands here with its day and its rules.
         </Empty>
       )}
-      {line && line.line.bars.length > 0 && (
-        <TermLine line={line.line} zone={line.zone} now={line.now} hrefOf={(id) => `/my/exams/${id}`} />
-      )}
-      {line?.together.map(({ day, titles }) => (
-        <p key={day} className="mb-3 border-l-2 border-saffron pl-3 text-saffron">
-          {counted(titles.length, 'exam')} on {day}: {titles.join(', ')}.
-        </p>
-      ))}
       {groups.map(({ key, name }) => {
         const own = exams.filter((exam) => exam.group === key);
-        // What can be done now comes first; what is new follows it.
-        const isNew = key === 'coming' && news.length > 0 && <News key="new" news={news} />;
-        if (own.length === 0) return isNew || null;
+        // What can be done now comes first; what is new, and all of it on one line, follow it.
+        const between = key === 'coming' && (
+          <>
+            {news.length > 0 && <News news={news} />}
+            {line && <OnOneLine {...line} />}
+          </>
+        );
+        if (own.length === 0) return between && <Fragment key={key}>{between}</Fragment>;
         return (
           <Fragment key={key}>
-            {isNew}
+            {between}
             <section className="mb-7" aria-label={name}>
               <h2 className="mb-2 text-lg">
                 {name} <span className="font-sans text-base font-normal text-ink-2">{own.length}</span>
@@ -80,6 +77,18 @@ export function MyExams({
     </>
   );
 }
+
+/** Everything with a date on one line, and the days on which there is more than one exam. */
+const OnOneLine = ({ line, zone, now, together }: StudentLine) => (
+  <>
+    {line.bars.length > 0 && <TermLine line={line} zone={zone} now={now} base="/my/exams" />}
+    {together.map(({ day, titles }) => (
+      <p key={day} className="mb-3 border-l-2 border-saffron pl-3 text-saffron">
+        {counted(titles.length, 'exam')} on {day}: {titles.join(', ')}.
+      </p>
+    ))}
+  </>
+);
 
 /** Results that were put in front of the student since they last looked. */
 const News = ({ news }: { news: readonly MyResult[] }) => (

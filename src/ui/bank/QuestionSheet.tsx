@@ -119,7 +119,7 @@ export function QuestionSheet({ question, bank, ...events }: Props) {
           />
           {!sheet.isNew && <UsagePanel question={question} />}
         </div>
-        <SheetFoot sheet={sheet} question={question} />
+        <SheetFoot sheet={sheet} question={question} base={bank.base.replace(/\/banks\/.*$/, '')} />
       </Sheet>
     </AuthoringProvider>
   );

@@ -2,11 +2,21 @@ import { counted } from '@/core/base/words';
 import { Button } from '../kit/Button';
 import { Problems, problemsBesides } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
+import { TextLink } from '../kit/TextLink';
 import type { OpenQuestion } from './model';
 import type { QuestionSheetState } from './useQuestionSheet';
 
 /** Where the sheet stands, and what can be done with it. */
-export function SheetFoot({ sheet, question }: { sheet: QuestionSheetState; question: OpenQuestion }) {
+export function SheetFoot({
+  sheet,
+  question,
+  base,
+}: {
+  sheet: QuestionSheetState;
+  question: OpenQuestion;
+  /** The address of the course. */
+  base: string;
+}) {
   const { problems, busy, state, note, theirs } = sheet;
   const shown = [
     'shortName',
@@ -35,6 +45,13 @@ export function SheetFoot({ sheet, question }: { sheet: QuestionSheetState; ques
           </TextButton>
         )}
       </span>
+      {sheet.oldKeys && state !== 'unsaved' && (
+        <p role="status" className="w-full bg-saffron-wash px-3 py-1.5 text-saffron">
+          {counted(sheet.oldKeys.papers, 'paper holds', 'papers hold')} the old key;{' '}
+          {counted(sheet.oldKeys.changing, 'answer would', 'answers would')} earn otherwise.{' '}
+          <TextLink href={`${base}/marking/questions/${question.id}`}>Mark them anew</TextLink>
+        </p>
+      )}
       <Problems
         problems={problemsBesides(problems, shown).filter((one) => !theirs || one.code !== 'conflict')}
         className="w-full"

@@ -31,7 +31,8 @@ export type BankCommands = Commands<
   | 'dropFilter'
   | 'openQuestion',
   'courseId' | 'bankId'
->;
+> &
+  Partial<Commands<'oldKeyPapers', 'courseId' | 'bankId'>>;
 
 export type BankPageProps = {
   base: string;
@@ -53,4 +54,4 @@ export type BankPageProps = {
 
 /** What a sheet asks of the server. A new question needs no more than to be added and drafted. */
 export type SheetCommands = Pick<BankCommands, 'createQuestion' | 'keepDraft' | 'giveUpDraft'> &
-  Partial<Pick<BankCommands, 'saveQuestion' | 'retireQuestion' | 'openQuestion'>>;
+  Partial<Pick<BankCommands, 'saveQuestion' | 'retireQuestion' | 'openQuestion' | 'oldKeyPapers'>>;

@@ -33,6 +33,8 @@ type State = {
   theirs: OpenQuestion | null;
   /** What was given up just now, and can be brought back. */
   givenUp: Fields | null;
+  /** Papers that hold another key than was just saved, and how many answers that concerns; null where none does. */
+  oldKeys: { papers: number; changing: number } | null;
 };
 
 const begin = (question: OpenQuestion): State => ({
@@ -44,6 +46,7 @@ const begin = (question: OpenQuestion): State => ({
   openGap: null,
   theirs: null,
   givenUp: null,
+  oldKeys: null,
 });
 
 /** Fields that come from outside: the text editors begin anew with them. */
@@ -161,7 +164,13 @@ export function useQuestionSheet(bankId: string, question: OpenQuestion, command
         const note = joined
           ? `${saved} Someone else had changed ${joined} meanwhile: it stands as they saved it.`
           : saved;
-        put({ edit: done.edit, theirs: null, state: 'saved', note });
+        put({ edit: done.edit, theirs: null, state: 'saved', note, oldKeys: null });
+        if (done.newVersion)
+          void commands
+            .oldKeyPapers?.(question.id)
+            .then((found) => put({ oldKeys: found.ok && found.value.changing > 0 ? found.value : null }))
+            // It is only an offer: the question is saved whether it can be made or not.
+            .catch(() => null);
         if (andNext) events.onNext?.(fields.content.type);
       },
     );

@@ -62,7 +62,7 @@ export function Desk({ base, desk, giveUpDraft }: Props) {
           </>
         }
       />
-      {line && <TermLine line={line} zone={timeZone} now={now} hrefOf={(id) => `${base}/sittings/${id}`} />}
+      {line && <TermLine line={line} zone={timeZone} now={now} base={`${base}/sittings`} />}
       {next && (
         <p className="mb-5 border-l-2 border-prussian pl-3">
           Next: <TextLink href={base + steps[next].path}>{steps[next].name}</TextLink>

@@ -38,13 +38,13 @@ export function TopBar({ courseId, courseName, courses, role, name, waiting }: P
       <a href="#work" className="absolute -top-20 left-4 z-20 bg-sheet px-3 py-2 focus:top-1">
         To the work
       </a>
-      <div className="mx-auto flex max-w-[1320px] flex-wrap items-center gap-x-5 px-5">
-        <Link href="/" className="font-serif text-lg font-semibold">
+      <div className="mx-auto flex max-w-[1320px] flex-wrap items-center gap-x-3 px-5 md:gap-x-5">
+        <Link href="/" className="font-serif text-lg font-semibold max-md:sr-only">
           Wuzzen
         </Link>
         <Menu>
-          <MenuButton className="flex items-center gap-1 py-2.5 font-medium">
-            {courseName} <ChevronDown size={14} aria-hidden="true" />
+          <MenuButton className="flex max-w-44 items-center gap-1 py-2.5 font-medium md:max-w-none">
+            <span className="truncate">{courseName}</span> <ChevronDown size={14} aria-hidden="true" />
           </MenuButton>
           <MenuItems
             anchor="bottom start"
@@ -72,7 +72,11 @@ export function TopBar({ courseId, courseName, courses, role, name, waiting }: P
             )}
           </MenuItems>
         </Menu>
-        <nav aria-label="Stops of the work" className="flex flex-wrap">
+        {/* On a phone the stops are one line below, moved with the finger. */}
+        <nav
+          aria-label="Stops of the work"
+          className="order-last -mx-2.5 flex w-full overflow-x-auto whitespace-nowrap md:order-none md:mx-0 md:w-auto md:flex-wrap md:overflow-visible"
+        >
           {stops
             .filter((stop) => stop.for.includes(role))
             .map((stop) => {
@@ -97,7 +101,13 @@ export function TopBar({ courseId, courseName, courses, role, name, waiting }: P
             })}
         </nav>
         <span className="ml-auto text-sm text-ink-2">
-          <TextLink href="/account">{name}</TextLink> · <SignOut className={textLook()} />
+          <TextLink href="/account">
+            <span className="max-md:sr-only">{name}</span>
+            <span className="md:hidden" aria-hidden="true">
+              {name.split(' ')[0]}
+            </span>
+          </TextLink>{' '}
+          · <SignOut className={textLook()} />
         </span>
       </div>
     </header>

@@ -1,14 +1,18 @@
 import { listed } from '@/core/base/words';
 import type { OwnTotal } from '@/server/gradebook/myTotal';
-import { Sheet } from '../kit/Page';
+import { PageTitle, Sheet } from '../kit/Page';
 import { TextLink } from '../kit/TextLink';
 
 /** A student's total of a course as they see it: the number, how it was computed, and what is still to come. */
 export function OwnTotalPage({ total, linked }: { total: OwnTotal; linked: boolean }) {
   return (
     <article>
-      <h1 className="text-2xl">{total.courseName}: your total</h1>
-      <Sheet label="Total" className="mt-3 mb-4 px-5 py-4">
+      {linked ? (
+        <PageTitle title={`${total.courseName}: your total`} back={{ href: '/my/results', name: 'My results' }} />
+      ) : (
+        <h2 className="mb-3 text-2xl">{total.courseName}: your total</h2>
+      )}
+      <Sheet label="Total" className="mb-4 px-5 py-4">
         <TotalNumber total={total} />
         {total.hidden.length > 0 && (
           <p className="mt-2 text-saffron">Not in it, since you do not see the score now: {listed(total.hidden, 5)}.</p>

@@ -1,3 +1,5 @@
+'use client';
+import { useEffect, useRef } from 'react';
 import { type Instant, inZone, momentText } from '@/core/base/time';
 import type { TermLine as Line } from '@/core/sitting/termLine';
 import { Link } from './Link';
@@ -6,11 +8,13 @@ type Props = {
   line: Line;
   zone: string;
   now: Instant;
-  /** Where a sitting leads. */
-  hrefOf: (sittingId: string) => string;
+  /** The address below which each sitting has its own. */
+  base: string;
 };
 
 const rowHeight = 34;
+const noTeaching =
+  'bg-[repeating-linear-gradient(135deg,var(--color-line)_0_1px,transparent_1px_5px)] border-x border-line';
 
 type Bar = Line['bars'][number];
 
@@ -34,20 +38,30 @@ const ink = ({ opens, closes }: Bar, now: Instant): string => {
  * A term on one line: its weeks with their numbers, days without teaching, every sitting with its window, due and results,
  * and the present moment. What lies narrow on it keeps a place that can be pressed.
  */
-export function TermLine({ line, zone, now, hrefOf }: Props) {
+export function TermLine({ line, zone, now, base }: Props) {
   const { weeks, free, bars, rows } = line;
+  const frame = useRef<HTMLElement>(null);
+  // Where the line is longer than the screen, now is in sight.
+  useEffect(() => {
+    const box = frame.current;
+    if (box) box.scrollLeft = (line.now / 100) * box.scrollWidth - box.clientWidth / 2;
+  }, [line.now]);
   const step = Math.max(1, Math.ceil(weeks.length / 18));
   const hasResults = bars.some((bar) => bar.resultsAt !== null);
   const hasDue = bars.some((bar) => bar.dueAt !== null);
   return (
-    <section aria-label="The term" className="mb-5 overflow-x-auto border border-line bg-sheet px-4 pt-2 pb-1">
+    <section
+      ref={frame}
+      aria-label="The term"
+      className="mb-5 overflow-x-auto border border-line bg-sheet px-4 pt-2 pb-1"
+    >
       <div className="relative min-w-[640px]" style={{ height: 44 + Math.max(1, rows) * rowHeight }}>
         {free.map((one) => (
           <span
             key={`${one.name}${one.from}`}
             aria-hidden="true"
             title={one.name || 'no teaching'}
-            className="absolute inset-y-0 bg-paper"
+            className={`absolute inset-y-0 ${noTeaching}`}
             style={{ left: `${one.from}%`, width: `${one.until - one.from}%` }}
           />
         ))}
@@ -78,7 +92,7 @@ export function TermLine({ line, zone, now, hrefOf }: Props) {
             return (
               <li key={bar.id}>
                 <Link
-                  href={hrefOf(bar.id)}
+                  href={`${base}/${bar.id}`}
                   aria-label={said}
                   title={said}
                   className="group absolute block"
@@ -91,7 +105,7 @@ export function TermLine({ line, zone, now, hrefOf }: Props) {
                 >
                   <span className={`block h-[9px] min-w-[10px] border-2 ${ink(bar, now)}`} />
                   <span
-                    className={`absolute top-[10px] text-sm leading-tight whitespace-nowrap group-hover:underline ${bar.endsLabel ? 'right-0' : 'left-0'}`}
+                    className={`absolute top-[10px] bg-sheet pr-1 text-sm leading-tight whitespace-nowrap group-hover:underline ${bar.endsLabel ? 'right-0' : 'left-0'}`}
                   >
                     {bar.title}
                   </span>
@@ -116,7 +130,7 @@ export function TermLine({ line, zone, now, hrefOf }: Props) {
         </ol>
         {bars.length === 0 && <p className="absolute top-[40px] text-ink-2">Nothing is scheduled yet.</p>}
       </div>
-      <p className="flex flex-wrap gap-x-4 text-xs text-ink-2" aria-hidden="true">
+      <p className="sticky left-0 flex w-fit flex-wrap gap-x-4 text-xs text-ink-2" aria-hidden="true">
         <span>
           <span className="mr-1 inline-block h-3 w-0.5 bg-brick align-middle" /> now, {momentText(now, zone)}
         </span>
@@ -132,7 +146,7 @@ export function TermLine({ line, zone, now, hrefOf }: Props) {
         )}
         {free.length > 0 && (
           <span>
-            <span className="mr-1 inline-block h-3 w-4 border border-line bg-paper align-middle" /> no teaching
+            <span className={`mr-1 inline-block h-3 w-4 align-middle ${noTeaching}`} /> no teaching
             {free.some((one) => one.name) && `: ${free.flatMap((one) => one.name || []).join(', ')}`}
           </span>
         )}

@@ -18,6 +18,7 @@ export type WhenProps = {
   zone?: string;
   /** The time of a day where none is typed and none stands there. */
   usualTime?: string;
+  autoFocus?: boolean;
 };
 
 const browserZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -98,6 +99,8 @@ export function WhenInput({ when, given, onEnter, className = '', ...props }: In
         <input
           {...given}
           type="text"
+          // biome-ignore lint/a11y/noAutofocus: only what was just opened by an act asks for it
+          autoFocus={props.autoFocus}
           autoComplete="off"
           spellCheck={false}
           value={when.typed ?? whenText(kind, value, zone ?? 'UTC')}

@@ -7,7 +7,19 @@ import { RowTable, tableRow } from '../kit/RowTable';
 const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 const result = ({ earned, possible }: { earned: number; possible: number }) =>
   `${pointsText(earned)} of ${pointsText(possible)}`;
-const share = ({ earned, possible }: { earned: number; possible: number }) => (possible > 0 ? earned / possible : 0);
+export const shareOf = ({ earned, possible }: { earned: number; possible: number }) =>
+  possible > 0 ? earned / possible : 0;
+
+/** Whether somebody gains or loses, and how much of the points; a share too small to be shown stays. */
+export function Gain({ gain }: { gain: number }) {
+  const shown = percent(Math.abs(gain));
+  if (shown === '0 %') return <State ink="plain">stays</State>;
+  return (
+    <State ink={gain < 0 ? 'wrong' : 'done'}>
+      {gain < 0 ? 'loses' : 'gains'} {shown}
+    </State>
+  );
+}
 
 /** Who would gain or lose what by a re-mark, and what that makes of each sitting. */
 export function RemarkingTable({ preview }: { preview: RemarkingPreview }) {
@@ -75,7 +87,7 @@ export function RemarkingTable({ preview }: { preview: RemarkingPreview }) {
           rows={results}
         >
           {(one) => {
-            const gain = share(one.after) - share(one.before);
+            const gain = shareOf(one.after) - shareOf(one.before);
             return (
               <tr key={`${one.sittingId}/${one.userId}`} className={tableRow}>
                 <td>{one.name}</td>
@@ -83,9 +95,7 @@ export function RemarkingTable({ preview }: { preview: RemarkingPreview }) {
                 <td className="text-right tabular-nums">{result(one.before)}</td>
                 <td className="text-right tabular-nums">{result(one.after)}</td>
                 <td className="text-right tabular-nums">
-                  <State ink={gain < 0 ? 'wrong' : 'done'}>
-                    {gain < 0 ? 'loses' : 'gains'} {percent(Math.abs(gain))}
-                  </State>
+                  <Gain gain={gain} />
                 </td>
                 <td>{one.published && <State ink="waits">will be flagged</State>}</td>
               </tr>

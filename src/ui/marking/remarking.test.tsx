@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Result } from '@/core/base/result';
 import { richFromText } from '@/core/base/rich';
-import type { RemarkingPreview } from '@/server/marking/remarking';
+import type { RemarkingOutcomes, RemarkingPreview } from '@/server/marking/remarking';
 import type { GivenAnswer, MarkedPaper } from '@/server/marking/responses';
 import { MarkedPaperPage } from './MarkedPaperPage';
 import { RemarkingPage } from './RemarkingPage';
@@ -63,59 +63,96 @@ const preview: RemarkingPreview = {
   key: 'k',
 };
 
+const outcomes: RemarkingOutcomes = {
+  questionName: 'Depth',
+  bankId: 'b',
+  version: 2,
+  onPapers: [1],
+  choices: preview.choices,
+  outcomes: (['new-key', 'either-key', 'everyone', 'left-out'] as const).map((policy) =>
+    policy === 'new-key' ? preview : { ...preview, policy, changing: 0, results: [], sittings: [], byPerson: 0 },
+  ),
+};
+
 describe('marking a question anew', () => {
-  it('says who gains and loses what, needs a reason, and can be taken back', async () => {
-    const sent: unknown[] = [];
-    const taken: number[] = [];
+  const open = (commands: Partial<Parameters<typeof RemarkingPage>[0]['commands']> = {}, page = outcomes) =>
     render(
       <RemarkingPage
         questionId="q"
+        base="/c/1"
         back={back}
         edit="/edit"
-        preview={preview}
+        page={page}
         only={[]}
         commands={{
-          applyRemarking: async (_, input) => {
-            sent.push(input);
-            return sent.length === 1
-              ? refusedWith('Say why it is marked anew.', 'reason')
-              : { ok: true, value: { auditId: 7, changed: 2 } };
-          },
-          undoChange: async (id) => {
-            taken.push(id);
-            return { ok: true, value: { said: '2 marks taken back.' } };
-          },
+          applyRemarking: async () => ({ ok: true, value: { auditId: 7, changed: 2 } }),
+          undoChange: async () => ({ ok: true, value: { said: '2 marks taken back.' } }),
+          publishReady: async () => ({ ok: true, value: { published: 1 } }),
+          ...commands,
         }}
       />,
     );
+  const byNewKey = /^Mark 2 answers anew.*Mark by the new key/;
+
+  it('shows the four ways side by side with who gains and loses what, and needs a reason', async () => {
+    const sent: unknown[] = [];
+    open({
+      applyRemarking: async (_, input) => {
+        sent.push(input);
+        return sent.length === 1
+          ? refusedWith('Say why it is marked anew.', 'reason')
+          : { ok: true, value: { auditId: 7, changed: 2 } };
+      },
+    });
     const user = userEvent.setup();
-    expect(screen.getByText(/1 mark given by hand or adjusted stays as it is/)).toBeTruthy();
-    expect(screen.getByText('loses 25 %')).toBeTruthy();
+    const way = within(screen.getByRole('region', { name: 'Mark by the new key' }));
+    expect(way.getByText('Ada')).toBeTruthy();
+    expect(way.getByText('loses 25 %')).toBeTruthy();
+    expect(way.getByText('Quiz: mean 50 % → 25 %')).toBeTruthy();
+    for (const other of ['Old and new answers both earn', 'Everyone earns its points', 'Take it out of the total'])
+      expect(within(screen.getByRole('region', { name: other })).getByText('Nothing changes')).toBeTruthy();
+    await user.click(button(/^All that would change.*Mark by the new key/));
     expect(screen.getByText('will be flagged')).toBeTruthy();
-    await user.click(button('Mark 2 answers anew'));
+    expect(screen.getByText(/1 mark given by hand or adjusted stays as it is/)).toBeTruthy();
+    await user.clear(screen.getByLabelText('Why, told to the students'));
+    await user.click(button(byNewKey));
     expect(await screen.findByText('Say why it is marked anew.')).toBeTruthy();
     await user.type(screen.getByLabelText('Why, told to the students'), 'Misprint');
-    await user.click(button('Mark 2 answers anew'));
+    await user.click(button(byNewKey));
     expect(sent[1]).toEqual({ policy: 'new-key', sittingIds: [], reason: 'Misprint', key: 'k' });
+  });
+
+  it('publishes what it has changed by one more press, or is taken back', async () => {
+    const sent: unknown[] = [];
+    const taken: number[] = [];
+    open({
+      publishReady: async (sittingId, input) => {
+        sent.push([sittingId, input]);
+        return { ok: true, value: { published: 1 } };
+      },
+      undoChange: async (id) => {
+        taken.push(id);
+        return { ok: true, value: { said: '2 marks taken back.' } };
+      },
+    });
+    const user = userEvent.setup();
+    await user.click(button(byNewKey));
+    await user.click(await screen.findByRole('button', { name: 'Publish 1 changed result of Quiz' }));
+    expect(
+      await screen.findByText(/1 result of Quiz published again; each student is told what has changed/),
+    ).toBeTruthy();
+    expect(sent).toEqual([['s', { expected: 1, userIds: ['u'] }]]);
+    expect(screen.queryByRole('button', { name: /^Publish/ })).toBeNull();
     await user.click(button('Undo'));
     expect(taken).toEqual([7]);
   });
 
-  it('asks anew for another policy or fewer sittings', async () => {
-    render(
-      <RemarkingPage
-        questionId="q"
-        back={back}
-        edit="/edit"
-        preview={preview}
-        only={[]}
-        commands={{ applyRemarking: async () => refusedWith('no'), undoChange: async () => refusedWith('no') }}
-      />,
-    );
+  it('asks anew for fewer sittings, and says where the key was not mended', async () => {
+    open({}, { ...outcomes, onPapers: [2] });
     const user = userEvent.setup();
-    await user.click(screen.getByRole('radio', { name: /Take it out of the total/ }));
     await user.click(screen.getByRole('checkbox', { name: 'Again' }));
-    expect(went).toEqual(['?policy=left-out', '?policy=new-key&sitting=s']);
+    expect(went).toEqual(['?sittings=s']);
+    expect(screen.getByText(/The key has not been mended since/)).toBeTruthy();
   });
 });
 

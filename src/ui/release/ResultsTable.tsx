@@ -255,6 +255,7 @@ function RowState({ row, timeZone, makeUpHref }: { row: Row; timeZone: string; m
       return (
         <State ink="waits">
           changed; published {pointsText(published?.earned ?? 0)} of {pointsText(published?.possible ?? 0)}
+          {published && (published.band ?? '') !== row.band && `, ${published.band ?? 'no band'}`}
         </State>
       );
     case 'published':

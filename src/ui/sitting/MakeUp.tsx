@@ -46,6 +46,7 @@ export function MakeUp({ student, zone, makeUp, onDone }: Props) {
       <div className="flex flex-wrap gap-x-3 gap-y-2">
         <WhenField
           label="Writes on"
+          autoFocus
           kind="moment"
           zone={zone}
           className="w-60"

@@ -41,11 +41,11 @@ export function SittingStudents({ rules, now, students, timeZone, mayChange, arr
   const [open, setOpen] = useState<string | null>(null);
   const [isIll, setIsIll] = useState<string | null>(makeUp ? (ill ?? null) : null);
   const [done, setDone] = useState('');
+  const hasOpened = rules.opens === null || rules.opens <= now;
   const row = useRef<HTMLLIElement>(null);
   useEffect(() => {
     if (!ill) return;
     row.current?.scrollIntoView({ block: 'center' });
-    row.current?.querySelector<HTMLInputElement>('form input')?.focus();
   }, [ill]);
   const shown = students.filter((student) => holds(find, student.name, student.section));
   const differing = students.filter((student) => isArranged(student.arrangement)).length;
@@ -85,7 +85,7 @@ export function SittingStudents({ rules, now, students, timeZone, mayChange, arr
                   Paper<span className="sr-only"> of {student.name}</span>
                 </TextLink>
               )}
-              {makeUp && mayChange && student.attempts === 0 && !student.running && (
+              {makeUp && mayChange && hasOpened && student.attempts === 0 && !student.running && (
                 <TextButton
                   className="text-sm"
                   aria-expanded={isIll === student.userId}

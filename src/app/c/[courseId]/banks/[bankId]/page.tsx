@@ -51,6 +51,7 @@ export default page<'courseId' | 'bankId'>((context, { courseId, bankId }, { que
         'emptyCategoryInto',
         'createQuestion',
         'saveQuestion',
+        'oldKeyPapers',
         'retireQuestion',
         'undoChange',
         'listQuestions',
