@@ -130,6 +130,13 @@ export async function press(page: Page, name: string): Promise<void> {
   await page.locator(`::-p-aria([name="${name}"])`).filter(isSettled).click();
 }
 
+/** Presses the first button or link whose words hold all of these, as soon as it can be pressed. */
+export async function pressLike(page: Page, ...parts: string[]): Promise<void> {
+  const holds = parts.map((part) => `contains(., "${part}")`).join(' and ');
+  const which = `::-p-xpath((//main//*[self::button or self::a] | //*[@role="dialog"]//button)[${holds}])`;
+  await page.locator(which).filter(isSettled).click();
+}
+
 /** Types into the field with this label, replacing what it holds. */
 export async function fill(page: Page, label: string, text: string): Promise<void> {
   const field = await page.waitForSelector(`::-p-aria([name="${label}"])`);

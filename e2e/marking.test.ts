@@ -2,7 +2,7 @@ import { and, eq, isNull, lt } from 'drizzle-orm';
 import type { Page } from 'puppeteer-core';
 import { expect, it } from 'vitest';
 import { attempt, mark, paperSlot, publication, question, sitting } from '../src/db/schema';
-import { fill, openHouse, press, shows, teacher } from './house';
+import { fill, openHouse, press, pressLike, shows, teacher } from './house';
 
 const house = openHouse();
 const written = () => house.db.select().from(sitting).where(eq(sitting.title, 'Passage-planning paper')).get();
@@ -151,14 +151,10 @@ it('a question is marked anew after a look at who gains what, and that is taken 
   const page = await house.page(teacher);
   await page.goto(`${course()}/marking/questions/${missedQuestion()}`);
   await shows(page, 'Old and new answers both earn');
-  await page
-    .locator('::-p-xpath(//button[starts-with(., "All ") and contains(., "Everyone earns its points")])')
-    .click();
+  await pressLike(page, 'All ', 'Everyone earns its points');
   await shows(page, 'will be flagged');
   await fill(page, 'Why, told to the students', 'The chart was misprinted.');
-  await page
-    .locator('::-p-xpath(//button[starts-with(., "Mark ") and contains(., "Everyone earns its points")])')
-    .click();
+  await pressLike(page, 'Mark ', 'Everyone earns its points');
   await shows(page, 'otherwise now. Published results that differ are flagged');
   const anew = () =>
     house.db

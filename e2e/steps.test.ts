@@ -1,7 +1,20 @@
-import { desc, eq } from 'drizzle-orm';
+import { and, desc, eq, gt } from 'drizzle-orm';
 import type { Page } from 'puppeteer-core';
 import { afterAll, expect, it } from 'vitest';
-import { exam, examRevision, question, questionVersion, sitting } from '../src/db/schema';
+import { hour, minute } from '../src/core/base/time';
+import {
+  arrangement,
+  attempt,
+  exam,
+  examRevision,
+  mark,
+  outbox,
+  paperSlot,
+  publication,
+  question,
+  questionVersion,
+  sitting,
+} from '../src/db/schema';
 import { openHouse, shows, teacher } from './house';
 import { Steps } from './steps';
 
@@ -167,4 +180,115 @@ it('an exam of five draws, each typed as a sentence', async () => {
   within('a draw', draw, 1);
   steps.taken.push(...draw.taken);
   within('an exam of five draws', steps, 7);
+});
+
+const sittingId = (title: string) => house.db.select().from(sitting).where(eq(sitting.title, title)).get()?.id ?? '';
+
+it('from a wrong key to a repaired class, told to the students', async () => {
+  const published = sittingId('Mid-course theory exam');
+  const found = house.db
+    .select({ questionId: paperSlot.questionId, bankId: question.bankId })
+    .from(paperSlot)
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .innerJoin(question, eq(question.id, paperSlot.questionId))
+    .innerJoin(mark, eq(mark.slotId, paperSlot.id))
+    .where(and(eq(attempt.sittingId, published), eq(question.type, 'single-choice'), gt(mark.points, 0)))
+    .get();
+  const page = await house.page(teacher);
+  await page.goto(`${course()}/banks/${found?.bankId}?question=${found?.questionId}`);
+  // The key is mended: another choice is the right one.
+  await page.waitForSelector('input[name="right-choice"]');
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('input[name=right-choice]')].some((one) =>
+      Object.keys(one).some((key) => key.startsWith('__reactProps')),
+    ),
+  );
+  await page.evaluate(() => {
+    const radios = [...document.querySelectorAll<HTMLInputElement>('input[name=right-choice]')];
+    const right = radios.findIndex((one) => one.checked);
+    const other = radios.find((one, i) => i !== right && one.name === radios[right]?.name);
+    other?.click();
+    other?.focus();
+  });
+  const told = () =>
+    house.db
+      .select()
+      .from(outbox)
+      .all()
+      .filter((one) => one.subject.endsWith('has changed')).length;
+  const before = told();
+  const steps = new Steps(page);
+  await steps.key('Control', 's');
+  await shows(page, 'the old key');
+  await steps.pressLike('Mark them anew');
+  await shows(page, 'Old and new answers both earn');
+  await steps.pressLike('anew: Mark by the new key');
+  await shows(page, 'otherwise now.');
+  await steps.pressLike('of Mid-course theory exam');
+  await shows(page, 'each student is told what has changed and why');
+  expect(told()).toBeGreaterThan(before);
+  within('from a wrong key to a repaired class', steps, 5);
+});
+
+it('a make-up for one who was ill', async () => {
+  const id = sittingId('Mid-course theory exam');
+  const page = await house.page(teacher);
+  await page.goto(`${course()}/sittings/${id}/results`);
+  await shows(page, 'not handed in');
+  const steps = new Steps(page);
+  await steps.pressLike('Was ill');
+  await inText(page, /^Writes on/);
+  await steps.type('in 3 days 14:30');
+  await steps.key('Enter');
+  await shows(page, 'writes later and is told');
+  expect(house.db.select().from(arrangement).where(eq(arrangement.sittingId, id)).all()).toMatchObject([
+    { excused: false },
+  ]);
+  within('a make-up for one', steps, 4);
+});
+
+it('the times of a sitting', async () => {
+  const draft = house.db.select().from(sitting).where(eq(sitting.state, 'draft')).get();
+  const page = await house.page(teacher);
+  await page.goto(`${course()}/sittings/${draft?.id}`);
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('input[placeholder^="tue"]')].some((one) =>
+      Object.keys(one).some((key) => key.startsWith('__reactProps')),
+    ),
+  );
+  const steps = new Steps(page);
+  await page.locator('::-p-aria([name="Opens"])').click();
+  steps.taken.push('[Opens]');
+  await steps.type('in 3 days 9:00');
+  await steps.key('Tab');
+  await steps.type('in 3 days 11:00');
+  await steps.key('Tab');
+  await inText(page, /^Minutes/);
+  await steps.type('45');
+  await steps.key('Enter');
+  await expect
+    .poll(() => {
+      const row = house.db
+        .select()
+        .from(sitting)
+        .where(eq(sitting.id, draft?.id ?? ''))
+        .get();
+      return [row?.opens && row.closes ? row.closes - row.opens : null, row?.timeLimit];
+    })
+    .toEqual([2 * hour, 45 * minute]);
+  within('the times of a sitting', steps, 5);
+});
+
+it('publishing what is ready', async () => {
+  const id = sittingId('Passage-planning paper');
+  const page = await house.page(teacher);
+  await page.goto(`${course()}/sittings/${id}/results`);
+  await shows(page, 'ready to publish');
+  const before = house.db.select().from(publication).all().length;
+  const steps = new Steps(page);
+  await steps.pressLike('Publish ');
+  await page.waitForSelector('[role=dialog]');
+  await steps.press('Publish');
+  await expect.poll(() => house.db.select().from(publication).all().length).toBeGreaterThan(before);
+  within('publishing what is ready', steps, 3);
 });

@@ -1,5 +1,5 @@
 import type { KeyInput, Page } from 'puppeteer-core';
-import { press } from './house';
+import { press, pressLike } from './house';
 
 /**
  * Counts the steps of a job: every key that does something and every press of the pointer is one. Words are typed whatever
@@ -23,6 +23,13 @@ export class Steps {
   async press(name: string): Promise<this> {
     await press(this.page, name);
     this.taken.push(`[${name}]`);
+    return this;
+  }
+
+  /** A press of the pointer on what holds these words; its name may hold numbers besides. */
+  async pressLike(words: string): Promise<this> {
+    await pressLike(this.page, words);
+    this.taken.push(`[… ${words} …]`);
     return this;
   }
 

@@ -40,7 +40,7 @@ const policies: Record<RemarkingPolicy, { says: string; means: string }> = {
   },
   'either-key': {
     says: 'Old and new answers both earn',
-    means: 'Each answer earns what is better for it: nobody loses.',
+    means: 'Each answer earns by whichever key gives it more: nobody loses by the new one.',
   },
   everyone: {
     says: 'Everyone earns its points',
@@ -133,8 +133,13 @@ export function RemarkingPage({ questionId, base, back, edit, page, only, comman
             )
           }
         >
-          {counted(done.changed, 'answer earns', 'answers earn')} otherwise now. {published}
-          {done.toPublish.length > 0 && ' Published results that differ are flagged until the change is published.'}
+          {[
+            `${counted(done.changed, 'answer earns', 'answers earn')} otherwise now.`,
+            published,
+            done.toPublish.length > 0 ? 'Published results that differ are flagged until the change is published.' : '',
+          ]
+            .filter(Boolean)
+            .join(' ')}
         </Done>
       )}
       {done?.toPublish.map((one) => (
