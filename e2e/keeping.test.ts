@@ -258,21 +258,21 @@ describe('columns and weights', () => {
     await mine.reload();
     await shows(mine, 'What you had begun to change here has been brought back.');
     await pick(theirs, 'What is missing', 'does not count yet');
-    await press(theirs, 'Keep the changes');
+    await press(theirs, 'Save the changes');
     await shows(theirs, 'The changes are kept.');
     // What they see next is what they saved, whatever is saved before their page has come back by itself.
     await theirs.goto(at);
     await mine.bringToFront();
-    await press(mine, 'Keep the changes');
+    await press(mine, 'Save the changes');
     await shows(mine, 'The changes are kept.');
     expect(rules()).toMatchObject({ missing: 'not-yet', decimals: 3 });
     // Where both touch the same, the later is told what is saved, and keeps its own only on seeing it.
     await pick(theirs, 'Decimals', '2 decimals');
-    await press(theirs, 'Keep the changes');
+    await press(theirs, 'Save the changes');
     await shows(theirs, 'Somebody else has saved this otherwise since you began.');
     expect(await theirs.$eval('dl', (list) => list.textContent)).toBe('Decimals3');
     expect(rules()).toMatchObject({ decimals: 3 });
-    await press(theirs, 'Keep the changes');
+    await press(theirs, 'Save the changes');
     await expect.poll(rules).toMatchObject({ missing: 'not-yet', decimals: 2 });
   });
 });

@@ -163,7 +163,7 @@ it('a sitting is looked at as a student at a moment, and feedback sheets are lai
   await shows(page, 'Dear ');
   await page.locator('button[aria-label="Remove Results by objective"]').click();
   await page.waitForFunction(() => !document.querySelector('article')?.textContent?.includes('By objective'));
-  await press(page, 'Keep this layout');
+  await press(page, 'Save this layout');
   await shows(page, 'Kept for this course');
   // For two of all, each into a file of the student's name.
   await page.locator('details summary').click();

@@ -18,12 +18,8 @@ const width = 60;
 const rounds = 5;
 const cell = '[role=gridcell][aria-label^="Column 5 of "]';
 
-/**
- * gradebook.page: from asking for a gradebook of 500 students and 60 columns until its cells can be opened, and the longest
- * task while it is scrolled from end to end, down and then across. Baseline: an empty page of the same build.
- */
-export async function gradebookPage(): Promise<void> {
-  const folder = mkdtempSync(join(tmpdir(), 'wuzzen-gradebook-'));
+/** A course with a gradebook of 500 students and 60 columns by hand, all of them filled. */
+export async function largeBook(folder: string): Promise<{ courseId: string; email: string }> {
   const school = new School(students, databaseFile(folder));
   const context = school.as(school.teacher, minute);
   for (let i = 1; i <= width; i++) {
@@ -46,6 +42,16 @@ export async function gradebookPage(): Promise<void> {
   await setPassword(school.db, school.teacher.userId, benchPassword);
   const email = school.db.select().from(user).where(eq(user.id, school.teacher.userId)).get()?.email ?? '';
   school.db.$client.close();
+  return { courseId: school.courseId, email };
+}
+
+/**
+ * gradebook.page: from asking for a gradebook of 500 students and 60 columns until its cells can be opened, and the longest
+ * task while it is scrolled from end to end, down and then across. Baseline: an empty page of the same build.
+ */
+export async function gradebookPage(): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), 'wuzzen-gradebook-'));
+  const { courseId, email } = await largeBook(folder);
   const served = await serve(folder, 'test');
   const browser = await launchBrowser();
   const cookie = await signIn(served.origin, email, benchPassword);
@@ -56,7 +62,7 @@ export async function gradebookPage(): Promise<void> {
     await page.waitForSelector(ready);
     return performance.now() - begun;
   };
-  const here = `/c/${school.courseId}/gradebook`;
+  const here = `/c/${courseId}/gradebook`;
   const times: Record<'work' | 'bare', number[]> = { work: [], bare: [] };
   await timed(here, cell);
   await timed('/bare', 'body');

@@ -6,6 +6,7 @@ import { drawPapers } from './drawPapers';
 import { generateValues } from './generateValues';
 import { gradebookCompute } from './gradebookCompute';
 import { gradebookPage } from './gradebookPage';
+import { gradebookType } from './gradebookType';
 import { hostileHeartbeat } from './hostileHeartbeat';
 import { importLayouts } from './importLayouts';
 import { keepCost } from './keepCost';
@@ -48,6 +49,7 @@ const figures: Record<string, () => void | Promise<void>> = {
   'remarking.preview': remarkPreview,
   'gradebook.compute': gradebookCompute,
   'gradebook.page': gradebookPage,
+  'gradebook.type': gradebookType,
   'sheets.pdf': sheetsPdf,
   'pages.slowest': pagesSlowest,
 };

@@ -97,7 +97,7 @@ describe('a class list', () => {
 
   it('knows emails by their shape, whatever their column is called', () => {
     expect(people('name,courriel\nAda Lund,ada@x.example')).toEqual([[2, 'Ada Lund', 'ada@x.example', '', '']]);
-    expect(readRoster('nom;courriel\nAda Lund;ada@x.example').problem).toContain('Not found: name.');
+    expect(readRoster('nom;courriel\nAda Lund;ada@x.example').problem).toContain('none of them is the name');
   });
 
   it('keeps which part of a name is the last', () => {
@@ -150,7 +150,7 @@ describe('a class list', () => {
   });
 
   it('that names columns but lacks one says which', () => {
-    expect(readRoster('email;class\nada@x.example;B').problem).toContain('Not found: name.');
+    expect(readRoster('email;class\nada@x.example;B').problem).toContain('none of them is the name');
   });
 });
 
@@ -169,7 +169,7 @@ describe('a class list as a spreadsheet makes it', () => {
     ['name,email', 'There are no rows below the column names.'],
     [
       'section,email\nA,ada@x.example',
-      'The first row must name the columns. Not found: name. Known columns: name (or first name and last name), student number, email, section.',
+      'The first row names columns, and none of them is the name. Known are: name (or first name and last name), student number, email, section.',
     ],
     [
       'name,email\nJ\ufffdrgen,j@x.example',

@@ -73,7 +73,7 @@ export function readRoster(text: string, lastNameFirst?: boolean): RosterReading
   const halves = { first: half('first'), last: half('last') };
   if (places.name < 0 && halves.first < 0 && halves.last < 0)
     return none(
-      'The first row must name the columns. Not found: name. Known columns: name (or first name and last name), student number, email, section.',
+      'The first row names columns, and none of them is the name. Known are: name (or first name and last name), student number, email, section.',
     );
   const filled = lines
     .map((cells, i) => ({ cells, line: i + (named ? 2 : 1) }))

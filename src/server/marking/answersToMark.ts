@@ -15,6 +15,8 @@ import { passageContents } from '../bank/passages';
 import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import type { Context } from '../house/context';
 import { query } from '../house/useCase';
+import { admit } from '../people/permission';
+import { planOf, sittingOf } from '../records/audience';
 import { newestMark } from '../records/newestMarks';
 import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
@@ -63,6 +65,10 @@ export type MarkingPage = {
   heads: AnswerHead[];
   /** The first of them, from the first that waits on. */
   bodies: AnswerBody[];
+  /** Whether the sitting's release plan ever shows students the comments. */
+  commentsShown: boolean;
+  /** Whether this person can go on to the results. */
+  seesResults: boolean;
 };
 
 type Wanted = { sittingId: string; questionId?: string; slotIds?: readonly string[] };
@@ -81,6 +87,7 @@ function rowsOf(db: Db, courseId: string, { sittingId, questionId, slotIds }: Wa
       points: mark.points,
       endedAt: attempt.endedAt,
       sittingTitle: sitting.title,
+      sittingId: sitting.id,
       examId: sitting.examId,
       revisionId: attempt.revisionId,
       shortName: question.shortName,
@@ -192,6 +199,8 @@ function pageOf(context: Context, courseId: string, rows: Row[], paperOf: (row: 
   return ok({
     sittingTitle: first.sittingTitle,
     document: documentOf(first.examId, pinnedDesign(db, first.revisionId)),
+    commentsShown: showsComments(db, courseId, first.sittingId),
+    seesResults: admit(context, courseId, 'results.publish').ok,
     questions: questionsOf(db, courseId, rows),
     heads,
     bodies: bodiesOf(
@@ -199,6 +208,12 @@ function pageOf(context: Context, courseId: string, rows: Row[], paperOf: (row: 
       window.map((row) => row.slotId),
     ),
   });
+}
+
+function showsComments(db: Db, courseId: string, sittingId: string): boolean {
+  const row = sittingOf(db, courseId, sittingId);
+  const plan = row && planOf(row);
+  return Boolean(plan?.comments?.length && plan.questions?.length);
 }
 
 /** The questions of some answers, each as its first answer's version shows it. */

@@ -29,6 +29,12 @@ export function setUpIsOpen(db: Db, token: string): boolean {
   return row?.value === hashOf(token);
 }
 
+/** Whether the installation still waits for its first person, at whatever address. */
+export const setUpIsAhead = (db: Db): boolean =>
+  db.select().from(installation).where(eq(installation.name, 'set-up')).get() !== undefined;
+
+const notRight = 'This address is not right: copy the whole of the one that the server printed last.';
+
 const setUpInput = z.object({
   name: z.string().trim().min(1, 'Give your name.').max(120),
   email: z.string().trim().toLowerCase().pipe(z.email('This is not an email address.')),
@@ -44,7 +50,7 @@ export async function setUp(
   input: unknown,
   now: Instant,
 ): Promise<Result<{ userId: string; courseId: string }>> {
-  if (!setUpIsOpen(db, token)) return refused('not-found', 'This address has been used.');
+  if (!setUpIsOpen(db, token)) return refused('not-found', setUpIsAhead(db) ? notRight : 'This address has been used.');
   const parsed = parse(setUpInput, input);
   if (!parsed.ok) return parsed;
   const { name, email, password, course, timeZone } = parsed.value;

@@ -119,7 +119,11 @@ export function QuestionSheet({ question, bank, ...events }: Props) {
           />
           {!sheet.isNew && <UsagePanel question={question} />}
         </div>
-        <SheetFoot sheet={sheet} question={question} base={bank.base.replace(/\/banks\/.*$/, '')} />
+        <SheetFoot
+          sheet={sheet}
+          question={question}
+          base={bank.base.slice(0, Math.max(0, bank.base.indexOf('/banks/')))}
+        />
       </Sheet>
     </AuthoringProvider>
   );

@@ -259,7 +259,7 @@ export function BandsPage({ base, bench, commands }: Props) {
                     whyNot={faults.length ? 'Mend what is marked above.' : null}
                     onClick={() => keep(bands, 'The bands are kept.')}
                   >
-                    Keep the bands
+                    Save the bands
                   </Button>
                   <Button
                     look="quiet"

@@ -151,7 +151,7 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
               <p className="mt-3 flex items-center gap-3">
                 <Button
                   disabled={busy}
-                  whyNot={kept ? 'It is kept as it is.' : null}
+                  whyNot={kept ? 'It is saved as it is.' : null}
                   onClick={() =>
                     void perform(
                       () => commands.saveLayout(layout),
@@ -159,9 +159,9 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
                     )
                   }
                 >
-                  Keep this layout
+                  Save this layout
                 </Button>
-                <span className="text-sm text-ink-2">{kept ? 'Kept for this course' : 'Changed, not kept yet'}</span>
+                <span className="text-sm text-ink-2">{kept ? 'Saved for this course' : 'Changed, not saved yet'}</span>
               </p>
             </Sheet>
             <Sheet label="Print" className="px-5 py-4">
@@ -219,7 +219,7 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
                 what="sheets"
                 whyNot={
                   !kept
-                    ? 'Keep the layout first, or go back to the one kept.'
+                    ? 'Save the layout first, or go back to the one saved.'
                     : picked.size === 0
                       ? 'Pick a student.'
                       : null

@@ -223,10 +223,11 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, 
         {statisticsShown.slice(0, more ? undefined : 1).map(({ key, name }) => (
           <tr key={key} className="h-7 [&>*]:border-t [&>*]:border-line [&>*]:px-3">
             <th scope="row" className={`${pinned} bg-paper text-left font-medium`}>
-              {name}
+              {name}{' '}
               {key === 'mean' && (
                 <TextButton aria-expanded={more} className="ml-2 font-normal" onClick={() => setMore(!more)}>
                   {more ? 'less' : 'more'}
+                  <span className="sr-only"> statistics</span>
                 </TextButton>
               )}
             </th>

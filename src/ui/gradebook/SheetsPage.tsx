@@ -123,7 +123,7 @@ export function SheetsPage({ base, courseId, manual, undoChange }: Props) {
                   {counted(preview.empty, 'cell is', 'cells are')} empty
                   {preview.wrong > 0 && (
                     <>
-                      , <State ink="wrong">{counted(preview.wrong, 'row', 'rows')} cannot be read</State>
+                      , <State ink="wrong">{counted(preview.wrong, 'entry', 'entries')} cannot be taken</State>
                     </>
                   )}
                   . Students are found by {preview.by}; columns: {preview.columns.join(', ')}.

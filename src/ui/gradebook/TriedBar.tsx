@@ -53,7 +53,7 @@ export function TriedBar({
       </div>
       <div className="flex gap-2">
         <Button look="main" disabled={busy} onClick={onKeep}>
-          Keep the changes
+          Save the changes
         </Button>
         <Button disabled={busy} onClick={onLeave}>
           Leave it as it was

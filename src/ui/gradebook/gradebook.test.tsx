@@ -221,7 +221,7 @@ describe('the boundary workbench', () => {
     await user.keyboard('{ArrowLeft}{ArrowLeft}');
     expect(screen.getByText('1 student crosses a boundary')).toBeTruthy();
     expect(screen.getByText('69.0 %: Rest → Good')).toBeTruthy();
-    await user.click(screen.getByRole('button', { name: 'Keep the bands' }));
+    await user.click(screen.getByRole('button', { name: 'Save the bands' }));
     expect(kept).toEqual([
       [
         { label: 'Good', from: 69, comment: '' },
@@ -253,7 +253,7 @@ describe('the boundary workbench', () => {
     await user.clear(first as HTMLElement);
     await user.type(first as HTMLElement, '0');
     expect(screen.getByText(/begin at the same boundary of 0 %/)).toBeTruthy();
-    await user.click(screen.getByRole('button', { name: 'Keep the bands' }));
+    await user.click(screen.getByRole('button', { name: 'Save the bands' }));
     expect(kept).toEqual([]);
   });
 });
@@ -323,7 +323,7 @@ describe('columns and weights', () => {
       columns: { Quiz: { extraCredit: true, curve: { kind: 'to-maximum' }, worth: 12 } },
     };
     await waitFor(() => expect(sent.at(-1)).toMatchObject(['try', numbers]));
-    await user.click(screen.getByRole('button', { name: 'Keep the changes' }));
+    await user.click(screen.getByRole('button', { name: 'Save the changes' }));
     expect(kept()).toMatchObject([['keep', [numbers, { groups: [{ id: 'g' }] }]]]);
     expect(await screen.findByText('The changes are kept.')).toBeTruthy();
     expect(screen.queryByRole('region', { name: 'Changes not kept yet' })).toBeNull();

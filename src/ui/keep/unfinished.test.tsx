@@ -55,8 +55,9 @@ describe('what is unfinished', () => {
   });
 
   it('given up is given up on the server too, and stays where that did not go', async () => {
-    jot('question/b/q1', 'The question Here', '/c/7/banks/b?question=q1', Date.now());
-    jot('bring-in/x', 'Questions to bring in', '/c/1/banks/b/bring-in', Date.now() - 1);
+    const today = Date.now();
+    jot('question/b/q1', 'The question Here', '/c/7/banks/b?question=q1', today);
+    jot('bring-in/x', 'Questions to bring in', '/c/1/banks/b/bring-in', today - 1_000);
     const answers = [notFound('bank'), ok(null)];
     const giveUp = desk(
       [],

@@ -12,7 +12,7 @@ import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
 import { AnswerText } from './AnswerText';
-import { CommentField } from './CommentField';
+import { CommentField, type CommentReader } from './CommentField';
 import { RubricMarks } from './RubricMarks';
 import type { Entered } from './useMarking';
 
@@ -23,6 +23,8 @@ type Props = {
   entered: Entered;
   isTyped: boolean;
   problems: Problem[];
+  /** Whom a comment is for: the student, who sees it or by the release plan never does, or whoever settles two marks. */
+  comment: CommentReader;
   onEnter: (part: Partial<Entered>) => void;
   onForget: () => void;
   onKeep?: (text: string) => void;
@@ -30,7 +32,7 @@ type Props = {
 };
 
 /** One answer with all that is given to it: notes, levels, points, comment. */
-export function AnswerCard({ title, body, question, entered, isTyped, problems, ...act }: Props) {
+export function AnswerCard({ title, body, question, entered, isTyped, problems, comment, ...act }: Props) {
   const { rubric } = question;
   const pick = (criterionId: string, levelId: string) => {
     const levels = { ...entered.rubric, [criterionId]: levelId };
@@ -101,6 +103,7 @@ export function AnswerCard({ title, body, question, entered, isTyped, problems, 
           problem={problemAt(problems, 'points')}
         />
         <CommentField
+          reader={comment}
           value={entered.comment}
           problem={problemAt(problems, 'comment')}
           comments={question.comments}

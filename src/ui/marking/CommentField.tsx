@@ -28,6 +28,7 @@ export function fitting(comments: readonly SavedComment[], typed: string): Saved
 }
 
 type Props = {
+  reader: CommentReader;
   value: string;
   problem: string | null;
   comments: readonly SavedComment[];
@@ -37,8 +38,11 @@ type Props = {
   onDrop: (commentId: string) => void;
 };
 
+/** Who reads a comment: the student, nobody while the release plan hides it, or whoever settles two marks that differ. */
+export type CommentReader = 'student' | 'hidden' | 'settling';
+
 /** The comment for the student. A few letters find a kept one; Alt and its number put it in. */
-export function CommentField({ value, problem, comments, onChange, onKeep, onDrop }: Props) {
+export function CommentField({ reader, value, problem, comments, onChange, onKeep, onDrop }: Props) {
   const field = useRef<HTMLDivElement>(null);
   const [all, setAll] = useState(false);
   const fit = all ? comments : fitting(comments, value);
@@ -65,7 +69,8 @@ export function CommentField({ value, problem, comments, onChange, onKeep, onDro
       }}
     >
       <TextArea
-        label="Comment for the student (Ctrl+Enter saves)"
+        label={`${reader === 'settling' ? 'Note for settling' : 'Comment for the student'} (Ctrl+Enter saves)`}
+        hint={reader === 'hidden' ? 'By the release plan of this sitting students see no comments.' : undefined}
         rows={3}
         value={value}
         onChange={(event) => onChange(event.target.value)}

@@ -72,6 +72,7 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
                     isTyped={marking.isTyped(head.slotId)}
                     problems={marking.problemsOf(head.slotId)}
                     onEnter={(part) => marking.enter(body, part)}
+                    comment={second ? 'settling' : page.commentsShown ? 'student' : 'hidden'}
                     onForget={() => marking.forget(head.slotId)}
                     onKeep={second ? undefined : (text) => walk.keepComment(head.questionId, text)}
                     onDrop={(id) => walk.dropComment(head.questionId, id)}
@@ -114,6 +115,14 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
               <Link href={base} className="underline">
                 Back to the queue
               </Link>
+              {page.seesResults && !second && (
+                <>
+                  {' or on to '}
+                  <Link href={`${here.replace('/marking/', '/sittings/')}/results`} className="underline">
+                    the results
+                  </Link>
+                </>
+              )}
             </p>
           )}
         </QuestionBeside>

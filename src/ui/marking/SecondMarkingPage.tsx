@@ -64,7 +64,9 @@ export function SecondMarkingPage({ back, page, commands }: Props) {
                 />
               )}
             </SentencePiece>{' '}
-            of the answers ({page.inShare} of {page.answers}, by chance). A difference of more than{' '}
+            of the answers (
+            {page.inShare === page.answers ? `all ${page.answers}` : `${page.inShare} of ${page.answers}, drawn by lot`}
+            ). A difference of more than{' '}
             <SentencePiece says={pointsSaid(rule.threshold)} label={`Threshold: ${pointsSaid(rule.threshold)}`}>
               {(close) => (
                 <NumberPiece

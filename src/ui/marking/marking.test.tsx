@@ -45,6 +45,8 @@ const rubric = {
 const pageOf = (bodies: AnswerBody[], more: Partial<Page['questions'][number]> = {}): Page => ({
   sittingTitle: 'Paper',
   document: null,
+  commentsShown: true,
+  seesResults: true,
   questions: [
     {
       questionId: 'q',
@@ -114,6 +116,7 @@ describe('marking by keyboard alone', () => {
     expect(document.activeElement).toBe(points());
     await user.keyboard('0{Enter}');
     expect(await screen.findByText(/All answers to this question are marked/)).toBeTruthy();
+    expect(screen.getByRole('link', { name: 'the results' }).getAttribute('href')).toBe('/c/1/sittings/s/results');
     expect(sent).toEqual([
       ['slot-2', { points: 4.5, comment: '', revision: 1, before: null }],
       ['slot-3', { points: 0, comment: '', revision: 1, before: null }],

@@ -31,8 +31,8 @@ export function WallPage({ base, sittingId, grid, percents }: Props) {
       ) : (
         <div className="text-lg">
           <p className="mb-2 text-2xl">
-            {counted(statistics.n, 'result')}, {roundHalfUp(statistics.mean, 0)} % in the mean, half of them{' '}
-            {roundHalfUp(statistics.median, 0)} % or more
+            {counted(statistics.n, 'result')}, {roundHalfUp(statistics.mean, 0)} % in the mean,{' '}
+            {roundHalfUp(statistics.median, 0)} % in the median
           </p>
           <DistributionChart percents={percents} high />
           <div className="mt-6 grid gap-8 lg:grid-cols-2">

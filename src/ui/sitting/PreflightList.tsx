@@ -58,7 +58,7 @@ export function PreflightList({
               <li key={one.key} className="border-l-2 border-saffron pl-3">
                 <p className={taken ? 'text-ink-2' : 'text-saffron'}>{one.message}</p>
                 {taken ? (
-                  <p className="text-sm text-ink-2">Taken on by {takenSaid(taken.name, taken.at, zone)}.</p>
+                  <p className="text-sm text-ink-2">Accepted by {takenSaid(taken.name, taken.at, zone)}.</p>
                 ) : (
                   mayChange &&
                   (isDraft ? (

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { instantFromLocal, localFromInstant } from '@/core/base/localTime';
 import { day, hour, type Instant } from '@/core/base/time';
-import { type Completion, completionSaid } from '@/core/gradebook/completion';
+import type { Completion } from '@/core/gradebook/completion';
 import {
   type Fact,
   factNames,
@@ -153,7 +153,7 @@ export function ReleaseSentences({ plan, self, completion, now, zone, problem, o
               label="Not published before"
               value={self.notBefore === null ? '' : localFromInstant(self.notBefore, zone)}
               zone={zone}
-              none="as soon as that is so"
+              none="at once"
               propose={() => localFromInstant(Math.ceil((now + day) / hour) * hour, zone)}
               problem={null}
               onSet={(text) => onSelf({ ...self, notBefore: instantFromLocal(text, zone) })}
@@ -167,7 +167,7 @@ export function ReleaseSentences({ plan, self, completion, now, zone, problem, o
           options={[
             { value: 'none', says: 'not told when they are done' },
             { value: 'when-marked', says: 'done when marked' },
-            { value: 'when-passed', says: completion ? completionSaid(completion) : 'done when passed' },
+            { value: 'when-passed', says: 'done when passed' },
           ]}
           onPick={(kind) =>
             onCompletion(
@@ -177,8 +177,7 @@ export function ReleaseSentences({ plan, self, completion, now, zone, problem, o
         />
         {completion?.kind === 'when-passed' && (
           <>
-            {' '}
-            (
+            {' at '}
             <SentencePiece says={`${completion.percent} %`} label={`Passed at: ${completion.percent} %`}>
               {(close) => (
                 <NumberPiece
@@ -189,7 +188,6 @@ export function ReleaseSentences({ plan, self, completion, now, zone, problem, o
                 />
               )}
             </SentencePiece>
-            )
           </>
         )}
         .

@@ -184,7 +184,7 @@ function WindowFields({
           value={endKind}
           onPick={setEndKind}
           options={[
-            { value: 'never', says: 'never' },
+            { value: 'never', says: 'stays' },
             { value: 'at-closing', says: 'at the closing' },
             {
               value: 'after-days',
@@ -206,7 +206,7 @@ function WindowFields({
             ? `${label}: ${beginSaid(begin, zone)}${end === 'never' ? '' : `, ${endSaid(end, zone)}`}.`
             : 'Something is missing above.'}
         </p>
-        {onRemove && <Button onClick={onRemove}>Never</Button>}
+        {onRemove && <Button onClick={onRemove}>Do not show</Button>}
         <Button type="submit" look="main" whyNot={begin && end ? null : 'Something is missing above.'}>
           Set
         </Button>

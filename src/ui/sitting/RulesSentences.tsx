@@ -76,7 +76,7 @@ export function RulesSentences(props: Props) {
     markers
       .filter((one) => entered.markerIds.includes(one.userId))
       .map((one) => one.name)
-      .join(', ') || 'no marker';
+      .join(', ') || 'nobody else';
   const ends = entered.timeLimitMinutes !== null || entered.closes !== '';
   return (
     <div className="space-y-2.5 leading-8">

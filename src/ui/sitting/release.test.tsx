@@ -64,7 +64,7 @@ describe('what students see, in sentences', () => {
     await user.click(button('Set'));
     expect(plan['right-answers']).toHaveLength(2);
     await user.click(button('Right answers: on hand-in'));
-    await user.click(await screen.findByRole('button', { name: 'Never' }));
+    await user.click(await screen.findByRole('button', { name: 'Do not show' }));
     expect(plan['right-answers']).toHaveLength(1);
   });
 

@@ -19,7 +19,7 @@ export default page<'courseId'>((context, { courseId }, { find = '', before = ''
       <PageTitle
         back={{ href: `/c/${courseId}/people`, name: 'People' }}
         title="Messages sent"
-        note={`${counted(all, 'message')}${find && ' found'}, the newest first. They stand here in place of a mail server.`}
+        note={`${counted(all, 'message')}${find && ' found'}, the newest first. Nothing was mailed: people find theirs when they sign in; give each address to its person.`}
       />
       <FindMessages find={find} here={`/c/${courseId}/people/outbox`} isAll={!find && !before} />
       {messages.length === 0 && find ? (
