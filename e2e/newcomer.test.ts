@@ -18,7 +18,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   await fill(page, 'A password, at least 10 characters', 'long enough words');
   await fill(page, 'Its time zone', 'Europe/Oslo');
   await press(page, 'Begin');
-  await shows(page, 'Nothing needs you now');
+  await shows(page, 'Add your class');
 
   // Every stop says what it is for while it is empty.
   for (const [stop, says] of [

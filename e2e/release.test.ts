@@ -164,7 +164,7 @@ it('a sitting is looked at as a student at a moment, and feedback sheets are lai
   await page.locator('button[aria-label="Remove Results by objective"]').click();
   await page.waitForFunction(() => !document.querySelector('article')?.textContent?.includes('By objective'));
   await press(page, 'Save this layout');
-  await shows(page, 'Kept for this course');
+  await shows(page, 'Saved for this course');
   // For two of all, each into a file of the student's name.
   await page.locator('details summary').click();
   const [all, ...ticks] = await page.$$('details label');
