@@ -21,7 +21,7 @@ import { askForLook, remark, settleRemark, signOff, withdrawLook } from './exam/
 import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } from './gradebook/bookSettings';
 import { cellHistory, enterCell, enterCells } from './gradebook/entries';
 import { cancelSheets, printFeedback, sampleSheet, saveLayout, sheetsState } from './gradebook/feedbackSheets';
-import { explained } from './gradebook/gradebook';
+import { explained, gradebookSince } from './gradebook/gradebook';
 import { withOtherNumbers } from './gradebook/withOtherNumbers';
 import { adjustMark, adjustPaper } from './marking/adjust';
 import { moreAnswers } from './marking/answersToMark';
@@ -139,6 +139,7 @@ export const served = {
   enterCell,
   enterCells,
   explained,
+  gradebookSince,
   giveAgain,
   giveMark,
   giveSecondMark,

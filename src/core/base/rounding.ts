@@ -9,6 +9,8 @@ import { withoutEnd } from './withoutEnd';
  */
 export function roundHalfUp(value: number, decimals: number): string {
   if (!Number.isFinite(value)) return '–';
+  // Whole numbers, which most scores are, are exact as they stand.
+  if (Number.isInteger(value) && Math.abs(value) < 1e11) return value.toFixed(decimals);
   const negative = value < 0;
   const text = toPlainDigits(Math.abs(value));
   const [whole = '0', fraction = ''] = text.split('.');

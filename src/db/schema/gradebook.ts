@@ -67,5 +67,7 @@ export const gradeEntry = sqliteTable(
   (table) => [
     index('grade_entry_course').on(table.courseId, table.columnId, table.userId),
     index('grade_entry_batch').on(table.batch),
+    // What stands in a course, in the order in which it was entered; and how much of it was taken back.
+    index('grade_entry_standing').on(table.courseId, table.takenBackAt),
   ],
 );

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNotNull, isNull, ne, or, type SQL, sql } from 'drizzle-orm';
+import { and, asc, count, eq, gt, inArray, isNotNull, isNull, max, ne, or, type SQL, sql } from 'drizzle-orm';
 import { grouped } from '@/core/base/grouped';
 import type { Instant } from '@/core/base/time';
 import { designPoints } from '@/core/exam/design';
@@ -66,8 +66,10 @@ export type BookData = {
   /** Whether the student is done with the sitting of each column; null where it does not say when. */
   done: Map<string, (boolean | null)[]>;
   computing: Computing;
-  /** What was entered by hand and stands; see {@link entriesOf}. */
-  entries: ReturnType<typeof entriesOf>;
+  /** What was entered by hand and stands. */
+  entries: StandingEntries;
+  /** The last entry it rests on; 0 before the first. */
+  lastEntry: number;
 };
 
 /** The groups of a course in their order. */
@@ -182,15 +184,65 @@ const formerStudentsOf = (db: Db | Tx, courseId: string): BookStudent[] =>
 
 const keyOf = (userId: string, columnId: string) => `${userId}/${columnId}`;
 
-/** What was entered last into each cell, and was not taken back. */
-export function entriesOf(db: Db | Tx, courseId: string) {
-  const rows = db
-    .select()
-    .from(gradeEntry)
-    .where(and(eq(gradeEntry.courseId, courseId), isNull(gradeEntry.takenBackAt)))
-    .orderBy(asc(gradeEntry.id))
-    .all();
-  return new Map(rows.map((row) => [keyOf(row.userId, row.columnId), row]));
+/** What was entered into a cell, and stands. */
+type StandingEntry = Pick<typeof gradeEntry.$inferSelect, 'id' | 'points' | 'excused'>;
+
+/** What was entered last and was not taken back, by student, then by column. */
+type StandingEntries = ReadonlyMap<string, ReadonlyMap<string, StandingEntry>>;
+
+/** The entries of a course up to one of them, while so many of the course were taken back. */
+type EntriesRead = { last: number; takenBack: number; entries: StandingEntries };
+
+const keptEntries = keptWhile<EntriesRead>();
+
+/**
+ * What was entered last into each cell, and was not taken back. Entries are only ever added and taken back, and a course
+ * has tens of thousands of them: while nothing more is taken back, what was read once stands, and only newer ones are read.
+ */
+function entriesOf(db: Db | Tx, courseId: string): EntriesRead {
+  const inCourse = eq(gradeEntry.courseId, courseId);
+  const last = (from: Db | Tx) =>
+    from
+      .select({ last: max(gradeEntry.id) })
+      .from(gradeEntry)
+      .get()?.last ?? 0;
+  const takenBack = (from: Db | Tx) =>
+    from
+      .select({ count: count() })
+      .from(gradeEntry)
+      .where(and(inCourse, isNotNull(gradeEntry.takenBackAt)))
+      .get()?.count ?? 0;
+  return keptEntries(
+    db,
+    courseId,
+    (stamped) => `${last(stamped)}/${takenBack(stamped)}`,
+    (before): EntriesRead => {
+      const now = { last: last(db), takenBack: takenBack(db) };
+      const known = before?.takenBack === now.takenBack ? before : null;
+      const rows = db
+        .select({
+          id: gradeEntry.id,
+          userId: gradeEntry.userId,
+          columnId: gradeEntry.columnId,
+          points: gradeEntry.points,
+          excused: gradeEntry.excused,
+        })
+        .from(gradeEntry)
+        .where(and(inCourse, isNull(gradeEntry.takenBackAt), gt(gradeEntry.id, known?.last ?? 0)))
+        .orderBy(asc(gradeEntry.id))
+        .all();
+      const entries = new Map(known?.entries);
+      for (const [userId, own] of grouped(rows, (row) => row.userId))
+        entries.set(
+          userId,
+          new Map([
+            ...(entries.get(userId) ?? []),
+            ...own.map(({ columnId, id, points, excused }) => [columnId, { id, points, excused }] as const),
+          ]),
+        );
+      return { ...now, entries };
+    },
+  );
 }
 
 /** Everything a course's gradebook is computed from, in as many statements for 500 students as for one. */
@@ -201,7 +253,7 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
   const columns = columnsOf(db, courseId, ownGroups.length > 0);
   const students = studentsOf(db, courseId);
   const former = formerStudentsOf(db, courseId);
-  const entries = entriesOf(db, courseId);
+  const { entries, last: lastEntry } = entriesOf(db, courseId);
   const cellOf = sittingCells(
     db,
     courseId,
@@ -212,8 +264,9 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
   const signs = new Map<string, CellSign[]>();
   const done = new Map<string, (boolean | null)[]>();
   for (const student of [...students, ...former]) {
+    const entered = entries.get(student.userId);
     const own = columns.map((column): SittingCell => {
-      const entry = entries.get(keyOf(student.userId, column.id));
+      const entry = entered?.get(column.id);
       if (entry?.excused) return { cell: { kind: 'excused' }, sign: 'excused', done: null };
       if (column.kind === 'sitting') return cellOf(student.userId, column);
       if (entry?.points == null) return { cell: { kind: 'empty' }, sign: 'none', done: null };
@@ -252,6 +305,7 @@ export function bookData(db: Db | Tx, courseId: string, now: Instant): BookData 
     done,
     computing: { columns, groups, missing: rules.missing, best },
     entries,
+    lastEntry,
   };
 }
 

@@ -13,7 +13,6 @@ import { undoable } from '../house/undoable';
 import { command, query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 import { sittingOf } from '../records/audience';
-import { entriesOf } from './bookData';
 
 const entryInput = z.strictObject({
   points: z
@@ -155,7 +154,7 @@ export const enterCells = command({
         .all()
         .map((row) => [row.id, row.name]),
     );
-    const entries = entriesOf(tx, courseId);
+    const standing = standingIn(tx, courseId, cells);
     for (const { columnId, userId, points, before } of cells) {
       const column = columns.get(columnId);
       const name = names.get(userId);
@@ -163,8 +162,7 @@ export const enterCells = command({
       if (name === undefined) return notFound('student');
       const tooMuch = aboveWorth(points, column.worth);
       if (tooMuch && !above) return refused('bad-input', `${name}, ${column.title}: ${tooMuch}`, 'above');
-      const last = entries.get(`${userId}/${columnId}`);
-      if ((last?.id ?? 0) !== before)
+      if ((standing.get(userId)?.get(columnId) ?? 0) !== before)
         return refused('conflict', `${name}, ${column.title}: this cell has been changed meanwhile. Look again.`);
     }
     const batch = newId();
@@ -197,6 +195,32 @@ export const enterCells = command({
     return ok({ auditId, entryIds });
   },
 });
+
+/** The ids of the entries that stand in some cells, by student, then by column. */
+function standingIn(
+  tx: Tx,
+  courseId: string,
+  cells: readonly { columnId: string; userId: string }[],
+): Map<string, Map<string, number>> {
+  const found = new Map<string, Map<string, number>>();
+  const columnIds = [...new Set(cells.map((one) => one.columnId))];
+  const userIds = [...new Set(cells.map((one) => one.userId))];
+  for (const { id, userId, columnId } of tx
+    .select({ id: gradeEntry.id, userId: gradeEntry.userId, columnId: gradeEntry.columnId })
+    .from(gradeEntry)
+    .where(
+      and(
+        eq(gradeEntry.courseId, courseId),
+        inArray(gradeEntry.columnId, columnIds),
+        inArray(gradeEntry.userId, userIds),
+        isNull(gradeEntry.takenBackAt),
+      ),
+    )
+    .orderBy(asc(gradeEntry.id))
+    .all())
+    found.set(userId, (found.get(userId) ?? new Map<string, number>()).set(columnId, id));
+  return found;
+}
 
 /** Whether somebody is a student of the course, or was: what is owed to who has left can still be entered. */
 const isStudent = (tx: Tx, courseId: string, userId: string): boolean =>

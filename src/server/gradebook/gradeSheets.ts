@@ -14,7 +14,7 @@ import { writeXlsx } from '../house/writeXlsx';
 import { readOutside } from '../outside/readOutside';
 import { toCourse } from '../people/toCourse';
 import { withoutNames } from '../records/guestNumbers';
-import { bookData, entriesOf } from './bookData';
+import { bookData } from './bookData';
 import { takeBackEntries } from './entries';
 
 const sheetOrder = z.object({ format: z.enum(['csv', 'xlsx']), names: z.boolean() });
@@ -94,7 +94,7 @@ const sheetLimit = { most: mostGradeRows, of: `at most ${mostGradeRows} rows are
 function compared(context: Context, courseId: string, table: Result<string[][]>) {
   if (!table.ok) return table;
   const data = bookData(context.db, courseId, context.now);
-  const entries = entriesOf(context.db, courseId);
+  const { entries } = data;
   const read: ReadGradeSheet = readGradeSheet(
     table.value,
     data.students,
@@ -103,10 +103,10 @@ function compared(context: Context, courseId: string, table: Result<string[][]>)
       .map((column) => ({
         ...column,
         points: new Map(
-          data.students.map(({ userId }) => [userId, entries.get(`${userId}/${column.id}`)?.points ?? null]),
+          data.students.map(({ userId }) => [userId, entries.get(userId)?.get(column.id)?.points ?? null]),
         ),
         excused: new Set(
-          data.students.flatMap(({ userId }) => (entries.get(`${userId}/${column.id}`)?.excused ? [userId] : [])),
+          data.students.flatMap(({ userId }) => (entries.get(userId)?.get(column.id)?.excused ? [userId] : [])),
         ),
       })),
   );

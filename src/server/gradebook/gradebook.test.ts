@@ -14,7 +14,7 @@ import { takePaper } from '../testing/takePaper';
 import { undoChange } from '../undoChange';
 import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } from './bookSettings';
 import { cellHistory, enterCell, enterCells } from './entries';
-import { explained, gradebook } from './gradebook';
+import { explained, gradebook, gradebookSince } from './gradebook';
 import { applyGrades, gradebookSheet, previewGrades } from './gradeSheets';
 import { objectiveResults } from './objectiveResults';
 import { withOtherNumbers } from './withOtherNumbers';
@@ -445,6 +445,36 @@ describe('scores typed into the grid', () => {
     expect(stand()).toEqual([7, 8, null]);
     must(undoChange(teacher(), school.courseId, first.auditId));
     expect(stand()).toEqual([null, null, null]);
+  });
+
+  it('come back with what they changed: the rows of everybody who was touched, and what is said of all', () => {
+    const before = book();
+    const since = (userIds: string[] = []) =>
+      must(gradebookSince(teacher(), school.courseId, { lastEntry: before.lastEntry, userIds }));
+    expect(since().rows).toEqual([]);
+    const first = must(type([typed(0, 7)]));
+    // A colleague enters something meanwhile.
+    must(enter(2, 3));
+    const after = book();
+    const change = since();
+    expect(change.rows.map((one) => one.userId).sort()).toEqual([student(0).userId, student(2).userId].sort());
+    for (const row of change.rows) expect(row).toEqual(after.rows.find((one) => one.userId === row.userId));
+    expect(change.columns).toEqual(after.columns.map(({ id, statistics }) => ({ id, statistics })));
+    expect([change.total, change.lastEntry]).toEqual([after.total, after.lastEntry]);
+    // Who was taken something back from is asked for by name.
+    must(undoChange(teacher(), school.courseId, first.auditId));
+    expect(since().rows.map((one) => one.userId)).toEqual([student(2).userId]);
+    expect(since([student(0).userId]).rows.find((one) => one.userId === student(0).userId)?.points[0]).toBeNull();
+  });
+
+  it('move everybody in a column that is curved to its best score', () => {
+    must(type([typed(0, 5), typed(1, 4)]));
+    must(numbers({ columns: { [columnId]: { curve: { kind: 'to-maximum' } } } }));
+    const { lastEntry } = book();
+    must(type([typed(2, 8)]));
+    const { rows } = must(gradebookSince(teacher(), school.courseId, { lastEntry, userIds: [] }));
+    expect(new Set(rows.map((one) => one.userId)).size).toBe(3);
+    expect(rows).toEqual(expect.arrayContaining(book().rows));
   });
 
   it('are entered all or not at all: not over what somebody else entered, nor above the worth unless it is meant', () => {

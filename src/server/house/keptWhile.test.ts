@@ -17,6 +17,15 @@ describe('keptWhile', () => {
     expect(look(one, 'a', () => '2', make)).toBe(2);
   });
 
+  it('gives what was kept before, to go on from', () => {
+    const db = opened();
+    const look = keptWhile<number[]>();
+    const grow = (before?: number[]) => [...(before ?? []), (before ?? []).length];
+    look(db, 'a', () => '1', grow);
+    expect(look(db, 'a', () => '2', grow)).toEqual([0, 1]);
+    expect(look(db, 'b', () => '2', grow)).toEqual([0]);
+  });
+
   it('lets go of what was looked at longest ago', () => {
     const db = opened();
     const look = keptWhile<string>();

@@ -18,15 +18,20 @@ import { CellSheet } from './CellSheet';
 import { ExplanationSheet } from './ExplanationSheet';
 import { GradebookGrid, legendOf, type OpenCell } from './GradebookGrid';
 import { PastedScores } from './PastedScores';
+import { useLiveBook } from './useLiveBook';
 import { type ScoreCommands, useScores } from './useScores';
 
-type GradebookCommands = Commands<'cellHistory' | 'enterCell' | 'explained' | 'setNameOrder', 'courseId'> &
+type GradebookCommands = Commands<
+  'cellHistory' | 'enterCell' | 'explained' | 'gradebookSince' | 'setNameOrder',
+  'courseId'
+> &
   ScoreCommands;
 
 type Props = { base: string; book: Gradebook; commands: GradebookCommands };
 
 /** The gradebook as a grid: names stay in view, only rows in view are drawn, each cell opens with its history. */
-export function GradebookPage({ base, book, commands }: Props) {
+export function GradebookPage({ base, book: page, commands }: Props) {
+  const { book, look } = useLiveBook(page, commands.gradebookSince);
   const { columns, rows, rules } = book;
   const [find, setFind] = useState('');
   const [only, setOnly] = useState('all');
@@ -34,7 +39,7 @@ export function GradebookPage({ base, book, commands }: Props) {
   const [open, setOpen] = useState<OpenCell | null>(null);
   const [done, setDone] = useState('');
   const { perform } = usePerform();
-  const scores = useScores(book, commands);
+  const scores = useScores(book, commands, look);
   const leavers = rows.filter((row) => row.hasLeft).length;
   const filters: Record<string, (row: Row) => boolean> = {
     all: () => true,

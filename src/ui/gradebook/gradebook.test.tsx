@@ -58,6 +58,7 @@ const book: Gradebook = {
     row('Di', [null, 3], { excused: [0], dropped: [1] }),
   ],
   order: 'first',
+  lastEntry: 0,
   total: null,
 };
 const ok = <T,>(value: T) => ({ ok: true as const, value });
@@ -70,6 +71,7 @@ describe('the gradebook', () => {
         base="/c/1"
         book={book}
         commands={{
+          gradebookSince: async () => ok({ columns: book.columns, rows: [], total: null, lastEntry: 0 }),
           cellHistory: async () =>
             ok({
               column: 'Logbook',

@@ -1,15 +1,16 @@
 // @vitest-environment jsdom
 import '../testing/dom';
-import { act, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
+import { act, cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { ok, type Result, refused } from '@/core/base/result';
 import { usualGradebookRules } from '@/core/gradebook/gradebookRules';
-import type { ColumnShown, Gradebook, GradebookRow } from '@/server/gradebook/gradebook';
+import type { BookChange, ColumnShown, Gradebook, GradebookRow } from '@/server/gradebook/gradebook';
 import { KeepingFor } from '../keep/KeepingFor';
 import { GradebookPage } from './GradebookPage';
 
-vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined, push: () => undefined }) }));
+const refresh = vi.fn();
+vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh, push: () => undefined }) }));
 
 const column = (id: string, kind: 'manual' | 'sitting'): ColumnShown => ({
   id,
@@ -45,21 +46,32 @@ const book: Gradebook = {
   rows: [row('Ada', [7, 8, null], { 0: 40 }), row('Bo', [null, 4, 3], { 2: 41 }), row('Cy', [null, null, null])],
   order: 'first',
   total: null,
+  lastEntry: 41,
 };
+const unchanged: BookChange = { columns: book.columns, rows: [], total: null, lastEntry: 41 };
 
 type Sent = { cells: { columnId: string; userId: string; points: number | null; before: number }[]; above: boolean };
 
-beforeEach(() => localStorage.clear());
+beforeEach(() => {
+  localStorage.clear();
+  refresh.mockClear();
+});
 
 function open(
   answer: (sent: Sent, count: number) => Promise<Result<{ auditId: number; entryIds: number[] }>> = accept,
+  change: () => BookChange = () => unchanged,
 ) {
   const sent: Sent[] = [];
   const undone: number[] = [];
+  const looked: { lastEntry: number; userIds: string[] }[] = [];
   const commands = {
     enterCells: async (input: Sent) => {
       sent.push(input);
       return await answer(input, sent.length);
+    },
+    gradebookSince: async (input: (typeof looked)[number]) => {
+      looked.push(input);
+      return ok(change());
     },
     undoChange: async (id: number) => {
       undone.push(id);
@@ -71,7 +83,7 @@ function open(
       <GradebookPage base="/c/1" book={now} commands={commands as never} />
     </KeepingFor>
   );
-  return { sent, undone, shown, page: render(shown(book)), user: userEvent.setup() };
+  return { sent, undone, looked, shown, page: render(shown(book)), user: userEvent.setup() };
 }
 async function accept(input: Sent, count: number) {
   return ok({ auditId: count, entryIds: input.cells.map((_, i) => count * 100 + i) });
@@ -243,6 +255,44 @@ describe('typing into the gradebook', () => {
     await waitFor(() => expect(sent).toHaveLength(3));
     page.unmount();
     localStorage.clear();
+  });
+
+  it('brings the rows that have changed, whoever changed them, and leaves the page where it is', async () => {
+    const changed: BookChange = {
+      ...unchanged,
+      rows: [
+        { ...row('Ada', [8, 8, null], { 0: 100 }), total: 80 },
+        { ...row('Cy', [null, null, 9], { 2: 99 }), total: 90 },
+      ],
+      total: { n: 2, mean: 85, median: 85, deviation: 5, least: 80, most: 90 },
+      lastEntry: 100,
+    };
+    const { user, looked } = open(accept, () => changed);
+    focus('Logbook of Ada');
+    await user.keyboard('8{Enter}');
+    expect((await screen.findByRole('gridcell', { name: /^Total of Ada: 80.0 %/ })).textContent).toBe('80.0');
+    expect([cell('Logbook of Ada').textContent, cell('Oral of Cy').textContent]).toEqual(['8.0', '9.0']);
+    expect(screen.getByRole('row', { name: /^Mean/ }).textContent).toContain('85.0');
+    expect(looked).toEqual([{ lastEntry: 41, userIds: [] }]);
+    expect(refresh).not.toHaveBeenCalled();
+    // What is typed now goes over what has come.
+    focus('Oral of Cy');
+    await user.keyboard('{Control>}z{/Control}');
+    await waitFor(() => expect(looked.at(-1)).toEqual({ lastEntry: 100, userIds: ['Ada'] }));
+  });
+
+  it('keeps what was typed in sight until it has come back, and asks for the page where columns are others', async () => {
+    const { user } = open(accept, () => ({ ...unchanged, rows: [row('Ada', [7, 8, null], { 0: 40 })], lastEntry: 60 }));
+    focus('Logbook of Ada');
+    await user.keyboard('8{Enter}');
+    await screen.findByText('Logbook of Ada: 8.');
+    expect(cell('Logbook of Ada').textContent).toBe('8');
+    cleanup();
+    const other = open(accept, () => ({ ...unchanged, columns: book.columns.slice(1) }));
+    focus('Logbook of Bo');
+    await other.user.keyboard('8{Enter}');
+    await waitFor(() => expect(refresh).toHaveBeenCalledOnce());
+    expect(cell('Logbook of Bo').textContent).toBe('8');
   });
 
   it('is not asked for again where it was entered and only the answer got lost', async () => {

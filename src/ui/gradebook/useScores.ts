@@ -37,13 +37,22 @@ export type Pasted = { rows: readonly GradebookRow[]; cells: PastedScore[]; outs
 
 export type ScoreCommands = Commands<'enterCells' | 'undoChange', 'courseId'>;
 
+/** The page shows what has changed by looking again at the rows concerned. */
+const onlyRows = { readsAnew: false };
+
 const keyOf = (userId: string, columnId: string) => `${userId}/${columnId}`;
 
 /**
  * Scores as they are typed and pasted into the gradebook: each is kept in this browser until the server has it, sent one
  * after another, and can be taken back.
+ *
+ * @param look looks again at what has changed in the gradebook, and at some students besides
  */
-export function useScores(book: Gradebook, commands: ScoreCommands) {
+export function useScores(
+  book: Gradebook,
+  commands: ScoreCommands,
+  look: (userIds?: readonly string[]) => Promise<unknown>,
+) {
   const { columns, rows } = book;
   const { perform, problems, busy } = usePerform();
   const [typing, setTyping] = useState<Typing | null>(null);
@@ -73,10 +82,25 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
   /** The newest entries of cells that were typed into here: the page may not know of them yet. */
   const newest = useRef(new Map<string, number>());
   const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const underWay = useRef(0);
+  /** Does something once what is under way is done; when nothing is any more, the page looks at what has changed. */
+  const inTurn = useCallback(
+    (act: () => Promise<{ looksAt: readonly string[] } | null>) => {
+      underWay.current += 1;
+      queue.current = queue.current.then(async () => {
+        const done = await act().catch(() => null);
+        underWay.current -= 1;
+        if (underWay.current === 0) await look(done?.looksAt);
+      });
+    },
+    [look],
+  );
   const { change: keep } = waiting;
   useEffect(() => {
-    // What was sent stands in the page that has come since; so does what was entered though its answer got lost.
-    setSent({});
+    // What was sent stands in what has been looked at since; so does what was entered though its answer got lost.
+    setSent((before) =>
+      Object.fromEntries(Object.entries(before).filter(([key]) => (newest.current.get(key) ?? 0) > book.lastEntry)),
+    );
     keep((before) => {
       const left = Object.entries(before).filter(([key, one]) => {
         const [userId, columnId] = key.split('/');
@@ -110,8 +134,8 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
         const title = columns.find((column) => column.id === one.columnId)?.title;
         return `${title} of ${byId.get(one.userId)?.name}: ${one.points === null ? 'emptied' : pointsText(one.points)}.`;
       };
-      queue.current = queue.current.then(() =>
-        perform(
+      inTurn(async () => {
+        await perform(
           () =>
             commands.enterCells({
               above,
@@ -136,10 +160,12 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
             setActs([...acts.current, { auditId, keys, said: what() }]);
             setSaid('');
           },
-        ),
-      );
+          onlyRows,
+        );
+        return null;
+      });
     },
-    [commands, keep, perform, setActs],
+    [commands, inTurn, keep, perform, setActs],
   );
   const begin = useCallback((userId: string, column: number, text: string | null) => {
     const { byId } = now.current;
@@ -204,19 +230,21 @@ export function useScores(book: Gradebook, commands: ScoreCommands) {
   };
   const undo = useCallback(() => {
     // Behind what is on its way: taken back is the score that was entered last, answered or not.
-    queue.current = queue.current.then(() => {
+    inTurn(async () => {
       const last = acts.current.at(-1);
       if (!last) return null;
-      return perform(
+      await perform(
         () => commands.undoChange(last.auditId),
         () => {
           for (const key of last.keys) newest.current.delete(key);
           setActs(acts.current.filter((one) => one !== last));
           setSaid(`Taken back: ${last.said}`);
         },
+        onlyRows,
       );
+      return { looksAt: last.keys.map((key) => key.split('/')[0] ?? '') };
     });
-  }, [commands, perform, setActs]);
+  }, [commands, inTurn, perform, setActs]);
   const sendAgain = () => {
     const scores = Object.entries(waiting.value).flatMap(([key, { text }]): NewScore[] => {
       const [userId = '', columnId = ''] = key.split('/');

@@ -20,7 +20,8 @@ function sayUnderWay(change: 1 | -1): void {
 }
 
 /**
- * Runs commands and keeps what went wrong. After a success the page is read anew.
+ * Runs commands and keeps what went wrong. After a success the page is read anew, unless whoever asks shows by themselves
+ * what has changed.
  *
  * @returns `perform` resolves to the value, or to null when there were problems
  */
@@ -34,7 +35,11 @@ export function usePerform() {
     return () => sayUnderWay(-1);
   }, [busy]);
   const perform = useCallback(
-    <Value>(command: () => Promise<Result<Value>>, after?: (value: Value) => void): Promise<{ value: Value } | null> =>
+    <Value>(
+      command: () => Promise<Result<Value>>,
+      after?: (value: Value) => void,
+      { readsAnew = true } = {},
+    ): Promise<{ value: Value } | null> =>
       new Promise((resolve) => {
         startBusy(async () => {
           let answer: Result<Value>;
@@ -52,7 +57,7 @@ export function usePerform() {
           }
           setProblems([]);
           after?.(answer.value);
-          router.refresh();
+          if (readsAnew) router.refresh();
           resolve({ value: answer.value });
         });
       }),

@@ -16,6 +16,7 @@ export default page<'courseId'>((context, { courseId }) => {
         'enterCells',
         'undoChange',
         'explained',
+        'gradebookSince',
         'setNameOrder',
       )}
     />

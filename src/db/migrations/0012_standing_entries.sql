@@ -1,0 +1,1 @@
+CREATE INDEX `grade_entry_standing` ON `grade_entry` (`course_id`,`taken_back_at`);
