@@ -12,7 +12,7 @@ export type ColumnStatistics = {
 /** @returns null where there is nothing to say */
 export function statisticsOf(values: readonly number[]): ColumnStatistics | null {
   if (values.length === 0) return null;
-  const ordered = [...values].sort((a, b) => a - b);
+  const ordered = Float64Array.from(values).sort();
   const n = ordered.length;
   const mean = ordered.reduce((sum, value) => sum + value, 0) / n;
   const at = (i: number) => ordered[i] as number;

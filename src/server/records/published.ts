@@ -48,16 +48,22 @@ export function standingPublications(
   return new Map(rows.map(({ userId: of, sittingId: _, publishedBy: __, withdrawnAt: ___, ...row }) => [of, row]));
 }
 
-/** Whether a published result says the same as the one that stands now. */
-export const differs = (published: { earned: number; possible: number }, result: SittingResult): boolean =>
-  Math.abs(published.earned - result.earned) > 1e-9 || Math.abs(published.possible - result.possible) > 1e-9;
+type Points = { earned: number; possible: number };
+
+/** Whether two results are of the same points. */
+export const samePoints = (one: Points, other: Points): boolean =>
+  Math.abs(one.earned - other.earned) <= 1e-9 && Math.abs(one.possible - other.possible) <= 1e-9;
+
+/** Whether the result that stands now is another one than was published: of other points, or resting on other attempts. */
+export const differs = (published: Points & { attemptIds: readonly string[] }, result: SittingResult): boolean =>
+  !samePoints(published, result) || published.attemptIds.join() !== result.from.join();
 
 /**
- * Whether publishing again would tell a student anything new: other points, or by the bands of today another band. What was
- * published before bands were kept with it is told by those of today anyway.
+ * Whether publishing again would tell a student anything new: other points, another attempt that counts, or by the bands of
+ * today another band. What was published before bands were kept with it is told by those of today anyway.
  */
 export const tellsAnew = (
-  published: { earned: number; possible: number; told: BandTold | null },
+  published: Points & { attemptIds: readonly string[]; told: BandTold | null },
   result: SittingResult,
   held: BandsHeld,
 ): boolean =>

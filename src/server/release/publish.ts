@@ -15,7 +15,7 @@ import { send } from '../house/outbox';
 import { command } from '../house/useCase';
 import { type SittingRow, takersOf } from '../records/audience';
 import { bandsFor } from '../records/bandsHeld';
-import { differs, standingPublications, tellsAnew } from '../records/published';
+import { samePoints, standingPublications, tellsAnew } from '../records/published';
 import { leaksOfPublishing } from '../sitting/leaksOf';
 import { toSitting } from '../sitting/toSitting';
 import { resultsOf } from './results';
@@ -101,7 +101,7 @@ function resultSaid(title: string, result: SittingResult, before: Entry['before'
   if (!tellsScore)
     return `Your result of ${title} has been published${before ? ' again, since something in it has changed' : ''}. What you see of it, and when, stands under My results.`;
   if (!before) return `Your result of ${title} has been published: ${scoreOf(result)}. You find it under My results.`;
-  return differs(before, result)
+  return !samePoints(before, result)
     ? `Your result of ${title} has changed: ${scoreOf(before)} before, ${scoreOf(result)} now. Why it has stands under My results.`
     : `Your result of ${title} has been published again: ${scoreOf(result)}, as before. What has changed stands under My results.`;
 }

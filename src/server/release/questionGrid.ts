@@ -84,14 +84,15 @@ export const questionGrid = query({
       .map(({ student, name, section }): GridRow | null => {
         const result: SittingResult | undefined = results.get(student.userId)?.result;
         const own = credits.get(counting.get(student.userId) ?? '');
-        if (!result || !own) return null;
+        // Who chose nothing of a choose-part, or whose questions all left the total, has a result all the same.
+        if (!result) return null;
         return {
           userId: withNames ? student.userId : '',
           name,
           section,
           percent: result.possible > 0 ? (result.earned / result.possible) * 100 : null,
           waiting: result.waiting,
-          credits: ids.map((id) => own.get(id) ?? null),
+          credits: ids.map((id) => own?.get(id) ?? null),
         };
       })
       .filter(isHere);

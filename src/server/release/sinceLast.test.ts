@@ -145,6 +145,44 @@ describe('what has changed since a result was published', () => {
   });
 });
 
+describe('where another attempt counts with the same points', () => {
+  it('stands as it was published until it is published again, and that is told', () => {
+    begin(onPublishing(facts), { attemptsAllowed: 2, attemptCounts: 'best' });
+    // The first attempt of the first student earned 6, the second 4.
+    takePaper(school, sittingId, student(), [{ text: '7' }, { text: '0' }], 12);
+    const rests = () =>
+      review(60)
+        .attempts.filter((one) => one.counts)
+        .map((one) => one.number);
+    publish(30, 3);
+    expect([review(31).score?.earned, rests()]).toEqual([6, [1]]);
+    must(
+      adjustPaper(teacher(40), school.courseId, review(40).attemptId ?? '', {
+        points: -4,
+        reason: 'made late',
+        before: null,
+      }),
+    );
+    const one = must(markedPaper(teacher(42), school.courseId, sittingId, student().userId, 2)).questions[1];
+    must(
+      adjustMark(teacher(42), school.courseId, one?.slotId ?? '', {
+        points: 2,
+        reason: 'read anew',
+        revision: one?.revision,
+        before: one?.markId,
+      }),
+    );
+    // The first attempt has 2 now, the second 6: as many as were published for the first.
+    const row = () => must(sittingResults(teacher(43), school.courseId, sittingId)).rows[0];
+    expect(row()).toMatchObject({ result: { earned: 6 }, published: { earned: 6 }, changed: true });
+    expect(review(43)).toMatchObject({ score: { earned: 6 }, adjusted: [], attempt: 1 });
+    publish(50, 1);
+    expect(review(51)).toMatchObject({ score: { earned: 6 }, attempt: 2, changed: ['Your attempt 2 counts now.'] });
+    expect(message()?.body).toContain('has been published again: 6 of 10 points, as before.');
+    expect(rests()).toEqual([2]);
+  });
+});
+
 describe('where students see their score and nothing of the questions', () => {
   it('no question is named, and the reason is', () => {
     begin(onPublishing(['score']));

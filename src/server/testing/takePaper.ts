@@ -11,14 +11,14 @@ import { must, type School } from './school';
 /**
  * Takes a sitting as a student would: starts, answers in the order of the paper, hands in.
  *
- * @param values by place on the paper; null or absent stays empty
+ * @param values by place on the paper, or what gives them for its slots; null or absent stays empty
  * @param from when it is started, in minutes after the school's clock began; it is handed in nine minutes later
  */
 export function takePaper(
   school: School,
   sittingId: string,
   student: Actor,
-  values: readonly unknown[],
+  values: readonly unknown[] | ((slots: readonly (typeof paperSlot.$inferSelect)[]) => readonly unknown[]),
   from = 1,
 ): { attemptId: string; slotIds: string[] } {
   const at = (later: number) => school.as(student, (from + later) * minute);
@@ -30,7 +30,7 @@ export function takePaper(
     .where(eq(paperSlot.attemptId, attemptId))
     .orderBy(paperSlot.position)
     .all();
-  values.forEach((value, i) => {
+  (typeof values === 'function' ? values(slots) : values).forEach((value, i) => {
     if (value === null || value === undefined) return;
     const save = { attemptId, slotId: slots[i]?.id ?? '', epoch, sequence: i + 1, value, comeBack: false };
     for (const saved of saveResponses(school.db, [{ context: at(1), save }])) must(saved);

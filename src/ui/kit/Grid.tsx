@@ -49,6 +49,7 @@ export function useGridInView({ rows, columns, rowHeight, columnWidth }: Size): 
     getScrollElement: () => inView.box.current,
     estimateSize: () => columnWidth,
     overscan: 2,
+    useFlushSync: false,
     initialRect: { width: 1000, height: 700 },
   });
   const size = { columns, rowHeight, columnWidth };

@@ -32,6 +32,8 @@ export function useRowsInView(count: number, { rowHeight = usualRowHeight, overs
     getScrollElement: () => box.current,
     estimateSize: () => rowHeight,
     overscan,
+    // Drawn in a turn of its own, not within that of the scrolling: two short tasks in place of a long one.
+    useFlushSync: false,
     initialRect: { width: 1000, height: 700 },
   });
   if (count <= drawnWhole)
