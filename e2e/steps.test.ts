@@ -7,6 +7,7 @@ import {
   attempt,
   exam,
   examRevision,
+  gradeEntry,
   mark,
   outbox,
   paperSlot,
@@ -277,6 +278,73 @@ it('the times of a sitting', async () => {
     })
     .toEqual([2 * hour, 45 * minute]);
   within('the times of a sitting', steps, 5);
+});
+
+it('twenty answers marked by hand', async () => {
+  const page = await house.page(teacher);
+  await page.goto(`${course()}/marking`);
+  await shows(page, 'Alternatives');
+  const hand = () => house.db.select().from(mark).where(eq(mark.kind, 'hand')).all().length;
+  const before = hand();
+  const steps = new Steps(page);
+  await steps.pressLike('Alternatives');
+  while (hand() < before + 20) {
+    const ready = await page.waitForFunction(() => {
+      const text = document.body?.textContent ?? '';
+      if (text.includes('All answers to this question are marked.')) return 'done';
+      return document.activeElement?.hasAttribute('data-points') && text.includes('waits for a mark') ? 'type' : false;
+    });
+    if ((await ready.jsonValue()) === 'done') {
+      // On to the next question of the queue.
+      await steps.pressLike('Back to the queue');
+      await page.waitForFunction(() => document.querySelector('h1')?.textContent === 'Marking');
+      await steps.pressLike('Read a report');
+      continue;
+    }
+    const so = hand();
+    await steps.type('5');
+    await steps.key('Enter');
+    await expect.poll(hand).toBe(so + 1);
+  }
+  within('twenty answers marked by hand', steps, 24);
+});
+
+it('a score by hand, and a column of them pasted', async () => {
+  const page = await house.page(teacher);
+  await page.goto(`${course()}/gradebook`);
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('table[role=grid]')].some((one) =>
+      Object.keys(one).some((key) => key.startsWith('__reactProps')),
+    ),
+  );
+  const entries = () => house.db.select().from(gradeEntry).orderBy(desc(gradeEntry.id)).all();
+  const before = entries().length;
+  const one = new Steps(page);
+  const first = '[role=gridcell][aria-label^="Logbook of "]';
+  await page.locator(first).click();
+  one.taken.push('[a cell]');
+  await one.type('8,5');
+  await one.key('Enter');
+  await expect.poll(() => [entries().length, entries()[0]?.points]).toEqual([before + 1, 8.5]);
+  within('a score by hand', one, 3);
+  const students = await page.$$eval('tr[data-student]', (rows) => rows.length);
+  const many = new Steps(page);
+  await page.locator(first).click();
+  many.taken.push('[a cell]');
+  await page.evaluate(
+    (cell, count) => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData('text/plain', Array.from({ length: count }, (_, i) => (i % 10) + 1).join('\n'));
+      const paste = new ClipboardEvent('paste', { bubbles: true, cancelable: true, clipboardData });
+      document.querySelector(cell)?.dispatchEvent(paste);
+    },
+    first,
+    students,
+  );
+  many.taken.push('Control+v');
+  await many.press(`Enter ${students} scores`);
+  await expect.poll(() => entries().length).toBe(before + 1 + students);
+  within(`${students} scores pasted`, many, 3);
 });
 
 it('publishing what is ready', async () => {

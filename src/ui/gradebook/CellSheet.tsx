@@ -19,13 +19,26 @@ type Props = {
   base: string;
   columnId: string;
   userId: string;
-  decimals: number;
+  /** The entry that stands in it: with another one, its history is looked at again. */
+  entryId: number;
+  /** Whether the focus goes to its field: not where somebody is about to type into the cell itself. */
+  takesFocus: boolean;
   onDone: (said: string) => void;
   onClose: () => void;
 } & Commands<'cellHistory' | 'enterCell', 'courseId'>;
 
 /** One cell: what stands in it, what stood in it before, and what can be entered. */
-export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDone, onClose }: Props) {
+export function CellSheet({
+  base,
+  columnId,
+  userId,
+  entryId,
+  takesFocus,
+  cellHistory,
+  enterCell,
+  onDone,
+  onClose,
+}: Props) {
   const { perform, problems, busy, setProblems } = usePerform();
   const [cell, setCell] = useState<CellHistory | null>(null);
   const [failed, setFailed] = useState('');
@@ -33,6 +46,7 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
   const [reason, setReason] = useState('');
   const [excused, setExcused] = useState(false);
   const [above, setAbove] = useState(false);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another entry is another history
   useEffect(() => {
     let gone = false;
     void cellHistory(columnId, userId).then((answer) => {
@@ -45,7 +59,7 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
     return () => {
       gone = true;
     };
-  }, [cellHistory, columnId, userId]);
+  }, [cellHistory, columnId, userId, entryId]);
   if (failed)
     return (
       <Sheet label="Cell" className="px-5 py-4">
@@ -101,7 +115,7 @@ export function CellSheet({ base, columnId, userId, cellHistory, enterCell, onDo
           <NumberField
             label="Points"
             className="w-32"
-            autoFocus
+            autoFocus={takesFocus}
             disabled={excused}
             value={points}
             problem={problemAt(problems, 'points')}

@@ -52,7 +52,12 @@ const cells =
 /** Heads, names and statistics lie over what is scrolled: a cell that is walked to comes out from under them. */
 const clear = '[&_[data-cell]]:scroll-mt-36 [&_[data-cell]]:scroll-mb-10 [&_[data-cell]]:scroll-ml-56';
 
-export type OpenCell = { userId: string; column: number | null };
+export type OpenCell = {
+  userId: string;
+  column: number | null;
+  /** Whether it was opened by a key: then the focus goes to what opened. A pointer leaves it in the cell, to type there. */
+  byKey: boolean;
+};
 
 type Props = {
   base: string;
@@ -62,8 +67,8 @@ type Props = {
   onSort: (sorted: Sorted) => void;
   /** The cell that is open: of whom, and its column, or null for the total. */
   open: OpenCell | null;
-  /** A cell by its student and its column, or the total. */
-  onOpen: (userId: string, column: number | null) => void;
+  /** Opens a cell, or closes the one that is open. */
+  onOpen: (cell: OpenCell | null) => void;
   scores: Pick<Scores, 'typing' | 'begin' | 'end' | 'empty' | 'paste' | 'undo' | 'texts'>;
 };
 
@@ -122,6 +127,7 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, 
       cell.click();
       return;
     }
+    if (!isTyping && key === 'Escape') return onOpen(null);
     if (!isTyping && isTyped && (key === 'F2' || /^[\d.,]$/.test(key))) {
       event.preventDefault();
       scores.begin(student, Number(cell.dataset.cell), key === 'F2' ? null : key);
@@ -165,7 +171,8 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, 
     const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]');
     const student = cell?.closest<HTMLElement>('[data-student]')?.dataset.student;
     if (!cell || student === undefined || event.target instanceof HTMLInputElement) return;
-    onOpen(student, cell.dataset.cell === 'total' ? null : Number(cell.dataset.cell));
+    const column = cell.dataset.cell === 'total' ? null : Number(cell.dataset.cell);
+    onOpen({ userId: student, column, byKey: event.detail === 0 });
     // What opens beside the grid takes width from it.
     requestAnimationFrame(() => cell.scrollIntoView({ block: 'nearest', inline: 'nearest' }));
   };

@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useState } from 'react';
+import { useState } from 'react';
 import { counted } from '@/core/base/words';
 import type { Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
 import { ButtonLink } from '../kit/Button';
@@ -57,7 +57,6 @@ export function GradebookPage({ base, book: page, commands }: Props) {
   const key = (row: Row) => (sorted.by === 'total' ? row.total : (row.points[place] ?? null)) ?? -1;
   if (sorted.by !== 'name') matching.sort((a, b) => key(a) - key(b));
   if (sorted.down) matching.reverse();
-  const openCell = useCallback((userId: string, column: number | null) => setOpen({ userId, column }), []);
   const openRow = open && rows.find((row) => row.userId === open.userId);
   const openColumn = open?.column == null ? null : columns[open.column];
   const close = () => {
@@ -176,7 +175,7 @@ export function GradebookPage({ base, book: page, commands }: Props) {
               sorted={sorted}
               onSort={setSorted}
               open={open}
-              onOpen={openCell}
+              onOpen={setOpen}
               scores={scores}
             />
             {columns.some((column) => column.kind === 'manual') && (
@@ -192,7 +191,8 @@ export function GradebookPage({ base, book: page, commands }: Props) {
               base={base}
               columnId={openColumn.id}
               userId={openRow.userId}
-              decimals={rules.decimals}
+              entryId={openRow.entered[columns.indexOf(openColumn)] ?? 0}
+              takesFocus={open?.byKey ?? false}
               cellHistory={commands.cellHistory}
               enterCell={commands.enterCell}
               onDone={setDone}

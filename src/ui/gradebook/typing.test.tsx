@@ -69,6 +69,18 @@ function open(
       sent.push(input);
       return await answer(input, sent.length);
     },
+    cellHistory: async (columnId: string, userId: string) =>
+      ok({
+        column: columnId,
+        student: userId,
+        kind: 'manual',
+        worth: 10,
+        entryId: 0,
+        points: null,
+        excused: false,
+        changes: [],
+        timeZone: 'UTC',
+      }),
     gradebookSince: async (input: (typeof looked)[number]) => {
       looked.push(input);
       return ok(change());
@@ -133,6 +145,22 @@ describe('typing into the gradebook', () => {
     expect(document.activeElement).toBe(cell('Total of Bo'));
     await user.keyboard('{End}');
     expect(document.activeElement).toBe(cell('Oral of Bo'));
+  });
+
+  it('goes on in the cell that was pressed, whatever opens beside it; by key the way leads there', async () => {
+    const { user, sent } = open();
+    await user.click(cell('Logbook of Bo'));
+    const beside = await screen.findByRole('textbox', { name: 'Points' });
+    await user.keyboard('9');
+    // The history comes when it comes.
+    await screen.findByText('History of this cell');
+    await user.keyboard(',5{Enter}');
+    await waitFor(() => expect(entered(sent)).toEqual([[['Logbook', 'Bo', 9.5, 0]]]));
+    expect(document.activeElement).toBe(cell('Logbook of Cy'));
+    await user.keyboard('{Escape}');
+    expect(beside.isConnected).toBe(false);
+    await user.keyboard('{Enter}');
+    expect(document.activeElement).toBe(await screen.findByRole('textbox', { name: 'Points' }));
   });
 
   it('takes what is typed for meant, also where the cell shows the same rounded', async () => {
