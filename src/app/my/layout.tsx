@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { Leftovers } from '@/ui/attempt/Leftovers';
+import { pageWidths } from '@/ui/kit/pageWidths';
 import { StudentBar } from '@/ui/people/StudentBar';
 import { pageContext } from '../request';
 
@@ -8,7 +9,7 @@ export default async function MyLayout({ children }: { children: ReactNode }) {
   return (
     <>
       <StudentBar name={actor.name} />
-      <main className="mx-auto max-w-[760px] px-4 py-6">{children}</main>
+      <main className={`mx-auto px-4 py-6 ${pageWidths.reading}`}>{children}</main>
       <Leftovers />
     </>
   );

@@ -6,6 +6,7 @@ import { isEmptyRich } from '@/core/base/rich';
 import { Button } from '../kit/Button';
 import { PaperDocument } from '../kit/PaperDocument';
 import { PaperRuler } from '../kit/PaperRuler';
+import { pageWidths } from '../kit/pageWidths';
 import { RichText } from '../kit/RichText';
 import { takingOf } from '../question/players';
 import { AnswerSheet } from './AnswerSheet';
@@ -57,7 +58,7 @@ export function TakingPage({ port, title, onEnded, above }: Props) {
   );
   const from = paper?.onwardOnly ? page : 0;
   return (
-    <div className="mx-auto max-w-[760px] px-4 pb-16 text-lg">
+    <div className={`mx-auto px-4 pb-16 text-lg ${pageWidths.reading}`}>
       {above?.((filled) => {
         for (const { slotId, value } of filled) change(slotId, { value }, 0);
       })}

@@ -4,6 +4,7 @@ import { counted } from '@/core/base/words';
 import type { TryOutOutcome } from '@/server/attempt/tryOut';
 import type { Commands } from '../kit/commands';
 import { Sheet } from '../kit/Page';
+import { pageWidths } from '../kit/pageWidths';
 import { TextLink } from '../kit/TextLink';
 import { pagePort } from './pagePort';
 import { TakingPage } from './TakingPage';
@@ -24,7 +25,7 @@ export function TryOutPage({ openTryOut, scoreTryOut }: Props) {
   if (outcome) {
     const { questions, answered, right, byHand } = outcome;
     return (
-      <main className="mx-auto max-w-[760px] px-4 py-6">
+      <main className={`mx-auto px-4 py-6 ${pageWidths.reading}`}>
         <Sheet className="px-6 py-5 text-lg">
           <h1 className="text-2xl">That is how it goes</h1>
           <p className="mt-2">

@@ -8,7 +8,7 @@ import { ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { holds } from '../kit/Find';
 import { Link } from '../kit/Link';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { TextLink } from '../kit/TextLink';
 import { textLook } from '../kit/textLook';
@@ -94,7 +94,7 @@ export function BankPage(props: BankPageProps) {
     );
   };
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title={
           banks.length > 1 ? (
@@ -300,7 +300,7 @@ export function BankPage(props: BankPageProps) {
           </Empty>
         )}
       </div>
-    </div>
+    </PageFrame>
   );
 }
 

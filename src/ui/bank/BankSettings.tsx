@@ -11,7 +11,7 @@ import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
 import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
 import type { Objective } from './model';
@@ -26,13 +26,13 @@ type Props = {
 /** What holds for a whole bank: the points that questions of each type begin with, and its objectives. */
 export function BankSettings({ base, bankName, points, objectives, setUsualPoints, createObjective }: Props) {
   return (
-    <div className="max-w-[1000px]">
+    <PageFrame width="sheet">
       <PageTitle title={`Points and objectives of ${bankName}`} back={{ href: base, name: bankName }} />
       <div className="grid items-start gap-4 lg:grid-cols-2">
         <Points points={points} setUsualPoints={setUsualPoints} />
         <Objectives objectives={objectives} createObjective={createObjective} />
       </div>
-    </div>
+    </PageFrame>
   );
 }
 

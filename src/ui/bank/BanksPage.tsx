@@ -8,7 +8,7 @@ import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { Find, fewEnoughToSee, holds } from '../kit/Find';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
@@ -25,7 +25,7 @@ export function BanksPage({ base, banks, elsewhere, commands }: Props) {
   const [find, setFind] = useState('');
   const found = elsewhere.filter((one) => holds(find, one.name, ...one.courses));
   return (
-    <div className="max-w-[1000px]">
+    <PageFrame width="sheet">
       <PageTitle title="Banks of this course" note="Exams draw from all of them. A bank may serve many courses." />
       {done && (
         <Done
@@ -105,7 +105,7 @@ export function BanksPage({ base, banks, elsewhere, commands }: Props) {
           )}
         </ul>
       </Sheet>
-    </div>
+    </PageFrame>
   );
 }
 

@@ -3,7 +3,7 @@ import type { CategoryNode } from '@/core/bank/categoryTree';
 import { counted } from '@/core/base/words';
 import { ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
-import { PageTitle } from '../kit/Page';
+import { PageFrame, PageTitle } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
@@ -26,7 +26,7 @@ export function BringInPage({ base, categories, otherBanks, letters, commands }:
   const bringing = useBringIn(base, categories[0]?.id ?? '', commands);
   const { preview, done } = bringing;
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle title="Bring in, take out" back={{ href: base, name: 'The bank' }}>
         <ButtonLink href={`${base}/take-out?as=csv`} download>
           Take out as CSV
@@ -59,6 +59,6 @@ export function BringInPage({ base, categories, otherBanks, letters, commands }:
       ) : (
         <BringInSources bringing={bringing} otherBanks={otherBanks} />
       )}
-    </div>
+    </PageFrame>
   );
 }

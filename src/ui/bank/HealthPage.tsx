@@ -8,7 +8,7 @@ import type { BankHealth as Health, Named } from '@/server/bank/health';
 import { Button } from '../kit/Button';
 import { Decision } from '../kit/Decision';
 import { Done } from '../kit/Done';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
@@ -48,7 +48,7 @@ export function HealthPage({ base, health, commands }: Props) {
     <TextLink href={`${base}?all=yes&question=${one.id}`}>{one.name}</TextLink>
   );
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title="Health of the bank"
         back={{ href: base, name: 'The bank' }}
@@ -200,7 +200,7 @@ export function HealthPage({ base, health, commands }: Props) {
           </p>
         </Decision>
       )}
-    </div>
+    </PageFrame>
   );
 }
 

@@ -15,7 +15,7 @@ import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { Link } from '../kit/Link';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
@@ -45,7 +45,7 @@ export function PassagesPage({ base, passages, open, isNew, questions, dropPassa
   const { perform, problems, busy } = usePerform();
   const [dropped, setDropped] = useState<{ auditId: number; name: string } | null>(null);
   return (
-    <div>
+    <PageFrame>
       <PageTitle
         title="Passages"
         back={{ href: base, name: 'The bank' }}
@@ -118,7 +118,7 @@ export function PassagesPage({ base, passages, open, isNew, questions, dropPassa
           </Empty>
         )}
       </div>
-    </div>
+    </PageFrame>
   );
 }
 

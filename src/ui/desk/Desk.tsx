@@ -4,7 +4,7 @@ import { oneOrMany } from '@/core/base/words';
 import type { Desk as DeskToday, NextStep } from '@/server/desk/desk';
 import { type GiveUpSheet, Unfinished } from '../keep/Unfinished';
 import { Link } from '../kit/Link';
-import { PageTitle } from '../kit/Page';
+import { PageFrame, PageTitle } from '../kit/Page';
 import { TermLine } from '../kit/TermLine';
 import { TextLink } from '../kit/TextLink';
 
@@ -47,7 +47,7 @@ export function Desk({ base, desk, giveUpDraft }: Props) {
     );
   const today = momentText(now, timeZone);
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title="Desk"
         note={
@@ -214,7 +214,7 @@ export function Desk({ base, desk, giveUpDraft }: Props) {
           ))}
         </Group>
       </div>
-    </div>
+    </PageFrame>
   );
 }
 

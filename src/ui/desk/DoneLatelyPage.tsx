@@ -6,7 +6,7 @@ import type { DoneChange, Within } from '@/server/doneLately';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { PageTurner } from '../kit/PageTurner';
 import { Problems } from '../kit/Problems';
 import { TextLink } from '../kit/TextLink';
@@ -37,7 +37,7 @@ export function DoneLatelyPage({ base, within, changes, timeZone, undoChange }: 
       ({ said }) => setDone(said || `Taken back: ${one.said.charAt(0).toLowerCase()}${one.said.slice(1)}.`),
     );
   return (
-    <div className="max-w-4xl min-w-0">
+    <PageFrame width="sheet">
       <PageTitle
         title={within ? `Done lately in ${within.name}` : 'Done lately in this course'}
         back={within ? { href: hrefOf(base, within), name: within.name } : { href: base, name: 'Desk' }}
@@ -96,6 +96,6 @@ export function DoneLatelyPage({ base, within, changes, timeZone, undoChange }: 
           </div>
         </Sheet>
       )}
-    </div>
+    </PageFrame>
   );
 }

@@ -5,6 +5,7 @@ import { usePathname } from 'next/navigation';
 import type { Role } from '@/core/people/policy';
 import { Link } from '../kit/Link';
 import { OnItsWay } from '../kit/OnItsWay';
+import { pageWidths } from '../kit/pageWidths';
 import { TextLink } from '../kit/TextLink';
 import { textLook } from '../kit/textLook';
 import { SignOut } from '../people/SignOut';
@@ -38,7 +39,7 @@ export function TopBar({ courseId, courseName, courses, role, name, waiting }: P
       <a href="#work" className="absolute -top-20 left-4 z-20 bg-sheet px-3 py-2 focus:top-1">
         To the work
       </a>
-      <div className="mx-auto flex max-w-[1320px] flex-wrap items-center gap-x-3 px-5 md:gap-x-5">
+      <div className={`mx-auto flex flex-wrap items-center gap-x-3 px-5 md:gap-x-5 ${pageWidths.full}`}>
         <Link href="/" className="font-serif text-lg font-semibold max-md:sr-only">
           Wuzzen
         </Link>

@@ -11,7 +11,7 @@ import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
 import { holds } from '../kit/Find';
 import { Link } from '../kit/Link';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
 
@@ -53,7 +53,7 @@ export function ExamsPage({ base, exams, mayChange, createExam, duplicateExam, a
       },
     );
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title="Exams"
         note={`${counted(exams.length - away, 'exam')}; each is a design without dates, given to people as a sitting`}
@@ -181,6 +181,6 @@ export function ExamsPage({ base, exams, mayChange, createExam, duplicateExam, a
           {shown.length === 0 && <p className="px-4 py-3 text-ink-2">No exam has these words.</p>}
         </Sheet>
       )}
-    </div>
+    </PageFrame>
   );
 }

@@ -9,7 +9,7 @@ import { useWritten } from '../keep/useWritten';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { SelectField, TextArea } from '../kit/Field';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
 import { TextButton } from '../kit/TextButton';
@@ -68,7 +68,7 @@ export function LookPage({ base, examId, look, commands }: Props) {
       !look.sittings.some((row) => row.id === one.aboutId),
   );
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title={`A look at ${look.title}`}
         back={composes ? { href: exam, name: look.title } : undefined}
@@ -185,7 +185,7 @@ export function LookPage({ base, examId, look, commands }: Props) {
           </Sheet>
         </aside>
       </div>
-    </div>
+    </PageFrame>
   );
 }
 

@@ -6,7 +6,7 @@ import type { ExamRevisions, Revision } from '@/server/exam/revisions';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
@@ -25,7 +25,7 @@ export function RevisionsPage({ base, examId, exam, mayChange, takeUpRevision }:
   const [asked, setAsked] = useState<Revision['sittings'][number] | null>(null);
   const [done, setDone] = useState('');
   return (
-    <div className="max-w-[900px]">
+    <PageFrame width="sheet">
       <PageTitle title="Revisions" back={{ href: `${base}/exams/${examId}`, name: exam.title }} />
       <Problems problems={problems} className="mb-3" />
       {done && (
@@ -98,6 +98,6 @@ export function RevisionsPage({ base, examId, exam, mayChange, takeUpRevision }:
           </p>
         </Decision>
       )}
-    </div>
+    </PageFrame>
   );
 }

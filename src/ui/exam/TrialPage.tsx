@@ -8,6 +8,7 @@ import { TakingPage } from '../attempt/TakingPage';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { State } from '../kit/Page';
+import { pageWidths } from '../kit/pageWidths';
 import { TextLink } from '../kit/TextLink';
 
 type Props = Commands<'openTrial' | 'openTrialQuestion' | 'rightAnswers' | 'scoreTrial', 'courseId' | 'examId'> & {
@@ -95,7 +96,7 @@ function TrialOutcome({
   const broken = slots.filter((slot) => slot.broken);
   const byHand = slots.filter((slot) => slot.points === null).length;
   return (
-    <main className="mx-auto max-w-[900px] px-4 py-6">
+    <main className={`mx-auto px-4 py-6 ${pageWidths.sheet}`}>
       <h1 className="text-2xl">Trial: {title}</h1>
       <p className="mt-1 text-lg">
         {scored

@@ -6,7 +6,7 @@ import { type QuestionType, questionTypes } from '@/core/question/types';
 import type { OpenQuestion } from '../bank/model';
 import { QuestionSheet, type SheetBank } from '../bank/QuestionSheet';
 import { SelectField } from '../kit/Field';
-import { PageTitle } from '../kit/Page';
+import { PageFrame, PageTitle } from '../kit/Page';
 
 type Props = {
   exam: { href: string; title: string; part: string };
@@ -23,7 +23,7 @@ export function WriteQuestionPage({ exam, here, banks, question, bank }: Props) 
   const at = (change: Partial<typeof here>) =>
     `${exam.href}/new-question?${new URLSearchParams({ ...here, ...change })}`;
   return (
-    <div className="max-w-[1000px]">
+    <PageFrame width="sheet">
       <PageTitle title={`A new question for ${exam.part}`} back={{ href: exam.href, name: exam.title }} />
       <div className="mb-3 flex flex-wrap gap-4">
         <SelectField
@@ -65,6 +65,6 @@ export function WriteQuestionPage({ exam, here, banks, question, bank }: Props) 
         onSaved={() => router.push(`${exam.href}#part-${here.part}`)}
         onAdded={() => setWritten((count) => count + 1)}
       />
-    </div>
+    </PageFrame>
   );
 }

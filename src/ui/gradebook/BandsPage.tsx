@@ -15,7 +15,7 @@ import { SelectField, TextArea, TextField } from '../kit/Field';
 import { Link } from '../kit/Link';
 import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemsBesides } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
 import { Unkept } from '../kit/Unkept';
@@ -87,7 +87,7 @@ export function BandsPage({ base, bench, commands }: Props) {
       },
     );
   return (
-    <div className="max-w-[1200px]">
+    <PageFrame>
       <PageTitle
         title="Bands"
         back={{ href: `${base}/gradebook`, name: 'Gradebook' }}
@@ -292,7 +292,7 @@ export function BandsPage({ base, bench, commands }: Props) {
           )}
         </div>
       </div>
-    </div>
+    </PageFrame>
   );
 }
 

@@ -14,7 +14,7 @@ import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { SelectField, TextArea } from '../kit/Field';
 import { MoveButtons } from '../kit/MoveButtons';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { PrintProgress } from '../kit/PrintProgress';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
@@ -69,7 +69,7 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
     change({ fields });
   };
   return (
-    <div className="max-w-[1200px]">
+    <PageFrame>
       <PageTitle
         title="Feedback sheets"
         back={{ href: back, name: `Results: ${page.title}` }}
@@ -248,7 +248,7 @@ export function FeedbackSheetsPage({ back, file, page, commands }: Props) {
           </section>
         </div>
       )}
-    </div>
+    </PageFrame>
   );
 }
 

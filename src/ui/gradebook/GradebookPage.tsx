@@ -8,7 +8,7 @@ import { Done } from '../kit/Done';
 import { SelectField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
 import { Link } from '../kit/Link';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import type { Sorted } from '../kit/RowTable';
 import { TextButton } from '../kit/TextButton';
@@ -66,7 +66,7 @@ export function GradebookPage({ base, book: page, commands }: Props) {
     cell?.focus();
   };
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title="Gradebook"
         note={`${counted(rows.length - leavers, 'student')}${leavers ? ` and ${leavers} who left` : ''}, ${counted(columns.length, 'column')}; published results, scaled to what each column is worth`}
@@ -211,6 +211,6 @@ export function GradebookPage({ base, book: page, commands }: Props) {
           )}
         </div>
       )}
-    </div>
+    </PageFrame>
   );
 }

@@ -5,7 +5,7 @@ import { counted } from '@/core/base/words';
 import type { ObjectiveResults } from '@/server/gradebook/objectiveResults';
 import { Find, holds } from '../kit/Find';
 import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { ShareBar } from '../kit/ShareBar';
 
 /** In pixels. */
@@ -18,7 +18,7 @@ export function ObjectivesPage({ base, results }: { base: string; results: Objec
   const matching = rows.filter((row) => holds(find, row.name, row.section));
   const grid = useGridInView({ rows: matching.length, columns: objectives.length, rowHeight: 32, columnWidth });
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title="Results by objective"
         back={{ href: `${base}/gradebook`, name: 'Gradebook' }}
@@ -89,6 +89,6 @@ export function ObjectivesPage({ base, results }: { base: string; results: Objec
           </Sheet>
         </>
       )}
-    </div>
+    </PageFrame>
   );
 }

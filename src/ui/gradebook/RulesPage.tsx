@@ -15,7 +15,7 @@ import { MoveButtons } from '../kit/MoveButtons';
 import { NumberField } from '../kit/NumberField';
 import { NumberPiece } from '../kit/NumberPiece';
 import { numberIn } from '../kit/numberIn';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { PickPiece } from '../kit/PickPiece';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { SentencePiece } from '../kit/SentencePiece';
@@ -81,7 +81,7 @@ export function RulesPage({ base, book, commands }: Props) {
       },
     );
   return (
-    <div className="max-w-[1100px]">
+    <PageFrame>
       <PageTitle
         title="Columns and weights"
         back={{ href: `${base}/gradebook`, name: 'Gradebook' }}
@@ -257,7 +257,7 @@ export function RulesPage({ base, book, commands }: Props) {
         />
       )}
       <Unkept on={numbers.changed && !numbers.isKept} />
-    </div>
+    </PageFrame>
   );
 }
 

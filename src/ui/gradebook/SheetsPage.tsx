@@ -7,7 +7,7 @@ import type { GradesPreview } from '@/server/gradebook/gradeSheets';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
-import { PageTitle, Sheet, State } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet, State } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
@@ -62,7 +62,7 @@ export function SheetsPage({ base, courseId, manual, undoChange }: Props) {
     if (input.current) input.current.value = '';
   };
   return (
-    <div className="max-w-[1000px]">
+    <PageFrame width="sheet">
       <PageTitle title="In and out" back={{ href: `${base}/gradebook`, name: 'Gradebook' }} />
       {done && (
         <Done
@@ -193,6 +193,6 @@ export function SheetsPage({ base, courseId, manual, undoChange }: Props) {
           </>
         )}
       </Sheet>
-    </div>
+    </PageFrame>
   );
 }

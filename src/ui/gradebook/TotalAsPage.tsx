@@ -1,11 +1,11 @@
 import type { OwnTotal } from '@/server/gradebook/myTotal';
-import { PageTitle } from '../kit/Page';
+import { PageFrame, PageTitle } from '../kit/Page';
 import { TextLink } from '../kit/TextLink';
 import { OwnTotalPage } from './OwnTotalPage';
 
 /** A student's total as they see it, for an instructor. */
 export const TotalAsPage = ({ base, total }: { base: string; total: OwnTotal & { isShown: boolean } }) => (
-  <div className="max-w-[760px]">
+  <PageFrame width="reading">
     <PageTitle
       title={`As ${total.student} sees it`}
       back={{ href: `${base}/gradebook`, name: 'Gradebook' }}
@@ -23,5 +23,5 @@ export const TotalAsPage = ({ base, total }: { base: string; total: OwnTotal & {
     <div className="border border-edge bg-paper px-6 py-5">
       <OwnTotalPage total={total} linked={false} />
     </div>
-  </div>
+  </PageFrame>
 );

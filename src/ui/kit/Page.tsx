@@ -1,6 +1,14 @@
 import { ArrowLeft } from 'lucide-react';
-import type { ReactNode } from 'react';
+import type { HTMLAttributes, ReactNode } from 'react';
 import { Link } from './Link';
+import { pageWidths } from './pageWidths';
+
+type PageProps = HTMLAttributes<HTMLDivElement> & { width?: keyof typeof pageWidths };
+
+/** The frame of a page: one of three widths, its title first. */
+export const PageFrame = ({ width = 'full', ...rest }: PageProps) => (
+  <div {...rest} data-page={width} className={`min-w-0 ${pageWidths[width]}`} />
+);
 
 /** The title line of a page: the way back above it where the page lies below another, its one main action at the right. */
 export function PageTitle({

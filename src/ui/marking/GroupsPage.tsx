@@ -12,7 +12,7 @@ import { Done } from '../kit/Done';
 import { TextArea } from '../kit/Field';
 import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
-import { PageTitle, Sheet, State } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet, State } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
@@ -49,7 +49,7 @@ export function GroupsPage({ back, together, commands }: Props) {
       () => setDone(null),
     );
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title={`Alike answers together: ${question.name}`}
         back={back}
@@ -130,7 +130,7 @@ export function GroupsPage({ back, together, commands }: Props) {
         )}
         <QuestionBeside question={question} document={null} />
       </div>
-    </div>
+    </PageFrame>
   );
 }
 

@@ -8,7 +8,7 @@ import type { MarkedPaper, MarkedQuestion } from '@/server/marking/responses';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { Link } from '../kit/Link';
-import { PageTitle, Sheet, State } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet, State } from '../kit/Page';
 import { ReturnedFiles } from '../kit/ReturnedFiles';
 import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
@@ -39,7 +39,7 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
     setDone(text);
   };
   return (
-    <div className="max-w-[1000px]">
+    <PageFrame width="sheet">
       <PageTitle
         title={paper.student}
         back={back}
@@ -168,7 +168,7 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
           ))}
         </ol>
       </Sheet>
-    </div>
+    </PageFrame>
   );
 }
 

@@ -2,7 +2,7 @@
 import type { MarkingOrder, MarkingPage as Page } from '@/server/marking/answersToMark';
 import { Button } from '../kit/Button';
 import { Link } from '../kit/Link';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { TextButton } from '../kit/TextButton';
 import { AnswerCard } from './AnswerCard';
 import type { MarkingCommands } from './commands';
@@ -31,8 +31,7 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
   const { questionOf } = walk;
   const question = questionOf(current);
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: the keys of this page work wherever the focus is
-    <div className="min-w-0" onKeyDown={onKey}>
+    <PageFrame onKeyDown={onKey}>
       <PageTitle
         title={by === 'question' ? question.name : `${page.sittingTitle}, paper by paper`}
         back={{ href: base, name: 'Marking' }}
@@ -127,6 +126,6 @@ export function MarkingPage({ base, here, page, by, order, second = false, comma
           )}
         </QuestionBeside>
       </div>
-    </div>
+    </PageFrame>
   );
 }

@@ -8,7 +8,7 @@ import type { MarksPreview } from '@/server/marking/offlineUpload';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
-import { PageTitle, Sheet, State } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet, State } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RowTable, tableRow } from '../kit/RowTable';
 import { usePerform } from '../kit/usePerform';
@@ -81,7 +81,7 @@ export function OfflinePage({ back, here, title, answers, waiting, undoChange }:
     router.refresh();
   };
   return (
-    <div className="max-w-[1000px]">
+    <PageFrame width="sheet">
       <PageTitle
         title={`Marking offline: ${title}`}
         back={back}
@@ -204,7 +204,7 @@ export function OfflinePage({ back, here, title, answers, waiting, undoChange }:
           )}
         </Sheet>
       )}
-    </div>
+    </PageFrame>
   );
 }
 

@@ -10,7 +10,7 @@ import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextField } from '../kit/Field';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
@@ -114,7 +114,7 @@ export function RemarkingPage({ questionId, base, back, edit, page, only, comman
     );
   const whole = outcomes.find((one) => one.policy === shown);
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title={`Mark anew: ${page.questionName}`}
         back={back}
@@ -202,7 +202,7 @@ export function RemarkingPage({ questionId, base, back, edit, page, only, comman
           <RemarkingTable preview={whole} />
         </Sheet>
       )}
-    </div>
+    </PageFrame>
   );
 }
 

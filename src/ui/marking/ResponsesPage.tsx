@@ -9,7 +9,7 @@ import { Decision } from '../kit/Decision';
 import { Done } from '../kit/Done';
 import { Find, holds } from '../kit/Find';
 import { Link } from '../kit/Link';
-import { PageTitle, Sheet, State } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet, State } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RichText } from '../kit/RichText';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
@@ -74,7 +74,7 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
       (preview) => setAccepting({ text, preview }),
     );
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle title={`Answers: ${page.name}`} back={back} note={page.sittingTitle}>
         <ButtonLink href={remark}>Mark this question anew</ButtonLink>
       </PageTitle>
@@ -199,6 +199,6 @@ export function ResponsesPage({ back, papers, remark, page, commands }: Props) {
           <Problems problems={problems} />
         </Decision>
       )}
-    </div>
+    </PageFrame>
   );
 }

@@ -12,7 +12,7 @@ import { TextField } from '../kit/Field';
 import { NumberField } from '../kit/NumberField';
 import { NumberPiece } from '../kit/NumberPiece';
 import { numberIn } from '../kit/numberIn';
-import { PageTitle, Sheet, State } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet, State } from '../kit/Page';
 import { PickPiece } from '../kit/PickPiece';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { SentencePiece } from '../kit/SentencePiece';
@@ -34,7 +34,7 @@ export function SecondMarkingPage({ back, page, commands }: Props) {
   const open = differences.filter((one) => one.settled === null);
   const settled = differences.filter((one) => one.settled !== null);
   return (
-    <div className="max-w-[1000px]">
+    <PageFrame width="sheet">
       <PageTitle title={`Second marker: ${page.sittingTitle}`} back={back} />
       {done && (
         <Done className="mb-3" onUndo={null}>
@@ -134,7 +134,7 @@ export function SecondMarkingPage({ back, page, commands }: Props) {
           </ul>
         </details>
       )}
-    </div>
+    </PageFrame>
   );
 }
 

@@ -1,7 +1,7 @@
 'use client';
 import type { CourseNoteRow as Note } from '@/server/people/courseNotes';
 import type { Commands } from '../kit/commands';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
@@ -20,7 +20,7 @@ export function CourseNotes({ base, notes, tickNote }: Props) {
   const { perform, problems, busy } = usePerform();
   const open = notes.filter((note) => !note.done).length;
   return (
-    <div className="max-w-[900px]">
+    <PageFrame width="sheet">
       <PageTitle
         back={{ href: `${base}/people`, name: 'People' }}
         title="What needs a look"
@@ -53,6 +53,6 @@ export function CourseNotes({ base, notes, tickNote }: Props) {
           </ul>
         </Sheet>
       )}
-    </div>
+    </PageFrame>
   );
 }

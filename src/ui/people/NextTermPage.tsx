@@ -6,7 +6,7 @@ import type { NextTermPlan as Plan } from '@/server/term/nextTerm';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { TextField } from '../kit/Field';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
 import { type TermEntered, TermFields } from './TermFields';
@@ -45,7 +45,7 @@ export function NextTermPage({ base, begun, planNextTerm, beginNextTerm }: Props
     );
   };
   return (
-    <div className="max-w-[1000px]">
+    <PageFrame width="sheet">
       <PageTitle
         back={{ href: base, name: 'People' }}
         title="Next term"
@@ -121,7 +121,7 @@ export function NextTermPage({ base, begun, planNextTerm, beginNextTerm }: Props
           }
         />
       )}
-    </div>
+    </PageFrame>
   );
 }
 

@@ -7,7 +7,7 @@ import { Button } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { SelectField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { RowTable } from '../kit/RowTable';
 import { TextLink } from '../kit/TextLink';
@@ -60,7 +60,7 @@ export function PeoplePage({ base, course, timeZone, all, commands }: Props) {
   const left = former.filter((one) => holds(find, one.name, one.section, one.role));
   const told = (said: string) => setDone({ said });
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title="People"
         note={[
@@ -215,6 +215,6 @@ export function PeoplePage({ base, course, timeZone, all, commands }: Props) {
           </RowTable>
         )}
       </Sheet>
-    </div>
+    </PageFrame>
   );
 }

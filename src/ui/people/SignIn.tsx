@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react';
 import type { Role } from '@/core/people/policy';
 import { Button } from '../kit/Button';
 import { TextField } from '../kit/Field';
+import { pageWidths } from '../kit/pageWidths';
 import { TextButton } from '../kit/TextButton';
 import { Tick } from '../kit/Tick';
 
@@ -46,7 +47,7 @@ export function SignIn({ people }: { people: DemoPerson[] | null }) {
     });
   };
   return (
-    <main className="mx-auto grid max-w-[1000px] gap-x-12 gap-y-8 px-4 py-12 md:grid-cols-[320px_1fr]">
+    <main className={`mx-auto grid gap-x-12 gap-y-8 px-4 py-12 md:grid-cols-[320px_1fr] ${pageWidths.sheet}`}>
       <div>
         <h1 className="text-2xl">Wuzzen</h1>
         <p className="mb-6 text-ink-2">Question banks, exams drawn for each student, marks.</p>

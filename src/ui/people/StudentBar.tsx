@@ -1,6 +1,7 @@
 'use client';
 import { usePathname } from 'next/navigation';
 import { Link } from '../kit/Link';
+import { pageWidths } from '../kit/pageWidths';
 import { TextLink } from '../kit/TextLink';
 import { textLook } from '../kit/textLook';
 import { SignOut } from './SignOut';
@@ -15,7 +16,7 @@ export function StudentBar({ name }: { name: string }) {
   const path = usePathname();
   return (
     <header className="border-b border-line">
-      <div className="mx-auto flex max-w-[760px] flex-wrap items-center gap-x-5 px-4 py-2">
+      <div className={`mx-auto flex flex-wrap items-center gap-x-5 px-4 py-2 ${pageWidths.reading}`}>
         <Link href="/" className="font-serif text-lg font-semibold">
           Wuzzen
         </Link>

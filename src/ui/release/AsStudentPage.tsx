@@ -6,7 +6,8 @@ import { type Instant, momentText } from '@/core/base/time';
 import type { LookAs } from '@/server/release/asStudent';
 import { SelectField } from '../kit/Field';
 import { MomentField } from '../kit/MomentField';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
+import { pageWidths } from '../kit/pageWidths';
 import { TextButton } from '../kit/TextButton';
 import { Tick } from '../kit/Tick';
 
@@ -33,7 +34,7 @@ export function AsStudentPage({ here, back, whole, chosen, now, children }: Prop
   };
   const student = whole.students.find((one) => one.userId === chosen.userId);
   return (
-    <div className="max-w-[1100px]">
+    <PageFrame>
       <PageTitle
         title="As a student"
         back={{ href: back, name: whole.title }}
@@ -100,10 +101,10 @@ export function AsStudentPage({ here, back, whole, chosen, now, children }: Prop
               {student?.name}, {chosen.isNow ? 'now' : momentText(chosen.at, timeZone)}
               {busy && ' · looking …'}
             </p>
-            <div className="mx-auto max-w-[760px]">{children}</div>
+            <div className={`mx-auto ${pageWidths.reading}`}>{children}</div>
           </section>
         </div>
       )}
-    </div>
+    </PageFrame>
   );
 }

@@ -5,7 +5,7 @@ import { type ReportKind, reportKinds, reportNames } from '@/core/release/printe
 import type { PrintState } from '@/server/print/printJobs';
 import type { ReportsPage as Page } from '@/server/release/sittingReport';
 import type { Commands } from '../kit/commands';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { PrintProgress } from '../kit/PrintProgress';
 import { Tick } from '../kit/Tick';
 
@@ -23,7 +23,7 @@ export function ReportsPage({ back, file, page, commands }: Props) {
   const [report, setReport] = useState<ReportKind>(reportOf(page.state) ?? 'class');
   const [running, setRunning] = useState(false);
   return (
-    <div className="max-w-[760px]">
+    <PageFrame width="reading">
       <PageTitle title="Reports to print" back={{ href: back, name: `Results: ${page.title}` }} />
       {page.students === 0 ? (
         <Empty title="Nothing handed in yet">Reports are printed from what students have handed in.</Empty>
@@ -63,6 +63,6 @@ export function ReportsPage({ back, file, page, commands }: Props) {
           </p>
         </Sheet>
       )}
-    </div>
+    </PageFrame>
   );
 }

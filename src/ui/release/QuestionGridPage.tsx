@@ -7,7 +7,7 @@ import type { Commands } from '../kit/commands';
 import { Find, holds } from '../kit/Find';
 import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
 import { Link } from '../kit/Link';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
 import { ShareBar } from '../kit/ShareBar';
 import { PickStudents } from './PickStudents';
@@ -56,7 +56,7 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStu
     <SortButton column={{ key, name }} sorted={sorted} onSort={setSorted} downFirst={down} className="" />
   );
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title={`Results: ${results.title}`}
         note="Credit of each answer in percent, of the attempt that counts"
@@ -225,6 +225,6 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStu
           </Sheet>
         )}
       </div>
-    </div>
+    </PageFrame>
   );
 }

@@ -14,7 +14,7 @@ import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
 import { Link } from '../kit/Link';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { PaperDocument } from '../kit/PaperDocument';
 import { Problems } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
@@ -76,7 +76,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
       if (!published) router.refresh();
     });
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle title={`Results: ${results.title}`} note={<Phase phase={results.phase} />}>
         <ButtonLink href={here}>Rules and students</ButtonLink>
         {mayPublish && !results.purpose.anonymous && (
@@ -251,7 +251,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
           {results.selfSaid && <p>It does not publish itself again for these students.</p>}
         </Decision>
       )}
-    </div>
+    </PageFrame>
   );
 }
 

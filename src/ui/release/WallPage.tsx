@@ -4,7 +4,7 @@ import { roundHalfUp } from '@/core/base/rounding';
 import { counted } from '@/core/base/words';
 import { statisticsOf } from '@/core/gradebook/statistics';
 import type { QuestionGrid } from '@/server/release/questionGrid';
-import { Empty, PageTitle } from '../kit/Page';
+import { Empty, PageFrame, PageTitle } from '../kit/Page';
 import { ShareBar } from '../kit/ShareBar';
 import { ResultViews } from './ResultViews';
 
@@ -23,7 +23,7 @@ export function WallPage({ base, sittingId, grid, percents }: Props) {
   const hardest = [...known].sort((a, b) => (a.mean ?? 0) - (b.mean ?? 0)).slice(0, mostListed);
   const easiest = [...known].sort((a, b) => (b.mean ?? 0) - (a.mean ?? 0)).slice(0, mostListed);
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle title={grid.title} note="How the class did, without names" />
       <ResultViews here={`${base}/sittings/${sittingId}`} now="summary" />
       {!statistics || statistics.n < fewest ? (
@@ -51,6 +51,6 @@ export function WallPage({ base, sittingId, grid, percents }: Props) {
           </div>
         </div>
       )}
-    </div>
+    </PageFrame>
   );
 }

@@ -9,7 +9,7 @@ import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { TextArea } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
@@ -43,7 +43,7 @@ export function ReportsPage({
   const chosen = others.find((one) => one.versionId === picked);
   const open = questions.reduce((sum, one) => sum + one.reports.filter((report) => report.answer === null).length, 0);
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title="Reported questions"
         back={{ href: sitting, name: 'Rules and students' }}
@@ -98,7 +98,7 @@ export function ReportsPage({
           />
         </div>
       )}
-    </div>
+    </PageFrame>
   );
 }
 

@@ -11,7 +11,7 @@ import type { LogLine } from '@/server/room/roomLog';
 import { Button, ButtonLink } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { Find, holds } from '../kit/Find';
-import { Empty, PageTitle, Sheet, State } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet, State } from '../kit/Page';
 import { PaperRuler } from '../kit/PaperRuler';
 import { RowTable, type Sorted, tableRow } from '../kit/RowTable';
 import { TextButton } from '../kit/TextButton';
@@ -61,7 +61,7 @@ export function RoomPage({ back, live, room, log: begunLog, commands }: Props) {
   const writing = rows.filter((row) => row.attempt?.phase === 'running').length;
   const clock = inZone(now, room.timeZone, 'HH:mm:ss');
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title={`In the room: ${room.title}`}
         back={{ href: back, name: 'Rules and students' }}
@@ -196,7 +196,7 @@ export function RoomPage({ back, live, room, log: begunLog, commands }: Props) {
         )}
       </div>
       <RoomLog log={log} zone={room.timeZone} settleIncident={commands.settleIncident} />
-    </div>
+    </PageFrame>
   );
 }
 

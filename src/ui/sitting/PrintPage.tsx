@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { counted } from '@/core/base/words';
 import type { PrintState as State } from '@/server/print/printJobs';
 import type { Commands } from '../kit/commands';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { PrintProgress } from '../kit/PrintProgress';
 import { Tick } from '../kit/Tick';
 
@@ -19,7 +19,7 @@ export function PrintPage({ sitting, file, state, printSitting, printState, canc
   const [withKey, setWithKey] = useState(state?.input.withKey ?? false);
   const [running, setRunning] = useState(false);
   return (
-    <div className="max-w-[760px]">
+    <PageFrame width="reading">
       <PageTitle title="Papers to print" back={{ href: sitting.href, name: sitting.title }} />
       <Sheet className="px-5 py-4">
         <p className="max-w-prose">
@@ -41,6 +41,6 @@ export function PrintPage({ sitting, file, state, printSitting, printState, canc
           onRunning={setRunning}
         />
       </Sheet>
-    </div>
+    </PageFrame>
   );
 }

@@ -6,7 +6,7 @@ import type { SittingListRow as Row } from '@/server/sitting/sittings';
 import { ButtonLink } from '../kit/Button';
 import { Find, holds } from '../kit/Find';
 import { Link } from '../kit/Link';
-import { Empty, PageTitle, Sheet } from '../kit/Page';
+import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { RowTable, tableRow } from '../kit/RowTable';
 import { TextLink } from '../kit/TextLink';
 import { Phase } from './phase';
@@ -37,7 +37,7 @@ export function SittingList({
   const shown = sittings.filter((row) => holds(find, row.title));
   const at = (moment: Instant | null) => (moment === null ? '–' : momentText(moment, timeZone));
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle title="Sittings" note={`${counted(sittings.length, 'sitting')}; times in ${timeZone}`}>
         {sittings.length > 0 && (
           <ButtonLink href={`${base}/sittings/calendar`} download>
@@ -97,6 +97,6 @@ export function SittingList({
           </RowTable>
         </Sheet>
       )}
-    </div>
+    </PageFrame>
   );
 }

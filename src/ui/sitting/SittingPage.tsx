@@ -17,7 +17,7 @@ import { LooksSaid } from '../exam/LooksSaid';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
-import { PageTitle, Sheet } from '../kit/Page';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
@@ -167,7 +167,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, ill, co
   );
 
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title={sitting.title}
         note={
@@ -334,7 +334,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, ill, co
           papers={mayChange && !isDraft && !sitting.anonymous ? `${here}/papers` : null}
         />
       </div>
-    </div>
+    </PageFrame>
   );
 }
 

@@ -6,6 +6,7 @@ import { waitingForMarks } from '@/server/marking/markingQueue';
 import { myCourses, seeCourse } from '@/server/people/courses';
 import { TopBar } from '@/ui/desk/TopBar';
 import { KeepingFor } from '@/ui/keep/KeepingFor';
+import { pageWidths } from '@/ui/kit/pageWidths';
 import { pageContext } from '../../request';
 
 export default async function CourseLayout({
@@ -29,7 +30,7 @@ export default async function CourseLayout({
         name={context.actor.name}
         waiting={{ marking: waitingForMarks(context, courseId) }}
       />
-      <main id="work" className="mx-auto max-w-[1320px] px-5 py-5">
+      <main id="work" className={`mx-auto px-5 py-5 ${pageWidths.full}`}>
         {children}
       </main>
     </KeepingFor>

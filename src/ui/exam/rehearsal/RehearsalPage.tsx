@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Button } from '../../kit/Button';
 import { NumberField } from '../../kit/NumberField';
 import { numberIn } from '../../kit/numberIn';
-import { PageTitle } from '../../kit/Page';
+import { PageFrame, PageTitle } from '../../kit/Page';
 import { Problems } from '../../kit/Problems';
 import { Progress } from '../../kit/Progress';
 import { useRehearsal } from './useRehearsal';
@@ -40,7 +40,7 @@ export function RehearsalPage({ base, title, students, lines, within }: Props) {
   const nearFits = distance.trim() !== '' && near >= 0.1 && near <= 50;
   const running = state.kind === 'running';
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle title="Rehearsal" back={{ href: base, name: title }} />
       <form
         className="flex flex-wrap items-start gap-x-4 gap-y-2"
@@ -114,6 +114,6 @@ export function RehearsalPage({ base, title, students, lines, within }: Props) {
           numbers={Object.fromEntries(lines.map((line) => [line.id, line.number]))}
         />
       )}
-    </div>
+    </PageFrame>
   );
 }

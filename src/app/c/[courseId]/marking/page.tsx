@@ -3,7 +3,7 @@ import { counted } from '@/core/base/words';
 import { markingQueue } from '@/server/marking/markingQueue';
 import { secondQueue } from '@/server/marking/secondMarking';
 import { seeCourse } from '@/server/people/courses';
-import { Empty, PageTitle } from '@/ui/kit/Page';
+import { Empty, PageFrame, PageTitle } from '@/ui/kit/Page';
 import { QueueTable } from '@/ui/marking/QueueTable';
 
 export const metadata = { title: 'Marking' };
@@ -14,7 +14,7 @@ export default page<'courseId'>((context, { courseId }) => {
   const { role } = orNotFound(seeCourse(context, courseId));
   const waiting = rows.reduce((sum, row) => sum + row.waiting, 0);
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle title="Marking" note={`${counted(waiting, 'answer waits', 'answers wait')} for a mark by hand`} />
       {rows.length === 0 && second.length === 0 ? (
         <Empty title="Nothing to mark">
@@ -30,6 +30,6 @@ export default page<'courseId'>((context, { courseId }) => {
           maySet={role === 'instructor'}
         />
       )}
-    </div>
+    </PageFrame>
   );
 });

@@ -3,7 +3,7 @@ import { momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import { seeCourse } from '@/server/people/courses';
 import { listOutbox } from '@/server/people/listOutbox';
-import { Empty, PageTitle } from '@/ui/kit/Page';
+import { Empty, PageFrame, PageTitle } from '@/ui/kit/Page';
 import { TextLink } from '@/ui/kit/TextLink';
 import { FindMessages } from '@/ui/people/FindMessages';
 
@@ -15,7 +15,7 @@ export default page<'courseId'>((context, { courseId }, { find = '', before = ''
   );
   const { timeZone } = orNotFound(seeCourse(context, courseId));
   return (
-    <div>
+    <PageFrame>
       <PageTitle
         back={{ href: `/c/${courseId}/people`, name: 'People' }}
         title="Messages sent"
@@ -51,6 +51,6 @@ export default page<'courseId'>((context, { courseId }, { find = '', before = ''
           </TextLink>
         </p>
       )}
-    </div>
+    </PageFrame>
   );
 });

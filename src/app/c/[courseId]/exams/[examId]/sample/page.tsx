@@ -3,7 +3,7 @@ import { samplePaper } from '@/server/exam/samplePaper';
 import { seeCourse } from '@/server/people/courses';
 import { PaperReading } from '@/ui/exam/PaperReading';
 import { ButtonLink } from '@/ui/kit/Button';
-import { PageTitle } from '@/ui/kit/Page';
+import { PageFrame, PageTitle } from '@/ui/kit/Page';
 import { Problems } from '@/ui/kit/Problems';
 
 export const metadata = { title: 'Sample paper' };
@@ -16,7 +16,7 @@ export default page<'courseId' | 'examId'>((context, { courseId, examId }, asked
   const base = `/c/${courseId}/exams/${examId}`;
   const { role } = orNotFound(seeCourse(context, courseId));
   return (
-    <div className="max-w-[1000px]">
+    <PageFrame width="sheet">
       <PageTitle
         title={`Sample paper ${paper}`}
         back={{
@@ -37,6 +37,6 @@ export default page<'courseId' | 'examId'>((context, { courseId, examId }, asked
       </PageTitle>
       {!sample.ok && <Problems problems={sample.problems} />}
       <PaperReading slots={slots} />
-    </div>
+    </PageFrame>
   );
 });

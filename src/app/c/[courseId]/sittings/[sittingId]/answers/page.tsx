@@ -1,8 +1,9 @@
 import { orNotFound, page } from '@/app/pages';
 import { seeCourse } from '@/server/people/courses';
 import { sittingAnswers } from '@/server/release/answerTally';
-import { PageTitle } from '@/ui/kit/Page';
+import { PageFrame, PageTitle } from '@/ui/kit/Page';
 import { PaperDocument } from '@/ui/kit/PaperDocument';
+import { pageWidths } from '@/ui/kit/pageWidths';
 import { AnswerTallies } from '@/ui/release/AnswerTallies';
 import { ResultViews } from '@/ui/release/ResultViews';
 
@@ -13,19 +14,19 @@ export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId })
   const here = `/c/${courseId}/sittings/${sittingId}`;
   const answers = orNotFound(sittingAnswers(context, courseId, sittingId));
   return (
-    <div className="min-w-0">
+    <PageFrame>
       <PageTitle
         title={`Results: ${answers.title}`}
         back={answers.anonymous ? { href: `${here}/results`, name: 'Results' } : undefined}
       />
       {!answers.anonymous && <ResultViews here={here} now="answers" />}
       {answers.document && <PaperDocument {...answers.document} />}
-      <div className="max-w-[900px]">
+      <div className={pageWidths.sheet}>
         <AnswerTallies
           answers={answers}
           each={role === 'instructor' && !answers.anonymous ? `/c/${courseId}/marking/${sittingId}` : undefined}
         />
       </div>
-    </div>
+    </PageFrame>
   );
 });

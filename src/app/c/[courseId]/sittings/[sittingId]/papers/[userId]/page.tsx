@@ -1,7 +1,7 @@
 import { orNotFound, page } from '@/app/pages';
 import { paperOfStudent } from '@/server/attempt/paperOfStudent';
 import { PaperReading } from '@/ui/exam/PaperReading';
-import { PageTitle } from '@/ui/kit/Page';
+import { PageFrame, PageTitle } from '@/ui/kit/Page';
 import { Problems } from '@/ui/kit/Problems';
 
 export const metadata = { title: 'A student’s paper' };
@@ -13,21 +13,21 @@ export default page<'courseId' | 'sittingId' | 'userId'>((context, { courseId, s
   if (!found.ok) {
     if (found.problems[0]?.code !== 'conflict') orNotFound(found);
     return (
-      <div className="max-w-[1000px]">
+      <PageFrame width="sheet">
         <PageTitle title="No paper" back={back('The sitting')} />
         <Problems problems={found.problems} />
-      </div>
+      </PageFrame>
     );
   }
   const { title, student, attempt, mayChange, slots } = found.value;
   return (
-    <div className="max-w-[1000px]">
+    <PageFrame width="sheet">
       <PageTitle
         title={`The paper of ${student}`}
         back={back(title)}
         note={`${attempt === null ? 'not started yet: what the first attempt will get' : `attempt ${attempt}`}${mayChange ? ', unless the bank is changed before anyone starts' : ''}`}
       />
       <PaperReading slots={slots} />
-    </div>
+    </PageFrame>
   );
 });
