@@ -61,5 +61,31 @@ it.each(views)(
     expect(found).toEqual([]);
     expect(errors).toEqual([]);
     expect(ahead).toEqual([]);
+    if (!view.size) expect(await framed(page, view)).toEqual({ frame: true, way: true, beside: 0 });
   },
 );
+
+/** What the navigation leads to has no page above it but the desk. */
+const tops = /^\/c\/[^/]+(\/(banks\/[^/]+|banks|exams|sittings|marking|gradebook|people))?$/;
+
+/** Whether a page stands in the frame of all pages, has a way back, and fits a narrow window: by how much it does not. */
+async function framed(page: Page, { path }: View) {
+  const isCourse = path.startsWith('/c/');
+  const seen = await page.evaluate(() => ({
+    frame: document.querySelector('[data-page]') !== null || document.querySelector('#exam-title') !== null,
+    way: [...document.querySelectorAll('a')].some((one) => one.textContent?.trim().startsWith('Back to')),
+  }));
+  await page.setViewport({ width: 900, height: 800 });
+  // Pictures that are drawn to fit are drawn anew with the next ones.
+  const beside = await page.evaluate(async () => {
+    const over = () => document.documentElement.scrollWidth - document.documentElement.clientWidth;
+    for (let i = 0; i < 120 && over() > 0; i++) await new Promise((resolve) => requestAnimationFrame(resolve));
+    return over();
+  });
+  await page.setViewport(desktop);
+  return {
+    frame: !isCourse || seen.frame,
+    way: !isCourse || seen.way || tops.test(path.split('?')[0] ?? ''),
+    beside: Math.max(0, beside),
+  };
+}

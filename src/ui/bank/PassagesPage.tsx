@@ -69,7 +69,7 @@ export function PassagesPage({ base, passages, open, isNew, questions, dropPassa
           The passage “{dropped.name}” is deleted.
         </Done>
       )}
-      <div className="grid items-start gap-4 lg:grid-cols-[minmax(280px,2fr)_5fr]">
+      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[minmax(280px,2fr)_5fr]">
         <Sheet label="Passages of this bank">
           <ul>
             {passages.map((one) => (

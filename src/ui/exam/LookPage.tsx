@@ -71,7 +71,7 @@ export function LookPage({ base, examId, look, commands }: Props) {
     <PageFrame>
       <PageTitle
         title={`A look at ${look.title}`}
-        back={composes ? { href: exam, name: look.title } : undefined}
+        back={composes ? { href: exam, name: look.title } : { href: base, name: 'Desk' }}
         note={`Revision ${look.revision} · ${remarks.length === 0 ? 'no remarks yet' : `${open} of ${counted(remarks.length, 'remark')} open`}`}
       >
         <ButtonLink href={`/trial${base.slice(2)}/${examId}`}>Try it</ButtonLink>

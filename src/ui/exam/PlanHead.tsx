@@ -6,6 +6,7 @@ import type { OpenExam } from '@/server/exam/exams';
 import { ClashSheet, KeptHere, keptSaid } from '../keep/KeptSaid';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
+import { WayBack } from '../kit/Page';
 import { Problems } from '../kit/Problems';
 import { TextLink } from '../kit/TextLink';
 import { usePerform } from '../kit/usePerform';
@@ -32,6 +33,7 @@ export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam
     <>
       <div className="mb-4 flex flex-wrap items-start gap-x-2 gap-y-2">
         <div className="min-w-72 flex-1">
+          <WayBack href={`${base}/exams`} name="Exams" />
           <label className="sr-only" htmlFor="exam-title">
             Title of the exam
           </label>

@@ -37,7 +37,8 @@ export function PageTitle({
 /** The page above this one. */
 export type Back = { href: string; name: string };
 
-const WayBack = ({ href, name }: Back) => (
+/** The way back to the page above, where a page has another head than a title. */
+export const WayBack = ({ href, name }: Back) => (
   <p className="-mt-2 text-sm">
     <Link href={href} className="inline-flex items-center gap-1 py-0.5 text-prussian hover:underline">
       <ArrowLeft size={13} aria-hidden="true" /> <span className="sr-only">Back to </span>

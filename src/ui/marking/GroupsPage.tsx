@@ -1,9 +1,10 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
 import { counted, pointsSaid } from '@/core/base/words';
 import { rubricPoints } from '@/core/marking/marks';
+import { toldApart } from '@/core/marking/toldApart';
 import type { AnswersTogether, GroupedAnswer } from '@/server/marking/groups';
 import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
@@ -40,6 +41,7 @@ export function GroupsPage({ back, together, commands }: Props) {
     timer.current = setTimeout(() => router.replace(`?least=${value}`, { scroll: false }), 250);
   };
   const { groups, question } = together;
+  const told = useMemo(() => toldApart(groups.map((group) => group.text)), [groups]);
   const waiting = groups.reduce((sum, one) => sum + one.answers.filter((answer) => answer.points === null).length, 0);
   const all = groups.reduce((sum, one) => sum + one.answers.length, 0);
   const open = groups.find((one) => one.text === picked) ?? groups.find((one) => one.answers.some(waits)) ?? groups[0];
@@ -86,7 +88,7 @@ export function GroupsPage({ back, together, commands }: Props) {
       <div className="grid items-start gap-4 lg:grid-cols-[18rem_1.3fr_1fr]">
         <Sheet label="Groups" className="max-h-[70vh] overflow-y-auto">
           <ul>
-            {groups.map((group) => {
+            {groups.map((group, at) => {
               const open_ = group === open;
               const left = group.answers.filter(waits).length;
               return (
@@ -101,7 +103,9 @@ export function GroupsPage({ back, together, commands }: Props) {
                     className={`flex w-full items-baseline gap-2 px-3 py-1.5 text-left ${open_ ? 'bg-prussian-wash' : 'hover:bg-prussian-wash'}`}
                   >
                     <span className="w-7 text-right tabular-nums">{group.answers.length}</span>
-                    <span className="min-w-0 flex-1 truncate font-serif">{group.text || 'no words'}</span>
+                    <span className="min-w-0 flex-1 truncate font-serif" title={group.text}>
+                      {told[at] || 'no words'}
+                    </span>
                     {left > 0 ? <State ink="hand">{left} wait</State> : <State ink="done">marked</State>}
                   </button>
                 </li>

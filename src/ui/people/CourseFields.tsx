@@ -78,8 +78,11 @@ export function CourseFields({ title, fields, act, submit, banks = [], back, onw
     />
   );
   return (
-    <form onSubmit={(event) => void send(event)} className="space-y-3 border border-line bg-sheet px-6 py-5">
-      <h1 className="text-2xl">{title}</h1>
+    <form
+      aria-label={title}
+      onSubmit={(event) => void send(event)}
+      className="space-y-3 border border-line bg-sheet px-6 py-5"
+    >
       {field('name', 'Name')}
       {field('term', 'Term', 'For example: Autumn 2026')}
       <TimeZoneField

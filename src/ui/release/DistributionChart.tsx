@@ -16,7 +16,7 @@ export default function DistributionChart({ percents, high }: { percents: number
   const options = chartOptions('result, percent of the points', 'students');
   const said = counts.map((n, i) => `${n} from ${i * 10} to ${(i + 1) * 10} percent`);
   return (
-    <div className={high ? 'h-96' : 'h-36'}>
+    <div className={`relative min-w-0 ${high ? 'h-96' : 'h-36'}`}>
       <Bar
         role="img"
         aria-label={`Distribution of ${counted(percents.length, 'result')}: ${said.join(', ')}.`}

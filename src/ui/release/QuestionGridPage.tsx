@@ -52,6 +52,10 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStu
   else if (place >= 0) matching.sort((a, b) => rankOf(a.credits[place]) - rankOf(b.credits[place]));
   if (sorted.down) matching.reverse();
   const grid = useGridInView({ rows: matching.length, columns: questions.length, rowHeight: 32, columnWidth });
+  // Where papers differ, a number says nothing: questions go by their names.
+  const isNamed = rows.some((row) => row.credits.includes(null));
+  const nameOf = (question: (typeof questions)[number]) =>
+    isNamed ? question.name : `${questions.indexOf(question) + 1} ${question.name}`;
   const head = (key: string, name: string, down: boolean) => (
     <SortButton column={{ key, name }} sorted={sorted} onSort={setSorted} downFirst={down} className="" />
   );
@@ -59,6 +63,7 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStu
     <PageFrame>
       <PageTitle
         title={`Results: ${results.title}`}
+        back={{ href: here, name: 'Rules and students' }}
         note="Credit of each answer in percent, of the attempt that counts"
       />
       <ResultViews here={here} now="questions" />
@@ -121,8 +126,16 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStu
                     title={question.name}
                     aria-sort={ariaSort(sorted, question.questionId)}
                   >
-                    {head(question.questionId, String(grid.from + at + 1), true)}
-                    <span className="sr-only">{question.name}</span>
+                    {isNamed ? (
+                      <span className="inline-block max-h-32 rotate-180 truncate leading-tight [writing-mode:vertical-rl]">
+                        {head(question.questionId, question.name, true)}
+                      </span>
+                    ) : (
+                      <>
+                        {head(question.questionId, String(grid.from + at + 1), true)}
+                        <span className="sr-only">{question.name}</span>
+                      </>
+                    )}
                   </th>
                 ))}
                 <ColumnsOutOfView count={questions.length - grid.to} width={columnWidth} />
@@ -199,10 +212,10 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStu
                           href={`${base}/marking/${sittingId}/${question.questionId}/responses`}
                           className="text-prussian hover:underline"
                         >
-                          {questions.indexOf(question) + 1} {question.name}
+                          {nameOf(question)}
                         </Link>
                       ) : (
-                        `${questions.indexOf(question) + 1} ${question.name}`
+                        nameOf(question)
                       )
                     }
                     percent={question.mean}

@@ -77,8 +77,11 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
     });
   return (
     <PageFrame>
-      <PageTitle title={`Results: ${results.title}`} note={<Phase phase={results.phase} />}>
-        <ButtonLink href={here}>Rules and students</ButtonLink>
+      <PageTitle
+        title={`Results: ${results.title}`}
+        back={{ href: here, name: 'Rules and students' }}
+        note={<Phase phase={results.phase} />}
+      >
         {mayPublish && !results.purpose.anonymous && (
           <>
             <ButtonLink href={`${here}/as-student`}>As a student</ButtonLink>
@@ -172,7 +175,10 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
         </details>
       )}
       {statistics && statistics.n >= 3 && (
-        <Sheet label="Distribution" className="mb-4 grid items-center gap-x-6 px-5 py-3 md:grid-cols-[1fr_15rem]">
+        <Sheet
+          label="Distribution"
+          className="mb-4 grid items-center gap-x-6 px-5 py-3 md:grid-cols-[minmax(0,1fr)_15rem]"
+        >
           <DistributionChart percents={percents} />
           <dl className="grid grid-cols-[1fr_auto] gap-x-4 text-sm">
             {(

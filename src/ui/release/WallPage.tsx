@@ -24,7 +24,11 @@ export function WallPage({ base, sittingId, grid, percents }: Props) {
   const easiest = [...known].sort((a, b) => (b.mean ?? 0) - (a.mean ?? 0)).slice(0, mostListed);
   return (
     <PageFrame>
-      <PageTitle title={grid.title} note="How the class did, without names" />
+      <PageTitle
+        title={grid.title}
+        back={{ href: `${base}/sittings/${sittingId}`, name: 'Rules and students' }}
+        note="How the class did, without names"
+      />
       <ResultViews here={`${base}/sittings/${sittingId}`} now="summary" />
       {!statistics || statistics.n < fewest ? (
         <Empty title="Too few results to show">From {fewest} results on, so that nobody can be guessed.</Empty>

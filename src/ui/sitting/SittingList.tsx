@@ -12,7 +12,7 @@ import { TextLink } from '../kit/TextLink';
 import { Phase } from './phase';
 
 const columns = [
-  { key: 'title', name: 'Sitting', share: 34 },
+  { key: 'title', name: 'Sitting' },
   { key: 'state', name: 'State' },
   { key: 'opens', name: 'Opens' },
   { key: 'closes', name: 'Closes' },
@@ -66,7 +66,7 @@ export function SittingList({
           <RowTable label="Sittings, listed" columns={columns} rows={shown}>
             {(row) => (
               <tr key={row.id} className={tableRow}>
-                <td>
+                <td className="min-w-52">
                   <Link href={`${base}/sittings/${row.id}`} className="font-serif text-lg hover:underline">
                     {row.title}
                   </Link>
@@ -76,7 +76,7 @@ export function SittingList({
                 </td>
                 <td className="whitespace-nowrap">{at(row.opens)}</td>
                 <td className="whitespace-nowrap">{at(row.closes)}</td>
-                <td className="text-right">
+                <td className="text-right whitespace-nowrap">
                   {row.handedIn} of {row.students}
                 </td>
                 <td className="text-right">{row.running || ''}</td>

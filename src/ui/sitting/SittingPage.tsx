@@ -169,6 +169,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, ill, co
   return (
     <PageFrame>
       <PageTitle
+        back={{ href: `${base}/sittings`, name: 'Sittings' }}
         title={sitting.title}
         note={
           <>

@@ -94,7 +94,7 @@ export function RehearsalReport({ base, rehearsal, uses, seconds, numbers }: Pro
         </div>
       </Sheet>
       <ShortPools base={base} plain={plain} attempts={rehearsal.attempts} numbers={numbers} />
-      <div className="grid gap-5 lg:grid-cols-2">
+      <div className="grid grid-cols-1 gap-5 lg:grid-cols-2">
         <Sheet label="Expected scores" className="min-h-80 px-4 py-3">
           <h2 className="text-lg">How hard the papers are</h2>
           {drawn > 0 && <ScoreChart plain={plain} equal={equal} />}

@@ -48,7 +48,7 @@ export function ScoreChart({ plain, equal }: { plain: RehearsedPapers; equal: Re
     return counts;
   };
   return (
-    <div className="h-64">
+    <div className="relative h-64 min-w-0">
       <Bar
         role="img"
         aria-label={`Expected scores: plain papers from ${(100 * plain.scores.lowest).toFixed(1)} to ${(100 * plain.scores.highest).toFixed(1)}, equally hard ones from ${(100 * equal.scores.lowest).toFixed(1)} to ${(100 * equal.scores.highest).toFixed(1)} percent.`}
@@ -78,7 +78,7 @@ export function OverlapChart({
   const most = Math.max(plain.overlap.pairs.length, equal.overlap.pairs.length, 1);
   const pairs = (side: RehearsedPapers) => Array.from({ length: most }, (_, k) => side.overlap.pairs[k] ?? 0);
   return (
-    <div className="h-64">
+    <div className="relative h-64 min-w-0">
       <Bar
         role="img"
         aria-label={`Questions that two papers share: ${plain.overlap.mean.toFixed(2)} in the mean when drawn plainly${expected === null ? '' : `, ${expected.toFixed(2)} expected`}; ${equal.overlap.mean.toFixed(2)} when equally hard.`}
@@ -100,7 +100,7 @@ export function UseChart({ uses }: { uses: NamedUse[] }) {
   const sorted = (side: 'plain' | 'equal') => uses.map((use) => use[side]).sort((a, b) => b - a);
   const line = { borderWidth: 1.5, pointRadius: 0, stepped: 'middle' as const, borderColor: prussian };
   return (
-    <div className="h-56">
+    <div className="relative h-56 min-w-0">
       <Line
         role="img"
         aria-label={`Use of ${uses.length} questions, from ${Math.max(...sorted('plain'))} papers down to ${Math.min(...sorted('plain'))} when drawn plainly, from ${Math.max(...sorted('equal'))} to ${Math.min(...sorted('equal'))} when equally hard.`}

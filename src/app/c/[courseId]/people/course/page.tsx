@@ -1,6 +1,7 @@
 import { commandsIn, orNotFound, page } from '@/app/pages';
 import { courseFields } from '@/server/people/courses';
 import { editHouseInstructions } from '@/server/people/schoolInstructions';
+import { PageFrame, PageTitle } from '@/ui/kit/Page';
 import { CourseFields } from '@/ui/people/CourseFields';
 import { HouseInstructions } from '@/ui/people/HouseInstructions';
 
@@ -10,7 +11,8 @@ export default page<'courseId'>((context, { courseId }) => {
   const fields = orNotFound(courseFields(context, courseId));
   const school = orNotFound(editHouseInstructions(context, courseId));
   return (
-    <div className="max-w-2xl">
+    <PageFrame width="reading">
+      <PageTitle title="The course" back={{ href: `/c/${courseId}/people`, name: 'People' }} />
       <CourseFields
         title="The course"
         fields={fields}
@@ -24,6 +26,6 @@ export default page<'courseId'>((context, { courseId }) => {
         me={context.actor.userId}
         commands={commandsIn({ courseId }, 'setHouseInstructions', 'setKeeper')}
       />
-    </div>
+    </PageFrame>
   );
 });

@@ -17,7 +17,9 @@ export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId })
     <PageFrame>
       <PageTitle
         title={`Results: ${answers.title}`}
-        back={answers.anonymous ? { href: `${here}/results`, name: 'Results' } : undefined}
+        back={
+          answers.anonymous ? { href: `${here}/results`, name: 'Results' } : { href: here, name: 'Rules and students' }
+        }
       />
       {!answers.anonymous && <ResultViews here={here} now="answers" />}
       {answers.document && <PaperDocument {...answers.document} />}
