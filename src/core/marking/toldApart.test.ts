@@ -11,7 +11,12 @@ describe('texts in a list', () => {
         'First of all keep calm',
         'Before leaving I report to the coast guard by radio',
       ]),
-    ).toEqual(['… the harbour office', '… coast guard', 'First of all keep calm', '… guard by radio']);
+    ).toEqual([
+      'Before leaving I … the harbour office',
+      'Before leaving I … coast guard',
+      'First of all keep calm',
+      'Before leaving I … guard by radio',
+    ]);
   });
 
   it('stay as they are where a few words tell them apart, and where they are the same', () => {
@@ -23,13 +28,13 @@ describe('texts in a list', () => {
     expect(toldApart([])).toEqual([]);
   });
 
-  it('keep their end, and differ if they differed', () => {
+  it('keep their beginning and their end', () => {
     const texts = fc.array(fc.array(fc.constantFrom('a', 'b', 'c'), { minLength: 1, maxLength: 8 }), { maxLength: 8 });
     fc.assert(
       fc.property(texts, (lists) => {
         const all = [...new Set(lists.map((words) => words.join(' ')))];
         const told = toldApart(all);
-        expect(told.every((one, i) => all[i]?.endsWith(one.replace(/^… /, '')))).toBe(true);
+        expect(told.every((one, i) => all[i]?.endsWith(one.split('… ').at(-1) ?? ''))).toBe(true);
       }),
     );
   });

@@ -1,14 +1,14 @@
+/** So many words of the beginning are always shown: they tell apart those that share an end. */
+const wordsFirst = 3;
 /** So many words before the first one that differs are shown with it. */
 const wordsBefore = 1;
-/** A text is shown from where it differs only if it shares more than so many words: else its beginning tells it apart. */
-const wordsShared = 3;
 
 /**
- * Texts as a list shows them whose lines are cut off: where several begin alike, each from shortly before the first word by
- * which it differs from the one it shares most of its beginning with.
+ * Texts as a list shows them whose lines are cut off: where several begin alike, each with its first words, and then from
+ * shortly before the first word by which it differs from the one it shares most of its beginning with.
  *
- * @returns the texts in their order; one that is shown from within begins with “… ”
- * @example toldApart(['go slow and then left', 'go slow and then right', 'stop'])[1] // '… then right'
+ * @returns the texts in their order; what is left out of one stands as “…”
+ * @example toldApart(['go slow and then go left', 'go slow and then go right', 'stop'])[1] // 'go slow and … go right'
  */
 export function toldApart(texts: readonly string[]): string[] {
   const words = texts.map((text) => text.split(/\s+/u).filter(Boolean));
@@ -29,7 +29,8 @@ export function toldApart(texts: readonly string[]): string[] {
     const own = words[i] as string[];
     // One that ends where others go on is told by its end.
     const from = Math.min(shared[i] ?? 0, own.length - wordsBefore) - wordsBefore;
-    return (shared[i] ?? 0) > wordsShared && from > 0 ? `… ${own.slice(from).join(' ')}` : text;
+    if (from <= wordsFirst) return text;
+    return [...own.slice(0, wordsFirst), '…', ...own.slice(from)].join(' ');
   });
 }
 

@@ -85,7 +85,7 @@ export function GroupsPage({ back, together, commands }: Props) {
           {done.said}
         </Done>
       )}
-      <div className="grid items-start gap-4 lg:grid-cols-[18rem_1.3fr_1fr]">
+      <div className="grid items-start gap-4 lg:grid-cols-[22rem_1.3fr_1fr]">
         <Sheet label="Groups" className="max-h-[70vh] overflow-y-auto">
           <ul>
             {groups.map((group, at) => {
@@ -103,7 +103,7 @@ export function GroupsPage({ back, together, commands }: Props) {
                     className={`flex w-full items-baseline gap-2 px-3 py-1.5 text-left ${open_ ? 'bg-prussian-wash' : 'hover:bg-prussian-wash'}`}
                   >
                     <span className="w-7 text-right tabular-nums">{group.answers.length}</span>
-                    <span className="min-w-0 flex-1 truncate font-serif" title={group.text}>
+                    <span className="line-clamp-2 min-w-0 flex-1 font-serif leading-snug" title={group.text}>
                       {told[at] || 'no words'}
                     </span>
                     {left > 0 ? <State ink="hand">{left} wait</State> : <State ink="done">marked</State>}

@@ -127,7 +127,7 @@ export function QuestionGridPage({ base, sittingId, results, mayPick, writeToStu
                     aria-sort={ariaSort(sorted, question.questionId)}
                   >
                     {isNamed ? (
-                      <span className="inline-block max-h-32 rotate-180 truncate leading-tight [writing-mode:vertical-rl]">
+                      <span className="inline-block max-h-44 rotate-180 leading-tight [writing-mode:vertical-rl] [&>button]:max-h-44 [&>button]:truncate">
                         {head(question.questionId, question.name, true)}
                       </span>
                     ) : (

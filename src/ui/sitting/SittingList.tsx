@@ -66,7 +66,7 @@ export function SittingList({
           <RowTable label="Sittings, listed" columns={columns} rows={shown}>
             {(row) => (
               <tr key={row.id} className={tableRow}>
-                <td className="min-w-52">
+                <td className="min-w-44">
                   <Link href={`${base}/sittings/${row.id}`} className="font-serif text-lg hover:underline">
                     {row.title}
                   </Link>
@@ -74,8 +74,8 @@ export function SittingList({
                 <td>
                   <Phase phase={row.phase} />
                 </td>
-                <td className="whitespace-nowrap">{at(row.opens)}</td>
-                <td className="whitespace-nowrap">{at(row.closes)}</td>
+                <td className="min-w-28 xl:whitespace-nowrap">{at(row.opens)}</td>
+                <td className="min-w-28 xl:whitespace-nowrap">{at(row.closes)}</td>
                 <td className="text-right whitespace-nowrap">
                   {row.handedIn} of {row.students}
                 </td>
