@@ -1,7 +1,7 @@
 /** Moments and days as people type them. Apart from `localTime.ts`, because reading them freely takes a library. */
 import { en } from 'chrono-node';
 import { localFromInstant, readLocal } from './localTime';
-import type { Instant } from './time';
+import { type Instant, inZone } from './time';
 
 /** How a course's dates are typed: by the clock of its zone, and in that part of the world. */
 type Reading = {
@@ -80,16 +80,14 @@ const yearOf = (text: string | undefined): number | null =>
 
 const weekday = /^(?:mon|tue|wed|thu|fri|sat|sun)[a-z]*\.?,?$/i;
 const weekdays = ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat'];
-const weekdayNames = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 
 /** What is wrong with a weekday that stands beside a day that is another; null where nothing is. */
 function weekdayProblem(text: string, day: string): string | null {
   const said = /\b(?:sun|mon|tue|wed|thu|fri|sat)[a-z]*/i.exec(text)?.[0].slice(0, 3).toLowerCase();
   const at = new Date(`${day}T00:00:00Z`);
   if (said === undefined || weekdays[at.getUTCDay()] === said) return null;
-  return `${at.getUTCDate()} ${monthNames[at.getUTCMonth()]} ${at.getUTCFullYear()} is a ${weekdayNames[at.getUTCDay()]}.`;
+  return `${inZone(at.getTime(), 'UTC', 'd MMM yyyy')} is a ${inZone(at.getTime(), 'UTC', 'EEEE')}.`;
 }
-const monthNames = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
 const joining = /^(?:at|on|by|the|o'clock|,|\s)*$/i;
 

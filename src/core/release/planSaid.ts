@@ -116,7 +116,7 @@ export function planProblems(
       if (begins.kind === 'after-attempt' && rules.attemptsAllowed !== null && begins.number > rules.attemptsAllowed)
         error(`there is no attempt ${begins.number}: ${counted(rules.attemptsAllowed, 'attempt')} may be made.`);
       if (ends?.kind === 'at' && begins.kind === 'at' && ends.at <= begins.at)
-        error(`it ends ${momentText(ends.at, zone)}, before it begins.`);
+        error(`it ends ${momentText(ends.at, zone)}, before it has begun.`);
       if (
         ends?.kind === 'at-closing' &&
         (begins.kind === 'over-for-everyone' ||

@@ -26,7 +26,7 @@ const found = (change: Partial<SittingRules> = {}, more: Partial<PreflightFacts>
       zone: 'UTC',
       students: 20,
       planProblems: [],
-      byHand: 0,
+      byHand: { least: 0, most: 0 },
       markers: 0,
       scored: true,
       releasePlan: scoreOnPublishing,
@@ -106,12 +106,12 @@ describe('the preflight', () => {
     expect(keys({ closes: null })).toEqual(['warning never-closes']);
     expect(keys({}, { releasePlan: {} })).toEqual(['warning score-never-shown']);
     expect(keys({}, { releasePlan: {}, scored: false })).toEqual([]);
-    expect(keys({}, { byHand: 2 })).toEqual(['warning nobody-marks']);
-    expect(keys({}, { byHand: 2, markers: 1 })).toEqual([]);
+    expect(keys({}, { byHand: { least: 0, most: 2 } })).toEqual(['warning nobody-marks']);
+    expect(keys({}, { byHand: { least: 2, most: 2 }, markers: 1 })).toEqual([]);
   });
 
   it('is through once every warning has been taken on by somebody, each by itself', () => {
-    const all = found({ closes: null }, { byHand: 1 });
+    const all = found({ closes: null }, { byHand: { least: 1, most: 1 } });
     const taken = { key: 'never-closes', by: 't', name: 'Tove', at: 0 };
     expect(unacknowledged(all, []).map((one) => one.key)).toEqual(['never-closes', 'nobody-marks']);
     expect(unacknowledged(all, [taken]).map((one) => one.key)).toEqual(['nobody-marks']);

@@ -41,8 +41,8 @@ export type PreflightFacts = {
   students: number | null;
   /** What keeps the exam's papers from being drawn. */
   planProblems: readonly string[];
-  /** How many questions of a paper are marked by hand, at most, and how many markers are assigned. */
-  byHand: number;
+  /** How many questions of a paper are marked by hand, at least and at most, and how many markers are assigned. */
+  byHand: { least: number; most: number };
   markers: number;
   scored: boolean;
   releasePlan: ReleasePlan;
@@ -97,10 +97,10 @@ export function preflight(facts: PreflightFacts, now: Instant): PreflightFinding
     (problem.kind === 'error' ? error : warn)(`release:${problem.message}`, problem.message, 'release');
   if (facts.scored && !facts.releasePlan.score?.length && rules.learning === 'by-plan')
     warn('score-never-shown', 'No moment is set at which students see their score.', 'release');
-  if (facts.scored && facts.byHand > 0 && facts.markers === 0)
+  if (facts.scored && facts.byHand.most > 0 && facts.markers === 0)
     warn(
       'nobody-marks',
-      `Every paper has ${counted(facts.byHand, 'answer')} to be marked by hand, and no marker is assigned: they wait for the instructors.`,
+      `${facts.byHand.least === facts.byHand.most ? 'Every paper has' : 'A paper has at most'} ${counted(facts.byHand.most, 'answer')} to be marked by hand, and no marker is assigned: they wait for the instructors.`,
       'markers',
     );
   for (const leak of facts.leaks)

@@ -22,7 +22,7 @@ export function dayOf(text: string): Day | null {
 export const textOf = (number: Day): string => new Date(number * day).toISOString().slice(0, 10);
 
 /** Weeks begin on Monday (ISO 8601); day 0, 1 January 1970, was a Thursday. */
-const mondayOf = (number: Day): Day => number - ((((number + 3) % 7) + 7) % 7);
+export const mondayOf = (number: Day): Day => number - ((((number + 3) % 7) + 7) % 7);
 
 /** The free days that hold a day, or undefined. */
 export const freeOn = (term: Pick<Term, 'freeDays'>, number: Day): FreeDays | undefined =>

@@ -1,6 +1,6 @@
 import { instantFromLocal } from '../base/localTime';
 import { day, type Instant, inZone } from '../base/time';
-import { dayOf, freeOn, localDay, placeInTerm, type Term, textOf } from './teachingWeeks';
+import { dayOf, freeOn, localDay, mondayOf, placeInTerm, type Term, textOf } from './teachingWeeks';
 
 /** A sitting as it stands on the line of a term. */
 export type OnLine = {
@@ -39,8 +39,6 @@ export type TermLine = {
 const most = { behind: 26 * 7, ahead: 34 * 7 };
 /** So much of the line a letter of a title takes, in percent, on the line of a full page. */
 const usualLetter = 0.62;
-
-const mondayOf = (number: number): number => number - ((((number + 3) % 7) + 7) % 7);
 
 /**
  * Lays out a term on one line: from the week in which it begins to the week in which its last sitting ends, with at least

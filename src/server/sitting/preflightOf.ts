@@ -4,7 +4,7 @@ import type { ExamDesign } from '@/core/exam/design';
 import { inPassagePool, inPool, type PoolSnapshot } from '@/core/exam/snapshot';
 import { definitionOf, typesMarkedByHand } from '@/core/question/definitions';
 import { ownTimes } from '@/core/sitting/myClock';
-import { type PreflightFinding, preflight } from '@/core/sitting/preflight';
+import { type PreflightFacts, type PreflightFinding, preflight } from '@/core/sitting/preflight';
 import type { Db, Tx } from '@/db/client';
 import { questionVersion } from '@/db/schema';
 import { checkedPlan } from '../exam/checkedPlan';
@@ -33,7 +33,7 @@ export function preflightOf(
       zone: timeZone,
       students,
       planProblems: check.problems.map((problem) => problem.message),
-      byHand: mostByHand(db, design, snapshot),
+      byHand: byHandOn(db, design, snapshot),
       markers,
       scored: row.scored,
       releasePlan: row.releasePlan,
@@ -60,21 +60,36 @@ function neverStartIn(db: Db | Tx, row: SittingRow): string[] {
     .map(({ name }) => name);
 }
 
-/** How many questions of a paper are marked by hand, at most. */
-function mostByHand(db: Db | Tx, design: ExamDesign, { entries }: PoolSnapshot): number {
+/** How many questions of a paper are marked by hand, at least and at most. */
+function byHandOn(db: Db | Tx, design: ExamDesign, { entries }: PoolSnapshot): PreflightFacts['byHand'] {
   const waiting = waitingVersions(
     db,
     entries.flatMap((entry) => (typesMarkedByHand.includes(entry.type) ? entry.versionId : [])),
   );
   const byHand = entries.filter((entry) => waiting.has(entry.versionId));
-  const most = (line: ExamDesign['parts'][number]['lines'][number]): number => {
-    if (line.kind === 'fixed') return byHand.some((entry) => entry.questionId === line.questionId) ? 1 : 0;
-    const fits = line.kind === 'draw' ? inPool : inPassagePool;
+  if (byHand.length === 0) return { least: 0, most: 0 };
+  const lines = design.parts.flatMap((part) => part.lines);
+  // Fixed questions leave the pools first.
+  const fixed = new Set(lines.flatMap((line) => (line.kind === 'fixed' ? line.questionId : [])));
+  const found = { least: 0, most: 0 };
+  for (const line of lines) {
+    if (line.kind === 'fixed') {
+      const one = byHand.some((entry) => entry.questionId === line.questionId) ? 1 : 0;
+      found.least += one;
+      found.most += one;
+      continue;
+    }
     const drawn = line.kind === 'draw' ? line.count : line.count * line.questions;
-    return Math.min(drawn, byHand.filter((entry) => fits(entry, line.pool)).length);
-  };
-  if (byHand.length === 0) return 0;
-  return design.parts.flatMap((part) => part.lines).reduce((sum, line) => sum + most(line), 0);
+    const pool = entries.filter(
+      (entry) =>
+        !fixed.has(entry.questionId) &&
+        (line.kind === 'draw' ? inPool(entry, line.pool) : inPassagePool(entry, line.pool)),
+    );
+    const own = pool.filter((entry) => waiting.has(entry.versionId)).length;
+    found.least += Math.max(0, drawn - (pool.length - own));
+    found.most += Math.min(drawn, own);
+  }
+  return found;
 }
 
 /** Of some versions, those whose answers all wait for a person. */

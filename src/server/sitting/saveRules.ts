@@ -77,7 +77,7 @@ function blocking(after: SittingRow, before: SittingRow, zone: string, now: Inst
   const { releasePlan } = after;
   const facts = {
     planProblems: [],
-    byHand: 0,
+    byHand: { least: 0, most: 0 },
     markers: 0,
     scored: false,
     releasePlan,

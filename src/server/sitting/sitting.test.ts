@@ -3,12 +3,13 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { localFromInstant } from '@/core/base/localTime';
 import { richText } from '@/core/base/rich';
 import { hour } from '@/core/base/time';
+import type { ExamLine } from '@/core/exam/design';
 import { examRevision, outbox, sitting } from '@/db/schema';
 import { startAttempt } from '../attempt/startAttempt';
 import { createExam, listExams, openExam, saveExam } from '../exam/exams';
 import { samplePaper } from '../exam/samplePaper';
 import { addRoster, listPeople } from '../people/roster';
-import { begins, must, refusal, School } from '../testing/school';
+import { begins, must, refusal, School, writtenContent } from '../testing/school';
 import { arrange } from './arrange';
 import { keepAsUsual } from './keepAsUsual';
 import { openSitting } from './openSitting';
@@ -21,6 +22,23 @@ const teacher = (later = -hour) => school.as(school.teacher, later);
 
 beforeEach(() => {
   school = new School(2);
+});
+
+describe('what waits for a person on a paper', () => {
+  it('is counted once, and as many at most where it hangs on the draw', () => {
+    const [choice] = school.questions(2);
+    const one = school.question(writtenContent('one'));
+    const said = (lines: ExamLine[]) => {
+      const { sittingId } = must(createSitting(teacher(), school.courseId, { examId: school.exam(lines) }));
+      const { findings } = must(openSitting(teacher(), school.courseId, sittingId));
+      return findings.find((found) => found.key === 'nobody-marks')?.message.split(' to be')[0];
+    };
+    expect(said([school.fixed(choice as string)])).toBeUndefined();
+    // What is fixed is drawn by nobody: it was counted twice.
+    expect(said([school.fixed(one), school.draw(2)])).toBe('Every paper has 1 answer');
+    expect(said([school.draw(1)])).toBe('A paper has at most 1 answer');
+    expect(said([school.draw(3)])).toBe('Every paper has 1 answer');
+  });
 });
 
 describe('an exam', () => {

@@ -85,11 +85,12 @@ function WindowFields({
   const [kind, setKind] = useState<ReleaseMoment['kind']>(begins.kind);
   const [number, setNumber] = useState(String('number' in begins ? begins.number : 2));
   const [days, setDays] = useState(String('days' in begins ? begins.days : 2));
-  const soon = localFromInstant(Math.ceil((now + 7 * day) / hour) * hour, zone);
-  const [at, setAt] = useState('at' in begins ? localFromInstant(begins.at, zone) : soon);
+  /** So many weeks from now, by the hour. */
+  const inWeeks = (weeks: number) => localFromInstant(Math.ceil((now + weeks * 7 * day) / hour) * hour, zone);
+  const [at, setAt] = useState('at' in begins ? localFromInstant(begins.at, zone) : inWeeks(1));
   const [endKind, setEndKind] = useState<EndKind>(ends?.kind ?? 'never');
   const [endDays, setEndDays] = useState(String(ends?.kind === 'after-days' ? ends.days : 7));
-  const [endAt, setEndAt] = useState(ends?.kind === 'at' ? localFromInstant(ends.at, zone) : soon);
+  const [endAt, setEndAt] = useState(ends?.kind === 'at' ? localFromInstant(ends.at, zone) : inWeeks(2));
   const [minutes, setMinutes] = useState(String(ends?.kind === 'once' ? ends.minutes : 30));
   const whole = (text: string, least: number, most: number) => {
     const value = Number(text);
