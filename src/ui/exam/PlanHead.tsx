@@ -2,6 +2,7 @@
 import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { oneOrMany } from '@/core/base/words';
+import type { PlanCheck } from '@/core/exam/planCheck';
 import type { OpenExam } from '@/server/exam/exams';
 import { ClashSheet, KeptHere, keptSaid } from '../keep/KeptSaid';
 import { Button } from '../kit/Button';
@@ -23,6 +24,12 @@ type Props = {
   /** Further ways to try the exam. */
   children?: ReactNode;
 } & Commands<'createSitting' | 'labelExam', 'courseId' | 'examId'>;
+
+/** What keeps an exam from being given; null where nothing does. Draws that are only short are told by the sitting. */
+export function whyNotGiven(design: Plan['design'], { poolSizes }: Pick<PlanCheck, 'poolSizes'>): string | null {
+  if (!design.parts.some((part) => part.lines.length > 0)) return 'The exam has no questions yet.';
+  return Object.values(poolSizes).includes(0) ? 'A draw finds no question at all: the plan check says which.' : null;
+}
 
 /** The head of an exam's plan: its title, how it stands stored, its labels, and what can be done with it. */
 export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam, children }: Props) {
@@ -79,7 +86,7 @@ export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam
             {children}
             <Button
               look="main"
-              whyNot={plan.design.parts.some((part) => part.lines.length > 0) ? null : 'The exam has no questions yet.'}
+              whyNot={whyNotGiven(plan.design, plan.stored.check)}
               disabled={busy || plan.state.kind !== 'kept'}
               onClick={() =>
                 void perform(

@@ -11,6 +11,7 @@ import { exampleDesign, exampleDraw, exampleEntry } from '@/core/testing/example
 import { HardnessFields } from './HardnessFields';
 import { PartSheet } from './PartSheet';
 import { PlanDrag } from './PlanDrag';
+import { whyNotGiven } from './PlanHead';
 import { NarrowPiece, PoolPieces, poolSaid, type Sources } from './PoolPieces';
 import { SpreadTable } from './SpreadTable';
 
@@ -69,6 +70,19 @@ function Plan({ Shown, tell }: { Shown: Shown; tell: (design: ExamDesign) => voi
   const check = planCheck(design, bank, names);
   return <Shown design={design} check={check} sources={sources} mayChange onChange={setDesign} />;
 }
+
+describe('an exam', () => {
+  it('is given while its draws are short, and not while one finds nothing at all', () => {
+    const why = (some: ExamLine[]) => {
+      const design = exampleDesign(some);
+      return whyNotGiven(design, planCheck(design, bank, names));
+    };
+    expect(why(lines)).toBeNull();
+    expect(why([exampleDraw('line-1', 19, ['tides'])])).toBeNull();
+    expect(why([...lines, exampleDraw('line-3', 1, ['ropes'])])).toMatch(/finds no question at all/);
+    expect(why([])).toMatch(/no questions yet/);
+  });
+});
 
 describe('what a pool says', () => {
   it.each([

@@ -108,6 +108,11 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, 
   const hasSections = useMemo(() => book.rows.some((row) => row.section), [book.rows]);
   const hasBands = rules.bands.length > 0;
   const { decimals } = rules;
+  /** Names that several carry: their numbers tell them apart. */
+  const twins = useMemo(() => {
+    const seen = new Set<string>();
+    return new Set(book.rows.flatMap(({ name }) => (seen.size === seen.add(name).size ? name : [])));
+  }, [book.rows]);
   const walk = (event: KeyboardEvent<HTMLTableElement>) => {
     const target = event.target as HTMLElement;
     const cell = target.closest<HTMLTableCellElement>('[data-cell]');
@@ -278,6 +283,7 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, 
             open={open?.userId === row.userId ? (open.column ?? 'total') : null}
             hasBands={hasBands}
             hasSections={hasSections}
+            isTwin={twins.has(row.name)}
             typing={scores.typing?.userId === row.userId ? scores.typing : null}
             typed={scores.texts.get(row.userId) ?? null}
             onEnd={scores.end}
@@ -300,6 +306,7 @@ type RowProps = {
   open: number | 'total' | null;
   hasBands: boolean;
   hasSections: boolean;
+  isTwin: boolean;
   /** The cell of it that is typed into. */
   typing: Typing | null;
   /** What was typed into cells and does not stand in the row yet, by place. */
@@ -318,6 +325,7 @@ const GridRow = memo(function GridRow({
   open,
   hasBands,
   hasSections,
+  isTwin,
   typing,
   typed,
   onEnd,
@@ -326,8 +334,15 @@ const GridRow = memo(function GridRow({
     value === null || value === undefined ? '' : roundHalfUp(value, decimals);
   return (
     <tr data-student={row.userId} className={`${gridRow} bg-sheet hover:bg-paper [&>*]:border-b [&>*]:border-line`}>
-      <th scope="row" className={`${pinned} truncate text-left`} title={row.name}>
+      <th
+        scope="row"
+        className={`${pinned} truncate text-left`}
+        title={row.studentNumber ? `${row.name}, ${row.studentNumber}` : row.name}
+      >
         {row.name}
+        {isTwin && row.studentNumber && (
+          <span className="ml-2 text-sm font-normal text-ink-2">{row.studentNumber}</span>
+        )}
         {row.hasLeft && <span className="ml-2 text-sm font-normal text-ink-2">left</span>}
       </th>
       <td

@@ -163,6 +163,22 @@ describe('typing into the gradebook', () => {
     expect(document.activeElement).toBe(await screen.findByRole('textbox', { name: 'Points' }));
   });
 
+  it('tells two of one name apart by their numbers', () => {
+    const twin = (id: string, studentNumber: string) => ({
+      ...row('Ada', [null, null, null]),
+      userId: id,
+      studentNumber,
+    });
+    const { page, shown } = open();
+    page.rerender(shown({ ...book, rows: [twin('a', '1041'), twin('b', '1077'), row('Bo', [null, 4, 3], { 2: 41 })] }));
+    expect(
+      screen
+        .getAllByRole('rowheader')
+        .slice(0, 3)
+        .map((one) => one.textContent),
+    ).toEqual(['Ada1041', 'Ada1077', 'Bo']);
+  });
+
   it('takes what is typed for meant, also where the cell shows the same rounded', async () => {
     const { user, sent } = open();
     focus('Logbook of Ada');

@@ -5,6 +5,7 @@ import { richFromText } from '@/core/base/rich';
 import { hour } from '@/core/base/time';
 import { Button } from './Button';
 import { TextField } from './Field';
+import { numberIn } from './numberIn';
 import { PaperRuler } from './PaperRuler';
 import { Problems, problemAt, problemsBesides } from './Problems';
 import { RichText } from './RichText';
@@ -17,6 +18,20 @@ const sign = (number: number, change: Partial<QuestionSign> = {}): QuestionSign 
   ...change,
 });
 const count = (markup: string, what: RegExp) => markup.match(what)?.length ?? 0;
+
+describe('a number as people type it', () => {
+  it('takes a point or a comma, and whatever looks like a minus', () => {
+    expect(['-0.5', '−0,5', '– 0,5', ' 7 ', '', '5−2', 'x'].map(numberIn)).toEqual([
+      -0.5,
+      -0.5,
+      -0.5,
+      7,
+      Number.NaN,
+      Number.NaN,
+      Number.NaN,
+    ]);
+  });
+});
 
 describe('the paper ruler', () => {
   it('draws a sign for each question, in parts, with a number at the first and every fifth', () => {

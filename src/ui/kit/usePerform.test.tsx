@@ -5,7 +5,8 @@ import { expect, it, vi } from 'vitest';
 import { ok, type Result } from '@/core/base/result';
 import { usePerform } from './usePerform';
 
-vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined }) }));
+const refresh = vi.fn();
+vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh }) }));
 
 type Answer = (answer: Result<null>) => void;
 
@@ -17,6 +18,29 @@ function Doer({ name, asked }: { name: string; asked: Answer[] }) {
     </button>
   );
 }
+
+function Quiet({ readsAnew }: { readsAnew?: boolean }) {
+  const { perform } = usePerform();
+  const act = () => void perform(async () => ok(null), undefined, readsAnew === undefined ? undefined : { readsAnew });
+  return (
+    <button type="button" onClick={act}>
+      {String(readsAnew)}
+    </button>
+  );
+}
+
+it('the page is read anew after a success, unless whoever asks shows by themselves what has changed', async () => {
+  render(
+    <>
+      <Quiet />
+      <Quiet readsAnew={false} />
+    </>,
+  );
+  await act(async () => screen.getByText('false').click());
+  expect(refresh).not.toHaveBeenCalled();
+  await act(async () => screen.getByText('undefined').click());
+  expect(refresh).toHaveBeenCalledOnce();
+});
 
 it('the page says that something is under way until the last command is answered', async () => {
   const asked: Answer[] = [];
