@@ -156,7 +156,7 @@ export function GradebookPage({ base, book: page, commands }: Props) {
               </SelectField>
               <NameOrderField order={book.order} set={(order) => void perform(() => commands.setNameOrder(order))} />
               {/* In a line that is always there: the rows stay where they are while somebody types into them. */}
-              <span role="status" className="flex min-h-5 min-w-0 flex-1 gap-3 text-sm">
+              <span role="status" className="flex min-h-5 min-w-80 flex-1 gap-3 text-sm">
                 <span className="truncate">{scores.said}</span>
                 {scores.mayUndo && <TextButton onClick={scores.undo}>Undo</TextButton>}
               </span>
