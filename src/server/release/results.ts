@@ -15,6 +15,7 @@ import { inNameOrder, type NameOrder } from '@/core/people/names';
 import { readResponse } from '@/core/question/student';
 import { isLeakTaken, type Leak } from '@/core/release/leakCheck';
 import { planSaid, selfPublishSaid } from '@/core/release/planSaid';
+import { daysLate } from '@/core/sitting/clock';
 import { leakSaid } from '@/core/sitting/preflight';
 import type { Db, Tx } from '@/db/client';
 import { attempt, mark, paperSlot, question, response } from '@/db/schema';
@@ -22,7 +23,15 @@ import { documentOf, type ShownDocument } from '../exam/shownDocument';
 import { keptWhile } from '../house/keptWhile';
 import { query } from '../house/useCase';
 import { nameOrderOf } from '../people/nameOrder';
-import { phaseOf, planOf, type SittingPhase, type SittingRow, type Taker, takersOf } from '../records/audience';
+import {
+  phaseOf,
+  planOf,
+  rulesOf,
+  type SittingPhase,
+  type SittingRow,
+  type Taker,
+  takersOf,
+} from '../records/audience';
 import { bandsFor } from '../records/bandsHeld';
 import { withoutNames } from '../records/guestNumbers';
 import { type AttemptInSitting, newestMark, scoredAttempts } from '../records/newestMarks';
@@ -57,6 +66,8 @@ export type ResultRow = {
   /** The number of the attempt that counts; null where several do, or none. */
   counts: number | null;
   minutes: number | null;
+  /** By how many started days after their due the latest of what counts was handed in; 0 in time. */
+  daysLate: number;
   /** The code on the student's receipt of the attempt that counts. */
   receipt: string | null;
   /** The paper as a ruler, in short; empty where it is too long to be drawn, or nothing has been handed in. */
@@ -177,6 +188,7 @@ export const sittingResults = query({
       factsOf(context.db, row),
     );
     const held = bandsFor(context.db, row);
+    const rules = rulesOf(row);
     const shown = withNames
       ? inNameOrder(takers, nameOrderOf(context)).map(named)
       : withoutNames(context.db, sittingId, takers);
@@ -184,6 +196,7 @@ export const sittingResults = query({
       const found = results.get(student.userId);
       const published = publications.get(student.userId) ?? null;
       const own = handedIn.get(student.userId) ?? [];
+      const rests = own.filter((one) => found?.result.from.includes(one.id));
       const counted = own.find((one) => one.id === found?.result.from[0]) ?? own.at(-1);
       return {
         userId: withNames ? student.userId : '',
@@ -211,6 +224,10 @@ export const sittingResults = query({
         done: isDone(row.completion, published),
         counts:
           found?.result.from.length === 1 ? (own.find((one) => one.id === found.result.from[0])?.number ?? null) : null,
+        daysLate: Math.max(
+          0,
+          ...rests.map((one) => daysLate(rules, student.arrangement, one.endedAt ?? one.startedAt)),
+        ),
         minutes: counted?.endedAt ? Math.round((counted.endedAt - counted.startedAt) / 60_000) : null,
         receipt: withNames && counted?.seed ? receiptCode(counted.seed) : null,
         ...((counted && papers.get(counted.id)) ?? noPaper),

@@ -8,6 +8,7 @@ import { adjustMark, adjustPaper } from '../marking/adjust';
 import { giveMark } from '../marking/giveMark';
 import { markGroup } from '../marking/groups';
 import { reopen, restoreAttempt, voidAttempt } from '../room/invigilate';
+import { arrange } from '../sitting/arrange';
 import { must, numberContent, School, writtenContent } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { undoChange } from '../undoChange';
@@ -76,4 +77,37 @@ it('results are kept while nothing has moved them, and are as if worked out anew
   moves(() => must(restoreAttempt(teacher(), school.courseId, sittingId, attemptId)));
   moves(() => must(reopen(teacher(), school.courseId, sittingId, attemptId, { minutes: 30, reason: 'Too soon.' })));
   moves(() => must(handIn(school.as(one, at++ * minute), attemptId)));
+});
+
+it('results say how late what counts was handed in, by the due of each student', () => {
+  const school = new School(3);
+  const sittingId = school.sitting(school.exam([school.fixed(school.question(numberContent('number', '7')), 4)]), {
+    due: '2026-03-03T10:00',
+    attemptsAllowed: 2,
+    attemptCounts: 'best',
+  });
+  const [one, two, three] = school.students as [Actor, Actor, Actor];
+  const nothing = {
+    extraPercent: 0,
+    extraMinutes: 0,
+    extraAttempts: 0,
+    excused: false,
+    opens: '',
+    lastStart: '',
+    closes: '',
+  };
+  must(
+    arrange(school.as(school.teacher, minute), school.courseId, sittingId, three.userId, {
+      ...nothing,
+      due: '2026-03-04T09:00',
+    }),
+  );
+  const late = 24 * 60 + 30;
+  // The first is late with what counts, the second only with what does not, the third has a due of their own.
+  takePaper(school, sittingId, one, [{ text: '7' }], late);
+  takePaper(school, sittingId, two, [{ text: '7' }], 2);
+  takePaper(school, sittingId, two, [{ text: '8' }], late);
+  takePaper(school, sittingId, three, [{ text: '7' }], late);
+  const { rows } = must(sittingResults(school.as(school.teacher, 3_000 * minute), school.courseId, sittingId));
+  expect(rows.map((row) => row.daysLate)).toEqual([1, 0, 0]);
 });

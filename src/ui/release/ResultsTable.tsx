@@ -212,7 +212,12 @@ export function ResultsTable({
               {row.result?.ready && row.result.possible > 0 ? roundHalfUp(percentOf(row) ?? 0, 1) : ''}
             </td>
             {hasBands && <td>{row.band}</td>}
-            <td className="text-right">{row.minutes}</td>
+            <td className="text-right">
+              {row.minutes}
+              {row.daysLate > 0 && (
+                <span className="block text-sm whitespace-nowrap text-brick">{counted(row.daysLate, 'day')} late</span>
+              )}
+            </td>
             {hasAttempts && (
               <td
                 className="text-right whitespace-nowrap"

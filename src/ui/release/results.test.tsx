@@ -25,6 +25,7 @@ const row = (name: string, earned: number | null, more: Partial<ResultRow> = {})
   done: null,
   counts: null,
   minutes: 12,
+  daysLate: 0,
   receipt: null,
   signs: earned === null ? [] : [['Part A', 'rw.']],
   paper: earned === null ? null : { questions: 3, answered: 2, right: 1, waiting: 0 },
@@ -80,6 +81,12 @@ const names = () =>
 const class3 = [row('Ada', 4), row('Bo', 9), row('Cy', null)];
 
 describe('the results of a sitting', () => {
+  it('say who was late, and by how much', () => {
+    open([row('Ada', 8, { daysLate: 2 }), row('Bo', 5)]);
+    expect(screen.getByRole('row', { name: /Ada/ }).textContent).toContain('2 days late');
+    expect(screen.getByRole('row', { name: /Bo/ }).textContent).not.toContain('late');
+  });
+
   it('keep the replies of students in reach when they were read', () => {
     const reply = (id: string, readAt: number | null) => ({
       id,
