@@ -6,21 +6,10 @@ import type { Actor } from '../house/context';
 import { publishReady } from '../release/publish';
 import { arrange } from '../sitting/arrange';
 import { createSitting } from '../sitting/sittings';
-import { must, numberContent, School } from '../testing/school';
+import { must, nothingArranged, numberContent, School } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { desk } from './desk';
 import { studentLine } from './term';
-
-const nothing = {
-  extraPercent: 0,
-  extraMinutes: 0,
-  extraAttempts: 0,
-  excused: false,
-  opens: '',
-  lastStart: '',
-  due: '',
-  closes: '',
-};
 
 describe('the desk', () => {
   it('says the next step of the way to a first sitting, one at a time, and none once one is scheduled', () => {
@@ -87,7 +76,7 @@ describe('the line of a student', () => {
     const line = () => studentLine(school.as(student, day));
     expect(line()?.together).toEqual([{ day: 'Wed 11 Mar', titles: ['Theory', 'Knots'] }]);
     const set = (id: string, more: object) =>
-      must(arrange(school.as(school.teacher), school.courseId, id, student.userId, { ...nothing, ...more }));
+      must(arrange(school.as(school.teacher), school.courseId, id, student.userId, { ...nothingArranged, ...more }));
     set(excused, { excused: true });
     expect(line()?.together).toEqual([]);
     set(moved, { opens: '2026-03-11T13:00', closes: '2026-03-11T15:00' });

@@ -9,7 +9,7 @@ import { giveMark } from '../marking/giveMark';
 import { markGroup } from '../marking/groups';
 import { reopen, restoreAttempt, voidAttempt } from '../room/invigilate';
 import { arrange } from '../sitting/arrange';
-import { must, numberContent, School, writtenContent } from '../testing/school';
+import { must, nothingArranged, numberContent, School, writtenContent } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { undoChange } from '../undoChange';
 import { publishReady } from './publish';
@@ -87,18 +87,9 @@ it('results say how late what counts was handed in, by the due of each student',
     attemptCounts: 'best',
   });
   const [one, two, three] = school.students as [Actor, Actor, Actor];
-  const nothing = {
-    extraPercent: 0,
-    extraMinutes: 0,
-    extraAttempts: 0,
-    excused: false,
-    opens: '',
-    lastStart: '',
-    closes: '',
-  };
   must(
     arrange(school.as(school.teacher, minute), school.courseId, sittingId, three.userId, {
-      ...nothing,
+      ...nothingArranged,
       due: '2026-03-04T09:00',
     }),
   );

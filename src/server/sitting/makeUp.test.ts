@@ -9,7 +9,7 @@ import { gradebook } from '../gradebook/gradebook';
 import type { Actor } from '../house/context';
 import { publishReady } from '../release/publish';
 import { voidAttempt } from '../room/invigilate';
-import { must, numberContent, refusal, School } from '../testing/school';
+import { must, nothingArranged, numberContent, refusal, School } from '../testing/school';
 import { takePaper } from '../testing/takePaper';
 import { arrange, makeUp } from './arrange';
 import { giveAgain } from './copySitting';
@@ -23,16 +23,6 @@ const give = (i: number, input: object, later?: number) =>
 const row = (i: number, later: number) => {
   const found = must(gradebook(teacher(later), school.courseId)).rows[i];
   return [found?.points[0], Object.keys(found?.marks ?? {}).join()];
-};
-const nothing = {
-  extraPercent: 0,
-  extraMinutes: 0,
-  extraAttempts: 0,
-  excused: false,
-  opens: '',
-  lastStart: '',
-  due: '',
-  closes: '',
 };
 
 /** A quiz of 40 minutes on the second of March, from 9 to 11 with a last start at 10 and due at 10:30; one student was ill. */
@@ -52,7 +42,9 @@ beforeEach(() => {
 
 describe('a make-up', () => {
   it('stands in the same column: the 0 is held back, more time stays, and what is written then counts', () => {
-    must(arrange(teacher(-hour), school.courseId, sittingId, student(2).userId, { ...nothing, extraPercent: 25 }));
+    must(
+      arrange(teacher(-hour), school.courseId, sittingId, student(2).userId, { ...nothingArranged, extraPercent: 25 }),
+    );
     expect(row(2, 3 * day)).toEqual([0, 'missing']);
     must(give(2, { opens: '2026-03-10T14:30', entryCode: 'KELP' }));
     expect(row(2, 4 * day)).toEqual([null, '']);
@@ -147,13 +139,13 @@ describe('a sitting given again', () => {
   it('takes more time along, and neither the dates nor the codes of one student', () => {
     must(
       arrange(teacher(-hour), school.courseId, sittingId, student(2).userId, {
-        ...nothing,
+        ...nothingArranged,
         extraMinutes: 15,
         closes: '2026-03-05T11:00',
         entryCode: 'KELP',
       }),
     );
-    must(arrange(teacher(-hour), school.courseId, sittingId, student(1).userId, { ...nothing, excused: true }));
+    must(arrange(teacher(-hour), school.courseId, sittingId, student(1).userId, { ...nothingArranged, excused: true }));
     const copy = must(giveAgain(teacher(), school.courseId, sittingId, '2026-04-06')).sittingId;
     expect(school.db.select().from(arrangement).where(eq(arrangement.sittingId, copy)).all()).toMatchObject([
       { userId: student(2).userId, extraMinutes: 15, closes: null, entryCode: null, excused: false },

@@ -5,7 +5,8 @@ import { extraAnswerRules } from '@/core/exam/design';
 import { remarkingPolicies } from '@/core/marking/remarkingPolicy';
 import type { QuestionContent } from '@/core/question/content';
 import { facts } from '@/core/release/plan';
-import { attempt, gradeEntry, membership, paperAdjustment, paperSlot } from '@/db/schema';
+import { attempt, membership, paperAdjustment, paperSlot } from '@/db/schema';
+import { gradeEntry } from '@/db/schema/gradebook';
 import { openQuestion, saveQuestion } from '../bank/questions';
 import { addColumn, saveNumbers } from '../gradebook/bookSettings';
 import { enterCell } from '../gradebook/entries';
@@ -18,7 +19,7 @@ import { publishReady, withdrawPublished } from '../release/publish';
 import { sittingResults } from '../release/results';
 import { arrange } from '../sitting/arrange';
 import { undoChange } from '../undoChange';
-import { choiceContent, must, numberContent, School, writtenContent } from './school';
+import { choiceContent, must, nothingArranged, numberContent, School, writtenContent } from './school';
 import { takePaper } from './takePaper';
 
 /** An exam is three questions by a key, in one case with a fourth that is marked by hand. */
@@ -293,17 +294,8 @@ export class RandomSchool {
 
   private excuse() {
     const student = this.pick(this.school.students);
-    const nothing = {
-      extraPercent: 0,
-      extraMinutes: 0,
-      extraAttempts: 0,
-      opens: '',
-      lastStart: '',
-      due: '',
-      closes: '',
-    };
     arrange(this.teacher(), this.school.courseId, this.pick(this.sittings), student.userId, {
-      ...nothing,
+      ...nothingArranged,
       ...(this.often(2) ? { due: '2026-03-02T20:00' } : {}),
       excused: this.often(2),
     });

@@ -32,6 +32,18 @@ export const refusal = (result: Result<unknown>): string =>
 /** Monday 2 March 2026, 09:00 UTC: where every test's clock begins. */
 export const begins = Date.UTC(2026, 2, 2, 9);
 
+/** What is sent to arrange nothing for somebody: each test says what differs. */
+export const nothingArranged = {
+  extraPercent: 0,
+  extraMinutes: 0,
+  extraAttempts: 0,
+  excused: false,
+  opens: '',
+  lastStart: '',
+  due: '',
+  closes: '',
+};
+
 export const choiceContent = (stem: string, right = 'right'): QuestionContent => ({
   type: 'single-choice',
   stem: richFromText(stem),
