@@ -59,7 +59,7 @@ beforeEach(() => {
 
 function open(
   answer: (sent: Sent, count: number) => Promise<Result<{ auditId: number; entryIds: number[] }>> = accept,
-  change: () => BookChange = () => unchanged,
+  change: () => BookChange | Promise<BookChange> = () => unchanged,
 ) {
   const sent: Sent[] = [];
   const undone: number[] = [];
@@ -83,7 +83,7 @@ function open(
       }),
     gradebookSince: async (input: (typeof looked)[number]) => {
       looked.push(input);
-      return ok(change());
+      return ok(await change());
     },
     undoChange: async (id: number) => {
       undone.push(id);
@@ -337,6 +337,35 @@ describe('typing into the gradebook', () => {
     await other.user.keyboard('8{Enter}');
     await waitFor(() => expect(refresh).toHaveBeenCalledOnce());
     expect(cell('Logbook of Bo').textContent).toBe('8');
+  });
+
+  it('leaves the page where it is without a network, and looks again with one', async () => {
+    let network = false;
+    const { user, looked } = open(
+      async (input, count) => (network ? accept(input, count) : Promise.reject(new Error('no network'))),
+      () => (network ? unchanged : Promise.reject(new Error('no network'))),
+    );
+    focus('Logbook of Ada');
+    await user.keyboard('8{Enter}');
+    await screen.findByRole('region', { name: 'Not saved' });
+    await waitFor(() => expect(looked).toHaveLength(1));
+    expect(refresh).not.toHaveBeenCalled();
+    network = true;
+    await act(async () => window.dispatchEvent(new Event('online')));
+    await waitFor(() => expect(looked).toHaveLength(2));
+    await waitFor(() => expect(screen.queryByRole('region', { name: 'Not saved' })).toBeNull());
+    expect(refresh).not.toHaveBeenCalled();
+  });
+
+  it('looks at everybody from whom something was taken back, however fast', async () => {
+    const { user, sent, looked, undone } = open();
+    focus('Logbook of Ada');
+    await user.keyboard('8{Enter}9{Enter}');
+    await waitFor(() => expect(sent).toHaveLength(2));
+    await screen.findByText('Logbook of Bo: 9.');
+    await user.keyboard('{Control>}zz{/Control}');
+    await waitFor(() => expect(undone).toEqual([2, 1]));
+    await waitFor(() => expect(looked.flatMap((one) => one.userIds).sort()).toEqual(['Ada', 'Bo']));
   });
 
   it('is not asked for again where it was entered and only the answer got lost', async () => {

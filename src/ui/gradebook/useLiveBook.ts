@@ -29,16 +29,22 @@ export function useLiveBook(page: Gradebook, since: Commands<'gradebookSince', '
   const now = useRef({ page, book });
   now.current = { page, book };
   const look = useCallback(
-    async (userIds: readonly string[] = []) => {
+    async (userIds: readonly string[]): Promise<boolean> => {
       const { lastEntry, columns } = now.current.book;
       const answer = await since({ lastEntry, userIds: [...userIds] }).catch(() => null);
+      // Without a network the page stays as it is: to ask for it anew would lead to a page that cannot come.
+      if (answer === null) return false;
       const isSame =
-        answer?.ok &&
+        answer.ok &&
         answer.value.columns.length === columns.length &&
         answer.value.columns.every((column, i) => column.id === columns[i]?.id);
-      if (!answer?.ok || !isSame) return router.refresh();
+      if (!answer.ok || !isSame) {
+        router.refresh();
+        return true;
+      }
       const { page, book } = now.current;
       setLive({ page, book: withChange(book, answer.value) });
+      return true;
     },
     [since, router],
   );

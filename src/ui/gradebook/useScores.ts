@@ -46,12 +46,12 @@ const keyOf = (userId: string, columnId: string) => `${userId}/${columnId}`;
  * Scores as they are typed and pasted into the gradebook: each is kept in this browser until the server has it, sent one
  * after another, and can be taken back.
  *
- * @param look looks again at what has changed in the gradebook, and at some students besides
+ * @param look looks again at what has changed in the gradebook, and at some students besides; says whether it could
  */
 export function useScores(
   book: Gradebook,
   commands: ScoreCommands,
-  look: (userIds?: readonly string[]) => Promise<unknown>,
+  look: (userIds: readonly string[]) => Promise<boolean>,
 ) {
   const { columns, rows } = book;
   const { perform, problems, busy } = usePerform();
@@ -83,14 +83,18 @@ export function useScores(
   const newest = useRef(new Map<string, number>());
   const queue = useRef<Promise<unknown>>(Promise.resolve());
   const underWay = useRef(0);
+  /** Students from whom something was taken back since the page looked last. */
+  const takenFrom = useRef(new Set<string>());
   /** Does something once what is under way is done; when nothing is any more, the page looks at what has changed. */
   const inTurn = useCallback(
-    (act: () => Promise<{ looksAt: readonly string[] } | null>) => {
+    (act: () => Promise<unknown>) => {
       underWay.current += 1;
       queue.current = queue.current.then(async () => {
-        const done = await act().catch(() => null);
+        await act().catch(() => null);
         underWay.current -= 1;
-        if (underWay.current === 0) await look(done?.looksAt);
+        if (underWay.current > 0) return;
+        const asked = [...takenFrom.current];
+        if (await look(asked)) for (const userId of asked) takenFrom.current.delete(userId);
       });
     },
     [look],
@@ -162,7 +166,6 @@ export function useScores(
           },
           onlyRows,
         );
-        return null;
       });
     },
     [commands, inTurn, keep, perform, setActs],
@@ -232,17 +235,19 @@ export function useScores(
     // Behind what is on its way: taken back is the score that was entered last, answered or not.
     inTurn(async () => {
       const last = acts.current.at(-1);
-      if (!last) return null;
+      if (!last) return;
       await perform(
         () => commands.undoChange(last.auditId),
         () => {
-          for (const key of last.keys) newest.current.delete(key);
+          for (const key of last.keys) {
+            newest.current.delete(key);
+            takenFrom.current.add(key.split('/')[0] ?? '');
+          }
           setActs(acts.current.filter((one) => one !== last));
           setSaid(`Taken back: ${last.said}`);
         },
         onlyRows,
       );
-      return { looksAt: last.keys.map((key) => key.split('/')[0] ?? '') };
     });
   }, [commands, inTurn, perform, setActs]);
   const sendAgain = () => {
@@ -258,10 +263,14 @@ export function useScores(
   const again = useRef(sendAgain);
   again.current = sendAgain;
   useEffect(() => {
-    const retry = () => again.current();
+    const retry = () => {
+      again.current();
+      // What was entered before the network went is looked at now.
+      inTurn(async () => undefined);
+    };
     window.addEventListener('online', retry);
     return () => window.removeEventListener('online', retry);
-  }, []);
+  }, [inTurn]);
   /** What stands in cells that the page does not know of, by student and place. */
   const texts = useMemo(() => {
     const byStudent = new Map<string, Record<number, string>>();
