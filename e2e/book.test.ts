@@ -34,10 +34,10 @@ function publishedOne(title: string) {
 /** The cells of the gradebook as they stand on the page: by student, the total first. */
 async function cellsOf(page: Page): Promise<Map<string, string[]>> {
   await page.goto(`${here()}/gradebook`);
-  await page.waitForSelector('tr[data-student]');
-  const rows = await page.$$eval('tr[data-student]', (all) =>
+  await page.waitForSelector('tr[data-row]');
+  const rows = await page.$$eval('tr[data-row]', (all) =>
     all.map((row) => [
-      (row as HTMLElement).dataset.student ?? '',
+      (row as HTMLElement).dataset.row ?? '',
       [...row.querySelectorAll('[data-cell]')].map((cell) => /\d[\d.]*/.exec(cell.textContent ?? '')?.[0] ?? ''),
     ]),
   );
@@ -115,8 +115,8 @@ it('who leaves keeps their results, is shown as having left, and counts in nothi
     .not.toMatchObject({ removedAt: null });
   const total = before.book.get(whom.userId)?.total ?? null;
   await page.goto(`${here()}/gradebook`);
-  await page.waitForSelector(`tr[data-student="${whom.userId}"] th span`);
-  const row = await page.$eval(`tr[data-student="${whom.userId}"]`, (one) => one.textContent ?? '');
+  await page.waitForSelector(`tr[data-row="${whom.userId}"] th span`);
+  const row = await page.$eval(`tr[data-row="${whom.userId}"]`, (one) => one.textContent ?? '');
   expect(row).toContain('left');
   expect(row).toContain(plainRound(total ?? 0, 1).toFixed(1));
   expect(plain().total?.[0]).toBe((before.total?.[0] ?? 0) - 1);

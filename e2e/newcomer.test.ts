@@ -159,7 +159,7 @@ it('an empty installation is set up, a course begun, a student invited, and the 
   // Whoever has an account becomes more than a student by their own word only.
   await press(page, 'Close');
   await press(page, 'Change Bo Student');
-  await page.select('select[aria-label="Part of Bo Student"]', 'marker');
+  await page.select('select[aria-label="Role of Bo Student"]', 'marker');
   await press(page, 'Save');
   await shows(page, 'Bo Student has been asked to be marker');
   await press(page, 'Address for Bo Student');

@@ -204,7 +204,7 @@ it('scores are typed into the gradebook by keyboard alone and pasted as a column
     cells[0]?.focus();
     return {
       columnId: cells[0]?.getAttribute('aria-label')?.split(' of ')[0],
-      students: cells.slice(0, 4).map((cell) => cell.closest<HTMLElement>('[data-student]')?.dataset.student ?? ''),
+      students: cells.slice(0, 4).map((cell) => cell.closest<HTMLElement>('[data-row]')?.dataset.row ?? ''),
     };
   });
   expect(columnId).toBe('Logbook');

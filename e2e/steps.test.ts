@@ -327,7 +327,7 @@ it('a score by hand, and a column of them pasted', async () => {
   await one.key('Enter');
   await expect.poll(() => [entries().length, entries()[0]?.points]).toEqual([before + 1, 8.5]);
   within('a score by hand', one, 3);
-  const students = await page.$$eval('tr[data-student]', (rows) => rows.length);
+  const students = await page.$$eval('tr[data-row]', (rows) => rows.length);
   const many = new Steps(page);
   await page.locator(first).click();
   many.taken.push('[a cell]');

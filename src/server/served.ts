@@ -41,6 +41,7 @@ import { setNameOrder } from './people/nameOrder';
 import { offerAgain, withdrawOffer } from './people/offers';
 import { addPerson, addRoster, previewRoster } from './people/roster';
 import { setHouseInstructions, setKeeper } from './people/schoolInstructions';
+import { typePeople } from './people/typePeople';
 import { cancelPrint, printSitting, printState } from './print/classPrint';
 import { publishReady, withdrawPublished } from './release/publish';
 import { readReplies, replyToFeedback } from './release/replies';
@@ -118,6 +119,7 @@ export const served = {
   changeCourse,
   changeExamItems,
   changePerson,
+  typePeople,
   choosableQuestions,
   copyQuestions,
   correct,

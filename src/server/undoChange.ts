@@ -20,6 +20,7 @@ import { questionMarkedAnew } from './marking/remarking';
 import { toMarking } from './marking/toMarking';
 import { personRemoved } from './people/leaving';
 import { rosterAdded } from './people/roster';
+import { peoplePasted, personTyped } from './people/typePeople';
 
 /** Every kind of change that can be taken back, from the stage that makes it. */
 export const undoables = new Map<string, Undoable<object>>(
@@ -34,6 +35,8 @@ export const undoables = new Map<string, Undoable<object>>(
     manyEdited,
     personRemoved,
     rosterAdded,
+    personTyped,
+    peoplePasted,
     gradesEntered,
     scoreTyped,
     scoresPasted,

@@ -1,11 +1,12 @@
 import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
+import { mostPasted } from '@/core/base/pastedText';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import type { Instant } from '@/core/base/time';
 import { counted, listed } from '@/core/base/words';
-import { aboveWorth, mostPasted } from '@/core/gradebook/typedScores';
+import { aboveWorth } from '@/core/gradebook/typedScores';
 import type { Db, Tx } from '@/db/client';
 import { gradeColumn, gradeEntry, membership, publication, user } from '@/db/schema';
 import { type Context, newId } from '../house/context';

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { id } from '@/core/base/id';
+import { mostPasted } from '@/core/base/pastedText';
 import { notFound, ok, type Result } from '@/core/base/result';
 import { roundHalfUp } from '@/core/base/rounding';
 import {
@@ -12,7 +13,6 @@ import {
 import { type GradebookRules, type WeightsProblem, weightsProblems } from '@/core/gradebook/gradebookRules';
 import type { CellSign } from '@/core/gradebook/sittingCell';
 import { type ColumnStatistics, statisticsOf } from '@/core/gradebook/statistics';
-import { mostPasted } from '@/core/gradebook/typedScores';
 import { inNameOrder, type NameOrder } from '@/core/people/names';
 import { query } from '../house/useCase';
 import { nameOrderOf } from '../people/nameOrder';

@@ -1,16 +1,17 @@
-import { and, eq, ne } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { tidySignInName } from '@/core/people/names';
+import { mostExtraPercent } from '@/core/people/personCells';
 import { roles } from '@/core/people/policy';
 import type { Tx } from '@/db/client';
 import { membership, user } from '@/db/schema';
 import { command } from '../house/useCase';
 import { forgetSessions } from './auth';
-import { ensureSections, signInNames } from './enrol';
+import { ensureSections } from './enrol';
 import { hasWritten, worksElsewhere } from './invitations';
-import { isMember } from './member';
+import { isMember, othersNumbers } from './member';
+import { type Account, mendedAccount } from './mendedAccount';
 import { offerPart } from './offers';
 import { emailInput, lastNameInput, nameInput, signInNameInput } from './personFields';
 import { toCourse } from './toCourse';
@@ -28,19 +29,11 @@ const changeInput = z.object({
     .number({ message: 'Give a number.' })
     .int()
     .min(0, 'Extra time cannot be negative.')
-    .max(300, 'At most 300 %.'),
+    .max(mostExtraPercent, `At most ${mostExtraPercent} %.`),
 });
 
 type Change = z.output<typeof changeInput>;
-type Before = {
-  userId: string;
-  name: string;
-  lastName: string;
-  email: string | null;
-  signInName: string | null;
-  role: (typeof roles)[number];
-  studentNumber: string | null;
-};
+type Before = { userId: string; role: (typeof roles)[number] } & Account;
 
 /**
  * Changes what is known of one person: section, student number, part and standing extra time in this course; names, email
@@ -62,6 +55,7 @@ export const changePerson = command({
         signInName: user.signInName,
         role: membership.role,
         studentNumber: membership.studentNumber,
+        standing: membership.standing,
       })
       .from(membership)
       .innerJoin(user, eq(user.id, membership.userId))
@@ -71,8 +65,9 @@ export const changePerson = command({
 
     const mended = mendedAccount(tx, before, input);
     if (!mended.ok) return mended;
-    const changed = (Object.keys(mended.value) as (keyof Account)[]).filter((key) => mended.value[key] !== before[key]);
-    const [first] = changed;
+    const first = (['name', 'lastName', 'email', 'signInName'] as const).find(
+      (key) => mended.value[key] !== before[key],
+    );
     if (first) {
       if (worksElsewhere(tx, context.actor.userId, [before.userId]).has(before.userId))
         return refused(
@@ -94,51 +89,19 @@ export const changePerson = command({
       .set({
         sectionId: sections.get(input.section) ?? null,
         studentNumber: input.studentNumber || null,
-        standing: { extraPercent: input.extraPercent },
+        standing: { ...before.standing, extraPercent: input.extraPercent },
         ...(part.value === 'at-once' ? { role: input.role } : {}),
       })
       .where(here)
       .run();
+    const other = othersNumbers(tx, courseId).get(membershipId);
+    if (other && before.studentNumber !== input.studentNumber)
+      return refused('conflict', `Student number ${input.studentNumber} already belongs to ${other}.`, 'studentNumber');
     if (part.value === 'offered' && input.role) offerPart(tx, context, courseId, before.userId, input.role);
     record({ subjectId: membershipId, detail: input });
     return ok({ offered: part.value === 'offered' });
   },
 });
-
-type Account = Pick<Before, 'name' | 'lastName' | 'email' | 'signInName'>;
-
-/** The account as it shall be: there is always something to sign in with, and it is nobody else's. */
-function mendedAccount(tx: Tx, before: Before, input: Change): Result<Account> {
-  const email = input.email === undefined ? before.email : input.email || null;
-  const ownNumber = tidySignInName(before.studentNumber ?? '');
-  const followsNumber = input.signInName === undefined || input.signInName === (before.signInName ?? '');
-  const kept = input.signInName === undefined ? before.signInName : input.signInName || null;
-  const wanted =
-    followsNumber && kept !== null && kept === ownNumber && input.studentNumber
-      ? tidySignInName(input.studentNumber)
-      : kept;
-  const name = input.name ?? before.name;
-  const signInName =
-    wanted ?? (email === null ? signInNames(tx)({ name, email: '', studentNumber: input.studentNumber }) : null);
-  const taken = (column: typeof user.email | typeof user.signInName, value: string | null) =>
-    value !== null &&
-    tx
-      .select({ id: user.id })
-      .from(user)
-      .where(and(eq(column, value), ne(user.id, before.userId)))
-      .get() !== undefined;
-  if (taken(user.email, email)) return refused('conflict', `Somebody else has the email ${email}.`, 'email');
-  if (taken(user.signInName, signInName))
-    return refused(
-      'conflict',
-      `Somebody else signs in with ${signInName} in this school.`,
-      wanted === kept ? 'signInName' : 'studentNumber',
-    );
-  const lastName = input.lastName ?? before.lastName;
-  // The part of a name that was mended away is none of it any more, unless somebody says so anew.
-  const isGone = lastName === before.lastName && name !== before.name && !` ${name} `.includes(` ${lastName} `);
-  return ok({ name, lastName: isGone ? '' : lastName, email, signInName });
-}
 
 /**
  * How somebody comes to another part: a student to any other only by their own word; who is no student at once. Whoever

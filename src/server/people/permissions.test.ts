@@ -77,7 +77,7 @@ const asked = `
   marking.mark courseId sittingId: answersToMark answersToSecond answersTogether applyMarks marksArchive moreAnswers moreToSecond papersToMark previewMarks
   marking.mark courseId: doneLately dropComment giveMark giveSecondMark keepComment markGroup markingQueue secondQueue takeBackMarks undoChange
   what it is: beforeStart changePassword chooseSignInName endOtherSessions endSession openAnswerFile openDocument openMedia openReturnedFile openTryOut ownAccount scoreTryOut
-  people.change courseId: addPerson addRoster beginNextTerm bringBack changeCourse changePerson courseFields courseNotes inviteAgain letTryAgain nextTermBeginning offerAgain planNextTerm previewRoster removePerson tickNote withdrawOffer
+  people.change courseId: addPerson addRoster beginNextTerm bringBack changeCourse changePerson courseFields courseNotes inviteAgain letTryAgain nextTermBeginning offerAgain planNextTerm previewRoster removePerson tickNote typePeople withdrawOffer
   people.see courseId: listOutbox listPeople
   results.publish courseId sittingId: cancelReport cancelSheets printFeedback printReport publishReady readReplies repliesTo reportFile reportState reportsPage reviewAs sampleSheet sheetsArchive sheetsPage sheetsState sittingReport studentsToLookAs withdrawPublished writeToStudents
   results.publish courseId: saveLayout

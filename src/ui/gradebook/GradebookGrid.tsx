@@ -1,14 +1,15 @@
 'use client';
-import { type ClipboardEvent, type KeyboardEvent, type MouseEvent, memo, useMemo, useState } from 'react';
+import { type MouseEvent, memo, useMemo, useState } from 'react';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import type { ColumnStatistics } from '@/core/gradebook/statistics';
 import type { CellMark, ColumnShown, Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
+import { CellField } from '../cells/CellField';
+import { cellKeys } from '../cells/cellKeys';
+import type { TypedCells, Typing } from '../cells/useTypedCells';
 import { ColumnsOutOfView, Grid, gridColumn, gridRow, pinned, useGridInView } from '../kit/Grid';
 import { Link } from '../kit/Link';
 import { ariaSort, SortButton, type Sorted } from '../kit/RowTable';
 import { TextButton } from '../kit/TextButton';
-import { ScoreField } from './ScoreField';
-import type { Scores, Typing } from './useScores';
 
 type Sign = { sign: string; says: string; look: string };
 
@@ -42,6 +43,9 @@ const statisticsShown: { key: keyof ColumnStatistics; name: string }[] = [
   { key: 'most', name: 'Highest' },
 ];
 
+/** The name of the cell with the total, among those of the columns. */
+const total = 'total';
+
 /** In pixels. */
 const rowHeight = 36;
 const columnWidth = 112;
@@ -54,7 +58,8 @@ const clear = '[&_[data-cell]]:scroll-mt-36 [&_[data-cell]]:scroll-mb-10 [&_[dat
 
 export type OpenCell = {
   userId: string;
-  column: number | null;
+  /** Null for the total. */
+  column: string | null;
   /** Whether it was opened by a key: then the focus goes to what opened. A pointer leaves it in the cell, to type there. */
   byKey: boolean;
 };
@@ -69,35 +74,8 @@ type Props = {
   open: OpenCell | null;
   /** Opens a cell, or closes the one that is open. */
   onOpen: (cell: OpenCell | null) => void;
-  scores: Pick<Scores, 'typing' | 'begin' | 'end' | 'empty' | 'paste' | 'undo' | 'texts'>;
+  scores: Pick<TypedCells, 'typing' | 'begin' | 'end' | 'empty' | 'paste' | 'undo' | 'texts'>;
 };
-
-/** Which cell is the next one: so many rows down, so many cells to the right. */
-const moves: Record<string, [down: number, right: number]> = {
-  ArrowDown: [1, 0],
-  ArrowUp: [-1, 0],
-  ArrowRight: [0, 1],
-  ArrowLeft: [0, -1],
-};
-/** Keys by which a cell is left that is typed into, and where they lead. */
-const leaving: Record<string, [down: number, right: number]> = {
-  Enter: [1, 0],
-  ArrowDown: [1, 0],
-  ArrowUp: [-1, 0],
-  Tab: [0, 1],
-};
-
-/** The cell of a grid that lies so far from another one; null where there is none. */
-function cellBeside(cell: HTMLTableCellElement, [down, right]: [number, number]): HTMLElement | null {
-  const row = cell.parentElement as HTMLTableRowElement;
-  const line = (row.parentElement as HTMLTableSectionElement).rows[row.sectionRowIndex + down];
-  let to: Element | null | undefined = down ? line?.cells[cell.cellIndex] : cell;
-  // Bands and sections are read, not opened: the way goes past them.
-  if (right)
-    do to = right > 0 ? to?.nextElementSibling : to?.previousElementSibling;
-    while (to && !to.matches('[data-cell]'));
-  return to?.matches('[data-cell]') ? (to as HTMLElement) : null;
-}
 
 /** Students × columns: names, heads and statistics stay in view, arrow keys walk from cell to cell. */
 export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, scores }: Props) {
@@ -113,70 +91,18 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, 
     const seen = new Set<string>();
     return new Set(book.rows.flatMap(({ name }) => (seen.size === seen.add(name).size ? name : [])));
   }, [book.rows]);
-  const walk = (event: KeyboardEvent<HTMLTableElement>) => {
-    const target = event.target as HTMLElement;
-    const cell = target.closest<HTMLTableCellElement>('[data-cell]');
-    if (!cell || event.altKey) return;
-    const { key } = event;
-    const isTyping = target instanceof HTMLInputElement;
-    const student = cell.closest<HTMLElement>('[data-student]')?.dataset.student ?? '';
-    const isTyped = cell.dataset.typed !== undefined;
-    if (!isTyping && (event.ctrlKey || event.metaKey)) {
-      if (key.toLowerCase() !== 'z') return;
-      event.preventDefault();
-      scores.undo();
-      return;
-    }
-    if (!isTyping && (key === 'Enter' || key === ' ')) {
-      event.preventDefault();
-      cell.click();
-      return;
-    }
-    if (!isTyping && key === 'Escape') return onOpen(null);
-    if (!isTyping && isTyped && (key === 'F2' || /^[\d.,]$/.test(key))) {
-      event.preventDefault();
-      scores.begin(student, Number(cell.dataset.cell), key === 'F2' ? null : key);
-      return;
-    }
-    if (!isTyping && isTyped && (key === 'Delete' || key === 'Backspace')) {
-      event.preventDefault();
-      scores.empty(student, Number(cell.dataset.cell));
-      return;
-    }
-    const back = isTyping && event.shiftKey && (key === 'Enter' || key === 'Tab') ? -1 : 1;
-    const move = (isTyping ? leaving : moves)[key];
-    if (!isTyping && (key === 'Home' || key === 'End')) {
-      const all = cell.parentElement?.querySelectorAll<HTMLElement>(':scope > [data-cell]') ?? [];
-      event.preventDefault();
-      all[key === 'Home' ? 0 : all.length - 1]?.focus();
-      return;
-    }
-    if (!move) return;
-    const to = cellBeside(cell, [move[0] * back, move[1] * back]);
-    if (!to && !isTyping) return;
-    event.preventDefault();
-    // Leaving the field enters what stands in it.
-    (to ?? cell).focus();
-  };
-  const paste = (event: ClipboardEvent<HTMLTableElement>) => {
-    const target = event.target as HTMLElement;
-    const cell = target.closest<HTMLElement>('[data-cell][data-typed]');
-    const text = event.clipboardData.getData('text/plain').trimEnd();
-    const isMany = /[\t\r\n]/.test(text);
-    if (!cell || text === '' || (target instanceof HTMLInputElement && !isMany)) return;
-    const student = cell.closest<HTMLElement>('[data-student]')?.dataset.student ?? '';
-    const from = rows.findIndex((row) => row.userId === student);
-    if (from < 0) return;
-    event.preventDefault();
-    if (target instanceof HTMLInputElement && scores.typing) scores.end(scores.typing, '', 'given-up');
-    if (isMany) scores.paste(rows.slice(from), Number(cell.dataset.cell), text);
-    else scores.begin(student, Number(cell.dataset.cell), text.trim());
-  };
+  const { onKeyDown, onPaste } = cellKeys({
+    cells: scores,
+    rows: useMemo(() => rows.map((row) => row.userId), [rows]),
+    begins: /^[\d.,]$/,
+    onEnter: (cell) => cell.click(),
+    onEscape: () => onOpen(null),
+  });
   const press = (event: MouseEvent<HTMLTableElement>) => {
     const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]');
-    const student = cell?.closest<HTMLElement>('[data-student]')?.dataset.student;
+    const student = cell?.closest<HTMLElement>('[data-row]')?.dataset.row;
     if (!cell || student === undefined || event.target instanceof HTMLInputElement) return;
-    const column = cell.dataset.cell === 'total' ? null : Number(cell.dataset.cell);
+    const column = cell.dataset.cell === total ? null : (cell.dataset.cell ?? null);
     onOpen({ userId: student, column, byKey: event.detail === 0 });
     // What opens beside the grid takes width from it.
     requestAnimationFrame(() => cell.scrollIntoView({ block: 'nearest', inline: 'nearest' }));
@@ -265,9 +191,9 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, 
       className={`min-w-full ${cells} ${clear}`}
       head={head}
       foot={foot}
-      onKeyDown={walk}
+      onKeyDown={onKeyDown}
       onClick={press}
-      onPaste={paste}
+      onPaste={onPaste}
     >
       {(index) => {
         const row = rows[index] as Row;
@@ -280,11 +206,11 @@ export function GradebookGrid({ base, book, rows, sorted, onSort, open, onOpen, 
             to={to}
             decimals={decimals}
             first={index === 0}
-            open={open?.userId === row.userId ? (open.column ?? 'total') : null}
+            open={open?.userId === row.userId ? (open.column ?? total) : null}
             hasBands={hasBands}
             hasSections={hasSections}
             isTwin={twins.has(row.name)}
-            typing={scores.typing?.userId === row.userId ? scores.typing : null}
+            typing={scores.typing?.row === row.userId ? scores.typing : null}
             typed={scores.texts.get(row.userId) ?? null}
             onEnd={scores.end}
           />
@@ -303,15 +229,15 @@ type RowProps = {
   decimals: number;
   first: boolean;
   /** Which of its cells is open. */
-  open: number | 'total' | null;
+  open: string | null;
   hasBands: boolean;
   hasSections: boolean;
   isTwin: boolean;
   /** The cell of it that is typed into. */
   typing: Typing | null;
-  /** What was typed into cells and does not stand in the row yet, by place. */
-  typed: Readonly<Record<number, string>> | null;
-  onEnd: Scores['end'];
+  /** What was typed into cells and does not stand in the row yet, by column. */
+  typed: Readonly<Record<string, string>> | null;
+  onEnd: TypedCells['end'];
 };
 
 /** One student. It is drawn once, however often the rows around it change. */
@@ -333,7 +259,7 @@ const GridRow = memo(function GridRow({
   const text = (value: number | null | undefined) =>
     value === null || value === undefined ? '' : roundHalfUp(value, decimals);
   return (
-    <tr data-student={row.userId} className={`${gridRow} bg-sheet hover:bg-paper [&>*]:border-b [&>*]:border-line`}>
+    <tr data-row={row.userId} className={`${gridRow} bg-sheet hover:bg-paper [&>*]:border-b [&>*]:border-line`}>
       <th
         scope="row"
         className={`${pinned} truncate text-left`}
@@ -348,8 +274,8 @@ const GridRow = memo(function GridRow({
       <td
         // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of a grid is walked to by keys, and opened
         role="gridcell"
-        data-cell="total"
-        aria-selected={open === 'total'}
+        data-cell={total}
+        aria-selected={open === total}
         tabIndex={first ? 0 : -1}
         aria-label={`Total of ${row.name}: ${row.total === null ? 'nothing counts yet' : `${text(row.total)} %`}`}
         className="font-medium"
@@ -365,9 +291,9 @@ const GridRow = memo(function GridRow({
           column={column}
           place={from + at}
           decimals={decimals}
-          open={open === from + at}
-          typing={typing?.column === from + at ? typing : null}
-          typed={typed?.[from + at] ?? null}
+          open={open === column.id}
+          typing={typing?.column === column.id ? typing : null}
+          typed={typed?.[column.id] ?? null}
           onEnd={onEnd}
         />
       ))}
@@ -385,7 +311,7 @@ type CellProps = {
   open: boolean;
   typing: Typing | null;
   typed: string | null;
-  onEnd: Scores['end'];
+  onEnd: TypedCells['end'];
 };
 
 /** One cell. It is drawn once, however often columns beside it come into view. */
@@ -402,14 +328,14 @@ const Cell = memo(function Cell({ row, column, place, decimals, open, typing, ty
     <td
       // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of a grid is walked to by keys, and opened
       role="gridcell"
-      data-cell={place}
+      data-cell={column.id}
       aria-selected={open}
       tabIndex={-1}
       data-typed={column.kind === 'manual' ? '' : undefined}
       aria-label={`${column.title} of ${row.name}: ${typed ?? said}${more}`}
     >
       {typing ? (
-        <ScoreField key={typing.turn} typing={typing} label={`${column.title} of ${row.name}`} onEnd={onEnd} />
+        <CellField key={typing.turn} typing={typing} label={`${column.title} of ${row.name}`} onEnd={onEnd} isNumber />
       ) : typed !== null ? (
         <span className="text-ink-2">{typed || '–'}</span>
       ) : !shown && !is('dropped') && !is('late') && !is('done') ? (

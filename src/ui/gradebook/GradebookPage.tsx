@@ -2,6 +2,8 @@
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
 import type { Gradebook, GradebookRow as Row } from '@/server/gradebook/gradebook';
+import { CellsSaid, CellsUnsent } from '../cells/CellsSaid';
+import { PastedCells } from '../cells/PastedCells';
 import { ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
@@ -9,15 +11,12 @@ import { SelectField } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
 import { Link } from '../kit/Link';
 import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
-import { Problems } from '../kit/Problems';
 import type { Sorted } from '../kit/RowTable';
-import { TextButton } from '../kit/TextButton';
 import { usePerform } from '../kit/usePerform';
 import { NameOrderField } from '../people/NameOrderField';
 import { CellSheet } from './CellSheet';
 import { ExplanationSheet } from './ExplanationSheet';
 import { GradebookGrid, legendOf, type OpenCell } from './GradebookGrid';
-import { PastedScores } from './PastedScores';
 import { useLiveBook } from './useLiveBook';
 import { type ScoreCommands, useScores } from './useScores';
 
@@ -58,7 +57,7 @@ export function GradebookPage({ base, book: page, commands }: Props) {
   if (sorted.by !== 'name') matching.sort((a, b) => key(a) - key(b));
   if (sorted.down) matching.reverse();
   const openRow = open && rows.find((row) => row.userId === open.userId);
-  const openColumn = open?.column == null ? null : columns[open.column];
+  const openColumn = open?.column == null ? null : columns.find((column) => column.id === open.column);
   const close = () => {
     // Whoever walks by keys goes on where they were.
     const cell = document.querySelector<HTMLElement>('[data-cell][aria-selected=true]');
@@ -94,27 +93,8 @@ export function GradebookPage({ base, book: page, commands }: Props) {
           {done}
         </Done>
       )}
-      {scores.unsent > 0 && (
-        <section aria-label="Not saved" className="mb-3 border-l-[3px] border-brick bg-brick-wash px-4 py-2">
-          <p>
-            {counted(scores.unsent, 'score')} typed here {scores.unsent === 1 ? 'is' : 'are'} not saved, and kept in
-            this browser.
-          </p>
-          <Problems problems={scores.problems} />
-          <p className="mt-1 flex gap-4">
-            <TextButton onClick={scores.sendAgain}>Save {scores.unsent === 1 ? 'it' : 'them'}</TextButton>
-            <TextButton onClick={scores.giveUp}>Give {scores.unsent === 1 ? 'it' : 'them'} up</TextButton>
-          </p>
-        </section>
-      )}
-      {scores.pasted && (
-        <PastedScores
-          pasted={scores.pasted}
-          columns={columns}
-          onEnter={scores.enterPasted}
-          onClose={scores.dropPasted}
-        />
-      )}
+      <CellsUnsent cells={scores} />
+      <PastedCells cells={scores} row="student" isNumber />
       {columns.length === 0 || rows.length === 0 ? (
         <Empty title="The gradebook is empty">
           <p className="mb-3">
@@ -155,11 +135,7 @@ export function GradebookPage({ base, book: page, commands }: Props) {
                 ))}
               </SelectField>
               <NameOrderField order={book.order} set={(order) => void perform(() => commands.setNameOrder(order))} />
-              {/* In a line that is always there: the rows stay where they are while somebody types into them. */}
-              <span role="status" className="flex min-h-5 min-w-80 flex-1 gap-3 text-sm">
-                <span className="truncate">{scores.said}</span>
-                {scores.mayUndo && <TextButton onClick={scores.undo}>Undo</TextButton>}
-              </span>
+              <CellsSaid cells={scores} />
               <span className="text-sm text-ink-2">
                 {legendOf(rows).map(({ sign, says, look }) => (
                   <span key={sign} className="ml-3 whitespace-nowrap">

@@ -1,6 +1,6 @@
 'use client';
 import { ArrowDown, ArrowUp } from 'lucide-react';
-import type { ReactNode } from 'react';
+import type { ClipboardEventHandler, KeyboardEventHandler, MouseEventHandler, ReactNode } from 'react';
 import { useHeights, useRowsInView } from './rowsInView';
 
 /** How a table is sorted: by which column, and whether the greatest stands first. */
@@ -68,12 +68,16 @@ type Props<Row> = {
   rows: readonly Row[];
   sorted?: Sorted;
   onSort?: (sorted: Sorted) => void;
+  /** What is done in cells that are walked through by keys: then it is a grid, to those who hear it too. */
+  onKeyDown?: KeyboardEventHandler<HTMLTableElement>;
+  onPaste?: ClipboardEventHandler<HTMLTableElement>;
+  onDoubleClick?: MouseEventHandler<HTMLTableElement>;
   /** One row, as a table row with its key. */
   children: (row: Row) => ReactNode;
 };
 
 /** A table of things one below the other: names on top stay in view, and of a long one only the rows in view are drawn. */
-export function RowTable<Row>({ label, columns, rows, sorted, onSort, children }: Props<Row>) {
+export function RowTable<Row>({ label, columns, rows, sorted, onSort, children, ...doing }: Props<Row>) {
   const inView = useRowsInView(rows.length);
   const table = useHeights(inView, rows);
   const { box, shown, before, after } = inView;
@@ -85,7 +89,7 @@ export function RowTable<Row>({ label, columns, rows, sorted, onSort, children }
       tabIndex={0}
       className="relative max-h-[max(20rem,calc(100dvh-13rem))] overflow-auto [overflow-anchor:none]"
     >
-      <table ref={table} className="w-full [&_tbody_td]:px-3">
+      <table ref={table} role={doing.onKeyDown && 'grid'} className="w-full [&_tbody_td]:px-3" {...doing}>
         <thead className="sticky top-0 z-10 bg-sheet">
           <tr className="text-left text-sm text-ink-2 shadow-[inset_0_-1px_0_var(--color-line)]">
             {columns.map((column) => (

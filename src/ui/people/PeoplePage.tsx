@@ -3,6 +3,9 @@ import { useState } from 'react';
 import { counted, listed } from '@/core/base/words';
 import type { Slip } from '@/server/people/invitations';
 import type { People } from '@/server/people/roster';
+import { CellsSaid, CellsUnsent } from '../cells/CellsSaid';
+import { cellKeys } from '../cells/cellKeys';
+import { PastedCells } from '../cells/PastedCells';
 import { Button } from '../kit/Button';
 import { Done } from '../kit/Done';
 import { SelectField } from '../kit/Field';
@@ -18,8 +21,9 @@ import { FormerPeople } from './FormerPeople';
 import type { PeopleCommands, Person } from './model';
 import { NameOrderField } from './NameOrderField';
 import { asked, Offers } from './Offers';
-import { PersonRow } from './PersonRow';
+import { knownSections, PersonRow } from './PersonRow';
 import { Slips } from './Slips';
+import { usePeopleCells } from './usePeopleCells';
 
 type Props = {
   base: string;
@@ -34,9 +38,9 @@ const columns = [
   { key: 'name', name: 'Name', share: 21 },
   { key: 'role', name: 'Role', share: 11 },
   { key: 'section', name: 'Section', share: 10 },
-  { key: 'number', name: 'Student number', share: 10 },
-  { key: 'email', name: 'Signs in as', share: 24 },
-  { key: 'extra', name: 'Extra time', right: true, share: 7 },
+  { key: 'studentNumber', name: 'Student number', share: 10 },
+  { key: 'signsInAs', name: 'Signs in as', share: 24 },
+  { key: 'extraPercent', name: 'Extra time', right: true, share: 7 },
   { key: 'actions', name: 'Actions', quiet: true, share: 17 },
 ];
 
@@ -57,6 +61,17 @@ export function PeoplePage({ base, course, timeZone, all, commands }: Props) {
   const shown = (only === 'missing' ? missing : people).filter((person) =>
     holds(find, person.name, person.email, person.signInName, person.studentNumber, person.section, person.role),
   );
+  const cells = usePeopleCells(people, sections, commands);
+  const begin = (cell: HTMLElement) => {
+    const row = cell.closest<HTMLElement>('[data-row]')?.dataset.row ?? '';
+    if (cell.dataset.typed !== undefined) cells.begin({ row, column: cell.dataset.cell ?? '' }, null);
+  };
+  const { onKeyDown, onPaste } = cellKeys({
+    cells,
+    rows: shown.map((person) => person.membershipId),
+    begins: /\S/,
+    onEnter: begin,
+  });
   const left = former.filter((one) => holds(find, one.name, one.section, one.role));
   const told = (said: string) => setDone({ said });
   return (
@@ -124,6 +139,8 @@ export function PeoplePage({ base, course, timeZone, all, commands }: Props) {
         </Done>
       )}
       <Problems problems={problems} className="mb-3" />
+      <CellsUnsent cells={cells} />
+      <PastedCells cells={cells} row="person" />
       {offers.length > 0 && (
         <Offers
           offers={offers}
@@ -164,6 +181,7 @@ export function PeoplePage({ base, course, timeZone, all, commands }: Props) {
             <option value="former">have left ({former.length})</option>
           </SelectField>
           <NameOrderField order={order} set={(next) => void perform(() => commands.setNameOrder(next))} />
+          {only !== 'former' && <CellsSaid cells={cells} />}
           {missing.length > 0 && only !== 'former' && (
             <Button disabled={busy} onClick={() => invite(missing)}>
               Addresses to hand out
@@ -183,14 +201,25 @@ export function PeoplePage({ base, course, timeZone, all, commands }: Props) {
             }
           />
         ) : (
-          <RowTable label="People" columns={columns} rows={shown}>
+          <RowTable
+            label="People"
+            columns={columns}
+            rows={shown}
+            onKeyDown={onKeyDown}
+            onPaste={onPaste}
+            onDoubleClick={({ target }) => {
+              const cell = (target as HTMLElement).closest<HTMLElement>('[data-cell]');
+              if (cell && !(target instanceof HTMLInputElement)) begin(cell);
+            }}
+          >
             {(person) => (
               <PersonRow
                 key={person.membershipId}
                 person={person}
                 order={order}
-                sections={sections}
                 busy={busy}
+                cells={cells}
+                first={person === shown[0]}
                 onInvite={() => invite([person])}
                 change={(input) => commands.changePerson(person.membershipId, input)}
                 onChanged={(role) => role && told(`${person.name} has been asked to be ${role}: ${asked}`)}
@@ -214,6 +243,17 @@ export function PeoplePage({ base, course, timeZone, all, commands }: Props) {
             )}
           </RowTable>
         )}
+        {only !== 'former' && (
+          <p className="border-t border-line px-3 py-1.5 text-sm text-ink-2">
+            Type into section, student number and extra time: Enter goes down, Tab to the right, Escape leaves a cell,
+            Ctrl+Z takes it back; a pasted column is looked at first.
+          </p>
+        )}
+        <datalist id={knownSections}>
+          {sections.map((section) => (
+            <option key={section.id} value={section.name} />
+          ))}
+        </datalist>
       </Sheet>
     </PageFrame>
   );

@@ -2,7 +2,10 @@
 import { useState } from 'react';
 import type { Result } from '@/core/base/result';
 import { lastNameOf, type NameOrder, nameInList } from '@/core/people/names';
+import { type PersonCell, personCellNames, personCellText } from '@/core/people/personCells';
 import { type Role, roles } from '@/core/people/policy';
+import { CellField } from '../cells/CellField';
+import type { TypedCells, Typing } from '../cells/useTypedCells';
 import { Button } from '../kit/Button';
 import type { InputOf } from '../kit/commands';
 import { inputShape } from '../kit/Field';
@@ -11,10 +14,13 @@ import { tableRow } from '../kit/RowTable';
 import { TextButton } from '../kit/TextButton';
 import { usePerform } from '../kit/usePerform';
 import type { Person } from './model';
+import { shownPersonCell } from './usePeopleCells';
+
+/** The id of the list of sections, which a field for one offers. */
+export const knownSections = 'known-sections';
 
 type Props = {
   person: Person;
-  sections: { id: string; name: string }[];
   busy: boolean;
   change: (input: InputOf<'changePerson'>) => Promise<Result<{ offered: boolean }>>;
   /** It was changed; or the part they are to have was offered to them. */
@@ -25,13 +31,27 @@ type Props = {
   /** Makes a new address at which they choose a password. */
   onInvite: () => void;
   onRemove: () => void;
+  cells: Pick<TypedCells, 'typing' | 'texts' | 'end'>;
+  /** Whether it is the one that the keys come to. */
+  first: boolean;
 };
 
 const fields = ['name', 'lastName', 'role', 'email', 'signInName', 'section', 'studentNumber', 'extraPercent'];
 type Field = 'name' | 'lastName' | 'email' | 'signInName' | 'section' | 'studentNumber' | 'extraPercent';
 
 /** A person; what is known of them is changed in place. */
-export function PersonRow({ person, sections, order, busy, change, onChanged, onTryAgain, onInvite, onRemove }: Props) {
+export function PersonRow({
+  person,
+  order,
+  busy,
+  change,
+  onChanged,
+  onTryAgain,
+  onInvite,
+  onRemove,
+  cells,
+  first,
+}: Props) {
   const [editing, setEditing] = useState<(Record<Field, string> & { role: Role }) | null>(null);
   const { perform, problems, busy: saving } = usePerform();
   const begin = () =>
@@ -67,7 +87,7 @@ export function PersonRow({ person, sections, order, busy, change, onChanged, on
           placeholder={shown}
           title={shown}
           aria-label={`${label} of ${person.name}`}
-          list={name === 'section' ? 'known-sections' : undefined}
+          list={name === 'section' ? knownSections : undefined}
           value={editing[name]}
           onChange={(event) => setEditing({ ...editing, [name]: event.target.value })}
           onKeyDown={(event) => {
@@ -79,8 +99,18 @@ export function PersonRow({ person, sections, order, busy, change, onChanged, on
         {wrong(name)}
       </>
     );
+  const cell = (column: PersonCell) => (
+    <PersonCellShown
+      column={column}
+      person={person}
+      typing={cells.typing?.row === person.membershipId && cells.typing.column === column ? cells.typing : null}
+      typed={cells.texts.get(person.membershipId)?.[column] ?? null}
+      onEnd={cells.end}
+      first={first && column === 'section'}
+    />
+  );
   return (
-    <tr className={tableRow}>
+    <tr className={tableRow} data-row={person.membershipId}>
       <td className="py-1 font-medium">
         {field('name', 'Name', 'Name') || nameInList(person, order)}
         {field('lastName', 'Last name', `Sorted under ${lastNameOf({ name: editing?.name ?? '', lastName: '' })}`)}
@@ -98,7 +128,7 @@ export function PersonRow({ person, sections, order, busy, change, onChanged, on
         {editing ? (
           <>
             <select
-              aria-label={`Part of ${person.name}`}
+              aria-label={`Role of ${person.name}`}
               className={inputShape}
               value={editing.role}
               onChange={(event) => setEditing({ ...editing, role: event.target.value as Role })}
@@ -113,17 +143,8 @@ export function PersonRow({ person, sections, order, busy, change, onChanged, on
           person.role
         )}
       </td>
-      <td>
-        {field('section', 'Section') || person.section}
-        {editing && (
-          <datalist id="known-sections">
-            {sections.map((section) => (
-              <option key={section.id} value={section.name} />
-            ))}
-          </datalist>
-        )}
-      </td>
-      <td>{field('studentNumber', 'Student number') || person.studentNumber}</td>
+      {editing ? <td>{field('section', 'Section')}</td> : cell('section')}
+      {editing ? <td>{field('studentNumber', 'Student number')}</td> : cell('studentNumber')}
       <td className="wrap-anywhere text-ink-2">
         {field('email', 'Email', 'Email')}
         {field('signInName', 'Name to sign in with', 'Or a name to sign in with')}
@@ -137,9 +158,11 @@ export function PersonRow({ person, sections, order, busy, change, onChanged, on
             person.signInName
           ))}
       </td>
-      <td className="text-right tabular-nums">
-        {field('extraPercent', 'Extra time in percent') || (person.extraPercent ? `+${person.extraPercent} %` : '')}
-      </td>
+      {editing ? (
+        <td className="text-right tabular-nums">{field('extraPercent', 'Extra time in percent')}</td>
+      ) : (
+        cell('extraPercent')
+      )}
       <td className="text-right whitespace-nowrap">
         {editing ? (
           <>
@@ -177,5 +200,47 @@ export function PersonRow({ person, sections, order, busy, change, onChanged, on
         )}
       </td>
     </tr>
+  );
+}
+
+type CellProps = {
+  column: PersonCell;
+  person: Person;
+  typing: Typing | null;
+  /** What was typed there and the page does not show yet. */
+  typed: string | null;
+  onEnd: TypedCells['end'];
+  first: boolean;
+};
+
+/** A cell that is typed into. */
+function PersonCellShown({ column, person, typing, typed, onEnd, first }: CellProps) {
+  const isNumber = column === 'extraPercent';
+  const name = personCellNames[column];
+  const label = `${name.charAt(0).toUpperCase()}${name.slice(1)} of ${person.name}`;
+  const text = shownPersonCell(column, typed ?? personCellText(column, person));
+  return (
+    <td
+      // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of a grid is walked to by keys
+      role="gridcell"
+      data-cell={column}
+      data-typed=""
+      tabIndex={first ? 0 : -1}
+      aria-label={`${label}: ${text || 'nothing'}`}
+      className={`${isNumber ? 'text-right tabular-nums' : ''} cursor-cell outline-prussian hover:bg-prussian-wash focus:bg-prussian-wash focus:outline-1 focus:-outline-offset-1`}
+    >
+      {typing ? (
+        <CellField
+          key={typing.turn}
+          typing={typing}
+          label={label}
+          onEnd={onEnd}
+          isNumber={isNumber}
+          {...(column === 'section' ? { list: knownSections } : {})}
+        />
+      ) : (
+        <span className={typed === null ? '' : 'text-ink-2'}>{text}</span>
+      )}
+    </td>
   );
 }

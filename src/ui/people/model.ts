@@ -8,6 +8,7 @@ export type PeopleCommands = Commands<
   | 'previewRoster'
   | 'addRoster'
   | 'changePerson'
+  | 'typePeople'
   | 'removePerson'
   | 'bringBack'
   | 'inviteAgain'

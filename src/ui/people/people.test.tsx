@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import '../testing/dom';
-import { render, screen, within } from '@testing-library/react';
+import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import { refused } from '@/core/base/result';
@@ -39,6 +39,8 @@ function open(all: Partial<People> = {}, more: Partial<PeopleCommands> = {}) {
     };
   const commands = {
     changePerson: noting('changePerson', { offered: false }),
+    typePeople: noting('typePeople', { auditId: 9 }),
+    undoChange: noting('undoChange', { said: '' }),
     bringBack: noting('bringBack', null),
     letTryAgain: noting('letTryAgain', null),
     offerAgain: noting('offerAgain', { slips: [], refused: [] }),
@@ -71,13 +73,13 @@ describe('the people of a course', () => {
       { changePerson: async () => refused('bad-input', 'Whoever is marker needs an email.', 'email') },
     );
     await user.click(screen.getByRole('button', { name: 'Change Bo Ek' }));
-    await user.selectOptions(screen.getByRole('combobox', { name: 'Part of Bo Ek' }), 'marker');
+    await user.selectOptions(screen.getByRole('combobox', { name: 'Role of Bo Ek' }), 'marker');
     await user.click(screen.getByRole('button', { name: 'Save' }));
     const email = screen.getByRole('textbox', { name: 'Email of Bo Ek' });
     expect(email.getAttribute('aria-invalid')).toBe('true');
     expect(email.parentElement?.textContent).toContain('Whoever is marker needs an email.');
     // What was chosen stays.
-    expect((screen.getByRole('combobox', { name: 'Part of Bo Ek' }) as HTMLSelectElement).value).toBe('marker');
+    expect((screen.getByRole('combobox', { name: 'Role of Bo Ek' }) as HTMLSelectElement).value).toBe('marker');
   });
 
   it('send along only what is theirs: a last name that nobody has said stays unsaid', async () => {
@@ -183,5 +185,118 @@ describe('an address that offers a part', () => {
       ['mine', 'have'],
       ['a new one of mine', 'new'],
     ]);
+  });
+});
+
+describe('cells of people', () => {
+  const people = [
+    person('Ada Lund', { section: 'Evening', studentNumber: '1001' }),
+    person('Bo Ek', { studentNumber: '1002', extraPercent: 25 }),
+    person('Cy Falk'),
+  ];
+  const sections = [{ id: 's1', name: 'Evening', students: 1 }];
+  const cell = (name: string) => screen.getByRole('gridcell', { name: new RegExp(`^${name}`) });
+  const typed = (asked: unknown[][]) =>
+    asked
+      .filter(([name]) => name === 'typePeople')
+      .map(([, input]) => {
+        const { cells, newSections } = input as {
+          cells: { membershipId: string; cell: string; text: string; before: string }[];
+          newSections: boolean;
+        };
+        return [newSections, ...cells.map((one) => [one.membershipId.slice(2), one.cell, one.text, one.before])];
+      });
+
+  it('are typed into like a sheet: typing replaces, Enter goes down, Tab to the right, Ctrl+Z takes back', async () => {
+    const { user, asked } = open({ people, sections });
+    cell('Extra time of Ada Lund').focus();
+    await user.keyboard('50{Enter}');
+    expect(document.activeElement).toBe(cell('Extra time of Bo Ek'));
+    await user.keyboard('{F2}');
+    expect((screen.getByRole('textbox', { name: 'Extra time of Bo Ek' }) as HTMLInputElement).value).toBe('25');
+    await user.keyboard('{Escape}');
+    cell('Section of Bo Ek').focus();
+    await user.keyboard('Evening{Tab}1077{Enter}');
+    expect(document.activeElement).toBe(cell('Student number of Cy Falk'));
+    await waitFor(() =>
+      expect(typed(asked)).toEqual([
+        [false, ['Ada Lund', 'extraPercent', '50', '']],
+        [false, ['Bo Ek', 'section', 'Evening', '']],
+        [false, ['Bo Ek', 'studentNumber', '1077', '1002']],
+      ]),
+    );
+    expect(await screen.findByText('Student number of Bo Ek: 1077.')).toBeTruthy();
+    expect([cell('Extra time of Ada Lund').textContent, cell('Student number of Bo Ek').textContent]).toEqual([
+      '+50 %',
+      '1077',
+    ]);
+    await user.keyboard('{Control>}z{/Control}');
+    await waitFor(() => expect(asked.at(-1)).toEqual(['undoChange', 9]));
+    await user.dblClick(cell('Section of Ada Lund'));
+    expect((screen.getByRole('combobox', { name: 'Section of Ada Lund' }) as HTMLInputElement).value).toBe('Evening');
+  });
+
+  it('ask about a section that there is not yet, and refuse a number that somebody has', async () => {
+    const { user, asked } = open({ people, sections });
+    cell('Section of Cy Falk').focus();
+    await user.keyboard('evening{Enter}');
+    expect(screen.getByRole('alert').textContent).toBe(
+      'There is no section “evening” yet, but “Evening”. Enter once more if it is meant.',
+    );
+    await user.keyboard('{Enter}');
+    await waitFor(() => expect(typed(asked)).toEqual([[true, ['Cy Falk', 'section', 'evening', '']]]));
+    cell('Student number of Cy Falk').focus();
+    await user.keyboard('1001{Enter}');
+    expect(screen.getByRole('alert').textContent).toBe('Ada Lund has the student number 1001.');
+    await user.keyboard('{Escape}');
+    cell('Extra time of Cy Falk').focus();
+    await user.keyboard('lots{Enter}');
+    expect(screen.getByRole('alert').textContent).toBe('“lots” is no whole number of percent, like 25.');
+    expect(asked.filter(([name]) => name === 'typePeople')).toHaveLength(1);
+  });
+
+  it('are pasted over with a look first; numbers may change hands', async () => {
+    const { user, asked } = open({ people, sections });
+    const column = '1002\tx\tall\n1001\t\t12\n1001\n\n9';
+    fireEvent.paste(cell('Student number of Ada Lund'), { clipboardData: { getData: () => column } });
+    const dialog = await screen.findByRole('dialog', { name: '7 cells pasted' });
+    const rows = within(dialog)
+      .getAllByRole('row')
+      .slice(1)
+      .map((one) => one.textContent);
+    expect(rows).toEqual([
+      'Ada LundName to sign in withThe name to sign in with is set under “Change”.',
+      'Ada LundExtra time“all” is no whole number of percent, like 25.',
+      'Bo EkStudent number1002Cy Falk has the student number 1001.',
+      'Cy FalkStudent numberBo Ek has the student number 1001.',
+      'Ada LundStudent number10011002',
+      'Bo EkExtra time2512',
+    ]);
+    expect(dialog.textContent).toContain('4 cells cannot be entered; 1 cell found no person or column.');
+    await user.click(within(dialog).getByRole('button', { name: 'Not now' }));
+    fireEvent.paste(cell('Student number of Ada Lund'), { clipboardData: { getData: () => '1002\n1001' } });
+    await user.click(await screen.findByRole('button', { name: 'Enter 2 cells' }));
+    await waitFor(() =>
+      expect(typed(asked)).toEqual([
+        [true, ['Ada Lund', 'studentNumber', '1002', '1001'], ['Bo Ek', 'studentNumber', '1001', '1002']],
+      ]),
+    );
+  });
+
+  it('are kept where the server is not reached, and said', async () => {
+    const { user } = open(
+      { people, sections },
+      {
+        typePeople: async () => {
+          throw new Error('no network');
+        },
+      },
+    );
+    cell('Section of Cy Falk').focus();
+    await user.keyboard('Evening{Enter}');
+    expect((await screen.findByRole('region', { name: 'Not saved' })).textContent).toContain(
+      '1 cell typed here is not saved',
+    );
+    expect(cell('Section of Cy Falk').textContent).toBe('Evening');
   });
 });

@@ -19,6 +19,7 @@ export default page<'courseId'>((context, { courseId }) => {
         'previewRoster',
         'addRoster',
         'changePerson',
+        'typePeople',
         'removePerson',
         'bringBack',
         'inviteAgain',

@@ -1,10 +1,18 @@
 import { useRef, useState } from 'react';
-import type { Leaving, Typing } from './useScores';
+import type { Leaving, TypedCells, Typing } from './useTypedCells';
 
-type Props = { typing: Typing; label: string; onEnd: (typed: Typing, text: string, how: Leaving) => void };
+type Props = {
+  typing: Typing;
+  label: string;
+  onEnd: TypedCells['end'];
+  /** Numbers stand at the right, and ask for the keys of numbers. */
+  isNumber?: boolean;
+  /** The list of what it may be, by its id. */
+  list?: string;
+};
 
 /** A cell while it is typed into. Leaving it enters what stands there; Escape does not. */
-export function ScoreField({ typing, label, onEnd }: Props) {
+export function CellField({ typing, label, onEnd, isNumber = false, list }: Props) {
   const [text, setText] = useState(typing.text);
   const ended = useRef(false);
   const how = useRef<Leaving>('elsewhere');
@@ -18,8 +26,9 @@ export function ScoreField({ typing, label, onEnd }: Props) {
       <input
         // biome-ignore lint/a11y/noAutofocus: whoever typed into the cell goes on typing
         autoFocus
-        inputMode="decimal"
+        inputMode={isNumber ? 'decimal' : undefined}
         autoComplete="off"
+        list={list}
         aria-label={label}
         aria-invalid={typing.problem !== null}
         title={typing.problem ?? undefined}
@@ -36,12 +45,12 @@ export function ScoreField({ typing, label, onEnd }: Props) {
             event.currentTarget.closest<HTMLElement>('[data-cell]')?.focus();
           }
         }}
-        className={`-mr-1 h-6 w-full min-w-0 bg-sheet px-1 text-right tabular-nums outline-2 ${typing.problem === null ? 'outline-prussian' : 'outline-brick'}`}
+        className={`h-6 w-full min-w-0 bg-sheet px-1 outline-2 ${isNumber ? '-mr-1 text-right tabular-nums' : '-ml-1'} ${typing.problem === null ? 'outline-prussian' : 'outline-brick'}`}
       />
       {typing.problem !== null && (
         <span
           role="alert"
-          className="absolute z-30 mt-7 -ml-32 border border-brick bg-sheet px-2 py-0.5 text-left text-sm whitespace-nowrap text-brick"
+          className={`absolute z-30 mt-7 border border-brick bg-sheet px-2 py-0.5 text-left text-sm whitespace-nowrap text-brick ${isNumber ? '-ml-32' : 'ml-0'}`}
         >
           {typing.problem}
         </span>
