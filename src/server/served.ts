@@ -44,7 +44,7 @@ import { setHouseInstructions, setKeeper } from './people/schoolInstructions';
 import { typePeople } from './people/typePeople';
 import { cancelPrint, printSitting, printState } from './print/classPrint';
 import { publishReady, withdrawPublished } from './release/publish';
-import { readReplies, replyToFeedback } from './release/replies';
+import { answerReply, readReplies, replyToFeedback } from './release/replies';
 import { noteSeen } from './release/resultsSeen';
 import { openOnce } from './release/review';
 import { cancelReport, printReport, reportState } from './release/sittingReport';
@@ -186,6 +186,7 @@ export const served = {
   renameCategory,
   reopen,
   replyToFeedback,
+  answerReply,
   reportQuestion,
   reportState,
   restoreAttempt,

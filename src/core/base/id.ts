@@ -24,6 +24,7 @@ export const things = [
   'question',
   'remark',
   'remarking',
+  'reply',
   'section',
   'session',
   'sitting',

@@ -59,6 +59,10 @@ export const feedbackReply = sqliteTable(
     at: moment('at').notNull(),
     readAt: moment('read_at'),
     readBy: text('read_by').references(() => user.id),
+    /** What was answered to it; null where nothing has been. */
+    answer: text('answer'),
+    answeredAt: moment('answered_at'),
+    answeredBy: text('answered_by').references(() => user.id),
   },
   (table) => [index('feedback_reply_sitting').on(table.sittingId, table.userId)],
 );

@@ -79,7 +79,7 @@ const asked = `
   what it is: beforeStart changePassword chooseSignInName endOtherSessions endSession openAnswerFile openDocument openMedia openReturnedFile openTryOut ownAccount scoreTryOut
   people.change courseId: addPerson addRoster beginNextTerm bringBack changeCourse changePerson courseFields courseNotes inviteAgain letTryAgain nextTermBeginning offerAgain planNextTerm previewRoster removePerson tickNote typePeople withdrawOffer
   people.see courseId: listOutbox listPeople
-  results.publish courseId sittingId: cancelReport cancelSheets printFeedback printReport publishReady readReplies repliesTo reportFile reportState reportsPage reviewAs sampleSheet sheetsArchive sheetsPage sheetsState sittingReport studentsToLookAs withdrawPublished writeToStudents
+  results.publish courseId sittingId: answerReply cancelReport cancelSheets printFeedback printReport publishReady readReplies repliesTo reportFile reportState reportsPage reviewAs sampleSheet sheetsArchive sheetsPage sheetsState sittingReport studentsToLookAs withdrawPublished writeToStudents
   results.publish courseId: saveLayout
   results.see courseId sittingId: questionGrid sittingAnswers sittingResults
   results.see-own courseId: myTotal

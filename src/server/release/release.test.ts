@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { day, hour, minute } from '@/core/base/time';
 import { type Fact, facts, type ReleaseWindow } from '@/core/release/plan';
-import { releaseView, sitting } from '@/db/schema';
+import { outbox, releaseView, sitting } from '@/db/schema';
 import { sampleSheet, sheetsPage } from '../gradebook/feedbackSheets';
 import { arrange } from '../sitting/arrange';
 import { saveSitting } from '../sitting/saveRules';
@@ -11,7 +11,7 @@ import { must, refusal } from '../testing/school';
 import { studentsToLookAs } from './asStudent';
 import { myResults } from './myResults';
 import { withdrawPublished } from './publish';
-import { readReplies, repliesTo, replyToFeedback } from './replies';
+import { answerReply, readReplies, repliesTo, replyToFeedback } from './replies';
 import { sittingResults } from './results';
 import { newResults, noteSeen } from './resultsSeen';
 import { myReview, openOnce, reviewAs } from './review';
@@ -244,6 +244,34 @@ describe('replies to the feedback', () => {
     ]);
     must(readReplies(teacher(hour), at.school.courseId, sittingId));
     expect(review(sittingId, 0, hour).replies).toMatchObject([{ text: 'Thank you.', read: true }]);
+    const [first] = must(repliesTo(teacher(hour), at.school.courseId, sittingId));
+    const answer = (text: string) =>
+      answerReply(teacher(2 * hour), at.school.courseId, sittingId, first?.id ?? '', text);
+    expect(refusal(answer(' '))).toBe('bad-input');
+    const other = give({});
+    expect(refusal(answerReply(teacher(hour), at.school.courseId, other, first?.id ?? '', 'Astray'))).toBe('not-found');
+    must(answer('You are welcome.'));
+    expect(answer('And again')).toMatchObject({
+      problems: [{ code: 'conflict', message: expect.stringContaining('has answered this reply: “You are welcome.”') }],
+    });
+    expect(review(sittingId, 0, 2 * hour).replies).toMatchObject([
+      { text: 'Thank you.', read: true, answer: { text: 'You are welcome.', by: at.school.teacher.name } },
+    ]);
+    expect(at.school.db.select().from(outbox).all().at(-1)).toMatchObject({
+      userId: student(0).userId,
+      subject: expect.stringContaining('an answer to your reply'),
+      body: 'You are welcome.\n\nYou wrote:\nThank you.',
+    });
+    // It is new to the student until they look.
+    const news = () => {
+      const context = at.school.as(student(0), 3 * hour);
+      return newResults(context, myResults(context)).map((one) => one.what);
+    };
+    expect(news()).toEqual(['result']);
+    must(noteSeen(at.school.as(student(0), hour + minute), sittingId));
+    expect(news()).toEqual(['answer']);
+    must(noteSeen(at.school.as(student(0), 3 * hour), sittingId));
+    expect(news()).toEqual([]);
     for (let i = 0; i < 19; i++) must(reply(`Again ${i}`));
     expect(refusal(reply('Too many'))).toBe('conflict');
   });

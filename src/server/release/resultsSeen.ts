@@ -1,8 +1,8 @@
-import { and, eq, like } from 'drizzle-orm';
+import { and, eq, like, max } from 'drizzle-orm';
 import { ok, type Result } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
 import type { Db } from '@/db/client';
-import { preference } from '@/db/schema';
+import { feedbackReply, preference } from '@/db/schema';
 import type { Context } from '../house/context';
 import { prefer } from '../house/preferences';
 import { command } from '../house/useCase';
@@ -21,17 +21,34 @@ export const noteSeen = command({
   },
 });
 
-/** Of some results, those that were put in front of the student after they last looked. */
-export function newResults(context: Context, results: readonly MyResult[]): MyResult[] {
+/** Something about a result that came after its student last looked: the result itself, or an answer to their reply. */
+export type NewResult = Pick<MyResult, 'sittingId' | 'title' | 'timeZone' | 'at'> & { what: 'result' | 'answer' };
+
+/** Of some results, those about which something was put in front of the student after they last looked. */
+export function newResults({ db, actor }: Context, results: readonly MyResult[]): NewResult[] {
   const seen = new Map(
-    context.db
+    db
       .select({ name: preference.name, at: preference.value })
       .from(preference)
-      .where(and(eq(preference.userId, context.actor.userId), like(preference.name, nameOf('%'))))
+      .where(and(eq(preference.userId, actor.userId), like(preference.name, nameOf('%'))))
       .all()
       .map((row) => [row.name, row.at as Instant]),
   );
-  return results.filter((one) => (seen.get(nameOf(one.sittingId)) ?? Number.NEGATIVE_INFINITY) < one.at);
+  const answered = new Map(
+    db
+      .select({ sittingId: feedbackReply.sittingId, at: max(feedbackReply.answeredAt) })
+      .from(feedbackReply)
+      .where(eq(feedbackReply.userId, actor.userId))
+      .groupBy(feedbackReply.sittingId)
+      .all()
+      .map((row) => [row.sittingId, row.at]),
+  );
+  return results.flatMap(({ sittingId, title, timeZone, at }): NewResult[] => {
+    const looked = seen.get(nameOf(sittingId)) ?? Number.NEGATIVE_INFINITY;
+    if (looked < at) return [{ sittingId, title, timeZone, at, what: 'result' }];
+    const answer = answered.get(sittingId) ?? null;
+    return answer !== null && looked < answer ? [{ sittingId, title, timeZone, at: answer, what: 'answer' }] : [];
+  });
 }
 
 /** When a student last looked at their result of a sitting; null where they have not. */

@@ -5,6 +5,7 @@ import { day, minute } from '@/core/base/time';
 import {
   correction,
   courseNote,
+  feedbackReply,
   gradeEntry,
   gradeGroup,
   media,
@@ -113,6 +114,7 @@ export function fillWorld(school: School, word: string): World {
     file: newId(),
     import: newId(),
     offer: newId(),
+    reply: newId(),
     session: newId(),
     upload: newId(),
   };
@@ -153,6 +155,9 @@ export function fillWorld(school: School, word: string): World {
     .run();
   db.insert(gradeEntry)
     .values({ courseId, columnId, userId: student.userId, points: 1, batch: ids.import, at: now, by: teacher.userId })
+    .run();
+  db.insert(feedbackReply)
+    .values({ id: ids.reply, sittingId, userId: student.userId, text: `${word} reply`, at: now })
     .run();
   db.insert(media).values({ hash, type: 'image/png', kind: 'picture', bytes: 1, createdAt: now }).run();
   db.insert(mediaBank).values({ hash, bankId }).run();

@@ -5,7 +5,7 @@ import { inZone, momentText } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { MyExam } from '@/server/desk/myExams';
 import type { StudentLine } from '@/server/desk/term';
-import type { MyResult } from '@/server/release/myResults';
+import type { NewResult } from '@/server/release/resultsSeen';
 import { ButtonLink } from '../kit/Button';
 import { FileLink } from '../kit/FileLink';
 import { Link } from '../kit/Link';
@@ -30,7 +30,7 @@ export function MyExams({
   line,
 }: {
   exams: MyExam[];
-  news: readonly MyResult[];
+  news: readonly NewResult[];
   /** All of it on one line; null where nothing has a date. */
   line: StudentLine | null;
 }) {
@@ -90,8 +90,8 @@ const OnOneLine = ({ line, zone, now, together }: StudentLine) => (
   </>
 );
 
-/** Results that were put in front of the student since they last looked. */
-const News = ({ news }: { news: readonly MyResult[] }) => (
+/** Results, and answers about them, that were put in front of the student since they last looked. */
+const News = ({ news }: { news: readonly NewResult[] }) => (
   <section className="mb-7" aria-label="New">
     <h2 className="mb-2 text-lg">
       New <span className="font-sans text-base font-normal text-ink-2">{news.length}</span>
@@ -100,7 +100,9 @@ const News = ({ news }: { news: readonly MyResult[] }) => (
       {news.map((one) => (
         <li key={one.sittingId} className="border-b border-line last:border-b-0">
           <Link href={`/my/results/${one.sittingId}`} className="block px-4 py-2.5 hover:bg-prussian-wash">
-            <span className="font-medium text-prussian">Your result of {one.title}</span>
+            <span className="font-medium text-prussian">
+              {one.what === 'result' ? 'Your result of' : 'An answer to your reply:'} {one.title}
+            </span>
             <span className="block text-sm text-ink-2">{momentText(one.at, one.timeZone)}</span>
           </Link>
         </li>

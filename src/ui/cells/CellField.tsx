@@ -45,12 +45,12 @@ export function CellField({ typing, label, onEnd, isNumber = false, list }: Prop
             event.currentTarget.closest<HTMLElement>('[data-cell]')?.focus();
           }
         }}
-        className={`h-6 w-full min-w-0 bg-sheet px-1 outline-2 ${isNumber ? '-mr-1 text-right tabular-nums' : '-ml-1'} ${typing.problem === null ? 'outline-prussian' : 'outline-brick'}`}
+        className={`block h-6 w-full min-w-0 bg-sheet px-1 outline-2 ${isNumber ? '-mr-1 text-right tabular-nums' : '-ml-1'} ${typing.problem === null ? 'outline-prussian' : 'outline-brick'}`}
       />
       {typing.problem !== null && (
         <span
           role="alert"
-          className={`absolute z-30 mt-7 border border-brick bg-sheet px-2 py-0.5 text-left text-sm whitespace-nowrap text-brick ${isNumber ? '-ml-32' : 'ml-0'}`}
+          className={`absolute z-30 mt-0.5 border border-brick bg-sheet px-2 py-0.5 text-left text-sm whitespace-nowrap text-brick ${isNumber ? '-ml-4' : '-ml-1'}`}
         >
           {typing.problem}
         </span>

@@ -10,6 +10,7 @@ import { statisticsOf } from '@/core/gradebook/statistics';
 import { publishingNumbers } from '@/core/release/publishingNumbers';
 import type { ReplyToRead } from '@/server/release/replies';
 import type { ResultsPage as Results, ResultRow as Row } from '@/server/release/results';
+import { WordsForm } from '../keep/WordsForm';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
@@ -28,7 +29,7 @@ import { ResultViews } from './ResultViews';
 const DistributionChart = dynamic(() => import('./DistributionChart'), { ssr: false });
 
 type ResultsCommands = Commands<
-  'publishReady' | 'withdrawPublished' | 'writeToStudents' | 'readReplies' | 'setNameOrder',
+  'publishReady' | 'withdrawPublished' | 'writeToStudents' | 'readReplies' | 'answerReply' | 'setNameOrder',
   'courseId' | 'sittingId'
 >;
 
@@ -154,7 +155,13 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
           <summary className="font-medium text-saffron">
             {counted(unread.length, 'reply', 'replies')} to the feedback, not read yet
           </summary>
-          <ReplyList replies={unread} href={`${base}/marking/${sittingId}/students`} timeZone={results.timeZone} />
+          <ReplyList
+            replies={unread}
+            href={`${base}/marking/${sittingId}/students`}
+            timeZone={results.timeZone}
+            answer={mayPublish ? commands.answerReply : null}
+            onAnswered={setDone}
+          />
           <Button
             className="my-1"
             onClick={() =>
@@ -171,7 +178,13 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
       {read.length > 0 && (
         <details className="mb-3 border border-line bg-sheet px-5 py-2">
           <summary className="text-ink-2">{counted(read.length, 'reply', 'replies')} to the feedback, read</summary>
-          <ReplyList replies={read} href={`${base}/marking/${sittingId}/students`} timeZone={results.timeZone} />
+          <ReplyList
+            replies={read}
+            href={`${base}/marking/${sittingId}/students`}
+            timeZone={results.timeZone}
+            answer={mayPublish ? commands.answerReply : null}
+            onAnswered={setDone}
+          />
         </details>
       )}
       {statistics && statistics.n >= 3 && (
@@ -261,19 +274,55 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
   );
 }
 
-type ReplyListProps = { replies: Props['replies']; href: string; timeZone: string };
+type ReplyListProps = {
+  replies: Props['replies'];
+  href: string;
+  timeZone: string;
+  /** Null for who may not. */
+  answer: ResultsCommands['answerReply'] | null;
+  onAnswered: (said: string) => void;
+};
 
-/** What students replied, each with the way to their paper. */
-const ReplyList = ({ replies, href, timeZone }: ReplyListProps) => (
-  <ul>
-    {replies.map((one) => (
-      <li key={one.id} className="mt-1 border-t border-line py-2">
-        <Link href={`${href}/${one.userId}`} className="font-medium hover:underline">
-          {one.name}
-        </Link>{' '}
-        <span className="text-sm text-ink-2">{momentText(one.at, timeZone)}</span>
-        <p className="whitespace-pre-wrap">{one.text}</p>
-      </li>
-    ))}
-  </ul>
-);
+/** What students replied, each with the way to their paper, and what was answered or can be. */
+function ReplyList({ replies, href, timeZone, answer, onAnswered }: ReplyListProps) {
+  const [answering, setAnswering] = useState<string | null>(null);
+  return (
+    <ul>
+      {replies.map((one) => (
+        <li key={one.id} className="mt-1 border-t border-line py-2">
+          <Link href={`${href}/${one.userId}`} className="font-medium hover:underline">
+            {one.name}
+          </Link>{' '}
+          <span className="text-sm text-ink-2">{momentText(one.at, timeZone)}</span>
+          <p className="whitespace-pre-wrap">{one.text}</p>
+          {one.answer && (
+            <div className="mt-1 ml-4 border-l-2 border-line pl-3">
+              <p className="whitespace-pre-wrap">{one.answer.text}</p>
+              <p className="text-sm text-ink-2">
+                {one.answer.by}, {momentText(one.answer.at, timeZone)}
+              </p>
+            </div>
+          )}
+          {answer && !one.answer && answering !== one.id && (
+            <TextButton onClick={() => setAnswering(one.id)} aria-label={`Answer ${one.name}`}>
+              Answer
+            </TextButton>
+          )}
+          {answer && !one.answer && answering === one.id && (
+            <WordsForm
+              label={`An answer to ${one.name}`}
+              hint="It stands under their reply, and goes to them by message."
+              act="Send the answer"
+              of={`reply ${one.id}`}
+              onSend={(text) => answer(one.id, text)}
+              onSent={() => {
+                setAnswering(null);
+                onAnswered(`${one.name} has been answered.`);
+              }}
+            />
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

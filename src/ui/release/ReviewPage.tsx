@@ -258,8 +258,16 @@ function Replies({ review, reply }: { review: Review; reply: ReviewCommands['rep
           <p className="whitespace-pre-wrap">{one.text}</p>
           <p className="mt-1 text-sm text-ink-2">
             Sent {momentText(one.at, review.timeZone)}
-            {one.read ? ', read' : ', not read yet'}
+            {one.answer ? '' : one.read ? ', read' : ', not read yet'}
           </p>
+          {one.answer && (
+            <div className="mt-2 border-l-2 border-prussian pl-3">
+              <p className="whitespace-pre-wrap">{one.answer.text}</p>
+              <p className="mt-1 text-sm text-ink-2">
+                Answered by {one.answer.by}, {momentText(one.answer.at, review.timeZone)}
+              </p>
+            </div>
+          )}
         </Sheet>
       ))}
       {reply && (

@@ -66,6 +66,10 @@ function open(rows: ResultRow[], more: Partial<Results> = {}, replies: ReplyToRe
         },
         withdrawPublished: async () => taken,
         readReplies: async () => taken,
+        answerReply: async (...sent) => {
+          written.push(sent);
+          return { ok: true, value: null };
+        },
         setNameOrder: async () => ({ ok: true, value: null }),
         writeToStudents: async (input) => {
           written.push(input);
@@ -87,7 +91,7 @@ describe('the results of a sitting', () => {
     expect(screen.getByRole('row', { name: /Bo/ }).textContent).not.toContain('late');
   });
 
-  it('keep the replies of students in reach when they were read', () => {
+  it('keep the replies of students in reach when they were read, and answer them', async () => {
     const reply = (id: string, readAt: number | null) => ({
       id,
       userId: id,
@@ -95,10 +99,20 @@ describe('the results of a sitting', () => {
       text: `Why ${id}?`,
       at: 0,
       readAt,
+      answer: readAt === null ? null : { text: 'Because.', at: readAt, by: 'Ingrid' },
     });
-    open([], {}, [reply('1', null), reply('2', 5)]);
+    const { user, written } = open([], {}, [reply('1', null), reply('2', 5)]);
     expect(screen.getByText('1 reply to the feedback, not read yet')).toBeTruthy();
-    expect(screen.getByText('1 reply to the feedback, read').closest('details')?.textContent).toContain('Why 2?');
+    const read = screen.getByText('1 reply to the feedback, read').closest('details');
+    expect(read?.textContent).toContain('Why 2?');
+    expect(read?.textContent).toContain('Because.Ingrid');
+    // What has been answered is not answered again.
+    expect(screen.queryByRole('button', { name: 'Answer Ada 2', hidden: true })).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Answer Ada 1', hidden: true }));
+    await user.type(screen.getByRole('textbox', { name: /^An answer to Ada 1/, hidden: true }), 'See figure 3.');
+    await user.click(screen.getByRole('button', { name: 'Send the answer', hidden: true }));
+    expect(written).toEqual([['1', 'See figure 3.']]);
+    expect(await screen.findByText('Ada 1 has been answered.')).toBeTruthy();
   });
 
   it('stand by name, then by score from the best or the weakest', async () => {

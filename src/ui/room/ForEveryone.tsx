@@ -2,9 +2,8 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { type ReactNode, useState } from 'react';
 import { counted } from '@/core/base/words';
-import { useWritten } from '../keep/useWritten';
+import { WordsForm } from '../keep/WordsForm';
 import { Button } from '../kit/Button';
-import { TextArea } from '../kit/Field';
 import { NumberField } from '../kit/NumberField';
 import { numberIn } from '../kit/numberIn';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
@@ -24,7 +23,7 @@ export function ForEveryone({ writing, commands, onDone }: Props) {
     <>
       <Panel name="Note an incident">
         {(close) => (
-          <NoteFields
+          <WordsForm
             label="What happened"
             act="Write it down"
             onSend={(text) => commands.addNote({ kind: 'incident', userId: null, text })}
@@ -37,7 +36,7 @@ export function ForEveryone({ writing, commands, onDone }: Props) {
       </Panel>
       <Panel name="Message to the room">
         {(close) => (
-          <NoteFields
+          <WordsForm
             label="What they are to read"
             hint="It stands above the paper of everyone who is writing, within seconds."
             act="Send"
@@ -116,59 +115,6 @@ export function MinutesFields({
       <Problems problems={problemsBesides(problems, ['minutes'])} />
       <Button type="submit" disabled={busy}>
         Give them
-      </Button>
-    </form>
-  );
-}
-
-/** A few words that are sent or written down; what was typed stays until they are. */
-export function NoteFields({
-  label,
-  hint,
-  act,
-  field = 'text',
-  onSend,
-  onSent,
-}: {
-  label: string;
-  hint?: string;
-  act: string;
-  /** Where problems with the words stand. */
-  field?: string;
-  onSend: (text: string) => ReturnType<RoomCommands['addNote']>;
-  onSent: () => void;
-}) {
-  const { perform, problems, busy } = usePerform();
-  const {
-    value: text,
-    change,
-    done,
-  } = useWritten(`words/${label}`, (typed) => (typed.trim() ? `“${label}”, begun` : null), '');
-  return (
-    <form
-      className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void perform(
-          () => onSend(text),
-          () => {
-            done();
-            onSent();
-          },
-        );
-      }}
-    >
-      <TextArea
-        label={label}
-        rows={2}
-        value={text}
-        onChange={(event) => change(event.target.value)}
-        problem={problemAt(problems, field)}
-        {...(hint ? { hint } : {})}
-      />
-      <Problems problems={problemsBesides(problems, [field])} />
-      <Button type="submit" disabled={busy}>
-        {act}
       </Button>
     </form>
   );

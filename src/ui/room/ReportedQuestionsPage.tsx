@@ -3,17 +3,16 @@ import { useState } from 'react';
 import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { QuestionOnPapers, ReportedQuestion } from '@/server/room/reportedQuestions';
-import { useWritten } from '../keep/useWritten';
+import { WordsForm } from '../keep/WordsForm';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
-import { TextArea } from '../kit/Field';
 import { Find, holds } from '../kit/Find';
 import { Empty, PageFrame, PageTitle, Sheet } from '../kit/Page';
-import { Problems, problemAt, problemsBesides } from '../kit/Problems';
+import { Problems, problemsBesides } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
-import { type Command, usePerform } from '../kit/usePerform';
+import { usePerform } from '../kit/usePerform';
 
 type Props = {
   base: string;
@@ -171,7 +170,7 @@ function ReportedSheet({
         ))}
       </ul>
       <div className="mt-3 grid gap-4 border-t border-line pt-3 md:grid-cols-2">
-        <Words
+        <WordsForm
           label="A correction"
           hint={`It stands above the question on ${question.papers === 1 ? 'the one paper that holds' : `all ${question.papers} papers that hold`} it, within seconds.`}
           act="Put it on the papers"
@@ -179,7 +178,7 @@ function ReportedSheet({
           onSent={({ papers }) => setDone(`The correction stands on ${counted(papers, 'paper')}.`)}
         />
         {waiting > 0 && (
-          <Words
+          <WordsForm
             label={`An answer to ${waiting === 1 ? 'the one who' : `all ${waiting} who`} reported it`}
             hint="It goes to each by message."
             act="Answer"
@@ -189,54 +188,5 @@ function ReportedSheet({
         )}
       </div>
     </Sheet>
-  );
-}
-
-function Words<Value>({
-  label,
-  hint,
-  act,
-  onSend,
-  onSent,
-}: {
-  label: string;
-  hint: string;
-  act: string;
-  onSend: (text: string) => ReturnType<Command<[], Value>>;
-  onSent: (value: Value) => void;
-}) {
-  const { perform, problems, busy } = usePerform();
-  const {
-    value: text,
-    change,
-    done,
-  } = useWritten(`words/${label}`, (typed) => (typed.trim() ? `“${label}”, begun` : null), '');
-  return (
-    <form
-      className="space-y-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void perform(
-          () => onSend(text),
-          (value) => {
-            done();
-            onSent(value);
-          },
-        );
-      }}
-    >
-      <TextArea
-        label={label}
-        hint={hint}
-        rows={2}
-        value={text}
-        onChange={(event) => change(event.target.value)}
-        problem={problemAt(problems, 'text')}
-      />
-      <Problems problems={problemsBesides(problems, ['text'])} />
-      <Button type="submit" disabled={busy}>
-        {act}
-      </Button>
-    </form>
   );
 }

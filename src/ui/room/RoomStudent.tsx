@@ -10,6 +10,7 @@ import type { ClockState, OwnTimes } from '@/core/sitting/myClock';
 import type { AsideAnswer } from '@/server/room/asideAnswers';
 import type { SeenBefore } from '@/server/room/invigilate';
 import type { RoomRow } from '@/server/room/room';
+import { WordsForm } from '../keep/WordsForm';
 import { Button } from '../kit/Button';
 import { Decision } from '../kit/Decision';
 import { TextField } from '../kit/Field';
@@ -19,7 +20,7 @@ import { numberIn } from '../kit/numberIn';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { usePerform } from '../kit/usePerform';
-import { MinutesFields, NoteFields } from './ForEveryone';
+import { MinutesFields } from './ForEveryone';
 import type { RoomCommands } from './roomCommands';
 import { stateSaid } from './roomSaid';
 
@@ -142,7 +143,7 @@ export function RoomStudent({ row, state, now, zone, times, commands, onDone, on
         </section>
       )}
       <section className="mt-4 border-t border-line pt-3" aria-label="Note">
-        <NoteFields
+        <WordsForm
           label={`An incident with ${row.name}`}
           act="Write it down"
           onSend={(text) => commands.addNote({ kind: 'incident', userId: row.userId, text })}
@@ -151,7 +152,7 @@ export function RoomStudent({ row, state, now, zone, times, commands, onDone, on
       </section>
       {attempt?.phase === 'running' && (
         <section className="mt-4 border-t border-line pt-3" aria-label="Message">
-          <NoteFields
+          <WordsForm
             label={`A message to ${row.name} alone`}
             act="Send to them"
             onSend={(text) => commands.addNote({ kind: 'message', userId: row.userId, text })}

@@ -23,6 +23,7 @@ export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId })
         'withdrawPublished',
         'writeToStudents',
         'readReplies',
+        'answerReply',
         'setNameOrder',
       )}
     />
