@@ -22,6 +22,7 @@ import { addColumn, moveColumn, removeColumn, saveNumbers, saveSittingBands } fr
 import { cellHistory, enterCell, enterCells } from './gradebook/entries';
 import { cancelSheets, printFeedback, sampleSheet, saveLayout, sheetsState } from './gradebook/feedbackSheets';
 import { explained, gradebookSince } from './gradebook/gradebook';
+import { settingsHistory } from './gradebook/settingsHistory';
 import { withOtherNumbers } from './gradebook/withOtherNumbers';
 import { adjustMark, adjustPaper } from './marking/adjust';
 import { moreAnswers } from './marking/answersToMark';
@@ -140,6 +141,7 @@ export const served = {
   emptyCategoryInto,
   enterCell,
   enterCells,
+  settingsHistory,
   explained,
   gradebookSince,
   giveAgain,

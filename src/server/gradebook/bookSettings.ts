@@ -1,10 +1,11 @@
 import { and, eq, isNull, max } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
-import { merged } from '@/core/base/merge';
+import { isAlike, merged } from '@/core/base/merge';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import { bandProblems } from '@/core/gradebook/bands';
 import { weightsProblems } from '@/core/gradebook/gradebookRules';
+import { bandsSaid } from '@/core/gradebook/settingsSaid';
 import type { Db, Tx } from '@/db/client';
 import { course, gradeColumn, gradeGroup, sitting } from '@/db/schema';
 import { newId } from '../house/context';
@@ -15,6 +16,7 @@ import { sittingOf } from '../records/audience';
 import { gradebookRulesOf } from '../records/bandsHeld';
 import { toSitting } from '../sitting/toSitting';
 import { bookData } from './bookData';
+import { watchSettings } from './settingsHistory';
 
 const label = z.string().trim().max(60, 'At most 60 characters.');
 const points = (most: number) =>
@@ -114,6 +116,7 @@ export const saveNumbers = command({
   does({ tx, courseId, record }, input, seen): Result<null> {
     const problems = numbersRefused(input);
     if (problems.length) return { ok: false, problems };
+    const changed = watchSettings(tx, courseId);
     const { rules, columns } = input;
     if (rules) {
       const now = gradebookRulesOf(tx, courseId);
@@ -139,7 +142,7 @@ export const saveNumbers = command({
     }
     record({
       subjectId: courseId,
-      detail: { ...input, groups: groups?.map(({ title, weight }) => ({ title, weight })) },
+      detail: { ...input, groups: groups?.map(({ title, weight }) => ({ title, weight })), ...changed() },
     });
     return ok(null);
   },
@@ -153,11 +156,20 @@ export const saveSittingBands = command({
   does({ tx, courseId, sittingId, record }, bands, seen): Result<null> {
     const problems = bandsRefused(bands ?? []);
     if (problems.length) return { ok: false, problems };
-    const now = sittingOf(tx, courseId, sittingId)?.bands ?? null;
+    const row = sittingOf(tx, courseId, sittingId);
+    const now = row?.bands ?? null;
     if (seen?.bands !== undefined && merged(seen.bands, bands, now).clashes.length)
       return { ok: false, problems: [keptMeanwhile('bands')] };
     tx.update(sitting).set({ bands }).where(eq(sitting.id, sittingId)).run();
-    record({ subjectId: courseId, detail: { sittingId, bands: bands?.length ?? null } });
+    const words = (own: typeof now) => (own === null ? 'those of the course' : bandsSaid(own));
+    record({
+      subjectId: courseId,
+      detail: {
+        sittingId,
+        bands: bands?.length ?? null,
+        said: isAlike(now, bands) ? [] : [`Bands of ${row?.title}: ${words(bands)}, before ${words(now)}.`],
+      },
+    });
     return ok(null);
   },
 });
@@ -253,10 +265,11 @@ export const addColumn = command({
   logs: 'gradebook.add-column',
   does({ tx, courseId, record }, input): Result<{ columnId: string }> {
     const columnId = newId();
+    const changed = watchSettings(tx, courseId);
     tx.insert(gradeColumn)
       .values({ id: columnId, courseId, ...input, position: nextPosition(tx, courseId) })
       .run();
-    record({ subjectId: courseId, detail: { columnId, ...input } });
+    record({ subjectId: courseId, detail: { columnId, ...input, ...changed() } });
     return ok({ columnId });
   },
 });
@@ -267,13 +280,18 @@ export const removeColumn = command({
   takes: [id('column'), z.boolean()],
   logs: 'gradebook.remove-column',
   does({ tx, now, courseId, record }, columnId, removed): Result<null> {
+    const changed = watchSettings(tx, courseId);
     const done = tx
       .update(gradeColumn)
       .set({ removedAt: removed ? now : null })
       .where(and(eq(gradeColumn.id, columnId), eq(gradeColumn.courseId, courseId), isNull(gradeColumn.sittingId)))
       .run();
     if (done.changes === 0) return notFound('manual column');
-    record({ subjectId: courseId, detail: { columnId }, ...(removed ? {} : { action: 'gradebook.restore-column' }) });
+    record({
+      subjectId: courseId,
+      detail: { columnId, ...changed() },
+      ...(removed ? {} : { action: 'gradebook.restore-column' }),
+    });
     return ok(null);
   },
 });
@@ -286,6 +304,7 @@ export const moveColumn = command({
   does({ tx, now, courseId, record }, columnId, to): Result<null> {
     const ids = bookData(tx, courseId, now).columns.map((one) => one.id);
     if (!ids.includes(columnId)) return notFound('column');
+    const changed = watchSettings(tx, courseId);
     const rest = ids.filter((id) => id !== columnId);
     rest.splice(Math.min(rest.length, to), 0, columnId);
     for (const [i, id] of rest.entries()) {
@@ -297,7 +316,7 @@ export const moveColumn = command({
           .where(eq(gradeColumn.id, id))
           .run();
     }
-    record({ subjectId: courseId, detail: { columnId, to } });
+    record({ subjectId: courseId, detail: { columnId, to, ...changed() } });
     return ok(null);
   },
 });

@@ -17,6 +17,7 @@ import { cellHistory, enterCell, enterCells } from './entries';
 import { explained, gradebook, gradebookSince } from './gradebook';
 import { applyGrades, gradebookSheet, previewGrades } from './gradeSheets';
 import { objectiveResults } from './objectiveResults';
+import { settingsHistory } from './settingsHistory';
 import { withOtherNumbers } from './withOtherNumbers';
 import { workbench } from './workbench';
 
@@ -46,6 +47,33 @@ beforeEach(() => {
 
 const enter = (i: number, points: number | null, more: object = {}) =>
   enterCell(teacher(), school.courseId, columnId, student(i).userId, { points, before: 0, ...more });
+
+describe('how totals are computed', () => {
+  it('has a history: what was otherwise after each change, by whom; what was kept as it was is none', () => {
+    must(numbers({ rules: { missing: 'zero' }, columns: { [quiz]: { worth: 30 } } }));
+    must(numbers({ rules: { missing: 'zero' } }));
+    must(saveSittingBands(teacher(), school.courseId, quiz, [{ label: 'Passed', from: 0, comment: '' }]));
+    must(moveColumn(teacher(), school.courseId, columnId, 1));
+    must(removeColumn(teacher(2 * hour), school.courseId, columnId, true));
+    must(removeColumn(teacher(2 * hour), school.courseId, columnId, false));
+    expect(refusal(numbers({ columns: { [quiz]: { worth: 40, groupId: 'nobody’s' } } }))).not.toBeNull();
+    const { changes } = must(settingsHistory(teacher(3 * hour), school.courseId));
+    const { title } = book().columns.find((column) => column.id === quiz) as { title: string };
+    expect(changes.map((one) => one.said)).toEqual([
+      ['Column “Logbook” added: worth 10 points.'],
+      ['Column “Logbook” taken out.'],
+      ['Columns stand in another order.'],
+      [`Bands of ${title}: Passed from 0 %, before those of the course.`],
+      [
+        'What was not handed in: counts as 0, before does not count yet.',
+        `Column “${title}”, worth: 30 points, before 20 points.`,
+      ],
+      ['Column “Logbook” added: worth 10 points.'],
+    ]);
+    expect(new Set(changes.map((one) => one.by))).toEqual(new Set([school.teacher.name]));
+    expect(changes[1]?.at).toBe(teacher(2 * hour).now);
+  });
+});
 
 describe('a course total', () => {
   it('rests on publications and entries, in weighted groups, with late deductions and excuses', () => {

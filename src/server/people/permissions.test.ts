@@ -71,7 +71,7 @@ const asked = `
   exam.see courseId: listExams
   gradebook.change courseId sittingId: saveSittingBands
   gradebook.change courseId: addColumn applyGrades enterCell enterCells moveColumn previewGrades removeColumn saveNumbers
-  gradebook.see courseId: cellHistory explained gradebook gradebookSheet gradebookSince objectiveResults totalAs withOtherNumbers workbench
+  gradebook.see courseId: cellHistory explained gradebook gradebookSheet gradebookSince objectiveResults settingsHistory totalAs withOtherNumbers workbench
   marking.change courseId sittingId: markedPaper responsesTo secondMarkingOf setSecondMarking
   marking.change courseId: acceptAnswer adjustMark adjustPaper applyRemarking oldKeyPapers previewAccept previewRemarking remarkingOutcomes settle
   marking.mark courseId sittingId: answersToMark answersToSecond answersTogether applyMarks marksArchive moreAnswers moreToSecond papersToMark previewMarks

@@ -3,9 +3,12 @@ import { useState } from 'react';
 import type { Clash } from '@/core/base/merge';
 import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
+import { inZone } from '@/core/base/time';
 import { counted } from '@/core/base/words';
 import type { Curve, LateRule } from '@/core/gradebook/courseTotal';
+import { curveSaid, lateSaid, missingSaid, totalShownSaid } from '@/core/gradebook/settingsSaid';
 import type { ColumnShown, Gradebook } from '@/server/gradebook/gradebook';
+import type { SettingsChange } from '@/server/gradebook/settingsHistory';
 import { Meanwhile } from '../keep/Meanwhile';
 import { Button, RemoveButton } from '../kit/Button';
 import type { Commands } from '../kit/commands';
@@ -32,7 +35,12 @@ export type RulesCommands = Commands<
   'courseId'
 >;
 
-type Props = { base: string; book: Gradebook; commands: RulesCommands };
+type Props = {
+  base: string;
+  book: Gradebook;
+  history: { changes: readonly SettingsChange[]; timeZone: string };
+  commands: RulesCommands;
+};
 
 /** What others have kept where something else is tried here. */
 function placesOf(clashes: readonly Clash[], { rules, groups }: Pick<Props['book'], 'rules' | 'groups'>) {
@@ -41,11 +49,9 @@ function placesOf(clashes: readonly Clash[], { rules, groups }: Pick<Props['book
     ...(inGroups
       ? [{ name: 'Groups', theirs: groups.map((one) => `${one.title} ${pointsText(one.weight)}`).join(', ') || 'none' }]
       : []),
-    ...(inRules.includes('missing')
-      ? [{ name: 'What was not handed in', theirs: rules.missing === 'zero' ? 'counts as 0' : 'does not count yet' }]
-      : []),
+    ...(inRules.includes('missing') ? [{ name: 'What was not handed in', theirs: missingSaid[rules.missing] }] : []),
     ...(inRules.includes('showsTotal')
-      ? [{ name: 'What students see', theirs: rules.showsTotal ? 'their own total' : 'no total of the course' }]
+      ? [{ name: 'What students see', theirs: totalShownSaid(rules.showsTotal) }]
       : []),
     ...(inRules.includes('decimals') ? [{ name: 'Decimals', theirs: String(rules.decimals) }] : []),
   ];
@@ -55,7 +61,7 @@ function placesOf(clashes: readonly Clash[], { rules, groups }: Pick<Props['book
  * Columns, their groups and weights, and how the total is computed: as sentences. What is changed is worked out at once for
  * everyone, and kept only when that is said.
  */
-export function RulesPage({ base, book, commands }: Props) {
+export function RulesPage({ base, book, history, commands }: Props) {
   const { perform, problems, busy } = usePerform();
   const [done, setDone] = useState('');
   const [removed, setRemoved] = useState<ColumnShown | null>(null);
@@ -111,8 +117,8 @@ export function RulesPage({ base, book, commands }: Props) {
           label="What is missing"
           value={rules.missing}
           options={[
-            { value: 'not-yet', says: 'does not count yet' },
-            { value: 'zero', says: 'counts as 0' },
+            { value: 'not-yet', says: missingSaid['not-yet'] },
+            { value: 'zero', says: missingSaid.zero },
           ]}
           onPick={(missing) => numbers.setRules({ missing })}
         />
@@ -131,10 +137,10 @@ export function RulesPage({ base, book, commands }: Props) {
           label="What students see of their total"
           value={rules.showsTotal ? 'total' : 'nothing'}
           options={[
-            { value: 'nothing', says: 'no total of the course' },
+            { value: 'nothing', says: totalShownSaid(false) },
             {
               value: 'total',
-              says: 'their own total',
+              says: totalShownSaid(true),
               means: 'their own total, how it is computed, what is still to come',
             },
           ]}
@@ -247,6 +253,7 @@ export function RulesPage({ base, book, commands }: Props) {
         </ol>
         <NewColumn busy={busy} problems={problems} onAdd={(input) => perform(() => commands.addColumn(input))} />
       </Sheet>
+      <SettingsHistory {...history} />
       {numbers.changed && (
         <TriedBar
           tried={numbers.tried}
@@ -258,6 +265,31 @@ export function RulesPage({ base, book, commands }: Props) {
       )}
       <Unkept on={numbers.changed && !numbers.isKept} />
     </PageFrame>
+  );
+}
+
+/** What was changed here, by whom and when. */
+function SettingsHistory({ changes, timeZone }: Props['history']) {
+  if (changes.length === 0) return null;
+  return (
+    <details className="mb-4 border border-line bg-sheet px-5 py-3">
+      <summary className="text-ink-2">
+        What was changed here, {counted(changes.length, 'time')}, last on{' '}
+        {inZone(changes[0]?.at ?? 0, timeZone, 'EEE d MMM yyyy, HH:mm')}
+      </summary>
+      <ol className="mt-2">
+        {changes.map((one) => (
+          <li key={one.id} className="border-t border-line py-2">
+            {one.said.map((line) => (
+              <p key={line}>{line}</p>
+            ))}
+            <p className="text-sm text-ink-2">
+              {one.by}, {inZone(one.at, timeZone, 'EEE d MMM yyyy, HH:mm')}
+            </p>
+          </li>
+        ))}
+      </ol>
+    </details>
   );
 }
 
@@ -308,11 +340,7 @@ function NewColumn({
 function CurvePiece({ column, onSet }: { column: ColumnShown; onSet: (curve: Curve | null) => void }) {
   const { curve } = column;
   const [text, setText] = useState(curve?.kind === 'add' ? String(curve.points) : '2');
-  const says = !curve
-    ? 'no curve'
-    : curve.kind === 'add'
-      ? `${pointsText(curve.points)} points added`
-      : 'the best score made full';
+  const says = curveSaid(curve);
   const value = numberIn(text);
   return (
     <SentencePiece says={says} label={`Curve of ${column.title}: ${says}`}>
@@ -368,9 +396,7 @@ function LatePiece({ column, onSet }: { column: ColumnShown; onSet: (late: LateR
   const [floor, setFloor] = useState(String(Math.round((late?.floor ?? 0) * 1000) / 10));
   const [a, b] = [numberIn(perDay) / 100, numberIn(floor) / 100];
   const fits = (share: number) => share >= 0 && share <= 1;
-  const says = late
-    ? `${Math.round(late.perDay * 1000) / 10} % off for each day late${late.floor > 0 ? `, down to ${Math.round(late.floor * 1000) / 10} %` : ''}`
-    : 'nothing off for being late';
+  const says = lateSaid(late);
   return (
     <SentencePiece says={says} label={`Late deduction of ${column.title}: ${says}`}>
       {(close) => (

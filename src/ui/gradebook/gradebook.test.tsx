@@ -3,6 +3,7 @@ import '../testing/dom';
 import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
+import type { Instant } from '@/core/base/time';
 import { oneGroup, usualGradebookRules } from '@/core/gradebook/gradebookRules';
 import type { CellHistory } from '@/server/gradebook/entries';
 import type { ColumnShown, Gradebook, GradebookRow } from '@/server/gradebook/gradebook';
@@ -275,6 +276,13 @@ describe('columns and weights', () => {
         <RulesPage
           base="/c/1"
           book={{ ...book, groups: [{ ...oneGroup, id: 'g', title: 'Tests', weight: 60 }] }}
+          history={{
+            timeZone: 'UTC',
+            changes: [
+              { id: 2, at: 0 as Instant, by: 'Ingrid', said: ['Group “Tests”, weight: 60, before 50.'] },
+              { id: 1, at: 0 as Instant, by: 'Mateus', said: ['Column “Quiz” added: worth 10 points.'] },
+            ],
+          }}
           commands={{
             saveNumbers: take('keep'),
             addColumn: async (input) => {
@@ -329,6 +337,15 @@ describe('columns and weights', () => {
     expect(kept()).toMatchObject([['keep', [numbers, { groups: [{ id: 'g' }] }]]]);
     expect(await screen.findByText('The changes are kept.')).toBeTruthy();
     expect(screen.queryByRole('region', { name: 'Changes not kept yet' })).toBeNull();
+  });
+
+  it('say what was changed before, by whom', () => {
+    open();
+    const history = screen.getByText(/^What was changed here, 2 times, last on Thu 1 Jan 1970/).closest('details');
+    expect([...(history?.querySelectorAll('li') ?? [])].map((one) => one.textContent)).toEqual([
+      'Group “Tests”, weight: 60, before 50.Ingrid, Thu 1 Jan 1970, 00:00',
+      'Column “Quiz” added: worth 10 points.Mateus, Thu 1 Jan 1970, 00:00',
+    ]);
   });
 
   it('go back to what they were, and are not lost by following a link', async () => {

@@ -1,5 +1,6 @@
 import { commandsIn, orNotFound, page } from '@/app/pages';
 import { gradebook } from '@/server/gradebook/gradebook';
+import { settingsHistory } from '@/server/gradebook/settingsHistory';
 import { RulesPage } from '@/ui/gradebook/RulesPage';
 
 export const metadata = { title: 'Columns and weights' };
@@ -11,6 +12,7 @@ export default page<'courseId'>((context, { courseId }) => {
       key={book.groups.map((group) => group.id).join()}
       base={`/c/${courseId}`}
       book={{ ...book, rows: [] }}
+      history={orNotFound(settingsHistory(context, courseId))}
       commands={commandsIn({ courseId }, 'saveNumbers', 'addColumn', 'removeColumn', 'moveColumn', 'withOtherNumbers')}
     />
   );
