@@ -141,10 +141,25 @@ describe('second marking', () => {
         before: difference?.markId,
       }),
     );
-    expect(page().differences.find((one) => one.text === 'answer 2')?.settled).toBe(4.5);
+    expect(page().differences.map((one) => [one.text, one.settled])).toEqual([
+      ['answer 3', null],
+      ['answer 2', { points: 4.5, by: school.teacher.name, at: teacher(70).now, comment: 'first 2' }],
+    ]);
     expect(waiting()).toBe(1);
     const earned = must(sittingResults(teacher(), school.courseId, sittingId)).rows.map((row) => row.result?.earned);
     expect(earned.sort()).toEqual([1, 2, 4, 4.5]);
+    // It is settled anew over what was settled.
+    const settled = page().differences.find((one) => one.text === 'answer 2');
+    const anew = (before: number | undefined) =>
+      settle(teacher(80), school.courseId, settled?.slotId ?? '', {
+        points: 4,
+        comment: 'Half of it.',
+        revision: settled?.revision,
+        before,
+      });
+    expect(refusal(anew(difference?.markId))).toBe('conflict');
+    must(anew(settled?.markId));
+    expect(page().differences.at(-1)?.settled).toMatchObject({ points: 4, comment: 'Half of it.' });
     // What both gave at first still says how far they agree.
     expect(page().whole).toMatchObject({ answers: 4, exact: 0.25 });
     expect(

@@ -2,6 +2,7 @@ import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
+import type { Instant } from '@/core/base/time';
 import { type Agreement, agreement, differTooMuch } from '@/core/marking/agreement';
 import type { Db } from '@/db/client';
 import { mark, membership, secondMarking, user } from '@/db/schema';
@@ -15,15 +16,15 @@ import { handSlots, isInShare, type SecondMarkingRule, secondMarksOf, staffOf } 
 /** An answer with both marks. */
 export type MarkedTwice = {
   slotId: string;
-  questionId: string;
+  questionName: string;
   text: string;
   outOf: number;
   revision: number;
   markId: number;
   first: { by: string; points: number; comment: string };
   second: { by: string; points: number; comment: string };
-  /** The settled points; null where it has not been settled, or need not be. */
-  settled: number | null;
+  /** What was settled, by whom and when; null where it has not been, or need not be. */
+  settled: { points: number; by: string; at: Instant; comment: string } | null;
 };
 
 export type SecondMarkingPage = {
@@ -35,14 +36,15 @@ export type SecondMarkingPage = {
   inShare: number;
   questions: { questionId: string; name: string; agreement: Agreement }[];
   whole: Agreement;
-  /** Differences above the threshold, those not yet settled first. */
+  /** Differences above the threshold: those not yet settled first, then the others, the last settled first. */
   differences: MarkedTwice[];
+  timeZone: string;
 };
 
 /** How far first and second marker agree over a sitting, and which differences are to be settled. */
 export const secondMarkingOf = query({
   admits: toSitting('marking.change'),
-  does({ db, courseId, sittingId, sitting: row }): Result<SecondMarkingPage> {
+  does({ db, courseId, sittingId, timeZone, sitting: row }): Result<SecondMarkingPage> {
     if (row.anonymous) return notFound('sitting with names');
     const rule =
       db
@@ -78,7 +80,14 @@ export const secondMarkingOf = query({
       apart.map(({ slot }) => slot),
     );
     const pairs = (some: typeof twice) => some.map(({ first, second }) => [first.points, second.points] as const);
+    const decided = settledMarks(
+      db,
+      apart.flatMap(({ slot }) => (slot.kind === 'settled' && slot.markId !== null ? slot.markId : [])),
+    );
+    const settledAs = (one: typeof mark.$inferSelect | undefined) =>
+      one ? { points: one.points, by: names.get(one.markerId ?? '') ?? '', at: one.at, comment: one.comment } : null;
     return ok({
+      timeZone,
       sittingTitle: row.title,
       rule,
       staff: staffOf(db, courseId),
@@ -107,20 +116,33 @@ export const secondMarkingOf = query({
           });
           return {
             slotId: slot.slotId,
-            questionId: slot.questionId,
+            questionName: slot.name,
             text: words.get(slot.slotId) ?? '',
             outOf: slot.outOf,
             revision: slot.revision,
             markId: slot.markId ?? 0,
             first: said(first),
             second: said(second),
-            settled: slot.kind === 'settled' ? slot.points : null,
+            settled: settledAs(decided.get(slot.markId ?? 0)),
           };
         })
-        .sort((a, b) => Number(a.settled !== null) - Number(b.settled !== null)),
+        .sort((a, b) => (b.settled?.at ?? Number.POSITIVE_INFINITY) - (a.settled?.at ?? Number.POSITIVE_INFINITY) || 0),
     });
   },
 });
+
+/** Marks that were settled, by their ids. */
+function settledMarks(db: Db, markIds: readonly number[]) {
+  const found = new Map<number, typeof mark.$inferSelect>();
+  for (let i = 0; i < markIds.length; i += 500)
+    for (const row of db
+      .select()
+      .from(mark)
+      .where(inArray(mark.id, markIds.slice(i, i + 500)))
+      .all())
+      found.set(row.id, row);
+  return found;
+}
 
 /** The newest mark by hand of each slot, before any settling. */
 function firstMarks(db: Db, slotIds: readonly string[]) {

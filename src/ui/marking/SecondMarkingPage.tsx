@@ -1,10 +1,12 @@
 'use client';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
+import { momentText } from '@/core/base/time';
 import { counted, pointsSaid } from '@/core/base/words';
 import type { Agreement } from '@/core/marking/agreement';
 import type { SecondMarkingRule } from '@/server/marking/secondMarking';
 import type { MarkedTwice, SecondMarkingPage as Page } from '@/server/marking/settle';
+import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import type { Commands, InputOf } from '../kit/commands';
 import { Done } from '../kit/Done';
@@ -16,6 +18,7 @@ import { PageFrame, PageTitle, Sheet, State } from '../kit/Page';
 import { PickPiece } from '../kit/PickPiece';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { SentencePiece } from '../kit/SentencePiece';
+import { TextButton } from '../kit/TextButton';
 import { usePerform } from '../kit/usePerform';
 
 type SecondMarkingCommands = Commands<'setSecondMarking' | 'settle', 'courseId' | 'sittingId'>;
@@ -122,14 +125,17 @@ export function SecondMarkingPage({ back, page, commands }: Props) {
         ))}
       </div>
       {settled.length > 0 && (
-        <details className="mt-4">
+        <details className="mt-4 border border-line bg-sheet px-5 py-3">
           <summary className="text-prussian">{counted(settled.length, 'difference')} settled</summary>
-          <ul className="mt-1">
+          <ul className="mt-2">
             {settled.map((one) => (
-              <li key={one.slotId} className="border-b border-line py-1 text-sm">
-                {one.first.by} {pointsText(one.first.points)}, {one.second.by} {pointsText(one.second.points)}: settled
-                at {pointsSaid(one.settled ?? 0)} of {pointsText(one.outOf)}
-              </li>
+              <Settled
+                key={`${one.slotId}/${one.markId}`}
+                one={one}
+                timeZone={page.timeZone}
+                settle={(input) => commands.settle(one.slotId, input)}
+                onDone={(points) => setDone(`Settled at ${pointsSaid(points)}.`)}
+              />
             ))}
           </ul>
         </details>
@@ -148,25 +154,55 @@ const AgreementRow = ({ name, agreement }: { name: string; agreement: Agreement 
   </tr>
 );
 
-function ToSettle({
-  one,
-  settle,
-  onDone,
-}: {
+type SettleProps = {
   one: MarkedTwice;
   settle: (input: InputOf<'settle'>) => ReturnType<SecondMarkingCommands['settle']>;
   onDone: (points: number) => void;
-}) {
+};
+
+/** A difference that was settled: at what, by whom, and the way to settle it anew. */
+function Settled({ one, timeZone, settle, onDone }: SettleProps & { timeZone: string }) {
+  const [again, setAgain] = useState(false);
+  if (!one.settled) return null;
+  return (
+    <li className="border-t border-line py-2">
+      <p>
+        <span className="font-medium">{one.questionName}</span>: {one.first.by} {pointsText(one.first.points)},{' '}
+        {one.second.by} {pointsText(one.second.points)}; settled at {pointsSaid(one.settled.points)} of{' '}
+        {pointsText(one.outOf)}
+        {one.settled.comment && `, “${one.settled.comment}”`}
+      </p>
+      <p className="truncate font-serif text-sm text-ink-2">{one.text}</p>
+      <p className="text-sm text-ink-2">
+        {one.settled.by}, {momentText(one.settled.at, timeZone)}{' '}
+        <TextButton className="ml-2" aria-expanded={again} onClick={() => setAgain(!again)}>
+          Settle anew
+        </TextButton>
+      </p>
+      {again && <ToSettle one={one} settle={settle} onDone={onDone} />}
+    </li>
+  );
+}
+
+function ToSettle({ one, settle, onDone }: SettleProps) {
   const { perform, problems, busy, setProblems } = usePerform();
-  const [points, setPoints] = useState('');
-  const [comment, setComment] = useState('');
+  const typed = useWritten(
+    `settle/${one.slotId}`,
+    ({ points, comment }) =>
+      points.trim() || comment.trim() ? `A difference being settled: ${one.questionName}` : null,
+    { points: '', comment: '' },
+  );
+  const { points, comment } = typed.value;
   const send = (value: number) => {
     if (!Number.isFinite(value))
       setProblems([{ code: 'bad-input', field: 'points', message: 'Type the points as a number.' }]);
     else
       void perform(
         () => settle({ points: value, comment, revision: one.revision, before: one.markId }),
-        () => onDone(value),
+        () => {
+          typed.done();
+          onDone(value);
+        },
       );
   };
   return (
@@ -194,14 +230,14 @@ function ToSettle({
           className="w-36"
           autoComplete="off"
           value={points}
-          onChange={(event) => setPoints(event.target.value)}
+          onChange={(event) => typed.change({ points: event.target.value, comment })}
           problem={problemAt(problems, 'points')}
         />
         <TextField
           label="Comment for the student instead of the first"
           className="min-w-60 flex-1"
           value={comment}
-          onChange={(event) => setComment(event.target.value)}
+          onChange={(event) => typed.change({ points, comment: event.target.value })}
         />
         <div className="flex gap-2 pt-6">
           <Button onClick={() => send((one.first.points + one.second.points) / 2)} busy={busy}>

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import '../testing/dom';
-import { fireEvent, render, screen } from '@testing-library/react';
+import { fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { richFromText } from '@/core/base/rich';
@@ -199,7 +199,7 @@ describe('the second marker', () => {
     differences: [
       {
         slotId: 's',
-        questionId: 'q',
+        questionName: 'Why?',
         text: 'The tide.',
         outOf: 6,
         revision: 1,
@@ -208,7 +208,19 @@ describe('the second marker', () => {
         second: { by: 'Mo', points: 5, comment: '' },
         settled: null,
       },
+      {
+        slotId: 'd',
+        questionName: 'Why?',
+        text: 'The moon.',
+        outOf: 6,
+        revision: 1,
+        markId: 9,
+        first: { by: 'Ty', points: 1, comment: '' },
+        second: { by: 'Mo', points: 4, comment: '' },
+        settled: { points: 3, by: 'Ty', at: 0, comment: 'Half of it.' },
+      },
     ],
+    timeZone: 'UTC',
   };
 
   it('is set in a sentence; agreement is said, and a difference settled', async () => {
@@ -241,6 +253,15 @@ describe('the second marker', () => {
     ]);
     await user.click(button('Settle'));
     expect(await screen.findByText('Type the points as a number.')).toBeTruthy();
+    // What was settled stands in a list, and is settled anew over the mark that was.
+    const settled = screen.getByText('1 difference settled').closest('details') as HTMLElement;
+    expect(settled.querySelector('li')?.textContent).toContain(
+      'Why?: Ty 1, Mo 4; settled at 3 points of 6, “Half of it.”The moon.Ty, Thu 1 Jan 1970, 00:00',
+    );
+    await user.click(within(settled).getByRole('button', { name: 'Settle anew', hidden: true }));
+    await user.type(within(settled).getByRole('textbox', { name: 'Points, 0 to 6', hidden: true }), '3.5');
+    await user.click(within(settled).getByRole('button', { name: 'Settle', hidden: true }));
+    expect(sent.at(-1)).toEqual(['d', { points: 3.5, comment: '', revision: 1, before: 9 }]);
   });
 });
 
