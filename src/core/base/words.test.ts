@@ -1,6 +1,7 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { day, durationText, hour, minute, second } from './time';
-import { counted, listed, oneOrMany, pointsSaid } from './words';
+import { counted, listed, oneOrMany, pointsSaid, shortened } from './words';
 
 describe('counts in words', () => {
   it('take the one word for one, and the other for none and for many', () => {
@@ -27,5 +28,26 @@ describe('a length of time in words', () => {
     expect(durationText(2 * day - minute)).toBe('47 h 59 min');
     expect(durationText(2 * day)).toBe('2 days');
     expect(durationText(7 * day + 5 * hour + 59 * minute)).toBe('7 days 5 h');
+  });
+});
+
+describe('a shortened text', () => {
+  it('ends with a whole word', () => {
+    expect(shortened('Turn to starboard', 17)).toBe('Turn to starboard');
+    expect(shortened('Turn to starboard', 16)).toBe('Turn to…');
+    expect(shortened('Turn to starboard at once', 18)).toBe('Turn to starboard…');
+    expect(shortened('Donaudampfschifffahrt', 8)).toBe('Donauda…');
+    expect(shortened('One line\nand another', 12)).toBe('One line…');
+    expect(shortened('12345🚢🚢🚢', 7)).toBe('12345…');
+  });
+
+  it('is never longer than it may be, and a beginning of what it shortens', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 40 }), fc.integer({ min: 2, max: 30 }), (text, most) => {
+        const short = shortened(text, most);
+        expect(short.length).toBeLessThanOrEqual(most);
+        if (short !== text) expect(text.startsWith(short.slice(0, -1))).toBe(true);
+      }),
+    );
   });
 });

@@ -31,3 +31,18 @@ export const folded = (text: string): string => text.normalize('NFD').replace(/\
  * @example ended('handed in late') // 'handed in late.'
  */
 export const ended = (text: string): string => (/[.!?…]$/.test(text.trim()) ? text.trim() : `${text.trim()}.`);
+
+/**
+ * The beginning of a text as whole words, with a sign where there is more; a word that is too long by itself is cut.
+ *
+ * @param most how many characters there may be, the sign among them
+ * @example shortened('Turn to starboard at once', 18) // 'Turn to starboard…'
+ */
+export function shortened(text: string, most: number): string {
+  if (text.length <= most) return text;
+  // Never half of a character.
+  const start = [...text.slice(0, most)].slice(0, -1).join('');
+  const isWhole = /\s/.test(text.charAt(start.length));
+  const end = isWhole ? start.length : Math.max(...[' ', '\n', '\t'].map((space) => start.lastIndexOf(space)));
+  return `${(start.slice(0, Math.max(end, 0)).trimEnd() || start).trimEnd()}…`;
+}

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { inZone } from '@/core/base/time';
-import { counted } from '@/core/base/words';
+import { counted, shortened } from '@/core/base/words';
 import type { PrintOrder } from '@/core/exam/printedPaper';
 import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
 import { statisticsOf } from '@/core/gradebook/statistics';
@@ -162,7 +162,7 @@ function questionBlocks(context: Context, courseId: string, sittingId: string, {
               right: [1],
               rows: tally.answers
                 .slice(0, mostAnswers)
-                .map((answer) => [answer.text.slice(0, 300), String(answer.count)]),
+                .map((answer) => [shortened(answer.text, 300), String(answer.count)]),
             },
           ]
         : []),

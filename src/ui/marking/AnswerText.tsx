@@ -1,6 +1,7 @@
 'use client';
 import { StickyNote } from 'lucide-react';
 import { useRef, useState } from 'react';
+import { shortened } from '@/core/base/words';
 import { notedPieces, type PassageNote } from '@/core/marking/marks';
 import type { AnswerBody } from '@/server/marking/answerBodies';
 import { Button, RemoveButton } from '../kit/Button';
@@ -37,7 +38,7 @@ function selectedIn(element: Element | null, text: string): Passage | null {
 
 const quoted = (text: string, { from, to }: Passage) => {
   const passage = text.slice(from, to).replace(/\s+/g, ' ').trim();
-  return passage.length > 60 ? `${passage.slice(0, 57)}…` : passage;
+  return shortened(passage, 60);
 };
 
 /**

@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
-import { counted, pointsSaid } from '@/core/base/words';
+import { counted, pointsSaid, shortened } from '@/core/base/words';
 import { rubricPoints } from '@/core/marking/marks';
 import { toldApart } from '@/core/marking/toldApart';
 import type { AnswersTogether, GroupedAnswer } from '@/server/marking/groups';
@@ -180,7 +180,7 @@ function OneGroup({ group, outOf, rubric, busy, problems, onMark }: GroupProps) 
     const answers = chosen.map(({ slotId, revision, markId }) => ({ slotId, revision, before: markId }));
     void onMark(
       { points: value, comment, rubric: levels, answers },
-      `${counted(chosen.length, 'answer')} like “${group.text.slice(0, 40)}” ${chosen.length === 1 ? 'has' : 'have'} ${pointsSaid(value)} now.`,
+      `${counted(chosen.length, 'answer')} like “${shortened(group.text, 40)}” ${chosen.length === 1 ? 'has' : 'have'} ${pointsSaid(value)} now.`,
     ).then((marked) => marked && typed.done());
   };
   return (

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Problem, Result } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
-import { counted } from '@/core/base/words';
+import { counted, shortened } from '@/core/base/words';
 import type { MarksPreview } from '@/server/marking/offlineUpload';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
@@ -233,7 +233,7 @@ const SheetRows = ({ rows }: { rows: MarksPreview['rows'] }) => (
                 {row.from === null ? 'waits' : pointsText(row.from)} → {pointsText(row.points)} of{' '}
                 {pointsText(row.outOf)}
               </span>
-              {row.comment && <span className="text-ink-2"> “{row.comment.slice(0, 80)}”</span>}
+              {row.comment && <span className="text-ink-2"> “{shortened(row.comment, 80)}”</span>}
             </>
           )}
         </td>

@@ -16,3 +16,12 @@ export type FileHandling = {
   send: (file: File) => Promise<{ ok: true; id: string } | { ok: false; message: string }>;
   link: (id: string, name: string) => ReactNode;
 };
+
+/** What shows a question of a type as a student saw it, with what they answered: read, not answered. */
+export type ShownProps<View, Response> = {
+  view: View;
+  /** Undefined where nothing was answered, or only the question is shown. */
+  response?: Response | undefined;
+  /** The way to a file that was handed in; without it only its name is shown. */
+  fileLink?: ((id: string, name: string) => ReactNode) | undefined;
+};

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '@/core/base/random';
@@ -5,8 +6,10 @@ import { richFromText } from '@/core/base/rich';
 import type { QuestionContent } from '@/core/question/content';
 import { present, rightResponse } from '@/core/question/score';
 import { forStudent, type QuestionResponse } from '@/core/question/student';
+import { anyQuestion } from '@/core/testing/anyQuestion';
 import { QuestionPlayer } from './QuestionPlayer';
 import { QuestionReview } from './QuestionReview';
+import { QuestionShown } from './QuestionShown';
 
 const choice: QuestionContent = {
   type: 'single-choice',
@@ -108,5 +111,68 @@ describe('the key, for those who may see it', () => {
     expect(renderToStaticMarkup(<QuestionReview content={written(null, null)} />)).toContain('MODEL');
     const none = { ...written(null, null), modelAnswer: richFromText('') } as QuestionContent;
     expect(renderToStaticMarkup(<QuestionReview content={none} />)).toContain('no model answer yet');
+  });
+});
+
+describe('a question that is only read', () => {
+  const shown = (content: QuestionContent, response?: QuestionResponse) =>
+    renderToStaticMarkup(
+      <QuestionShown view={forStudent(content, present(content, seededRandom('s')))} response={response} />,
+    );
+
+  it('has nothing in it to be pressed, whatever its type, and says what was answered', () => {
+    fc.assert(
+      fc.property(anyQuestion, (content) => {
+        const right = rightResponse(content, present(content, seededRandom('s')));
+        const [bare, answered] = [shown(content), shown(content, right ?? undefined)];
+        for (const markup of [bare, answered]) expect(markup).not.toMatch(/<(?:input|select|textarea|button)|disabled/);
+        if (right) expect(answered).not.toBe(bare);
+      }),
+    );
+  });
+
+  it('shows choices in the order of the paper with the one that was picked, and tells nothing of the key', () => {
+    const presentation = present(choice, seededRandom('s'));
+    const view = forStudent(choice, presentation) as Extract<ReturnType<typeof forStudent>, { type: 'single-choice' }>;
+    const wrong = presentation.choices?.find((one) => one.id === 'c0')?.key ?? '';
+    const markup = shown(choice, { picked: wrong });
+    expect(markup).toMatch(/alpha(?:<[^>]*>)*picked/);
+    expect(markup.match(/picked/g)).toHaveLength(1);
+    const texts = [...markup.matchAll(/alpha|beta|gamma/g)].map((found) => found[0]);
+    expect(texts).toHaveLength(view.choices.length);
+    for (const secret of ['SOLUTION', 'because of', 'right']) expect(markup).not.toContain(secret);
+  });
+
+  it('shows numbers with their unit, words as they were written, and a gap with what was entered', () => {
+    expect(shown(numeric, { text: '1,5', unit: 'km' })).toContain('1,5 km');
+    expect(shown(written(null, null), { text: 'one two' })).toContain('one two');
+    const gaps: QuestionContent = {
+      type: 'gap-fill',
+      stem: {
+        type: 'doc',
+        content: [
+          {
+            type: 'paragraph',
+            content: [
+              { type: 'text', text: 'Port is ' },
+              { type: 'gap', attrs: { id: 'g1' } },
+            ],
+          },
+        ],
+      },
+      feedback: {},
+      gaps: [
+        {
+          id: 'g1',
+          kind: 'text',
+          weight: 1,
+          accepted: [{ text: 'left', credit: 1 }],
+          spelling: 'exact',
+          caseSensitive: false,
+        } as never,
+      ],
+    };
+    expect(shown(gaps, { gaps: { g1: 'red' } })).toMatch(/Port is .*red/);
+    expect(shown(gaps)).not.toContain('left');
   });
 });

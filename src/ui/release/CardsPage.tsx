@@ -4,12 +4,31 @@ import type { Rich } from '@/core/base/rich';
 import { counted } from '@/core/base/words';
 import { forStudent } from '@/core/question/student';
 import type { ReviewQuestion } from '@/server/release/reviewPaper';
+import { useWritten } from '../keep/useWritten';
 import { Button } from '../kit/Button';
 import { Link } from '../kit/Link';
 import { Sheet } from '../kit/Page';
 import { RichText } from '../kit/RichText';
-import { QuestionPlayer } from '../question/QuestionPlayer';
 import { QuestionReview } from '../question/QuestionReview';
+import { QuestionShown } from '../question/QuestionShown';
+
+/** Which cards were known, and which were not and come again, in that order; by the slots of the paper. */
+type Progress = { known: readonly string[]; later: readonly string[] };
+const atFirst: Progress = { known: [], later: [] };
+
+const afterCard = ({ known, later }: Progress, slotId: string, wasKnown: boolean): Progress => {
+  const others = later.filter((one) => one !== slotId);
+  return wasKnown ? { known: [...known, slotId], later: others } : { known, later: [...others, slotId] };
+};
+
+/** The cards that are still to be known: those not seen yet, then those that come again. */
+function cardsToGo(cards: readonly ReviewQuestion[], { known, later }: Progress): ReviewQuestion[] {
+  const left = cards.filter((card) => !known.includes(card.slotId));
+  return [
+    ...left.filter((card) => !later.includes(card.slotId)),
+    ...later.flatMap((slotId) => left.find((card) => card.slotId === slotId) ?? []),
+  ];
+}
 
 type Props = { title: string; back: string; cards: ReviewQuestion[]; passages: Record<string, Rich> };
 
@@ -18,13 +37,21 @@ type Props = { title: string; back: string; cards: ReviewQuestion[]; passages: R
  * come again until they are.
  */
 export function CardsPage({ title, back, cards, passages }: Props) {
-  const [queue, setQueue] = useState(() => cards.map((_, i) => i));
+  const progress = useWritten<Progress>(
+    'cards',
+    ({ known, later }) =>
+      known.length < cards.length && known.length + later.length > 0
+        ? `Cards of ${title}, ${known.length} of ${cards.length} known`
+        : null,
+    atFirst,
+  );
   const [turned, setTurned] = useState(false);
   const heading = useRef<HTMLHeadingElement>(null);
+  const queue = cardsToGo(cards, progress.value);
   const known = cards.length - queue.length;
-  const card = cards[queue[0] ?? -1];
+  const [card] = queue;
   const next = (wasKnown: boolean) => {
-    setQueue(([first, ...rest]) => (wasKnown || first === undefined ? rest : [...rest, first]));
+    if (card) progress.change((now) => afterCard(now, card.slotId, wasKnown));
     setTurned(false);
     heading.current?.focus();
   };
@@ -86,7 +113,7 @@ export function CardsPage({ title, back, cards, passages }: Props) {
       ) : (
         <Sheet className="px-5 py-5">
           <p className="mb-3">You have known {counted(cards.length, 'card')}.</p>
-          <Button onClick={() => setQueue(cards.map((_, i) => i))}>Once more from the beginning</Button>
+          <Button onClick={() => progress.change(atFirst)}>Once more from the beginning</Button>
         </Sheet>
       )}
     </div>
@@ -95,16 +122,7 @@ export function CardsPage({ title, back, cards, passages }: Props) {
 
 function Front({ card }: { card: ReviewQuestion }) {
   const { keyed } = card;
-  if (!keyed) return null;
-  return (
-    <QuestionPlayer
-      view={forStudent(keyed.content, keyed.presentation)}
-      name={card.slotId}
-      disabled
-      response={undefined}
-      onRespond={() => undefined}
-    />
-  );
+  return keyed && <QuestionShown view={forStudent(keyed.content, keyed.presentation)} />;
 }
 
 function Back({ card }: { card: ReviewQuestion }) {

@@ -7,8 +7,8 @@ import { FileLink } from '../kit/FileLink';
 import { Sheet, State } from '../kit/Page';
 import { ReturnedFiles } from '../kit/ReturnedFiles';
 import { RichText } from '../kit/RichText';
-import { QuestionPlayer } from '../question/QuestionPlayer';
 import { QuestionReview } from '../question/QuestionReview';
+import { QuestionShown } from '../question/QuestionShown';
 import { RubricTable } from '../question/written/RubricTable';
 
 const outcomes: Record<
@@ -54,16 +54,7 @@ export function ReviewedQuestion({
           response={question.response ?? undefined}
         />
       )}
-      {view && (
-        <QuestionPlayer
-          view={view}
-          name={question.slotId}
-          disabled
-          response={question.response ?? undefined}
-          onRespond={() => undefined}
-          files={shownFiles}
-        />
-      )}
+      {view && <QuestionShown view={view} response={question.response ?? undefined} fileLink={fileLink} />}
       {seesOwn && question.response === null && <p className="mt-2 text-ink-2">You left it empty.</p>}
       {feedback.length > 0 && (
         <Aside label="Feedback">
@@ -102,15 +93,12 @@ export function ReviewedQuestion({
   );
 }
 
-/** Files that were handed in can be looked at again, and no more sent. */
-const shownFiles = {
-  send: async () => ({ ok: false as const, message: 'It has been handed in.' }),
-  link: (id: string, name: string) => (
-    <FileLink href={`/answer-files/${id}`} download>
-      {name}
-    </FileLink>
-  ),
-};
+/** A file that was handed in can be looked at again. */
+const fileLink = (id: string, name: string) => (
+  <FileLink href={`/answer-files/${id}`} download>
+    {name}
+  </FileLink>
+);
 
 const Aside = ({ label, children }: { label: string; children: ReactNode }) => (
   <section aria-label={label} className="mt-3 border-l-2 border-prussian pl-4">

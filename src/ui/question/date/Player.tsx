@@ -3,27 +3,7 @@ import { isCalendarDate } from '@/core/question/types/date/calendarDate';
 import type { DateResponse, DateView } from '@/core/question/types/date/student';
 import { SelectField, TextField } from '../../kit/Field';
 import type { PlayerProps } from '../playing';
-
-const months = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
-];
-
-/** A date as it is said to a student: the month is a word, so that nothing hangs on the order of numbers. */
-const said = (date: string) => {
-  const [year, month, day] = date.split('-').map(Number);
-  return `${day} ${months[(month ?? 1) - 1]} ${year}`;
-};
+import { dateSaid, months } from './dateSaid';
 
 type Entered = { day: string; month: string; year: string };
 const nothing: Entered = { day: '', month: '', year: '' };
@@ -60,7 +40,7 @@ export function DatePlayer({ view, response, onRespond, disabled }: PlayerProps<
   const own = dateOf(entered);
   const outside =
     typeof own === 'string' && ((view.earliest && own < view.earliest) || (view.latest && own > view.latest));
-  const limits = [view.earliest && `from ${said(view.earliest)}`, view.latest && `to ${said(view.latest)}`]
+  const limits = [view.earliest && `from ${dateSaid(view.earliest)}`, view.latest && `to ${dateSaid(view.latest)}`]
     .filter(Boolean)
     .join(' ');
   const isFull = entered.day !== '' && entered.month !== '' && entered.year.length >= 4;
