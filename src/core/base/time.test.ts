@@ -3,7 +3,7 @@ import { format } from 'date-fns';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readLocal } from './localTime';
-import { hour, inZone, isTimeZone, minute, momentText, nearText, whichOfTwo } from './time';
+import { hour, inZone, isTimeZone, minute, momentText, nearText, nearZone, whichOfTwo, zoneProblem } from './time';
 
 const zones = [
   'UTC',
@@ -66,5 +66,22 @@ describe('the hour that comes twice', () => {
         else expect(read.ok).toBe(true);
       }),
     );
+  });
+});
+
+describe('a time zone that is not written as it is called', () => {
+  it.each([
+    ['Berlin', 'Europe/Berlin'],
+    [' new york ', 'America/New_York'],
+    ['EUROPE/oslo', 'Europe/Oslo'],
+    ['Atlantis', null],
+    ['', null],
+  ])('%j is %j', (typed, zone) => {
+    expect(nearZone(typed)).toBe(zone);
+  });
+
+  it('is offered, where it is one', () => {
+    expect(zoneProblem('Berlin')).toBe('“Berlin” is no time zone by itself. Do you mean Europe/Berlin?');
+    expect(zoneProblem('Atlantis')).toBe('This time zone is not known. Example: Europe/Oslo.');
   });
 });

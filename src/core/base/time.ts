@@ -22,6 +22,39 @@ export function isTimeZone(zone: string): boolean {
   }
 }
 
+/** The word by which a place goes in such names: in small letters, with single spaces. */
+const placeWord = (text: string) =>
+  text
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[\s_-]+/g, ' ')
+    .trim();
+
+/**
+ * The time zone that somebody may mean who names its place alone, or writes it in another way.
+ *
+ * @returns null where none is called so, or several are
+ * @example nearZone('berlin') // 'Europe/Berlin'
+ */
+export function nearZone(typed: string): string | null {
+  const wanted = placeWord(typed);
+  if (wanted === '') return null;
+  const zones = Intl.supportedValuesOf('timeZone');
+  const whole = zones.find((zone) => placeWord(zone) === wanted);
+  if (whole) return whole;
+  const found = zones.filter((zone) => placeWord(zone.slice(zone.lastIndexOf('/') + 1)) === wanted);
+  return found.length === 1 ? (found[0] ?? null) : null;
+}
+
+/** Why a text is no time zone, in words, with the one that may be meant. */
+export function zoneProblem(typed: string): string {
+  const near = nearZone(typed);
+  return near
+    ? `“${typed.trim()}” is no time zone by itself. Do you mean ${near}?`
+    : 'This time zone is not known. Example: Europe/Oslo.';
+}
+
 const monthNames = 'January February March April May June July August September October November December'.split(' ');
 
 /** The pieces a pattern of {@link inZone} is made of, longest first. */

@@ -2,7 +2,6 @@ import { and, asc, desc, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
-import { isTimeZone } from '@/core/base/time';
 import type { Role } from '@/core/people/policy';
 import { termInput } from '@/core/sitting/term';
 import type { Db } from '@/db/client';
@@ -14,6 +13,7 @@ import { command, query } from '../house/useCase';
 import { writing } from '../house/writing';
 import { type BankElsewhere, banksTaught, insertBank } from './courseBanks';
 import type { Admission } from './permission';
+import { timeZoneInput } from './personFields';
 import { toAnyCourse } from './toAnyCourse';
 import { toCourse } from './toCourse';
 
@@ -39,7 +39,7 @@ export const seeCourse = query({
 const courseInput = z.object({
   name: z.string().trim().min(1, 'Give the course a name.').max(120),
   term: z.string().trim().max(60),
-  timeZone: z.string().refine(isTimeZone, 'This time zone is not known. Example: Europe/Oslo.'),
+  timeZone: timeZoneInput,
 });
 
 /**

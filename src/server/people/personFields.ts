@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { isTimeZone, zoneProblem } from '@/core/base/time';
 import { tidySignInName } from '@/core/people/names';
 
 /** A name as it is said. */
@@ -26,3 +27,6 @@ export const signInNameInput = z
 export const chosenNameInput = signInNameInput
   .pipe(z.string().min(3, 'At least 3 characters.'))
   .pipe(z.string().regex(/^\p{L}/u, 'It begins with a letter.'));
+
+/** A time zone of the IANA database; where only its place is named, it is said which one may be meant. */
+export const timeZoneInput = z.string().refine(isTimeZone, { error: (issue) => zoneProblem(String(issue.input)) });

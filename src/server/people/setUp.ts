@@ -3,13 +3,14 @@ import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { parse } from '@/core/base/parse';
 import { ok, type Result, refused } from '@/core/base/result';
-import { type Instant, isTimeZone } from '@/core/base/time';
+import type { Instant } from '@/core/base/time';
 import type { Db } from '@/db/client';
 import { installation, user } from '@/db/schema';
 import { newId } from '../house/context';
 import { writing } from '../house/writing';
 import { setPassword } from './auth';
 import { beginCourse } from './courses';
+import { timeZoneInput } from './personFields';
 
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 
@@ -40,7 +41,7 @@ const setUpInput = z.object({
   email: z.string().trim().toLowerCase().pipe(z.email('This is not an email address.')),
   password: z.string().min(10, 'Choose a password of at least 10 characters.').max(200),
   course: z.string().trim().min(1, 'Give the course a name.').max(120),
-  timeZone: z.string().refine(isTimeZone, 'This time zone is not known. Example: Europe/Oslo.'),
+  timeZone: timeZoneInput,
 });
 
 /** The first person of an installation: an instructor with a course. */

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useId, useState } from 'react';
+import { isTimeZone, nearZone } from '@/core/base/time';
 import { TextField } from './Field';
 
 type Props = {
@@ -13,7 +14,7 @@ type Props = {
 /** The time zone of this browser. */
 export const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
 
-/** A time zone, typed or chosen among those this browser knows. */
+/** A time zone, typed or chosen among those this browser knows. Whoever names a place alone gets the zone that is called by it. */
 export function TimeZoneField({ label, hint, value, onChange, problem }: Props) {
   const id = useId();
   const [zones, setZones] = useState<string[]>([]);
@@ -26,6 +27,10 @@ export function TimeZoneField({ label, hint, value, onChange, problem }: Props) 
         list={id}
         value={value}
         onChange={(event) => onChange(event.target.value)}
+        onBlur={() => {
+          const near = isTimeZone(value) ? null : nearZone(value);
+          if (near) onChange(near);
+        }}
         problem={problem}
       />
       <datalist id={id}>

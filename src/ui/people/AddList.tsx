@@ -17,6 +17,9 @@ const mostShown = 100;
 type Halves = NonNullable<RosterPreview['halves']>;
 
 /** A class list, pasted or from a file: first a preview with a message for each row that cannot be added, then the rest. */
+/** How those who were invited come in. */
+const handOutMany = 'Nothing was mailed: “Addresses to hand out” prints a slip for everybody who has not come in yet.';
+
 export function AddList({
   commands,
   onDone,
@@ -64,6 +67,7 @@ export function AddList({
               ? `${withoutEmail === added ? 'None' : withoutEmail} ${oneOrMany(withoutEmail, 'has', 'have')} ${withoutEmail === added ? 'an' : 'no'} email: print their addresses to hand out.`
               : '',
             left ? `${counted(left, 'row was', 'rows were')} left out.` : '',
+            added > withoutEmail ? handOutMany : '',
           ]
             .filter(Boolean)
             .join(' '),

@@ -16,6 +16,10 @@ type Props = {
   onDone: (said: string) => void;
 };
 
+/** How somebody who was invited comes in: messages are kept here, and no mail is sent. */
+export const handOut =
+  'Nothing was mailed: who has no account yet comes in with the address under “Messages sent”, or one from “Address” in their row.';
+
 const blank = { name: '', lastName: '', email: '', role: 'student' as Role, studentNumber: '', section: '' };
 
 /** Adds one person; what was chosen last (part, section) is where the next one starts. */
@@ -31,7 +35,7 @@ export function AddPerson({ sections, add, onDone }: Props) {
           offered
             ? `${entered.name} has been asked to be ${entered.role}: ${asked}`
             : entered.email
-              ? `${entered.name} has been added.`
+              ? `${entered.name} has been added. ${handOut}`
               : `${entered.name} has been added. Without an email no invitation reaches them: “Address” in their row makes one to hand over.`,
         );
         setEntered({ ...blank, role: entered.role, section: entered.section });

@@ -108,8 +108,8 @@ export function RulesSentences(props: Props) {
           zone={zone}
           none="as soon as it is scheduled"
           propose={{
-            says: 'tomorrow, at this hour',
-            value: () => localFromInstant(Math.ceil((now + day) / hour) * hour, zone),
+            says: 'at the next full hour',
+            value: () => localFromInstant((Math.floor(now / hour) + 1) * hour, zone),
           }}
           problem={problemOf('opens')}
           onSet={(opens) => onChange({ opens })}

@@ -163,6 +163,11 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, ill, co
         Apply the changes
       </Button>
       <Button onClick={discard}>Leave it as it was</Button>
+      {problems.length > 0 && (
+        <p role="alert" className="basis-full text-brick">
+          Not applied. {problems.map((one) => one.message).join(' ')}
+        </p>
+      )}
     </div>
   );
 
