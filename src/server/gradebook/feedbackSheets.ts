@@ -18,7 +18,7 @@ import {
   usualLayout,
 } from '@/core/gradebook/feedbackSheet';
 import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
-import { type AnswerOutcome, outcomeOf } from '@/core/marking/outcome';
+import { type Outcome, outcomeShown } from '@/core/marking/outcome';
 import { adjustmentSaid, whyPoints } from '@/core/marking/whyPoints';
 import type { QuestionContent } from '@/core/question/content';
 import { asJudged } from '@/core/question/feedbackFor';
@@ -113,7 +113,14 @@ export const saveLayout = command({
   },
 });
 
-const verdicts: Record<AnswerOutcome, string> = { right: 'right', partly: 'partly right', wrong: 'wrong' };
+const verdicts: Record<Outcome, string> = {
+  right: 'right',
+  partly: 'partly right',
+  wrong: 'wrong',
+  given: 'full points for everyone',
+  waiting: 'not marked',
+  'left-out': 'does not count',
+};
 
 /** Where sheets are made, as its door knows it. */
 type Whole = { context: Context; sitting: SittingRow; courseName: string; timeZone: string };
@@ -212,7 +219,7 @@ function sheetsOf(
             points: points === null ? pointsSaid(slot.points) : `${pointsText(points)} of ${pointsText(slot.points)}`,
             stem: content.stem,
             answer: responseText(content, slot.presentation, value),
-            verdict: out ? 'does not count' : points === null ? 'not marked' : verdicts[outcomeOf(points, slot.points)],
+            verdict: verdicts[outcomeShown(newest, slot.points, anew)],
             why: newest && whyPoints(newest, anew),
             right: layout.rightAnswers && !without.right && (points === null || points < slot.points) ? right : null,
             solution: layout.rightAnswers && !without.solution ? (content.feedback.solution ?? null) : null,

@@ -2,7 +2,7 @@ import type { QuestionSign } from '@/core/attempt/paperRuler';
 import type { Rich } from '@/core/base/rich';
 import type { Instant } from '@/core/base/time';
 import type { PassageNote, RubricLevels } from '@/core/marking/marks';
-import { type AnswerOutcome, outcomeOf } from '@/core/marking/outcome';
+import { type Outcome, outcomeShown } from '@/core/marking/outcome';
 import { whyPoints } from '@/core/marking/whyPoints';
 import type { AnswerFeedback } from '@/core/question/answerFeedback';
 import type { QuestionContent } from '@/core/question/content';
@@ -13,14 +13,10 @@ import { forStudent, type QuestionResponse, readResponse, type ShownQuestion } f
 import type { Rubric } from '@/core/question/types/written/content';
 import type { Fact } from '@/core/release/plan';
 import type { Db } from '@/db/client';
-import type { mark } from '@/db/schema';
 import { passageContents } from '../bank/passages';
 import { markedSlots } from '../marking/markedSlots';
 import { frozenContents } from '../records/paperContent';
 import { type ReturnedFile, returnedFiles } from '../records/returnedFiles';
-
-/** How an answer did, where it may be told. */
-export type Outcome = AnswerOutcome | 'waiting' | 'left-out';
 
 /** One question of a handed-in paper, with exactly what its student may see of it now. Everything else is absent. */
 export type ReviewQuestion = {
@@ -62,11 +58,6 @@ export function strokeOf(
   };
 }
 
-const markedOutcome = (newest: typeof mark.$inferSelect | null, outOf: number): Outcome => {
-  if (newest?.kind === 'left-out') return 'left-out';
-  return newest ? outcomeOf(newest.points, outOf) : 'waiting';
-};
-
 /**
  * The questions of a handed-in paper, each built from what is visible and from nothing else.
  *
@@ -96,7 +87,7 @@ export function reviewPaper(
     const content = asJudged(onPaper, judge, slot.presentation);
     const { rubric } = definitionOf(content.type).markingAids(content);
     const given = readResponse(content.type, value) ?? null;
-    const outcome = markedOutcome(newest, slot.points);
+    const outcome = outcomeShown(newest, slot.points, anew);
     const showsKey = visible.has('right-answers');
     const tells = visible.has('feedback');
     return {
@@ -117,7 +108,7 @@ export function reviewPaper(
             content,
             slot.presentation,
             visible.has('own-answers') ? value : null,
-            visible.has('right-or-wrong') && newest ? outcome === 'right' : null,
+            visible.has('right-or-wrong') && newest && outcome !== 'given' ? outcome === 'right' : null,
           )
         : [],
       solution: (tells && content.feedback.solution) || null,

@@ -103,6 +103,8 @@ describe('what has changed since a result was published', () => {
       'Your score was 6 of 6 until Mon 2 Mar 2026, 11:10; now it is 10 of 10.',
       'Question 1 counts now, with 4 points. Everyone has full points for this question. Why: The book says eight.',
     ]);
+    // The answer was not right for that.
+    expect(review(71).questions[0]).toMatchObject({ outcome: 'given', points: 4 });
   });
 
   it('tells of one answer, of the whole paper, and of both at once', () => {

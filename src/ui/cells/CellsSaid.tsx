@@ -3,9 +3,18 @@ import { TextButton } from '../kit/TextButton';
 import type { TypedCells } from './useTypedCells';
 
 /** What was entered last, with the way to take it back, in a line that is always there: the rows below stay where they are. */
-export const CellsSaid = ({ cells }: { cells: Pick<TypedCells, 'said' | 'mayUndo' | 'undo'> }) => (
-  <span role="status" className="flex min-h-5 min-w-80 flex-1 gap-3 text-sm">
-    <span className="truncate">{cells.said}</span>
+export const CellsSaid = ({
+  cells,
+  room,
+}: {
+  cells: Pick<TypedCells, 'said' | 'mayUndo' | 'undo'>;
+  /** How wide it is at least, as a class. */
+  room: string;
+}) => (
+  <span role="status" className={`flex min-h-5 flex-1 gap-3 text-sm ${room}`}>
+    <span className="truncate" title={cells.said}>
+      {cells.said}
+    </span>
     {cells.mayUndo && <TextButton onClick={cells.undo}>Undo</TextButton>}
   </span>
 );

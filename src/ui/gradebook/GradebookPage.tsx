@@ -135,7 +135,7 @@ export function GradebookPage({ base, book: page, commands }: Props) {
                 ))}
               </SelectField>
               <NameOrderField order={book.order} set={(order) => void perform(() => commands.setNameOrder(order))} />
-              <CellsSaid cells={scores} />
+              <CellsSaid cells={scores} room="min-w-80" />
               <span className="text-sm text-ink-2">
                 {legendOf(rows).map(({ sign, says, look }) => (
                   <span key={sign} className="ml-3 whitespace-nowrap">

@@ -16,9 +16,8 @@ type Props = {
   onDone: (said: string) => void;
 };
 
-/** How somebody who was invited comes in: messages are kept here, and no mail is sent. */
-export const handOut =
-  'Nothing was mailed: who has no account yet comes in with the address under “Messages sent”, or one from “Address” in their row.';
+/** How somebody who was invited comes in: no mail is sent. */
+const handOut = 'Nothing was mailed: if they have no account yet, “Address” in their row makes one to hand over.';
 
 const blank = { name: '', lastName: '', email: '', role: 'student' as Role, studentNumber: '', section: '' };
 

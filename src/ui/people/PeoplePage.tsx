@@ -172,7 +172,7 @@ export function PeoplePage({ base, course, timeZone, all, commands }: Props) {
           <SelectField
             label="Show"
             quiet
-            className="w-56"
+            className="w-44"
             value={only}
             onChange={(event) => setOnly(event.target.value as typeof only)}
           >
@@ -181,12 +181,12 @@ export function PeoplePage({ base, course, timeZone, all, commands }: Props) {
             <option value="former">have left ({former.length})</option>
           </SelectField>
           <NameOrderField order={order} set={(next) => void perform(() => commands.setNameOrder(next))} />
-          {only !== 'former' && <CellsSaid cells={cells} />}
           {missing.length > 0 && only !== 'former' && (
             <Button disabled={busy} onClick={() => invite(missing)}>
               Addresses to hand out
             </Button>
           )}
+          {only !== 'former' && <CellsSaid cells={cells} room="min-w-48" />}
         </Find>
         {only === 'former' ? (
           <FormerPeople

@@ -18,6 +18,7 @@ const outcomes: Record<
   right: { says: 'right', ink: 'done' },
   partly: { says: 'partly right', ink: 'waits' },
   wrong: { says: 'wrong', ink: 'wrong' },
+  given: { says: 'full points for everyone', ink: 'done' },
   waiting: { says: 'still to be marked', ink: 'hand' },
   'left-out': { says: 'does not count', ink: 'plain' },
 };
