@@ -1,7 +1,7 @@
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
 import { expect, it } from 'vitest';
-import { attempt, publication, sitting, user } from '../src/db/schema';
+import { attempt, membership, publication, section, sitting, user } from '../src/db/schema';
 import { gradeEntry } from '../src/db/schema/gradebook';
 import { canBeUsed, phone } from './browser';
 import { fill, openHouse, press, shows, teacher } from './house';
@@ -252,4 +252,86 @@ it('scores are typed into the gradebook by keyboard alone and pasted as a column
   await expect.poll(stand).toEqual([9.5, 2, 3, before[3]]);
   await press(page, 'Undo');
   await expect.poll(stand).toEqual([9.5, ...before.slice(1)]);
+});
+
+it('sections, numbers and extra time are typed into the list of people; what the network loses is sent later, and two windows do not overwrite one another', async () => {
+  const courseId = quiz()?.courseId ?? '';
+  const people = `${house.served.origin}/c/${courseId}/people`;
+  const page = await house.page(teacher);
+  await page.goto(people);
+  await page.waitForSelector('td[data-typed]');
+  /** Goes to a cell of one of the first students. */
+  const into = (row: number, column: string, on = page) =>
+    on.evaluate(
+      (at, name) => [...document.querySelectorAll<HTMLElement>(`td[data-cell=${name}]`)][at]?.focus(),
+      row,
+      column,
+    );
+  const ids = await page.$$eval('td[data-cell=section]', (cells) =>
+    cells.slice(0, 3).map((cell) => cell.closest<HTMLElement>('[data-row]')?.dataset.row ?? ''),
+  );
+  const stand = () =>
+    ids.map((id) => {
+      const row = house.db
+        .select({ section: section.name, number: membership.studentNumber, standing: membership.standing })
+        .from(membership)
+        .leftJoin(section, eq(section.id, membership.sectionId))
+        .where(eq(membership.id, id))
+        .get();
+      return [row?.section ?? null, row?.number ?? null, row?.standing?.extraPercent ?? 0];
+    });
+  const before = stand();
+  const [first, second, third] = before;
+  await into(0, 'section');
+  await page.keyboard.type('Night');
+  await page.keyboard.press('Enter');
+  await shows(page, 'There is no section “Night” yet. Enter once more if it is meant.');
+  await page.keyboard.press('Enter');
+  await expect.poll(() => stand()[0]).toEqual(['Night', ...(first?.slice(1) ?? [])]);
+  await page.keyboard.down('Control');
+  await page.keyboard.press('z');
+  await page.keyboard.up('Control');
+  await expect.poll(stand).toEqual(before);
+  // The empty section went with it.
+  await page.reload();
+  await page.waitForSelector('td[data-typed]');
+  expect(await page.$eval('main', (main) => main.textContent)).not.toContain('Night');
+
+  // Another window changes what this one shows: nothing is overwritten.
+  const other = await house.page(teacher);
+  await other.goto(people);
+  await other.waitForSelector('td[data-typed]');
+  await into(1, 'extraPercent', other);
+  await other.bringToFront();
+  await other.keyboard.type('30');
+  await other.keyboard.press('Enter');
+  await expect.poll(() => stand()[1]?.[2]).toBe(30);
+  await page.bringToFront();
+  await into(1, 'extraPercent');
+  await page.keyboard.type('50');
+  await page.keyboard.press('Enter');
+  await shows(page, 'extra time: this cell has been changed meanwhile. Look again.');
+  expect(stand()[1]?.[2]).toBe(30);
+  await press(page, 'Give it up');
+
+  // Without the network it is kept, and sent when there is one again.
+  await page.setOfflineMode(true);
+  await into(2, 'extraPercent');
+  await page.keyboard.type('25');
+  await page.keyboard.press('Enter');
+  await shows(page, '1 cell typed here is not saved, and kept in this browser.');
+  expect(stand()[2]).toEqual(third);
+  await page.setOfflineMode(false);
+  await expect.poll(() => stand()[2]?.[2]).toBe(25);
+
+  await page.evaluate(() => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', '9001\n9002');
+    const paste = new ClipboardEvent('paste', { bubbles: true, cancelable: true, clipboardData });
+    [...document.querySelectorAll<HTMLElement>('td[data-cell=studentNumber]')][0]?.dispatchEvent(paste);
+  });
+  await press(page, 'Enter 2 cells');
+  await expect.poll(() => stand().map((one) => one[1])).toEqual(['9001', '9002', third?.[1]]);
+  await press(page, 'Undo');
+  await expect.poll(() => stand().map((one) => one[1])).toEqual([first?.[1], second?.[1], third?.[1]]);
 });

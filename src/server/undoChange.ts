@@ -71,7 +71,7 @@ export const undoChange = command({
     if (!row?.undo || !one) return notFound('change to undo');
     // What is whose in marking, the taking back itself looks at.
     if (!permits(one.action, role, true))
-      return refused('not-allowed', 'Your part in this course does not allow this.');
+      return refused('not-allowed', 'Your role in this course does not allow this.');
     const hindered = one.hindered(tx, row.undo);
     if (hindered) return refused('conflict', hindered);
     const marked = tx

@@ -115,7 +115,7 @@ function mendedPart(
   input: Change,
 ): Result<'as-it-was' | 'at-once' | 'offered'> {
   if (input.role === undefined || input.role === before.role) return ok('as-it-was');
-  if (before.userId === actorId) return refused('conflict', 'You cannot change your own part.', 'role');
+  if (before.userId === actorId) return refused('conflict', 'You cannot change your own role.', 'role');
   if (before.role !== 'student') return ok('at-once');
   if (hasWritten(tx, courseId, before.userId))
     return refused('conflict', `${before.name} has taken an exam of this course, and stays a student in it.`, 'role');

@@ -29,5 +29,5 @@ export function admit(context: Context, courseId: string, action: Action, own = 
   const { removedAt, ...here } = row;
   const hasLeft = removedAt !== null;
   if (permits(action, here.role, own, hasLeft)) return ok({ courseId, ...here });
-  return hasLeft ? notFound('course') : refused('not-allowed', 'Your part in this course does not allow this.');
+  return hasLeft ? notFound('course') : refused('not-allowed', 'Your role in this course does not allow this.');
 }

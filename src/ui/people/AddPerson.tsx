@@ -61,7 +61,7 @@ export function AddPerson({ sections, add, onDone }: Props) {
           entered.role === 'student' ? 'Without one they sign in with their number or name.' : undefined,
         )}
         <SelectField
-          label="Part"
+          label="Role"
           value={entered.role}
           onChange={(event) => setEntered({ ...entered, role: event.target.value as Role })}
         >

@@ -17,7 +17,7 @@ export const Offers = ({ offers, busy, onAddress, onWithdraw }: Props) => (
   <Sheet label="Asked, and not answered yet" className="mb-4 px-3 py-2">
     <h2 className="font-sans font-medium">Asked, and not answered yet</h2>
     <p className="text-sm text-ink-2">
-      Whoever has an account already comes to another part only by their own word, so that nobody gets it who opened the
+      Whoever has an account already gets another role only by their own word, so that nobody gets it who opened the
       account in their place.
     </p>
     <ul>
