@@ -9,7 +9,9 @@ import { ChoosePassword } from './ChoosePassword';
 import type { PeopleCommands, Person } from './model';
 import { PeoplePage } from './PeoplePage';
 
-vi.mock('next/navigation', () => ({ useRouter: () => ({ refresh: () => undefined }) }));
+const refresh = vi.fn();
+const router = { refresh };
+vi.mock('next/navigation', () => ({ useRouter: () => router }));
 
 const ok = async <T,>(value: T) => ({ ok: true as const, value });
 const person = (name: string, more: Partial<Person> = {}): Person => ({
@@ -283,7 +285,24 @@ describe('cells of people', () => {
     );
   });
 
+  it('show what somebody else has done there meanwhile, beside what was typed', async () => {
+    const { user } = open(
+      { people, sections },
+      { typePeople: async () => refused('conflict', 'Cy Falk, extra time: this cell has been changed meanwhile.') },
+    );
+    refresh.mockClear();
+    cell('Extra time of Cy Falk').focus();
+    await user.keyboard('50{Enter}');
+    const unsent = await screen.findByRole('region', { name: 'Not saved' });
+    expect(unsent.textContent).toContain('this cell has been changed meanwhile.');
+    expect(refresh).toHaveBeenCalledOnce();
+    expect(cell('Extra time of Cy Falk').textContent).toBe('+50 %');
+    await user.click(screen.getByRole('button', { name: 'Give it up' }));
+    expect(cell('Extra time of Cy Falk').textContent).toBe('');
+  });
+
   it('are kept where the server is not reached, and said', async () => {
+    refresh.mockClear();
     const { user } = open(
       { people, sections },
       {
@@ -298,5 +317,7 @@ describe('cells of people', () => {
       '1 cell typed here is not saved',
     );
     expect(cell('Section of Cy Falk').textContent).toBe('Evening');
+    // Without a network the page is not asked for: it could not come.
+    expect(refresh).not.toHaveBeenCalled();
   });
 });
