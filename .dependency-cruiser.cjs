@@ -20,6 +20,7 @@ const stages = [
   'release',
   'sitting',
   'attempt',
+  'round',
   'gradebook',
   'exam',
   'marking',

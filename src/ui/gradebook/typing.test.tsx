@@ -147,6 +147,17 @@ describe('typing into the gradebook', () => {
     expect(document.activeElement).toBe(cell('Oral of Bo'));
   });
 
+  it('is walked through a page at a time, as far as there are rows', async () => {
+    const { user } = open();
+    focus('Oral of Ada');
+    await user.keyboard('{PageDown}');
+    expect(document.activeElement).toBe(cell('Oral of Cy'));
+    await user.keyboard('{PageDown}');
+    expect(document.activeElement).toBe(cell('Oral of Cy'));
+    await user.keyboard('{PageUp}');
+    expect(document.activeElement).toBe(cell('Oral of Ada'));
+  });
+
   it('goes on in the cell that was pressed, whatever opens beside it; by key the way leads there', async () => {
     const { user, sent } = open();
     await user.click(cell('Logbook of Bo'));
