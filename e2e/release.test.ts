@@ -1,5 +1,6 @@
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
+import type { Page } from 'puppeteer-core';
 import { expect, it } from 'vitest';
 import { attempt, membership, publication, section, sitting, user } from '../src/db/schema';
 import { gradeEntry } from '../src/db/schema/gradebook';
@@ -207,6 +208,20 @@ it('a sitting is looked at as a student at a moment, and feedback sheets are lai
   expect(report).toEqual([200, 'application/pdf']);
 }, 240_000);
 
+/** Pastes a text into one of the cells of a grid. */
+const pasteInto = (page: Page, cells: string, place: number, text: string) =>
+  page.evaluate(
+    (selector, at, pasted) => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData('text/plain', pasted);
+      const paste = new ClipboardEvent('paste', { bubbles: true, cancelable: true, clipboardData });
+      [...document.querySelectorAll<HTMLElement>(selector)][at]?.dispatchEvent(paste);
+    },
+    cells,
+    place,
+    text,
+  );
+
 it('scores are typed into the gradebook by keyboard alone and pasted as a column; each is taken back', async () => {
   const page = await house.page(teacher);
   await page.goto(`${house.served.origin}/c/${quiz()?.courseId}/gradebook`);
@@ -241,12 +256,7 @@ it('scores are typed into the gradebook by keyboard alone and pasted as a column
   await page.keyboard.press('z');
   await page.keyboard.up('Control');
   await expect.poll(stand).toEqual([9.5, ...before.slice(1)]);
-  await page.evaluate(() => {
-    const clipboardData = new DataTransfer();
-    clipboardData.setData('text/plain', '2\n3\nill');
-    const paste = new ClipboardEvent('paste', { bubbles: true, cancelable: true, clipboardData });
-    [...document.querySelectorAll<HTMLElement>('td[data-typed]')][1]?.dispatchEvent(paste);
-  });
+  await pasteInto(page, 'td[data-typed]', 1, '2\n3\nill');
   await shows(page, '“ill” is no number.');
   await press(page, 'Enter 2 scores');
   await expect.poll(stand).toEqual([9.5, 2, 3, before[3]]);
@@ -324,12 +334,7 @@ it('sections, numbers and extra time are typed into the list of people; what the
   await page.setOfflineMode(false);
   await expect.poll(() => stand()[2]?.[2]).toBe(25);
 
-  await page.evaluate(() => {
-    const clipboardData = new DataTransfer();
-    clipboardData.setData('text/plain', '9001\n9002');
-    const paste = new ClipboardEvent('paste', { bubbles: true, cancelable: true, clipboardData });
-    [...document.querySelectorAll<HTMLElement>('td[data-cell=studentNumber]')][0]?.dispatchEvent(paste);
-  });
+  await pasteInto(page, 'td[data-cell=studentNumber]', 0, '9001\n9002');
   await press(page, 'Enter 2 cells');
   await expect.poll(() => stand().map((one) => one[1])).toEqual(['9001', '9002', third?.[1]]);
   await press(page, 'Undo');

@@ -15,7 +15,7 @@ import { toCourse } from '../people/toCourse';
 import { sittingOf } from '../records/audience';
 import { gradebookRulesOf } from '../records/bandsHeld';
 import { toSitting } from '../sitting/toSitting';
-import { bookData } from './bookData';
+import { bookData, groupsOf } from './bookData';
 import { watchSettings } from './settingsHistory';
 
 const label = z.string().trim().max(60, 'At most 60 characters.');
@@ -173,16 +173,6 @@ export const saveSittingBands = command({
     return ok(null);
   },
 });
-
-/** The groups of a course in their order, as they are sent. */
-const groupsOf = (tx: Tx, courseId: string): z.output<typeof groupsInput> =>
-  tx
-    .select()
-    .from(gradeGroup)
-    .where(eq(gradeGroup.courseId, courseId))
-    .orderBy(gradeGroup.position)
-    .all()
-    .map(({ id, title, weight, counting, drop }) => ({ id, title, weight, counting, drop }));
 
 function setGroups(tx: Tx, courseId: string, groups: z.output<typeof groupsInput>): void {
   const before = tx.select().from(gradeGroup).where(eq(gradeGroup.courseId, courseId)).all();
