@@ -61,12 +61,26 @@ it('from an open sitting to its results: plan, publish, review, reply, a mark th
   await press(student, 'Send the reply');
   await shows(student, 'not read yet');
 
-  // The instructor reads it, gives other points with a reason, and publishes the change.
+  // The instructor reads it, answers, gives other points with a reason, and publishes the change.
   await page.goto(`${here()}/results`);
   await page.locator('summary').click();
   await shows(page, 'Question 1 is not clear to me.');
-  await press(page, 'All read');
-  await shows(page, 'Marked as read');
+  await page.locator('button[aria-label^="Answer "]').click();
+  await page.locator('form textarea').fill('See the figure beside it.');
+  await press(page, 'Send the answer');
+  await shows(page, 'has been answered.');
+  // The student is told, and finds it under what they wrote.
+  await student.goto(`${house.served.origin}/my`);
+  await shows(student, 'An answer to your reply: Steering-rules quiz');
+  await student.goto(mine);
+  await shows(student, 'See the figure beside it.');
+  const news = async () => {
+    await student.goto(`${house.served.origin}/my`);
+    await shows(student, 'My exams');
+    return student.$eval('main', (main) => main.textContent);
+  };
+  await expect.poll(news).not.toContain('An answer to your reply');
+  await student.goto(mine);
   await page.goto(`${here().replace('/sittings/', '/marking/')}/students/${whom.userId}`);
   await page
     .locator('::-p-xpath((//button[starts-with(normalize-space(.), "Adjust") and contains(., "question 1")])[1])')
@@ -88,7 +102,7 @@ it('from an open sitting to its results: plan, publish, review, reply, a mark th
   await student.reload();
   await shows(student, `${after} of 10`);
   await shows(student, 'Your points were set by hand: The figure was missing on this paper.');
-  await shows(student, ', read');
+  await shows(student, 'Answered by ');
 
   // It stands in the gradebook with its history, is explained, and goes out.
   await page.goto(`${house.served.origin}/c/${quiz()?.courseId}/gradebook`);
