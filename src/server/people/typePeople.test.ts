@@ -154,6 +154,26 @@ describe('cells of people', () => {
     expect(shown('Ben Ode')[1]).toBe('2002');
   });
 
+  it('are not taken back where a number has become somebody else’s, or a section is gone', () => {
+    const number = must(type([cell('Ada Lund', 'studentNumber', '2001', '1001')])).auditId;
+    // Given to somebody who goes on signing in with an email alone.
+    must(type([cell('Cy Falk', 'studentNumber', '1001', '')]));
+    expect(undo(number)).toMatchObject({
+      problems: [{ code: 'conflict', message: 'Student number 1001 belongs to Cy Falk since.' }],
+    });
+    expect([shown('Ada Lund')[1], shown('Cy Falk')[1]]).toEqual(['2001', '1001']);
+
+    const begun = must(type([cell('Ada Lund', 'section', 'Night', 'Evening')], true)).auditId;
+    must(type([cell('Ben Ode', 'section', 'Night', 'Evening')]));
+    const left = must(type([cell('Ben Ode', 'section', 'Evening', 'Night')])).auditId;
+    must(undo(begun));
+    expect(sections()).toEqual(['Evening']);
+    expect(undo(left)).toMatchObject({
+      problems: [{ code: 'conflict', message: 'A section that somebody was in is gone since.' }],
+    });
+    expect(shown('Ben Ode')[0]).toBe('Evening');
+  });
+
   it('of somebody who works where one does not teach keep what is signed in with', () => {
     const { courseId: elsewhere } = school.elsewhere;
     const ada = person('Ada Lund').userId;

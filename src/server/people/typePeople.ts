@@ -51,21 +51,22 @@ type KeptPeople = {
   sectionIds: string[];
 };
 
-const heldColumns = {
-  membershipId: membership.id,
-  userId: user.id,
-  name: user.name,
-  sectionId: membership.sectionId,
-  studentNumber: membership.studentNumber,
-  standing: membership.standing,
-  signInName: user.signInName,
-};
-
 /** Everybody in a course, with what cells hold of them. */
 const heldIn = (tx: Tx, courseId: string) =>
   new Map(
     tx
-      .select({ ...heldColumns, lastName: user.lastName, email: user.email, section: section.name })
+      .select({
+        membershipId: membership.id,
+        userId: user.id,
+        name: user.name,
+        lastName: user.lastName,
+        email: user.email,
+        signInName: user.signInName,
+        sectionId: membership.sectionId,
+        section: section.name,
+        studentNumber: membership.studentNumber,
+        standing: membership.standing,
+      })
       .from(membership)
       .innerJoin(user, eq(user.id, membership.userId))
       .leftJoin(section, eq(section.id, membership.sectionId))
@@ -110,6 +111,9 @@ const takingBack = {
     });
     const names = other.map((one) => there.get(one.membershipId)?.name ?? 'somebody who has left');
     if (names.length > 0) return `${listed(names, 3)} ${names.length === 1 ? 'has' : 'have'} been changed since.`;
+    const sections = new Set(sectionNames(tx, courseId).values());
+    if (people.some(({ before }) => before.sectionId !== null && !sections.has(before.sectionId)))
+      return 'A section that somebody was in is gone since.';
     const back = people.filter((one) => one.before.signInName !== one.after.signInName);
     const own = new Set(back.map((one) => one.userId));
     const wanted = back.flatMap((one) => one.before.signInName ?? []);
@@ -125,8 +129,18 @@ const takingBack = {
       );
     return taken.length > 0 ? `Somebody else signs in with ${listed(taken, 3)} since.` : null;
   },
-  apply(tx: Tx, context: Context, { people, sectionIds }: KeptPeople) {
-    for (const { membershipId, before } of people) setHeld(tx, membershipId, before);
+  apply(tx: Tx, context: Context, { courseId, people, sectionIds }: KeptPeople): Result<string> | undefined {
+    const there = heldIn(tx, courseId);
+    for (const { membershipId, before } of people) setHeld(tx, membershipId, there.get(membershipId)?.standing, before);
+    const others = othersNumbers(tx, courseId);
+    const given = people.find(
+      (one) => others.has(one.membershipId) && one.before.studentNumber !== one.after.studentNumber,
+    );
+    if (given)
+      return refused(
+        'conflict',
+        `Student number ${given.before.studentNumber} belongs to ${others.get(given.membershipId)} since.`,
+      );
     const renamed = people.filter((one) => one.before.signInName !== one.after.signInName);
     setAside(
       tx,
@@ -135,6 +149,7 @@ const takingBack = {
     for (const { userId, before } of renamed) giveName(tx, context, userId, before.signInName);
     if (renamed.length > 0) afterwards(context, forgetSessions);
     removeUnused(tx, sectionIds);
+    return undefined;
   },
 };
 
@@ -143,14 +158,18 @@ export const personTyped = undoable<KeptPeople>('people.type', { ...takingBack, 
 /** Several cells were pasted over. */
 export const peoplePasted = undoable<KeptPeople>('people.paste', takingBack);
 
-function setHeld(tx: Tx, membershipId: string, { sectionId, studentNumber, extraPercent }: Held): void {
-  const here = eq(membership.id, membershipId);
-  const before = tx.select({ standing: membership.standing }).from(membership).where(here).get()?.standing;
-  tx.update(membership)
-    .set({ sectionId, studentNumber, standing: { ...before, extraPercent } })
-    .where(here)
+/** @param standing what else there is of their arrangement stays */
+const setHeld = (
+  tx: Tx,
+  membershipId: string,
+  standing: (typeof membership.$inferSelect)['standing'] | undefined,
+  { sectionId, studentNumber, extraPercent }: Held,
+) =>
+  tx
+    .update(membership)
+    .set({ sectionId, studentNumber, standing: { ...standing, extraPercent } })
+    .where(eq(membership.id, membershipId))
     .run();
-}
 
 /** Takes away sections that nobody is or was in, and that no sitting is for. */
 function removeUnused(tx: Tx, sectionIds: readonly string[]): void {
@@ -244,7 +263,7 @@ export const typePeople = command({
         `${kept.before.name} also works in a course that you do not teach, and signs in with this number: it is changed there.`,
       );
     if (renamed.length > 0) later(forgetSessions);
-    for (const { before, after } of changed) setHeld(tx, before.membershipId, after);
+    for (const { before, after } of changed) setHeld(tx, before.membershipId, before.standing, after);
     const others = othersNumbers(tx, courseId);
     for (const { before, after } of numbered) {
       const other = others.get(before.membershipId);

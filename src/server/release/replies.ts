@@ -109,7 +109,7 @@ export const repliesTo = query({
         text,
         at,
         readAt,
-        answer: answerOf({ ...row }),
+        answer: answerOf(row),
       }));
     return ok([...rows.filter((one) => one.readAt === null), ...rows.filter((one) => one.readAt !== null)]);
   },
