@@ -19,13 +19,13 @@ export const CellsSaid = ({
   </span>
 );
 
-/** What was typed and the server does not have, with the ways out of that. */
+/** What was typed and the server does not have, with the ways out of that; or why something was not taken back. */
 export function CellsUnsent({
-  cells: { unsent, many, problems, sendAgain, giveUp },
+  cells: { unsent, many, problems, notTakenBack, sendAgain, giveUp },
 }: {
-  cells: Pick<TypedCells, 'unsent' | 'many' | 'problems' | 'sendAgain' | 'giveUp'>;
+  cells: Pick<TypedCells, 'unsent' | 'many' | 'problems' | 'notTakenBack' | 'sendAgain' | 'giveUp'>;
 }) {
-  if (unsent === 0) return null;
+  if (unsent === 0) return <Problems problems={notTakenBack} className="mb-3" />;
   const it = unsent === 1 ? 'it' : 'them';
   return (
     <section aria-label="Not saved" className="mb-3 border-l-[3px] border-brick bg-brick-wash px-4 py-2">

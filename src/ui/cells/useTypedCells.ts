@@ -99,6 +99,7 @@ const cellOf = (key: string): CellAt => {
  */
 export function useTypedCells<Before extends string | number>(grid: TypedGrid<Before>) {
   const { perform, problems, busy } = usePerform();
+  const { perform: takeBack, problems: notTakenBack, setProblems: setNotTakenBack } = usePerform();
   const [typing, setTyping] = useState<Typing | null>(null);
   const [pasted, setPasted] = useState<{ cells: PastedCell[]; outside: number } | null>(null);
   /** What was entered from here, the latest last: its lines in the log, by which it is taken back. */
@@ -195,12 +196,13 @@ export function useTypedCells<Before extends string | number>(grid: TypedGrid<Be
                 : `${now.current.many(typed.length)} entered.`;
             setActs([...acts.current, { auditId, cells: typed, said: what }]);
             setSaid('');
+            setNotTakenBack([]);
           },
           { readsAnew: now.current.look === null },
         );
       });
     },
-    [inTurn, keep, perform, setActs],
+    [inTurn, keep, perform, setActs, setNotTakenBack],
   );
   const begin = useCallback((at: CellAt, text: string | null) => {
     const shown = now.current.cell(at)?.text ?? '';
@@ -266,7 +268,7 @@ export function useTypedCells<Before extends string | number>(grid: TypedGrid<Be
     inTurn(async () => {
       const last = acts.current.at(-1);
       if (!last) return;
-      await perform(
+      await takeBack(
         () => now.current.undo(last.auditId),
         () => {
           for (const one of last.cells) {
@@ -279,7 +281,7 @@ export function useTypedCells<Before extends string | number>(grid: TypedGrid<Be
         { readsAnew: now.current.look === null },
       );
     });
-  }, [inTurn, perform, setActs]);
+  }, [inTurn, takeBack, setActs]);
   const sendAgain = () => {
     const typed = Object.entries(waiting.value).map(([key, { text }]) => ({ ...cellOf(key), text }));
     const all = new Map(typed.map((one) => [keyOf(one), one.text]));
@@ -326,6 +328,8 @@ export function useTypedCells<Before extends string | number>(grid: TypedGrid<Be
     /** Cells that the server does not have, while nothing is under way. */
     unsent: busy ? 0 : Object.keys(waiting.value).length,
     problems,
+    /** Why what was entered last could not be taken back. */
+    notTakenBack,
     sendAgain,
     giveUp: () => waiting.done(),
   };

@@ -301,6 +301,18 @@ describe('cells of people', () => {
     expect(cell('Extra time of Cy Falk').textContent).toBe('');
   });
 
+  it('say why something is not taken back', async () => {
+    const { user } = open(
+      { people, sections },
+      { undoChange: async () => refused('conflict', 'Cy Falk has been changed since.') },
+    );
+    cell('Extra time of Cy Falk').focus();
+    await user.keyboard('50{Enter}');
+    await user.click(await screen.findByRole('button', { name: 'Undo' }));
+    expect(await screen.findByText('Cy Falk has been changed since.')).toBeTruthy();
+    expect(screen.queryByRole('region', { name: 'Not saved' })).toBeNull();
+  });
+
   it('are kept where the server is not reached, and said', async () => {
     refresh.mockClear();
     const { user } = open(
