@@ -20,11 +20,11 @@ const stages = [
   'release',
   'sitting',
   'attempt',
-  'round',
   'gradebook',
   'exam',
   'marking',
   'people',
+  'round',
   'analysis',
 ];
 
@@ -43,6 +43,7 @@ const serverStages = [
   'print',
   'release',
   'room',
+  'round',
   'gradebook',
   'term',
   'desk',

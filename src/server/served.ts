@@ -63,6 +63,12 @@ import {
   voidAttempt,
 } from './room/invigilate';
 import { answerReports, correct, reportQuestion, withdrawCorrection } from './room/reportedQuestions';
+import { groupToSection, seeGroups } from './round/after';
+import { beginRound, changeRound } from './round/beginRound';
+import { changeDoor } from './round/doors';
+import { leadRound, stopRound, walkThrough } from './round/lead';
+import { askAnother, askNow, giveKey } from './round/onTheSpot';
+import { matchNames, renameDevice, sendOut } from './round/people';
 import { arrange, makeUp } from './sitting/arrange';
 import { giveAgain } from './sitting/copySitting';
 import { keepAsUsual } from './sitting/keepAsUsual';
@@ -225,6 +231,20 @@ export const served = {
   withdrawPublished,
   writeForExam,
   writeToStudents,
+  askAnother,
+  askNow,
+  beginRound,
+  changeDoor,
+  changeRound,
+  giveKey,
+  groupToSection,
+  leadRound,
+  matchNames,
+  renameDevice,
+  seeGroups,
+  sendOut,
+  stopRound,
+  walkThrough,
 };
 
 export type Served = typeof served;

@@ -21,6 +21,7 @@ import { toMarking } from './marking/toMarking';
 import { personRemoved } from './people/leaving';
 import { rosterAdded } from './people/roster';
 import { peoplePasted, personTyped } from './people/typePeople';
+import { namesMatched } from './round/people';
 
 /** Every kind of change that can be taken back, from the stage that makes it. */
 export const undoables = new Map<string, Undoable<object>>(
@@ -43,6 +44,7 @@ export const undoables = new Map<string, Undoable<object>>(
     groupMarked,
     linesTakenOut,
     marksBroughtBack,
+    namesMatched,
     questionMarkedAnew,
   ].map((one) => [one.kind, one as Undoable<object>]),
 );

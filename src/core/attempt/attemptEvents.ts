@@ -18,6 +18,7 @@ const attemptEventKinds = [
   'aside-taken',
   'aside-left',
   'reported',
+  'matched',
 ] as const;
 /** One kind of event in the story of an attempt. */
 export type AttemptEventKind = (typeof attemptEventKinds)[number];
@@ -42,4 +43,5 @@ export const attemptEventNames: Record<AttemptEventKind, string> = {
   'aside-taken': 'an answer kept aside was taken over',
   'aside-left': 'an answer kept aside was left out',
   reported: 'reported a question',
+  matched: 'was found to be whose it is, or no longer',
 };

@@ -25,6 +25,7 @@ export const things = [
   'remark',
   'remarking',
   'reply',
+  'round',
   'section',
   'session',
   'sitting',

@@ -30,6 +30,8 @@ export const attempt = sqliteTable(
     endedBy: text('ended_by').$type<EndedBy>(),
     /** Time given by the invigilator, in milliseconds. */
     added: integer('added').notNull().default(0),
+    /** The device that wrote it, where it was found afterwards whose it was; null where its person wrote it as themselves. */
+    cameAs: text('came_as').references(() => user.id),
     /** The browser that may write: each one that opens the taking page takes the next number. */
     writerEpoch: integer('writer_epoch').notNull().default(0),
     lastContact: moment('last_contact'),

@@ -6,4 +6,5 @@ export * from './house';
 export * from './marking';
 export * from './people';
 export * from './release';
+export * from './round';
 export * from './sitting';

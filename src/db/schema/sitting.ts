@@ -45,6 +45,8 @@ export const sitting = sqliteTable(
     scored: integer('scored', { mode: 'boolean' }).notNull().default(true),
     counts: text('counts').$type<ExamPurpose['counts']>().notNull().default('score'),
     anonymous: integer('anonymous', { mode: 'boolean' }).notNull().default(false),
+    /** Whether its opening and closing are acts: what else it has then stands under `round`. */
+    isRound: integer('is_round', { mode: 'boolean' }).notNull().default(false),
     createdBy: text('created_by').notNull(),
     createdAt: moment('created_at').notNull(),
   },
@@ -56,8 +58,8 @@ export const sittingAudience = sqliteTable(
   'sitting_audience',
   {
     sittingId: reference('sitting_id', () => sitting.id, 'cascade'),
-    kind: text('kind').$type<'course' | 'section' | 'student' | 'link'>().notNull(),
-    /** The course, section or user it names; of a link, the secret in its address. */
+    kind: text('kind').$type<'course' | 'section' | 'student' | 'link' | 'door'>().notNull(),
+    /** The course, section or user it names; of a link, the secret in its address; of a door, the sitting itself. */
     refId: text('ref_id').notNull(),
   },
   (table) => [primaryKey({ columns: [table.sittingId, table.kind, table.refId] })],

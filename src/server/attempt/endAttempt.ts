@@ -1,8 +1,9 @@
-import { and, asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import type { Phase } from '@/core/attempt/attemptMachine';
 import type { EndedBy } from '@/core/attempt/standing';
 import { triedCredit, triesAllowed, tryState } from '@/core/attempt/tries';
 import type { Instant } from '@/core/base/time';
+import { isKeyed } from '@/core/exam/items/item';
 import { choosePartsOf } from '@/core/exam/paperRules';
 import type { QuestionContent } from '@/core/question/content';
 import { scoreResponse } from '@/core/question/score';
@@ -11,17 +12,19 @@ import type { QuestionType } from '@/core/question/types';
 import { hasExpired } from '@/core/sitting/clock';
 import type { SittingRules } from '@/core/sitting/rules';
 import type { Tx } from '@/db/client';
-import { attempt, attemptEvent, mark, paperSlot, response } from '@/db/schema';
+import { attempt, attemptEvent, mark, membership, paperSlot, response, vote } from '@/db/schema';
 import { type News, tell } from '../house/bus';
 import { type Context, house } from '../house/context';
 import { attemptWithRules, type RunningAttempt, rulesOf, runningAttempts } from '../records/audience';
 import { newestMark } from '../records/newestMarks';
 import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
+import { handsetOf, roundOf } from '../records/roundOf';
 import { takeAnonymously } from './anonymousAnswers';
 import { deadlineOf } from './deadlineOf';
 import type { Handed } from './readHanded';
 import { type TryRow, triesOf } from './tries';
+import { giveToPerson } from './whoseAttempt';
 
 /** Marks what a rule can mark. What a person has to mark waits. */
 function markByRule(tx: Tx, { attempt: { id: attemptId, revisionId }, sitting }: RunningAttempt, at: Instant): void {
@@ -44,6 +47,8 @@ function markByRule(tx: Tx, { attempt: { id: attemptId, revisionId }, sitting }:
   const marks = slots.flatMap(({ slot, value, revision, judged }) => {
     // After a reopening, what has a mark and did not change keeps it, by whomever it was given.
     if (judged !== null && judged === (revision ?? 0)) return [];
+    // Asked on the spot, and its key not given yet: it waits for it.
+    if (sitting.isRound && !isKeyed(contents.get(slot.versionId) as QuestionContent)) return [];
     if (judged !== null) outdated.push(slot.id);
     const scored = scoreResponse(contents.get(slot.versionId) as QuestionContent, slot.presentation, value);
     if (scored.kind === 'by-hand') return [];
@@ -84,6 +89,22 @@ function creditOfTries(
   return triedCredit(changed ? [...tried, { credit, again: again && state.used >= state.most }] : tried, rules);
 }
 
+/** Where the first answer to a question asked twice counts, it becomes the response. */
+function countVotes(tx: Tx, { attempt: { id }, sitting }: RunningAttempt): void {
+  if (roundOf(tx, sitting.id)?.rules.vote !== 'first') return;
+  const first = tx
+    .select({ slotId: vote.slotId, value: vote.value })
+    .from(vote)
+    .innerJoin(paperSlot, eq(paperSlot.id, vote.slotId))
+    .where(and(eq(paperSlot.attemptId, id), eq(vote.number, 1)))
+    .all();
+  for (const { slotId, value } of first)
+    tx.update(response)
+      .set({ value, revision: sql`${response.revision} + 1` })
+      .where(eq(response.slotId, slotId))
+      .run();
+}
+
 /** A browser's clock may run a little fast; what adds up to more than this share of the attempt is no measurement. */
 const believable = 1.05;
 
@@ -114,6 +135,15 @@ export function endAttempt(
 ): boolean {
   const { id } = one.attempt;
   const { sitting } = one;
+  // What a made-up device did never counts, in nothing: it is as if it had been voided.
+  if (sitting.isRound && handsetOf(tx, one.attempt.userId)?.madeUp)
+    return (
+      tx
+        .update(attempt)
+        .set({ state: 'voided', stateBefore: 'handed-in', endedAt: at, endedBy: by })
+        .where(and(eq(attempt.id, id), eq(attempt.state, 'running')))
+        .run().changes > 0
+    );
   // Of an anonymous attempt nothing is left in the browser to be waited for: it ends as every other does.
   const to =
     by === 'clock' && rulesOf(sitting).expiry.kind === 'grace' && !sitting.anonymous ? 'not-handed-in' : 'handed-in';
@@ -131,10 +161,31 @@ export function endAttempt(
   if (sitting.anonymous) takeAnonymously(tx, one, answers);
   else {
     if (inView) keepTimes(tx, one.attempt, at, inView);
+    if (sitting.isRound) countVotes(tx, one);
     if (sitting.scored) markByRule(tx, one, at);
   }
   tx.insert(attemptEvent).values({ attemptId: id, at, kind: 'handed-in', actorId, detail: { by } }).run();
+  // Who came in by a number on the roster is known from the beginning.
+  const listed = sitting.isRound ? personOfNumber(tx, one) : undefined;
+  if (listed) giveToPerson(tx, { userId: one.attempt.userId, sittingId: sitting.id }, listed, at, actorId);
   return true;
+}
+
+/** The person on the roster by whose number a device came into a round. */
+function personOfNumber(tx: Tx, { attempt: { userId }, sitting }: RunningAttempt): string | undefined {
+  const number = handsetOf(tx, userId)?.studentNumber;
+  if (!number) return undefined;
+  return tx
+    .select({ userId: membership.userId })
+    .from(membership)
+    .where(
+      and(
+        eq(membership.courseId, sitting.courseId),
+        eq(membership.role, 'student'),
+        sql`lower(${membership.studentNumber}) = ${number}`,
+      ),
+    )
+    .get()?.userId;
 }
 
 /**

@@ -12,6 +12,7 @@ import { tell } from '../house/bus';
 import { type Context, house } from '../house/context';
 import { command, query } from '../house/useCase';
 import { attemptWithRules, planOf, type RunningAttempt } from '../records/audience';
+import { roundOf } from '../records/roundOf';
 import { zoneOf } from '../records/zoneOf';
 import { tellHandedIn } from '../sitting/tellStudents';
 import { deadlineOf } from './deadlineOf';
@@ -57,6 +58,8 @@ export const handIn = command({
   unlogged: inItsAttempt,
   does({ tx, context, now, actor, attemptId, own: one, afterwards }, handed): Result<Receipt> {
     if (one.attempt.state === 'voided') return refused('conflict', 'This attempt has been voided.');
+    if (one.attempt.state === 'running' && one.sitting.isRound && roundOf(tx, one.sitting.id)?.led)
+      return refused('conflict', 'Whoever leads this round stops it for everybody: there is nothing to hand in.');
     const ranOut = endIfExpired(tx, one, now);
     if (one.attempt.state === 'running' && !ranOut) {
       const deadline = deadlineOf(one);

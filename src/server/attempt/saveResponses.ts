@@ -8,6 +8,7 @@ import { type Instant, minute } from '@/core/base/time';
 import type { ExamDesign } from '@/core/exam/design';
 import { questionDeadline } from '@/core/exam/paperRules';
 import { readResponse } from '@/core/question/student';
+import { whyNotVote, whyNotVoteSaid } from '@/core/round/ledRound';
 import { attemptDeadline } from '@/core/sitting/clock';
 import type { Db, Tx } from '@/db/client';
 import { preparedOnce } from '@/db/preparedOnce';
@@ -20,7 +21,9 @@ import {
   question,
   response,
   responseAside,
+  round,
   sitting,
+  vote,
 } from '@/db/schema';
 import type { Context } from '../house/context';
 import { logRefusal } from '../house/refusals';
@@ -41,6 +44,8 @@ export type SaveInput = {
   comeBack: boolean;
   /** When it was given, by the browser's idea of the server's clock; null where it does not say. */
   givenAt?: Instant | null;
+  /** Of a question of a led round, for which of its votes it was given, from 1. */
+  vote?: number;
 };
 
 export type Saved = { slotId: string; sequence: number; savedAt: Instant };
@@ -48,7 +53,7 @@ export type Saved = { slotId: string; sequence: number; savedAt: Instant };
 /** Reads untrusted JSON as a save; null when it is none. */
 export function readSave(attemptId: string, input: unknown): SaveInput | null {
   if (typeof input !== 'object' || input === null) return null;
-  const { slotId, epoch, sequence, value, comeBack, givenAt } = input as Record<string, unknown>;
+  const { slotId, epoch, sequence, value, comeBack, givenAt, vote: asked } = input as Record<string, unknown>;
   const counts =
     Number.isSafeInteger(epoch) && Number.isSafeInteger(sequence) && Number(epoch) > 0 && Number(sequence) > 0;
   if (!isId(attemptId) || typeof slotId !== 'string' || slotId.length > 60 || !counts) return null;
@@ -60,6 +65,7 @@ export function readSave(attemptId: string, input: unknown): SaveInput | null {
     value: value ?? null,
     comeBack: comeBack === true,
     givenAt: Number.isSafeInteger(givenAt) ? Number(givenAt) : null,
+    ...(Number.isSafeInteger(asked) ? { vote: Number(asked) } : {}),
   };
 }
 
@@ -75,6 +81,8 @@ const findSlot = preparedOnce((db) =>
       partId: paperSlot.partId,
       lineId: paperSlot.lineId,
       openedAt: paperSlot.openedAt,
+      position: paperSlot.position,
+      led: round.led,
       epoch: response.epoch,
       sequence: response.sequence,
     })
@@ -88,6 +96,7 @@ const findSlot = preparedOnce((db) =>
     )
     .leftJoin(arrangement, sql`${arrangement.sittingId} = ${sitting.id} and ${arrangement.userId} = ${attempt.userId}`)
     .leftJoin(response, eq(response.slotId, paperSlot.id))
+    .leftJoin(round, eq(round.sittingId, sitting.id))
     .where(eq(paperSlot.id, sql.placeholder('slotId')))
     .prepare(),
 );
@@ -115,6 +124,23 @@ const storeResponse = preparedOnce((db) =>
         sequence: sql`excluded.sequence`,
         savedAt: sql`excluded.saved_at`,
       },
+    })
+    .prepare(),
+);
+
+/** Each vote on a question keeps its own response. */
+const storeVote = preparedOnce((db) =>
+  db
+    .insert(vote)
+    .values({
+      slotId: sql.placeholder('slotId'),
+      number: sql.placeholder('number'),
+      value: sql.placeholder('value'),
+      savedAt: sql.placeholder('savedAt'),
+    })
+    .onConflictDoUpdate({
+      target: [vote.slotId, vote.number],
+      set: { value: sql`excluded.value`, savedAt: sql`excluded.saved_at` },
     })
     .prepare(),
 );
@@ -218,6 +244,15 @@ function saveOne(tx: Tx, context: Context, save: SaveInput): Result<Saved> {
   const standing = { phase: row.attempt.state, deadline, epoch: row.attempt.writerEpoch };
   const fate = saveFate(standing, stored, save, now);
   if (fate === 'answered') return saved;
+  // In a led round everybody sees when a question closes, and what comes after that is refused for good.
+  if (row.led && fate !== 'superseded') {
+    const ended = row.attempt.state === 'running' ? null : ('stopped' as const);
+    const why = ended ?? whyNotVote(row.led, row.position, save.vote ?? 1, now);
+    if (why) return refused('too-late', whyNotVoteSaid[why]);
+    storeResponse(db).run({ ...save, value: value === undefined ? null : value, savedAt: now });
+    storeVote(db).run({ slotId: save.slotId, number: save.vote ?? 1, value: value ?? null, savedAt: now });
+    return saved;
+  }
   // What comes too late changes nothing by itself, wherever it comes from: it is kept, for a person to decide about.
   if (fate === 'late') {
     setAside('late');

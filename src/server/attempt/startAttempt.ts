@@ -8,6 +8,7 @@ import { drawPaper } from '@/core/exam/drawPaper';
 import { permits } from '@/core/people/policy';
 import type { QuestionContent } from '@/core/question/content';
 import { present } from '@/core/question/score';
+import { designInRound } from '@/core/round/roundRules';
 import { mayStart, soFarOf, type WhyNot } from '@/core/sitting/clock';
 import { startSaid } from '@/core/sitting/startSaid';
 import type { Tx } from '@/db/client';
@@ -21,7 +22,9 @@ import { command, type Door } from '../house/useCase';
 import { fromAllowedNetwork } from '../records/allowedNetwork';
 import { rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../records/audience';
 import { frozenContents } from '../records/paperContent';
+import { handsetOf, type RoundRow, roundOf } from '../records/roundOf';
 import { mayEnterWith } from './entry';
+import { roundPaper } from './roundPaper';
 import { paperSeed, poolOf } from './sittingPool';
 import { inItsAttempt } from './toOwnAttempt';
 
@@ -88,10 +91,13 @@ export const startAttempt = command({
 
     const number = (before[0]?.number ?? 0) + 1;
     const last = before.find((one) => one.state !== 'voided');
+    const held = row.isRound ? roundOf(tx, sittingId) : undefined;
+    if (held?.rules.comingIn === 'nameless' && !handsetOf(context.db, actor.userId))
+      return refused('not-allowed', 'This round is answered without names: come in by its door code.');
     const begun =
       last && rules.nextPaper === 'same' && !row.anonymous
         ? goOnWith(tx, context, row, last, number)
-        : drawNew(tx, context, row, before, number);
+        : drawNew(tx, context, row, before, number, held);
     if (!begun.ok) return begun;
     tx.insert(attemptEvent)
       .values({ attemptId: begun.value.attemptId, at: now, kind: 'started', actorId: actor.userId })
@@ -133,16 +139,20 @@ function drawNew(
   row: SittingRow,
   before: readonly AttemptRow[],
   number: number,
+  held: RoundRow | undefined,
 ): Result<{ attemptId: string }> {
   const { db, now, actor } = context;
   const pool = poolOf(tx, db, row, now);
+  const design = held ? designInRound(pool.design, held.rules) : pool.design;
+  // One for all where a round is led.
+  const shared = held ? roundPaper(tx, db, row, held) : null;
   // From a derived seed the paper of a person could be drawn again; an anonymous one is forgotten.
   const seed = row.anonymous ? randomBytes(32).toString('hex') : paperSeed(db, row.id, actor.userId, number);
   const seen = seenBefore(
     tx,
     before.map((one) => one.id),
   );
-  const slots = drawPaper(pool.design, pool.snapshot, seed, seen, pool.plan);
+  const slots = shared ?? drawPaper(design, pool.snapshot, seed, seen, pool.plan);
   if (!slots || slots.length === 0)
     return refused('conflict', 'No paper could be drawn. Tell your instructor; nothing of your time has been used.');
 
@@ -175,11 +185,9 @@ function drawNew(
       ...slot,
       partTitle: titles.get(slot.partId) ?? '',
       passageVersionId: (passageId && passages.get(passageId)) || null,
-      presentation: present(
-        contents.get(slot.versionId) as QuestionContent,
-        seededRandom(seed, `slot/${position}`),
-        pool.design,
-      ),
+      presentation:
+        shared?.[position]?.presentation ??
+        present(contents.get(slot.versionId) as QuestionContent, seededRandom(seed, `slot/${position}`), design),
     });
   });
   return ok({ attemptId });
@@ -218,7 +226,7 @@ function goOnWith(
 }
 
 /** From now on these versions stay as they are. */
-function freezeVersions(tx: Tx, versionIds: readonly string[], now: Instant): void {
+export function freezeVersions(tx: Tx, versionIds: readonly string[], now: Instant): void {
   for (let i = 0; i < versionIds.length; i += 500)
     tx.update(questionVersion)
       .set({ frozenAt: now })

@@ -17,6 +17,7 @@ import { command, query } from '../house/useCase';
 import { attemptWithRules, type RunningAttempt, rulesOf } from '../records/audience';
 import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
+import { roundOf } from '../records/roundOf';
 import { zoneOf } from '../records/zoneOf';
 import { type Notice, noticesFor } from '../sitting/notices';
 import { deadlineOf } from './deadlineOf';
@@ -31,9 +32,13 @@ export type StoredAnswer = { slotId: string; value: unknown; comeBack: boolean }
 /** Whether an attempt can be gone on with: what the taking page asks before it is sent. */
 export const mayGoOn = query({
   admits: toAttemptFromAnywhere,
-  does: ({ context, own }): Result<{ title: string }> =>
+  does: ({ context, own }): Result<{ title: string; sittingId: string; led: boolean }> =>
     stillRuns(context, own)
-      ? ok({ title: own.sitting.title })
+      ? ok({
+          title: own.sitting.title,
+          sittingId: own.sitting.id,
+          led: own.sitting.isRound && roundOf(context.db, own.sitting.id)?.rules.pace === 'led',
+        })
       : refused('too-late', 'This attempt has been handed in.'),
 });
 
@@ -54,6 +59,7 @@ function paperOf(context: Context, own: RunningAttempt): TakingPaper {
     slots.map((slot) => slot.versionId),
   );
   const rules = rulesOf(sitting);
+  const led = sitting.isRound ? roundOf(context.db, sitting.id)?.led : null;
   const tried = triesAllowed(rules) > 0 ? triesOf(context.db, row.id) : null;
   const again = tried && takenAgain(context.db, row.id);
   return takingPaper(
@@ -72,6 +78,8 @@ function paperOf(context: Context, own: RunningAttempt): TakingPaper {
       design: pinnedDesign(context.db, row.revisionId),
       deadline: deadlineOf(own),
       extraPercent: arrangement.extraPercent,
+      // Of a led round nothing is known before it is opened.
+      isHidden: (place) => led !== null && led !== undefined && (led.questions[place]?.vote ?? 0) === 0,
     },
     slots.map((slot) => ({ ...slot, slotId: slot.id, passageId: slot.passageVersionId })),
     (place) => contents.get(slots[place]?.versionId ?? '') as QuestionContent,

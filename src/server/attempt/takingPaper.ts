@@ -80,6 +80,7 @@ export function takingPaper(
     reached = 0,
     minutesPerQuestion = null,
     checkedOf = () => null,
+    isHidden = () => false,
   }: {
     title: string;
     examId: string;
@@ -91,6 +92,8 @@ export function takingPaper(
     /** Time for each question that has none of its own. */
     minutesPerQuestion?: number | null;
     checkedOf?: (place: number, content: QuestionContent) => CheckedQuestion | null;
+    /** What its student may not know of yet. */
+    isHidden?: (place: number) => boolean;
   },
   places: readonly PaperPlace[],
   contentOf: (place: number) => QuestionContent,
@@ -115,7 +118,12 @@ export function takingPaper(
         partId: place.partId,
         partTitle: place.partTitle,
         points: place.points,
-        view: viewOf(contentOf(i), place.presentation, limit !== null && place.openedAt === null, anonymous),
+        view: viewOf(
+          contentOf(i),
+          place.presentation,
+          isHidden(i) || (limit !== null && place.openedAt === null),
+          anonymous,
+        ),
         passage: place.passageId,
         page,
         required,

@@ -6,6 +6,7 @@ import { changeItems, type ItemChange, itemChange } from '@/core/exam/items/chan
 import { type Item, itemContent } from '@/core/exam/items/item';
 import type { PlanCheck } from '@/core/exam/planCheck';
 import { takenOut } from '@/core/exam/takenOut';
+import type { QuestionContent } from '@/core/question/content';
 import type { Tx } from '@/db/client';
 import { bank, category, question } from '@/db/schema';
 import { beginVersions, changeContent } from '../bank/versions';
@@ -17,7 +18,7 @@ import { beginItemBank } from './itemBank';
 import { storeDesign } from './storeDesign';
 import { storedItems } from './storedItems';
 import { recordTakenOut } from './takingOut';
-import { toExam } from './toExam';
+import { type ExamWithRevision, toExam } from './toExam';
 
 type ExamItems = {
   /** The items anew where some came or went; null where the browser knows them already. */
@@ -143,6 +144,17 @@ function writeItem(
     }
     return { questionId, lineId: stored.lineId };
   }
+  return { questionId: insertItem(tx, context, home, shortName, content), lineId: newId() };
+}
+
+/** Stores the question behind a new item. @returns its id */
+function insertItem(
+  tx: Tx,
+  context: Context,
+  home: { bankId: string; categoryId: string },
+  shortName: string,
+  content: QuestionContent,
+): string {
   const questionId = newId();
   const versionId = newId();
   tx.insert(question)
@@ -160,7 +172,22 @@ function writeItem(
     })
     .run();
   beginVersions(tx, context, { id: questionId, currentVersionId: versionId, shortName }, content);
-  return { questionId, lineId: newId() };
+  return questionId;
+}
+
+/** Adds an item of one point behind those that an off-screen exam has. */
+export function addItem(
+  tx: Tx,
+  context: Context,
+  found: ExamWithRevision,
+  content: QuestionContent,
+): { design: ExamDesign; revisionId: string } {
+  const { design, edit } = found.revision;
+  const lines = design.parts[0]?.lines.filter((line) => line.kind === 'fixed') ?? [];
+  const shortName = `Item ${lines.length + 1}`;
+  const questionId = insertItem(tx, context, itemHome(tx, found.exam.id), shortName, content);
+  const line: FixedLine = { kind: 'fixed', id: newId(), questionId, points: 1 };
+  return storeDesign(tx, context, found, { design: withItems(design, [...lines, line]), edit });
 }
 
 /**

@@ -3,9 +3,10 @@ export type News = {
   sittingId: string;
   /**
    * `rules`: deadlines may differ for anyone. `attempt`: one attempt began, ended or got more time. `progress`: somebody
-   * answered, or gave a sign of life. `room`: a message, a correction or a note for everyone.
+   * answered, or gave a sign of life. `room`: a message, a correction or a note for everyone. `round`: a round goes on, for
+   * everyone.
    */
-  what: 'rules' | 'attempt' | 'progress' | 'room';
+  what: 'rules' | 'attempt' | 'progress' | 'room' | 'round';
   /** Whom it is about; absent where it is about everyone. */
   userId?: string;
 };

@@ -43,6 +43,11 @@ export function limitGuesses(most: number, window: number) {
       known.count += 1;
       return known.count > most ? known.since + window - now : 0;
     },
+    /** How long whoever has made too many has to wait, without counting another. */
+    held(key: string, now: Instant): number {
+      const known = tries.get(key);
+      return known && known.count > most ? Math.max(0, known.since + window - now) : 0;
+    },
     forget: (key: string) => tries.delete(key),
   };
 }

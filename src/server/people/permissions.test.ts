@@ -78,18 +78,25 @@ const asked = `
   marking.mark courseId: doneLately dropComment giveMark giveSecondMark keepComment markGroup markingQueue secondQueue takeBackMarks undoChange
   what it is: beforeStart changePassword chooseSignInName endOtherSessions endSession openAnswerFile openDocument openMedia openReturnedFile openTryOut ownAccount scoreTryOut
   people.change courseId: addPerson addRoster beginNextTerm bringBack changeCourse changePerson courseFields courseNotes inviteAgain letTryAgain nextTermBeginning offerAgain planNextTerm previewRoster removePerson tickNote typePeople withdrawOffer
+  people.change courseId roundId: groupToSection
   people.see courseId: listOutbox listPeople
+  people.see courseId roundId: seeGroups
+  results.publish courseId roundId: matchNames seeMatching
+  results.see courseId roundId: seeAfter
+  sitting.change courseId roundId: askAnother changeRound giveKey
+  sitting.invigilate courseId roundId: leadRound renameDevice seeRound seeWall sendOut stopRound walkThrough watchRound watchWall
+  sitting.take roundId: seeOwnRound watchOwnRound
   results.publish courseId sittingId: answerReply cancelReport cancelSheets printFeedback printReport publishReady readReplies repliesTo reportFile reportState reportsPage reviewAs sampleSheet sheetsArchive sheetsPage sheetsState sittingReport studentsToLookAs withdrawPublished writeToStudents
   results.publish courseId: saveLayout
   results.see courseId sittingId: questionGrid sittingAnswers sittingResults
   results.see-own courseId: myTotal
   results.see-own sittingId: myReview noteSeen openOnce replyToFeedback
   sitting.change courseId sittingId: acknowledge arrange callOffSitting cancelPrint giveAgain makeUp paperOfStudent papersOfSitting printSitting printState printedFile redraftSitting removeSitting saveSitting scheduleSitting takeUpRevision
-  sitting.change courseId: createSitting
+  sitting.change courseId: askNow beforeRound beginRound changeDoor createSitting
   sitting.invigilate courseId sittingId attemptId: beforeReopening handInFor reopen restoreAttempt voidAttempt
   sitting.invigilate courseId sittingId: addNote addTime answerReports correct decideAside letThrough questionsOnPapers roomLog seeKeptAside seeReports seeRoom settleIncident watchRoom withdrawCorrection
   sitting.see courseId sittingId: openSitting
-  sitting.see courseId: courseCalendar listSittings
+  sitting.see courseId: askedOverRounds courseCalendar listRounds listSittings
   sitting.take attemptId: checkQuestion goOnward handIn lookAtPulse mayGoOn openForWriting openTimedQuestion pulse reportQuestion seeReceipt takeAgain takeAnswerFile watchAttempt
   sitting.take sittingId: startAttempt
 `;

@@ -1,4 +1,4 @@
-import { and, asc, eq, isNull, or, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull, or, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/time';
 import { planInForce, type ReleasePlan } from '@/core/release/plan';
 import {
@@ -14,6 +14,7 @@ import {
   arrangement,
   attempt,
   course,
+  handset,
   membership,
   publication,
   section,
@@ -56,13 +57,18 @@ export function arrangementOf(standing: Partial<Arrangement> | null, own: Arrang
   return mergeArrangements({ ...noArrangement, ...standing }, own ?? noArrangement);
 }
 
-/** A student belongs to a sitting by course, section or name, or because they came by its link. */
+/** A student belongs to a sitting by course, section or name, or because they came by its link or in at its door. */
 export const isAddressed = or(
   and(eq(sittingAudience.kind, 'course'), isNull(membership.onlySitting)),
-  and(eq(sittingAudience.kind, 'link'), eq(membership.onlySitting, sittingAudience.sittingId)),
+  and(inArray(sittingAudience.kind, ['link', 'door']), eq(membership.onlySitting, sittingAudience.sittingId)),
   and(eq(sittingAudience.kind, 'section'), eq(sittingAudience.refId, membership.sectionId)),
   and(eq(sittingAudience.kind, 'student'), eq(sittingAudience.refId, membership.userId)),
 );
+
+/**
+ * Left out of whoever a sitting is given to: devices that are made up, and those of which it is known by now whose they are.
+ */
+const standsForItself = sql`not exists (select 1 from ${handset} where ${handset.userId} = ${membership.userId} and (${handset.madeUp} = 1 or ${handset.standsFor} is not null))`;
 
 export type AudienceMember = {
   userId: string;
@@ -93,7 +99,14 @@ export function audienceOf(db: Db | Tx, row: SittingRow): AudienceMember[] {
     .innerJoin(user, eq(user.id, membership.userId))
     .leftJoin(section, eq(section.id, membership.sectionId))
     .leftJoin(arrangement, and(eq(arrangement.sittingId, row.id), eq(arrangement.userId, membership.userId)))
-    .where(and(eq(sittingAudience.sittingId, row.id), eq(membership.role, 'student'), isNull(membership.removedAt)))
+    .where(
+      and(
+        eq(sittingAudience.sittingId, row.id),
+        eq(membership.role, 'student'),
+        isNull(membership.removedAt),
+        row.isRound ? standsForItself : undefined,
+      ),
+    )
     .orderBy(asc(user.name))
     .all();
   return rows.map(({ standing, own, ...member }) => ({ ...member, arrangement: arrangementOf(standing, own) }));
@@ -156,7 +169,14 @@ export function audienceSizes(db: Db, courseId: string): Map<string, number> {
     .from(sittingAudience)
     .innerJoin(sitting, eq(sitting.id, sittingAudience.sittingId))
     .innerJoin(membership, and(eq(membership.courseId, sitting.courseId), isAddressed))
-    .where(and(eq(sitting.courseId, courseId), eq(membership.role, 'student'), isNull(membership.removedAt)))
+    .where(
+      and(
+        eq(sitting.courseId, courseId),
+        eq(membership.role, 'student'),
+        isNull(membership.removedAt),
+        or(isNull(membership.onlySitting), standsForItself),
+      ),
+    )
     .groupBy(sittingAudience.sittingId)
     .all();
   return new Map(rows.map((row) => [row.sittingId, row.n]));

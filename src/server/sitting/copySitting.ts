@@ -46,6 +46,8 @@ export const giveAgain = command({
         id,
         revisionId: found.revision.id,
         state: 'draft',
+        // Whoever was not there writes what a round asked as an exam with dates.
+        isRound: false,
         acknowledged: null,
         releasePlan: planLater(row.releasePlan, (at) => laterByDays(at, days, timeZone)),
         selfPublish: selfLater(row.selfPublish, (at) => laterByDays(at, days, timeZone)),
@@ -105,6 +107,7 @@ function audienceFor(
         .from(sittingAudience)
         .where(eq(sittingAudience.sittingId, row.id))
         .all()
+        .filter((one) => one.kind !== 'door')
         .map((one) => ({
           ...one,
           sittingId,

@@ -55,10 +55,13 @@ export function leaksOfPublishing(
   return leaks(leakSitting(row), early, writings());
 }
 
-/** A sitting as the leak check sees it: in practice that does not count, early answers are what it is for. */
+/**
+ * A sitting as the leak check sees it: in practice that does not count, and in a round, which is talked through while it
+ * goes on, early answers are what it is for.
+ */
 export const leakSitting = (row: SittingRow): { sittingId: string; meant: boolean } => ({
   sittingId: row.id,
-  meant: row.counts === 'no' || !row.scored || row.attemptsAllowed === null,
+  meant: row.counts === 'no' || !row.scored || row.attemptsAllowed === null || row.isRound,
 });
 
 function earlyOf(db: Db | Tx, row: SittingRow, now: Instant): EarlyFact[] {

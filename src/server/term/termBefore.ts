@@ -66,7 +66,8 @@ export function gatherTerm(db: Db | Tx, courseId: string, zone: string, asked: A
   const sittings = db
     .select()
     .from(sitting)
-    .where(eq(sitting.courseId, courseId))
+    // A round is begun when its class is there: there is nothing of it to be planned.
+    .where(and(eq(sitting.courseId, courseId), eq(sitting.isRound, false)))
     .orderBy(asc(sitting.opens), asc(sitting.createdAt))
     .all();
   const given = sittings.filter((row) => row.state !== 'cancelled' && takenOver.has(row.examId));

@@ -2,6 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import type { Thing } from '@/core/base/id';
 import { richFromText } from '@/core/base/rich';
 import { day, minute } from '@/core/base/time';
+import { usualRound } from '@/core/round/roundRules';
 import {
   correction,
   courseNote,
@@ -36,6 +37,7 @@ import { addPerson } from '../people/roster';
 import { publishReady } from '../release/publish';
 import { sittingResults } from '../release/results';
 import { correct, reportQuestion } from '../room/reportedQuestions';
+import { beginRound } from '../round/beginRound';
 import { choiceContent, must, type School, writtenContent } from './school';
 import { takePaper } from './takePaper';
 
@@ -106,6 +108,10 @@ export function fillWorld(school: School, word: string): World {
   must(publishReady(context(), courseId, sittingId, { expected: ready }));
   const own = must(startAttempt(school.as(writing, 30 * minute), sittingId));
   must(openForWriting(school.as(writing, 30 * minute), own.attemptId));
+  const { sittingId: roundId } = must(
+    beginRound(school.as(teacher, 40 * minute), courseId, { examId, rules: usualRound }),
+  );
+  must(startAttempt(school.as(student, 40 * minute), roundId));
   const { auditId } = must(renameCategory(context(), courseId, bankId, school.categoryId, `${word} category`));
 
   const ids = {
@@ -204,6 +210,7 @@ export function fillWorld(school: School, word: string): World {
       passage: passageId,
       question: written,
       remark: remarkId,
+      round: roundId,
       section: found(db.select().from(section).where(eq(section.courseId, courseId)).get()),
       sitting: sittingId,
       slot: slotId,

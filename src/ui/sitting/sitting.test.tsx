@@ -62,6 +62,7 @@ function open(
           revisionId: 'r',
           title: 'Knots',
           anonymous: false,
+          isRound: false,
           state,
           opens: null,
           lastStart: null,

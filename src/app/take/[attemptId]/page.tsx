@@ -10,5 +10,6 @@ export default page<'attemptId'>((context, { attemptId }) => {
   const may = mayGoOn(context, attemptId);
   if (!may.ok && may.problems[0]?.code === 'too-late') redirect(`/my/receipts/${attemptId}`);
   if (!may.ok) notFound();
+  if (may.value.led) redirect(`/in/${may.value.sittingId}`);
   return <TakeAttempt attemptId={attemptId} title={may.value.title} />;
 });
