@@ -30,3 +30,6 @@ await build({ ...common, entryPoints: ['src/workers/reading.ts'] });
 
 /** The thread that prints: its packages read fonts and data that lie beside them. */
 await build({ ...common, entryPoints: ['src/workers/printing.ts'], packages: 'external', jsx: 'automatic' });
+
+/** The thread of made-up handsets: one file, so that it is read only where somebody asks for some. */
+await build({ ...common, entryPoints: ['src/workers/handsets.ts'] });

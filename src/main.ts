@@ -138,6 +138,7 @@ async function main(): Promise<void> {
   installationSecret(db);
 
   process.env.WUZZEN_PRINTER ??= fileURLToPath(new URL('./printing.js', import.meta.url));
+  process.env.WUZZEN_HANDSETS ??= fileURLToPath(new URL('./handsets.js', import.meta.url));
   process.env.WUZZEN_READER ??= fileURLToPath(new URL('./reading.js', import.meta.url));
   const host = process.env.WUZZEN_HOST ?? '127.0.0.1';
   // Who asks before the app is prepared, as pages do while the server starts again, waits for it.

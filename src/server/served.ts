@@ -66,6 +66,7 @@ import { answerReports, correct, reportQuestion, withdrawCorrection } from './ro
 import { groupToSection, seeGroups } from './round/after';
 import { beginRound, changeRound } from './round/beginRound';
 import { changeDoor } from './round/doors';
+import { bringHandsets } from './round/handsets';
 import { leadRound, stopRound, walkThrough } from './round/lead';
 import { askAnother, askNow, giveKey } from './round/onTheSpot';
 import { matchNames, renameDevice, sendOut } from './round/people';
@@ -234,6 +235,7 @@ export const served = {
   askAnother,
   askNow,
   beginRound,
+  bringHandsets,
   changeDoor,
   changeRound,
   giveKey,

@@ -65,6 +65,8 @@ export type QuestionTypeDefinition<Schema extends z.ZodType, View, Response, Con
   view: (content: Content, presentation: Presentation) => View;
   /** Reads any JSON as a response: null is a refusal, undefined an empty response. Never throws. */
   read: (input: unknown) => Response | undefined | null;
+  /** A response of somebody who knows no more than what is shown: what made-up people enter. `read` takes it. */
+  guess: (view: NoInfer<View>, random: Random) => NoInfer<Response>;
 
   /** Whether answers of some question of the type wait for a person. */
   mayWaitForMark: boolean;

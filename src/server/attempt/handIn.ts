@@ -28,6 +28,8 @@ export type Receipt = {
   attemptId: string;
   sittingId: string;
   sittingTitle: string;
+  /** Whether it belongs to a round, which has a page of its own for what comes after. */
+  isRound: boolean;
   courseId: string;
   timeZone: string;
   standing: Standing;
@@ -138,6 +140,7 @@ function receiptOf({ db, now }: Pick<Context, 'db' | 'now'>, attemptId: string):
     attemptId,
     sittingId: sitting.id,
     sittingTitle: sitting.title,
+    isRound: sitting.isRound,
     nextTask: sitting.nextTask,
     courseId: sitting.courseId,
     timeZone,

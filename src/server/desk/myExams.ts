@@ -21,9 +21,11 @@ import { query } from '../house/useCase';
 import { schoolInstructions } from '../people/schoolInstructions';
 import { planOf, rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
+import { roundOf } from '../records/roundOf';
 import { asidesWaiting } from '../records/waiting';
 import { type MyResult, myResults } from '../release/myResults';
 import { heldUntil } from '../release/releaseFacts';
+import { doorOf } from '../round/doors';
 
 export type MyExam = {
   sittingId: string;
@@ -56,6 +58,8 @@ export type MyExam = {
   /** The first moment at which it can start, where that lies ahead. */
   startsAt: Instant | null;
   resultPublished: boolean;
+  /** Of a round that is open, the door code by which one comes in; null for every other exam. */
+  door: string | null;
 };
 
 type OwnAttempt = Pick<
@@ -69,8 +73,19 @@ type OwnAttempt = Pick<
  * @param results what they may see of results, where that has been looked up already
  */
 export function myExams(context: Context, results: readonly MyResult[] = myResults(context)): MyExam[] {
-  const given = sittingsFor(context.db, context.actor.userId);
-  if (given.length === 0) return [];
+  const all = sittingsFor(context.db, context.actor.userId);
+  if (all.length === 0) return [];
+  const doors = openDoors(context, all);
+  const taken = new Set(
+    context.db
+      .select({ sittingId: attempt.sittingId })
+      .from(attempt)
+      .where(eq(attempt.userId, context.actor.userId))
+      .all()
+      .map((one) => one.sittingId),
+  );
+  // A round is nothing that somebody who was not there has missed, or can still take.
+  const given = all.filter(({ sitting: row }) => !row.isRound || taken.has(row.id) || doors.has(row.id));
   const names = new Map(
     context.db
       .select({ id: course.id, name: course.name })
@@ -122,12 +137,24 @@ export function myExams(context: Context, results: readonly MyResult[] = myResul
             one.arrangement.extraPercent,
           ),
           held: heldSaid(context, one),
+          door: doors.get(one.sitting.id) ?? null,
         },
         { asides, reopened },
         context.now,
       );
     })
     .sort((a, b) => (a.times.opens ?? 0) - (b.times.opens ?? 0));
+}
+
+/** The doors of the rounds that are open and can be come into by name, by round. */
+function openDoors({ db }: Context, given: readonly StudentSitting[]): Map<string, string> {
+  return new Map(
+    given.flatMap(({ sitting: row }): [string, string][] => {
+      const held = row.isRound && row.closes === null ? roundOf(db, row.id) : undefined;
+      const door = held && held.rules.comingIn !== 'nameless' ? doorOf(db, row.courseId) : null;
+      return door === null ? [] : [[row.id, door]];
+    }),
+  );
 }
 
 /** Which of some attempts have been opened again. */
@@ -157,7 +184,7 @@ function describe(
   {
     held,
     ...known
-  }: Pick<MyExam, 'courseName' | 'points' | 'questions' | 'resultPublished' | 'questionTimes'> & {
+  }: Pick<MyExam, 'courseName' | 'points' | 'questions' | 'resultPublished' | 'questionTimes' | 'door'> & {
     held: string;
   },
   { asides, reopened }: { asides: ReadonlyMap<string, number>; reopened: ReadonlySet<string> },

@@ -12,6 +12,7 @@ import { openExam } from '../exam/exams';
 import type { Actor, Context } from '../house/context';
 import type { AnyUseCase } from '../house/useCase';
 import { printer } from '../print/printInThread';
+import { handsetSender } from '../round/handsets';
 import { sampleOf, turnsOf } from '../testing/sampleOf';
 import { begins, choiceContent, must, refusal, School } from '../testing/school';
 import { fillWorld, type World } from '../testing/world';
@@ -20,6 +21,7 @@ vi.spyOn(printer, 'print').mockImplementation(() => ({
   bytes: Promise.resolve(new Uint8Array()),
   end: () => undefined,
 }));
+vi.spyOn(handsetSender, 'send').mockImplementation(() => undefined);
 afterAll(() => vi.restoreAllMocks());
 
 const folder = mkdtempSync(join(tmpdir(), 'wuzzen-permissions-'));
@@ -84,7 +86,7 @@ const asked = `
   results.publish courseId roundId: matchNames seeMatching
   results.see courseId roundId: seeAfter
   sitting.change courseId roundId: askAnother changeRound giveKey
-  sitting.invigilate courseId roundId: leadRound renameDevice seeRound seeWall sendOut stopRound walkThrough watchRound watchWall
+  sitting.invigilate courseId roundId: bringHandsets leadRound renameDevice seeHandsets seeRound seeWall sendOut stopRound walkThrough watchRound watchWall
   sitting.take roundId: seeOwnRound watchOwnRound
   results.publish courseId sittingId: answerReply cancelReport cancelSheets printFeedback printReport publishReady readReplies repliesTo reportFile reportState reportsPage reviewAs sampleSheet sheetsArchive sheetsPage sheetsState sittingReport studentsToLookAs withdrawPublished writeToStudents
   results.publish courseId: saveLayout

@@ -7,6 +7,7 @@ import type { Db, Tx } from '@/db/client';
 import { attempt, audit, course, mark, paperSlot, publication, sitting } from '@/db/schema';
 import { uponHandIn } from '../attempt/uponHandIn';
 import { record } from '../house/audit';
+import { tell } from '../house/bus';
 import { type Context, house } from '../house/context';
 import { logFailure } from '../house/log';
 import { planOf, rulesOf, type SittingRow, takersOf } from '../records/audience';
@@ -49,7 +50,9 @@ function withdrawnFrom(tx: Tx, sittingId: string): Set<string> {
 export function releaseSitting(db: Db, sittingId: string, now: Instant, userId?: string): Instant | null {
   const asked = db.select().from(sitting).where(eq(sitting.id, sittingId)).get();
   if (!asked || !actsByItself(asked)) return null;
-  return db.transaction(
+  /** To whom something was shown just now. */
+  const shown = new Set<string>();
+  const next = db.transaction(
     (tx) => {
       const found = tx
         .select({ row: sitting, zone: course.timeZone })
@@ -89,6 +92,7 @@ export function releaseSitting(db: Db, sittingId: string, now: Instant, userId?:
             return differs(before, result) && Math.max(...ends) > before.publishedAt;
           });
           writePublications(tx, context, row, due, { preliminary: false });
+          for (const one of due) shown.add(one.userId);
           if (due.length)
             record(tx, context, {
               action: 'results.publish',
@@ -120,12 +124,16 @@ export function releaseSitting(db: Db, sittingId: string, now: Instant, userId?:
           return !last || differs(last, result) || last.waiting !== result.waiting;
         });
         writePublications(tx, context, row, due, { preliminary: true });
+        for (const one of due) shown.add(one.userId);
       }
       const ahead = moments.filter((at) => at !== null && at > now && Number.isFinite(at)) as Instant[];
       return ahead.length ? Math.min(...ahead) : null;
     },
     { behavior: 'immediate' },
   );
+  // Devices in a round wait for it with their page open.
+  if (asked.isRound) for (const one of shown) tell({ sittingId, what: 'attempt', userId: one });
+  return next;
 }
 
 /** What is shown on hand-in is there when its student looks for it. Where that fails, the sweeper does it a little later. */

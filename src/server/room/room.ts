@@ -210,7 +210,7 @@ export function openLeaks(db: Db, row: SittingRow, timeZone: string, now: Instan
 export const seeRoom = query({
   admits: toSitting('sitting.invigilate'),
   does({ context, timeZone, courseName, sitting: row }): Result<Room> {
-    if (row.state === 'draft') return notFound('sitting');
+    if (row.state === 'draft' || row.isRound) return notFound('sitting');
     return ok({
       title: row.title,
       timeZone,

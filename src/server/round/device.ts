@@ -1,13 +1,16 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { notFound, ok, type Result } from '@/core/base/result';
 import type { Rich } from '@/core/base/rich';
+import { pointsText } from '@/core/base/rounding';
 import type { Instant } from '@/core/base/time';
 import type { AnswerOutcome } from '@/core/marking/outcome';
 import { permits } from '@/core/people/policy';
+import { stemLine } from '@/core/question/content';
 import { forStudent, type ShownQuestion } from '@/core/question/student';
 import { answerSaid, outcomeGiven, rightSaid } from '@/core/round/bars';
 import { type LedPhase, ledPhaseNow } from '@/core/round/ledRound';
 import type { RoundLearning } from '@/core/round/roundRules';
+import { noArrangement } from '@/core/sitting/rules';
 import type { Db } from '@/db/client';
 import { attempt, course, handset, membership, paperSlot, response, sitting, vote } from '@/db/schema';
 import type { Watch } from '../attempt/watchAttempt';
@@ -15,7 +18,11 @@ import type { Context } from '../house/context';
 import { serverNow } from '../house/installation';
 import { type Door, query } from '../house/useCase';
 import type { SittingRow } from '../records/audience';
+import { frozenContents } from '../records/paperContent';
+import { standingPublications } from '../records/published';
 import { type HandsetRow, type RoundRow, roundOf } from '../records/roundOf';
+import { zoneOf } from '../records/zoneOf';
+import { releaseFactsFor, shownTo } from '../release/releaseFacts';
 import { listenToRound } from './hub';
 import { passageOf, type RoundQuestion, roundQuestions } from './questions';
 
@@ -37,6 +44,20 @@ export type OwnOutcome = {
   outcome: AnswerOutcome | null;
   given: string;
   right: string;
+};
+
+/** How one did in a round, as far as its rules tell. */
+export type RoundSummary = {
+  /** In words; null where it is not shown, or not known yet. */
+  score: string | null;
+  questions: {
+    number: number;
+    name: string;
+    /** `waits`: a person marks it, or its key is not known; `told`: whether it was right is not told. */
+    state: AnswerOutcome | 'waits' | 'told';
+    given: string;
+    right: string;
+  }[];
 };
 
 /** A round as one device sees it. */
@@ -61,6 +82,8 @@ export type DeviceRound = {
   /** What is learnt of one's own answer, once that is shown. */
   own: OwnOutcome | null;
   stopped: boolean;
+  /** What of the whole is shown, once it is over; null before. */
+  summary: RoundSummary | null;
   /** A question that is talked through, and one's own answer to it. */
   walked: { number: number; view: ShownQuestion; value: unknown; own: OwnOutcome | null } | null;
   /** Whether it was handed in, at one's own pace. */
@@ -184,7 +207,7 @@ function slotsOf(db: Db, sittingId: string, attemptIds: readonly string[], quest
 }
 
 /** What of a round is only one device's. */
-type Private = { slot: OwnSlot | null; walked: DeviceRound['walked'] };
+type Private = { slot: OwnSlot | null; walked: DeviceRound['walked']; summary: RoundSummary | null };
 
 const outcomeFor = (question: RoundQuestion, value: unknown): OwnOutcome => ({
   outcome: outcomeGiven(question.content, { presentation: question.presentation, value }),
@@ -195,7 +218,7 @@ const outcomeFor = (question: RoundQuestion, value: unknown): OwnOutcome => ({
 function describe(
   common: Common,
   own: Device,
-  { slot, walked }: Private,
+  { slot, walked, summary }: Private,
   courseName: string,
   name: string,
 ): DeviceRound {
@@ -220,6 +243,7 @@ function describe(
     answers: { first: slot?.first ?? null, second: slot?.second ?? null },
     own: learns && question && slot ? outcomeFor(question, slot.value) : null,
     stopped: held.stoppedAt !== null,
+    summary,
     walked,
     handedIn: own.attempt.state !== 'running',
   };
@@ -247,6 +271,48 @@ function walkedFor(context: Context, { sitting: row, held, attempt: own }: Devic
   };
 }
 
+/** What its plan shows of an attempt that is over. What a made-up device did is no result. */
+function summaryFor(db: Db, { sitting: row, held, attempt: one, device }: Device, now: Instant): RoundSummary | null {
+  if (held.stoppedAt === null || one.state !== 'handed-in' || device?.madeUp) return null;
+  const zone = zoneOf(db, row.courseId);
+  const whom = { userId: one.userId, arrangement: noArrangement };
+  const { visible } = shownTo(db, row, releaseFactsFor(db, row, whom, zone, now), now);
+  const published = standingPublications(db, row.id, { preliminary: true, userId: one.userId }).get(one.userId);
+  const score =
+    visible.has('score') && published ? `${pointsText(published.earned)} of ${pointsText(published.possible)}` : null;
+  if (!visible.has('questions')) return { score, questions: [] };
+  const slots = db
+    .select({ versionId: paperSlot.versionId, presentation: paperSlot.presentation, value: response.value })
+    .from(paperSlot)
+    .leftJoin(response, eq(response.slotId, paperSlot.id))
+    .where(eq(paperSlot.attemptId, one.id))
+    .orderBy(paperSlot.position)
+    .all();
+  const contents = frozenContents(
+    db,
+    slots.map((slot) => slot.versionId),
+  );
+  return {
+    score,
+    questions: slots.flatMap((slot, i) => {
+      const content = contents.get(slot.versionId);
+      if (!content) return [];
+      const given = answerSaid(content, slot);
+      const judged = outcomeGiven(content, slot);
+      const hasKey = rightSaid(content, slot.presentation) !== '';
+      return [
+        {
+          number: i + 1,
+          name: stemLine(content),
+          state: !visible.has('right-or-wrong') ? 'told' : (judged ?? (hasKey ? 'wrong' : 'waits')),
+          given: visible.has('own-answers') ? given : '',
+          right: visible.has('right-answers') ? rightSaid(content, slot.presentation) : '',
+        },
+      ];
+    }),
+  };
+}
+
 function look(context: Context, own: Device, now: Instant): DeviceRound {
   const { db } = context;
   const common = lookAtAll(db, own.sitting, own.held, now);
@@ -257,7 +323,7 @@ function look(context: Context, own: Device, now: Instant): DeviceRound {
   return describe(
     common,
     own,
-    { slot, walked: walkedFor(context, own) },
+    { slot, walked: walkedFor(context, own), summary: summaryFor(db, own, now) },
     courseNameOf(db, own.sitting),
     context.actor.name,
   );
@@ -302,7 +368,8 @@ function tellAll(db: Db, sittingId: string): void {
     const context = { db } as Context;
     const slot = slots.get(one.own.attempt.id) ?? null;
     const walked = held.walkedTo === null ? null : walkedFor(context, one.own);
-    one.see(describe(common, one.own, { slot, walked }, one.courseName, one.name));
+    const summary = summaryFor(db, one.own, common.now);
+    one.see(describe(common, one.own, { slot, walked, summary }, one.courseName, one.name));
   }
 }
 
@@ -329,7 +396,8 @@ export const watchOwnRound = query({
       group.all.add(watcher);
       // What concerns this one alone: renamed, sent out, handed in; found again as it is by now.
       const stopOwn = listenToRound(db, sittingId, (news) => {
-        if (news.what !== 'attempt' || news.userId !== context.actor.userId) return;
+        const mine = [context.actor.userId, watcher.own.attempt.userId];
+        if (news.what !== 'attempt' || !news.userId || !mine.includes(news.userId)) return;
         setImmediate(() => {
           if (!group.all.has(watcher)) return;
           const found = toOwnRound.open(context, sittingId);

@@ -10,7 +10,7 @@ import { creditGiven, type Movement, type QuestionBars, rightSaid } from '@/core
 import { type LedPhase, ledPhaseNow } from '@/core/round/ledRound';
 import type { RoundRules } from '@/core/round/roundRules';
 import type { Db } from '@/db/client';
-import { attempt, handset, membership, paperSlot, response, section, user } from '@/db/schema';
+import { attempt, handset, membership, paperSlot, response, section, user, vote } from '@/db/schema';
 import { lastContactOf } from '../attempt/contacts';
 import type { Watch } from '../attempt/watchAttempt';
 import { serverNow } from '../house/installation';
@@ -41,6 +41,8 @@ export type GridPerson = {
    */
   signs: string;
   answered: number;
+  /** Whether they have answered the question that is open, in its vote; null where none is. */
+  answeredNow: boolean | null;
   /** Share of the points of what was judged, in [0, 1]; null while nothing is. */
   share: number | null;
 };
@@ -133,6 +135,7 @@ export function gridPeople(db: Db, row: SittingRow, held: RoundRow, only?: Reado
       paper.earned += credit * slot.points;
     }
   }
+  const answeredNow = answeredInVote(db, row.id, held, questions);
   return rows.map(({ attempt: one, name, section: inSection, device }) => {
     const paper = papers.get(one.id);
     return {
@@ -147,9 +150,38 @@ export function gridPeople(db: Db, row: SittingRow, held: RoundRow, only?: Reado
       handedIn: one.state !== 'running',
       signs: paper?.signs.join('') ?? '',
       answered: paper?.answered ?? 0,
+      answeredNow: answeredNow === null ? null : answeredNow.has(one.id),
       share: paper && paper.possible > 0 ? paper.earned / paper.possible : null,
     };
   });
+}
+
+/** Who has answered the question that the class is at, in its vote; null where nothing is open. */
+function answeredInVote(
+  db: Db,
+  sittingId: string,
+  held: RoundRow,
+  questions: readonly { questionId: string }[],
+): Set<string> | null {
+  const at = held.stoppedAt === null ? (held.led?.at ?? null) : null;
+  const stands = at === null ? undefined : held.led?.questions[at];
+  const question = at === null ? undefined : questions[at];
+  if (!stands || !question || stands.phase !== 'open') return null;
+  const rows = db
+    .select({ attemptId: attempt.id })
+    .from(vote)
+    .innerJoin(paperSlot, eq(paperSlot.id, vote.slotId))
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .where(
+      and(
+        eq(attempt.sittingId, sittingId),
+        eq(paperSlot.questionId, question.questionId),
+        eq(vote.number, stands.vote),
+        sql`${vote.value} is not null and ${vote.value} <> 'null'`,
+      ),
+    )
+    .all();
+  return new Set(rows.map((one) => one.attemptId));
 }
 
 export function roundHead(db: Db, row: SittingRow, held: RoundRow, courseName: string, now: Instant): RoundHead {
@@ -254,7 +286,7 @@ export const watchRound = query({
       };
       const stop = listenToRound(db, sittingId, (news) => {
         if (news.userId) about.add(news.userId);
-        else if (news.what !== 'round') everyone = true;
+        else everyone = true;
         if (news.what === 'round') setImmediate(look);
         else timer ??= setTimeout(look, gatherFor);
       });

@@ -18,6 +18,7 @@ export type SittingListRow = {
   id: string;
   title: string;
   phase: SittingPhase;
+  isRound: boolean;
   opens: number | null;
   closes: number | null;
   students: number;
@@ -53,6 +54,7 @@ export const listSittings = query({
         id: row.id,
         title: row.title,
         phase: phaseOf(row, context.now),
+        isRound: row.isRound,
         opens: row.opens,
         closes: row.closes,
         students: sizes.get(row.id) ?? 0,

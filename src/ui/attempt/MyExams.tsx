@@ -178,6 +178,12 @@ function action(exam: MyExam) {
         </ButtonLink>
       </span>
     );
+  if (exam.door !== null)
+    return (
+      <ButtonLink href={`/in?code=${exam.door}`} look="main">
+        Come in<span className="sr-only"> to {exam.title}</span>
+      </ButtonLink>
+    );
   if (exam.group === 'now')
     return (
       <ButtonLink href={`/my/exams/${exam.sittingId}`} look="main">

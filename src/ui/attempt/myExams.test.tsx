@@ -51,6 +51,7 @@ const exam = (title: string, more: Partial<MyExam> = {}): MyExam => ({
   refusal: null,
   startsAt: null,
   resultPublished: false,
+  door: null,
   ...more,
 });
 const running = { kind: 'running', deadline: now + 30 * minute, handInUntil: now + 30 * minute } as const;

@@ -37,7 +37,16 @@ const words = (desk: DeskToday) =>
   renderToStaticMarkup(<Desk {...rest} desk={desk} />)
     .replace(/<[^>]+>/g, '|')
     .replace(/\|+/g, '|');
-const sitting = { id: 's', title: 'Quiz', phase: 'open' as const, opens: now, students: 28, running: 1, handedIn: 9 };
+const sitting = {
+  id: 's',
+  title: 'Quiz',
+  phase: 'open' as const,
+  isRound: false,
+  opens: now,
+  students: 28,
+  running: 1,
+  handedIn: 9,
+};
 
 describe('the desk', () => {
   it('on the first days says the one step that is next, and nothing of it later', () => {

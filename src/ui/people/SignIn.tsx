@@ -16,8 +16,8 @@ const groups: { role: Role; name: string; does: string }[] = [
   { role: 'student', name: 'Students', does: 'take exams and see their results' },
 ];
 
-/** Email and password; in a demo also everybody in it, by role. */
-export function SignIn({ people }: { people: DemoPerson[] | null }) {
+/** Email and password; in a demo also everybody in it, by role. `to` is where they go from here. */
+export function SignIn({ people, to }: { people: DemoPerson[] | null; to: string }) {
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [stays, setStays] = useState(false);
@@ -30,7 +30,7 @@ export function SignIn({ people }: { people: DemoPerson[] | null }) {
       body: JSON.stringify(body),
     }).catch(() => null);
     if (response?.ok) {
-      location.assign('/');
+      location.assign(to);
       return;
     }
     const said = (await response?.json().catch(() => null)) as { problems?: { message: string }[] } | null;

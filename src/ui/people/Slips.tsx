@@ -1,20 +1,9 @@
 'use client';
-import QRCode from 'qrcode';
 import { counted } from '@/core/base/words';
 import type { Slip } from '@/server/people/invitations';
 import { Button } from '../kit/Button';
 import { Sheet } from '../kit/Page';
-
-/** A code that cameras read, as squares (ISO/IEC 18004); the address stands beside it in letters. */
-function Code({ text }: { text: string }) {
-  const { size, data } = QRCode.create(text, { errorCorrectionLevel: 'M' }).modules;
-  const squares = Array.from(data, (on, i) => (on ? `M${i % size} ${Math.floor(i / size)}h1v1h-1z` : '')).join('');
-  return (
-    <svg viewBox={`-2 -2 ${size + 4} ${size + 4}`} className="size-24 shrink-0" aria-hidden="true">
-      <path d={squares} fill="currentColor" shapeRendering="crispEdges" />
-    </svg>
-  );
-}
+import { ScanCode } from '../kit/ScanCode';
 
 type Props = { slips: Slip[]; course: string; refused: string[]; onClose: () => void };
 
@@ -63,7 +52,7 @@ export function Slips({ slips, course, refused, onClose }: Props) {
                     key={slip.userId}
                     className="flex break-inside-avoid items-center gap-4 border-t border-dashed border-ink-2 py-2"
                   >
-                    <Code text={slip.address} />
+                    <ScanCode text={slip.address} />
                     <div className="min-w-0">
                       <p className="text-lg font-medium">{slip.name}</p>
                       <p className="text-sm text-ink-2">{course}: choose a password at</p>

@@ -4,6 +4,7 @@ import type { Waiting } from '@/core/attempt/waiting';
 import type { RoomRow } from '@/server/room/room';
 import type { LogLine } from '@/server/room/roomLog';
 import type { RoomNews } from '@/server/room/watchRoom';
+import { type Line, useStream } from '../kit/useStream';
 
 type LiveRoom = {
   rows: RoomRow[];
@@ -15,7 +16,7 @@ type LiveRoom = {
   /** The server's clock now. */
   now: number;
   /** Whether news arrive; else since when they do not. */
-  line: { kind: 'live' } | { kind: 'broken'; since: number };
+  line: Line;
 };
 
 /** Puts news over what is known: rows of the same student are replaced, the order stays. */
@@ -40,29 +41,27 @@ export function useRoom(
   const [log, setLog] = useState(begun.log);
   const [leaks, setLeaks] = useState(begun.leaks);
   const [waiting, setWaiting] = useState(begun.waiting);
-  const [line, setLine] = useState<LiveRoom['line']>({ kind: 'live' });
   /** How far the server's clock is ahead of this browser's. */
   const ahead = useRef(begun.now - Date.now());
   const [now, setNow] = useState(begun.now);
-  useEffect(() => {
-    const source = new EventSource(address);
-    source.onmessage = (event) => {
-      const news = JSON.parse(String(event.data)) as RoomNews;
-      ahead.current = news.now - Date.now();
-      setRows((before) => withNews(before, news.rows));
-      if (news.log) setLog(news.log);
-      if (news.leaks) setLeaks(news.leaks);
-      if (news.waiting) setWaiting(news.waiting);
-      setLine({ kind: 'live' });
-      setNow(news.now);
-    };
-    source.onerror = () =>
-      setLine((before) => (before.kind === 'broken' ? before : { kind: 'broken', since: Date.now() + ahead.current }));
-    return () => source.close();
-  }, [address]);
+  const line = useStream<RoomNews>(address, (news) => {
+    ahead.current = news.now - Date.now();
+    setRows((before) => withNews(before, news.rows));
+    if (news.log) setLog(news.log);
+    if (news.leaks) setLeaks(news.leaks);
+    if (news.waiting) setWaiting(news.waiting);
+    setNow(news.now);
+  });
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now() + ahead.current), 1_000);
     return () => clearInterval(timer);
   }, []);
-  return { rows, log, leaks, waiting, now, line };
+  return {
+    rows,
+    log,
+    leaks,
+    waiting,
+    now,
+    line: line.kind === 'live' ? line : { ...line, since: line.since + ahead.current },
+  };
 }

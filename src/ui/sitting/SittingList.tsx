@@ -44,6 +44,7 @@ export function SittingList({
             Calendar file
           </ButtonLink>
         )}
+        <ButtonLink href={`${base}/rounds`}>Rounds in class</ButtonLink>
         {mayChange && (
           <ButtonLink href={`${base}/exams`} look="main">
             Give an exam
@@ -67,9 +68,13 @@ export function SittingList({
             {(row) => (
               <tr key={row.id} className={tableRow}>
                 <td className="min-w-44">
-                  <Link href={`${base}/sittings/${row.id}`} className="font-serif text-lg hover:underline">
+                  <Link
+                    href={`${base}/${row.isRound ? 'rounds' : 'sittings'}/${row.id}`}
+                    className="font-serif text-lg hover:underline"
+                  >
                     {row.title}
                   </Link>
+                  {row.isRound && <span className="text-ink-2"> round</span>}
                 </td>
                 <td>
                   <Phase phase={row.phase} />
@@ -81,7 +86,7 @@ export function SittingList({
                 </td>
                 <td className="text-right">{row.running || ''}</td>
                 <td className="text-right">
-                  {mayChange && row.phase === 'open' && (
+                  {mayChange && row.phase === 'open' && !row.isRound && (
                     <TextLink href={`${base}/sittings/${row.id}/room`} className="mr-4">
                       Room<span className="sr-only"> of {row.title}</span>
                     </TextLink>

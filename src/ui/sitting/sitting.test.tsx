@@ -429,8 +429,8 @@ describe('the sittings of a course', () => {
         timeZone="UTC"
         mayChange
         sittings={[
-          { ...row, id: 'a', title: 'Knots', phase: 'open' },
-          { ...row, id: 'b', title: 'Tides', phase: 'coming' },
+          { ...row, id: 'a', title: 'Knots', isRound: false, phase: 'open' },
+          { ...row, id: 'b', title: 'Tides', isRound: false, phase: 'coming' },
         ]}
       />,
     );

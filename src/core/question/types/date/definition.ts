@@ -40,6 +40,9 @@ export const date = defineQuestionType({
 
   view: viewDate,
   read: readDateResponse,
+  guess: ({ earliest, latest }, random) => ({
+    date: earliest ?? latest ?? `2026-0${random.below(9) + 1}-1${random.below(9)}`,
+  }),
 
   ...markedByKey,
   ...keyBesideStem,

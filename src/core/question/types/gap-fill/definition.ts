@@ -2,6 +2,7 @@ import { type Rich, richFromText } from '../../../base/rich';
 import { type AnswerFeedback, feedbackAbout } from '../../answerFeedback';
 import { defineQuestionType, markedByKey, onlyKey } from '../../defineQuestionType';
 import { nonBlank, withoutEmptyFeedback } from '../../emptyParts';
+import { guessedNumber, guessedWord } from '../../guessed';
 import { matchText } from '../../text/matchText';
 import { mapAccepted } from '../numeric/definition';
 import { matchNumber } from '../numeric/score';
@@ -134,6 +135,18 @@ export const gapFill = defineQuestionType({
 
   view: viewGapFill,
   read: readGapFillResponse,
+  guess: ({ gaps }, random) => ({
+    gaps: Object.fromEntries(
+      gaps.map((gap) => [
+        gap.id,
+        gap.kind === 'pick'
+          ? (gap.options[random.below(gap.options.length)]?.key ?? '')
+          : gap.kind === 'number'
+            ? guessedNumber(random)
+            : guessedWord(random),
+      ]),
+    ),
+  }),
 
   ...markedByKey,
   ...onlyKey,

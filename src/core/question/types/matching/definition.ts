@@ -49,6 +49,9 @@ export const matching = defineQuestionType({
 
   view: viewMatching,
   read: readMatchingResponse,
+  guess: ({ prompts, options }, random) => ({
+    pairs: Object.fromEntries(prompts.map(({ key }) => [key, options[random.below(options.length)]?.key ?? ''])),
+  }),
 
   ...markedByKey,
   ...onlyKey,

@@ -32,6 +32,10 @@ export const multipleChoice = defineQuestionType({
 
   view: viewMultipleChoice,
   read: readMultipleChoiceResponse,
+  guess: ({ choices }, random) => {
+    const picked = choices.filter(() => random.below(2) === 0).map(({ key }) => key);
+    return { picked: picked.length ? picked : choices.slice(0, 1).map(({ key }) => key) };
+  },
 
   ...markedByKey,
   ...onlyKey,

@@ -10,6 +10,7 @@ import {
   type Varying,
 } from '../../defineQuestionType';
 import { nonBlank, withoutEmptyEnd, withoutEmptyFeedback } from '../../emptyParts';
+import { guessedNumber } from '../../guessed';
 import { type AcceptedNumber, blankNumeric, type NumericContent, numericContent, numericText } from './content';
 import { findUnreachable } from './findUnreachable';
 import { matchNumber, numericResponseText, rightNumber, scoreNumeric } from './score';
@@ -66,6 +67,10 @@ export const numeric = defineQuestionType({
 
   view: viewNumeric,
   read: readNumericResponse,
+  guess: ({ unit }, random) => ({
+    text: guessedNumber(random),
+    ...(Array.isArray(unit) ? { unit: unit[random.below(unit.length)] ?? '' } : {}),
+  }),
 
   ...markedByKey,
   ...keyBesideStem,

@@ -1,3 +1,4 @@
+import { shuffled } from '../../../base/random';
 import { richFromText, richText } from '../../../base/rich';
 import {
   defineQuestionType,
@@ -41,6 +42,7 @@ export const ordering = defineQuestionType({
 
   view: viewOrdering,
   read: readOrderingResponse,
+  guess: ({ items }, random) => ({ order: shuffled(items, random).map(({ key }) => key) }),
 
   ...markedByKey,
   ...onlyKey,

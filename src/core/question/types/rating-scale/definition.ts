@@ -41,6 +41,7 @@ export const ratingScale = defineQuestionType({
 
   view: viewRatingScale,
   read: readRatingScale,
+  guess: ({ steps }, random) => ({ step: random.below(steps) + 1 }),
 
   ...markedByKey,
   judgedBy: (onPaper) => onPaper,

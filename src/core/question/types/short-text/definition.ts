@@ -9,6 +9,7 @@ import {
   sameOnEveryPaper,
 } from '../../defineQuestionType';
 import { withoutEmptyEnd, withoutEmptyFeedback } from '../../emptyParts';
+import { guessedWord } from '../../guessed';
 import { usualMatching } from '../../text/acceptedText';
 import { matchText } from '../../text/matchText';
 import { blankShortText, shortTextContent, shortTextText } from './content';
@@ -48,6 +49,7 @@ export const shortText = defineQuestionType({
 
   view: viewShortText,
   read: readShortText,
+  guess: (_, random) => ({ text: guessedWord(random) }),
 
   ...markedByKey,
   ...keyBesideStem,

@@ -31,6 +31,7 @@ export const singleChoice = defineQuestionType({
 
   view: viewSingleChoice,
   read: readSingleChoiceResponse,
+  guess: ({ choices }, random) => ({ picked: choices[random.below(choices.length)]?.key ?? '' }),
 
   ...markedByKey,
   ...onlyKey,

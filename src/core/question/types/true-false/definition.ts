@@ -26,6 +26,7 @@ export const trueFalse = defineQuestionType({
 
   view: viewTrueFalse,
   read: readTrueFalseResponse,
+  guess: (_, random) => ({ picked: random.below(2) === 0 }),
 
   ...markedByKey,
   ...keyBesideStem,

@@ -9,6 +9,7 @@ import {
   sameOnEveryPaper,
 } from '../../defineQuestionType';
 import type { Finding } from '../../finding';
+import { guessedWord } from '../../guessed';
 import { blankWritten, type Rubric, writtenContent, writtenText } from './content';
 import { rightWritten, scoreWritten, writtenInWords } from './score';
 import { readWritten, viewWritten } from './student';
@@ -45,6 +46,7 @@ export const written = defineQuestionType({
 
   view: viewWritten,
   read: readWritten,
+  guess: (_, random) => ({ text: `${guessedWord(random)} ${guessedWord(random)} ${guessedWord(random)}` }),
 
   ...markedByKey,
   ...keyBesideStem,

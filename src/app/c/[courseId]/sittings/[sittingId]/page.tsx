@@ -1,3 +1,4 @@
+import { redirect } from 'next/navigation';
 import { commandsIn, orNotFound, page } from '@/app/pages';
 import { seeCourse } from '@/server/people/courses';
 import { rulesOf } from '@/server/records/audience';
@@ -10,6 +11,8 @@ export const metadata = { title: 'Sitting' };
 export default page<'courseId' | 'sittingId'>(async (context, { courseId, sittingId }, asked) => {
   const { role } = orNotFound(seeCourse(context, courseId));
   const open = orNotFound(openSitting(context, courseId, sittingId));
+  // A round is held, not planned.
+  if (open.sitting.isRound) redirect(`/c/${courseId}/rounds/${sittingId}`);
   return (
     <SittingPage
       key={sittingId}

@@ -1,0 +1,7 @@
+import type { Commands } from '../kit/commands';
+
+/** What is asked of the server while a round is held. */
+export type LeadCommands = Commands<
+  'leadRound' | 'stopRound' | 'walkThrough' | 'askAnother' | 'giveKey' | 'renameDevice' | 'sendOut' | 'changeRound',
+  'courseId' | 'roundId'
+>;
