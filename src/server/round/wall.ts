@@ -103,16 +103,14 @@ function questionOn(db: Db, row: SittingRow, held: RoundRow, now: Instant): Wall
     asked: asked.length,
     answered: barsOf(question, asked, now1).answered,
     bars: hasKey ? bars : bars.map(withoutKey),
-    movement: isSeen && number > 1 ? fewMoves(movementOf(question, asked)) : null,
+    movement: isSeen && number > 1 ? fitMoves(movementOf(question, asked), 'choices' in question.content) : null,
     right: hasKey ? rightSaid(question.content, question.presentation) : '',
   };
 }
 
-/** Moves between letters are told; words of their own that only one person changed are not. */
-const fewMoves = (movement: Movement): Movement => ({
-  ...movement,
-  moved: movement.moved.filter((one) => one.count > 1 || (one.from.length <= 8 && one.to.length <= 8)),
-});
+/** Moves between choices are told; what only one person wrote in words of their own is not. */
+const fitMoves = (movement: Movement, hasChoices: boolean): Movement =>
+  hasChoices ? movement : { ...movement, moved: movement.moved.filter((one) => one.count > 1) };
 
 /** A wall as it is now. */
 export function wallNow(db: Db, row: SittingRow, held: RoundRow, courseName: string, now: Instant): Wall {

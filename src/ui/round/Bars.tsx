@@ -18,14 +18,14 @@ type Props = {
 
 /**
  * How a class answered: level bars of one colour with their number at the end. Asked again, both votes stand side by side,
- * the first one lighter. What is right has a head and the word.
+ * the first one hollow. What is right has a head and the word.
  */
 export function Bars({ votes, large = false, withWords = true }: Props) {
   const last = votes.at(-1);
   if (!last) return null;
   const most = Math.max(1, ...votes.flatMap((vote) => vote.bars.map((bar) => bar.count)));
   return (
-    <div className={large ? 'text-[2.6vmin]' : 'text-base'}>
+    <div className={large ? 'text-[3.8vmin] leading-snug' : 'text-base'}>
       <table className="w-full border-separate border-spacing-y-2">
         <thead className="sr-only">
           <tr>
@@ -44,7 +44,12 @@ export function Bars({ votes, large = false, withWords = true }: Props) {
                 >
                   <span className="flex gap-2">
                     {bar.label && <span className="font-medium">{bar.label}</span>}
-                    {withWords && (bar.rich ? <RichText rich={bar.rich} /> : <span>{bar.text}</span>)}
+                    {withWords &&
+                      (bar.rich ? (
+                        <RichText rich={bar.rich} className={large ? '[&_*]:text-[length:inherit]' : ''} />
+                      ) : (
+                        <span>{bar.text}</span>
+                      ))}
                   </span>
                 </th>
                 <td>
@@ -56,7 +61,7 @@ export function Bars({ votes, large = false, withWords = true }: Props) {
                     >
                       <span
                         aria-hidden="true"
-                        className={`block ${large ? 'h-[3.2vmin]' : 'h-4'} ${i < counts.length - 1 ? 'bg-line' : 'bg-prussian'}`}
+                        className={`block ${large ? 'h-[4vmin]' : 'h-4'} ${i < counts.length - 1 ? 'border border-prussian bg-prussian-wash' : 'bg-prussian'}`}
                         style={{ width: `${(count / most) * 72}%`, minWidth: count > 0 ? 3 : 1 }}
                       />
                       <span className="tabular-nums">
@@ -77,10 +82,15 @@ export function Bars({ votes, large = false, withWords = true }: Props) {
           })}
         </tbody>
       </table>
-      <p className="text-ink-2">
-        {last.answered} of {last.asked} answered
-        {last.others > 0 && `; ${counted(last.others, 'other answer')}`}
-        {votes.length > 1 && '; the lighter bars are the first time'}
+      <p className={`text-ink-2 ${large ? 'text-[3vmin]' : ''}`}>
+        {[
+          // Beside a wall's bars it stands above them already.
+          large ? '' : `${last.answered} of ${last.asked} answered`,
+          last.others > 0 ? counted(last.others, 'other answer') : '',
+          votes.length > 1 ? 'the hollow bars are the first time' : '',
+        ]
+          .filter(Boolean)
+          .join('; ')}
       </p>
     </div>
   );
@@ -106,7 +116,7 @@ export function MovementSaid({ movement, large = false }: { movement: Movement; 
   const all = stayed + moved.reduce((sum, one) => sum + one.count, 0);
   if (all === 0) return null;
   return (
-    <p className={large ? 'text-[2.6vmin]' : 'text-base'}>
+    <p className={large ? 'text-[3.4vmin] leading-snug' : 'text-base'}>
       {stayed} of {all} stayed with their answer
       {moved.length > 0 && ': '}
       {moved

@@ -219,6 +219,26 @@ function Leading({ head, people, hidden, steps, busy, onAct, commands }: Leading
   const [next, ...others] = steps;
   return (
     <Sheet label="Leading" className="px-5 py-4">
+      <div className="fixed inset-x-0 bottom-0 z-20 flex flex-col gap-2 border-t border-line bg-sheet p-3 lg:static lg:mb-4 lg:flex-row lg:flex-wrap lg:border-0 lg:p-0">
+        {next && (
+          <Button
+            look={next.kind === 'stop' ? 'grave' : 'main'}
+            keys="N"
+            className="min-h-12 w-full text-lg lg:min-h-9 lg:w-auto lg:text-base"
+            busy={busy}
+            onClick={() => onAct(next)}
+          >
+            {next.says}
+          </Button>
+        )}
+        <span className="flex flex-wrap gap-2">
+          {others.map((step) => (
+            <Button key={step.kind} busy={busy} onClick={() => onAct(step)}>
+              {step.says}
+            </Button>
+          ))}
+        </span>
+      </div>
       {question ? (
         <AtQuestion question={question} head={head} hidden={hidden} commands={commands} />
       ) : (
@@ -241,26 +261,6 @@ function Leading({ head, people, hidden, steps, busy, onAct, commands }: Leading
           )}
         </p>
       )}
-      <div className="fixed inset-x-0 bottom-0 z-20 flex flex-col gap-2 border-t border-line bg-sheet p-3 lg:static lg:mt-4 lg:flex-row lg:flex-wrap lg:border-0 lg:p-0">
-        {next && (
-          <Button
-            look={next.kind === 'stop' ? 'grave' : 'main'}
-            keys="N"
-            className="min-h-12 w-full text-lg lg:min-h-9 lg:w-auto lg:text-base"
-            busy={busy}
-            onClick={() => onAct(next)}
-          >
-            {next.says}
-          </Button>
-        )}
-        <span className="flex flex-wrap gap-2">
-          {others.map((step) => (
-            <Button key={step.kind} busy={busy} onClick={() => onAct(step)}>
-              {step.says}
-            </Button>
-          ))}
-        </span>
-      </div>
       <details className="mt-4">
         <summary className="cursor-pointer text-prussian">All {counted(head.questions.length, 'question')}</summary>
         <ol className="mt-1 divide-y divide-line">

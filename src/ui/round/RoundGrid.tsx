@@ -56,6 +56,8 @@ export function RoundGrid({ people, hidden, find, isOver, at, commands }: Props)
   const [sorted, setSorted] = useState<Sorted>({ by: 'name', down: false });
   const [renamed, setRenamed] = useState<GridPerson | null>(null);
   const [out, setOut] = useState<GridPerson | null>(null);
+  /** Whose way back is shown, and who can be renamed or sent out. */
+  const [opened, setOpened] = useState<string | null>(null);
   const rows = sortedPeople(
     people.filter((one) => holds(find, one.name, one.section)),
     hidden && sorted.by === 'share' ? { by: 'name', down: false } : sorted,
@@ -67,16 +69,23 @@ export function RoundGrid({ people, hidden, find, isOver, at, commands }: Props)
           <tr key={one.userId} className={tableRow}>
             <td className="py-1">
               <span className="flex flex-wrap items-baseline gap-x-2">
-                <span className="min-w-0 break-words">{one.name}</span>
-                {one.madeUp && <State ink="waits">made up</State>}
-                {one.answeredNow === false && <State ink="waits">waits</State>}
-                {!hidden && one.wayBack !== null && !one.madeUp && !isOver && (
-                  <span className="text-sm text-ink-2">
-                    way back <span className="font-mono">{one.wayBack}</span>
-                  </span>
+                {hidden || one.wayBack === null || one.madeUp || isOver ? (
+                  <span className="min-w-0 break-words">{one.name}</span>
+                ) : (
+                  <TextButton
+                    className="min-w-0 text-left break-words text-ink no-underline hover:underline"
+                    aria-expanded={opened === one.userId}
+                    onClick={() => setOpened(opened === one.userId ? null : one.userId)}
+                  >
+                    {one.name}
+                  </TextButton>
                 )}
-                {!hidden && one.wayBack !== null && !one.madeUp && !isOver && (
-                  <span className="text-sm">
+                {one.madeUp && <State ink="waits">made up</State>}
+                {one.answeredNow === false && <span className="text-saffron">…</span>}
+                {one.answeredNow === false && <span className="sr-only">has not answered</span>}
+                {!hidden && opened === one.userId && (
+                  <span className="w-full text-sm text-ink-2">
+                    way back <span className="font-mono">{one.wayBack}</span>{' '}
                     <TextButton onClick={() => setRenamed(one)}>
                       Rename<span className="sr-only"> {one.name}</span>
                     </TextButton>{' '}

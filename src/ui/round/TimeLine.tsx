@@ -10,10 +10,10 @@ export function TimeLine({ openedAt, endsAt, now, large = false }: Props) {
   if (!left) return null;
   return (
     <div className="flex items-center gap-3">
-      <div className={`${large ? 'h-1.5' : 'h-1'} min-w-0 flex-1 bg-line`} aria-hidden="true">
+      <div className={`${large ? 'h-[1vmin]' : 'h-1'} min-w-0 flex-1 bg-line`} aria-hidden="true">
         <div className="h-full bg-prussian" style={{ width: `${left.share * 100}%` }} />
       </div>
-      <span role="timer" className={`tabular-nums ${large ? 'text-[2.6vmin]' : 'text-base'}`}>
+      <span role="timer" className={`tabular-nums ${large ? 'text-[4vmin]' : 'text-base'}`}>
         {timeLeft(left.left)}
       </span>
     </div>

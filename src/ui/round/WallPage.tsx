@@ -71,6 +71,16 @@ function Door({ wall, origin }: { wall: Wall; origin: string }) {
   );
 }
 
+/**
+ * As large as it fits, so that it is read from ten metres away: of a projection one and a half metres high, letters of a
+ * twenty-fourth of its height are six centimetres high, twice what a reader with full sight needs at that distance.
+ */
+function sizeFor(view: WallQuestion['view'], isBeside: boolean): string {
+  const characters = JSON.stringify(view).length;
+  const [few, many] = isBeside ? [900, 2_000] : [1_200, 3_000];
+  return characters < few ? 'text-[4.4vmin]' : characters < many ? 'text-[3.6vmin]' : 'text-[2.8vmin]';
+}
+
 /** The question; once it is closed, how the class answered beside it. */
 function Question({ question, wall }: { question: WallQuestion; wall: Wall }) {
   const { phase, view, bars } = question;
@@ -78,15 +88,15 @@ function Question({ question, wall }: { question: WallQuestion; wall: Wall }) {
   const hasChoices = bars[0]?.bars.some((bar) => bar.rich !== null) ?? false;
   return (
     <>
-      <div className="mb-[1vh] flex items-baseline justify-between gap-6 text-ink-2">
+      <div className="mb-[1.5vh] flex items-baseline justify-between gap-6 text-[3.4vmin] text-ink-2">
         <p>
           Question {question.number}
           {wall.count > 0 && ` of ${wall.count}`}
           {question.vote > 1 && phase === 'open' && ', asked again'}
         </p>
-        <p className="text-[4vmin] text-ink tabular-nums" role="status">
+        <p className="text-[5.4vmin] leading-none text-ink tabular-nums" role="status">
           {question.answered} of {question.asked}
-          <span className="text-[2.6vmin] text-ink-2"> answered</span>
+          <span className="text-[3.4vmin] text-ink-2"> answered</span>
         </p>
       </div>
       {phase === 'open' && (
@@ -95,7 +105,7 @@ function Question({ question, wall }: { question: WallQuestion; wall: Wall }) {
         </div>
       )}
       <div className={isSeen ? 'grid min-h-0 flex-1 grid-cols-2 gap-x-[3vw]' : 'flex-1'}>
-        <div className="on-wall min-w-0">
+        <div className={`min-w-0 leading-snug [&_*]:text-[length:inherit] ${sizeFor(view, isSeen)}`}>
           {question.passage && <RichText rich={question.passage} className="mb-[2vh] border-l-2 border-line pl-3" />}
           {isSeen && hasChoices && !takingOf(view.type).showsStem ? (
             <RichText rich={view.stem} className="font-serif" />
@@ -108,7 +118,7 @@ function Question({ question, wall }: { question: WallQuestion; wall: Wall }) {
             <Bars votes={bars} large />
             {question.movement && <MovementSaid movement={question.movement} large />}
             {question.right !== '' && !hasChoices && (
-              <p className="text-[3.4vmin] font-medium text-pine">Right is: {question.right}</p>
+              <p className="text-[4.4vmin] font-medium text-pine">Right is: {question.right}</p>
             )}
           </div>
         )}
