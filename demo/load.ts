@@ -65,6 +65,7 @@ import { composed } from './composed';
 import { figures } from './figures';
 import { passages } from './passages';
 import { emailOf, guest, instructors, marker, students } from './people';
+import { roundsHeld } from './rounds';
 
 const zone = 'Europe/Oslo';
 
@@ -159,6 +160,23 @@ export async function loadDemo(db: Db, today: number): Promise<void> {
   rulesOfBook(stage);
   released(stage, weekly, middle);
   gradebookOf(stage, { weekly, middle, planning });
+  inClass(stage);
+}
+
+/** What is asked in class: one exam that was held twice, and one that is ready to begin. */
+function inClass(stage: Stage): void {
+  const asked = ['Isophase', 'North cardinal', 'Isolated danger', 'Fog signal under way', 'Three short blasts'];
+  const lines = (names: string[]) => names.map((name) => fixed(stage, name, 1));
+  const heldTwice = exam(stage, stage.today - 13 * day, 'In class: lights and sounds', '', null, [
+    { title: 'Lights and sounds', lines: lines(asked) },
+  ]);
+  exam(stage, stage.today - day, 'In class: who gives way', '', null, [
+    {
+      title: 'Who gives way',
+      lines: lines(['Crossing under power', 'Head on', 'Sailing, different tacks', 'Overtaking']),
+    },
+  ]);
+  roundsHeld(stage, heldTwice, asked.length);
 }
 
 /**

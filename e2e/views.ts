@@ -1,7 +1,18 @@
-import { and, asc, eq, isNull } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
 import { instructors, marker } from '../demo/people';
 import type { Db } from '../src/db/client';
-import { attempt, exam, mark, membership, paperSlot, publication, question, sitting, user } from '../src/db/schema';
+import {
+  attempt,
+  exam,
+  mark,
+  membership,
+  paperSlot,
+  publication,
+  question,
+  round,
+  sitting,
+  user,
+} from '../src/db/schema';
 import { phone, type Size } from './browser';
 
 /** A main view of the app over the demo: whose it is, where it stands, and what has to be there before it is looked at. */
@@ -74,6 +85,8 @@ export function mainViews(db: Db): View[] {
     .get();
   const keoni = db.select().from(user).where(eq(user.email, 'keoni.kahananui@ternpoint.example')).get();
 
+  const led = db.select({ id: round.sittingId }).from(round).where(isNotNull(round.led)).get();
+  const ledRound = `${course}/rounds/${led?.id}`;
   const staff: Omit<View, 'who'>[] = [
     { name: 'desk', path: course },
     { name: 'account', path: '/account' },
@@ -110,6 +123,13 @@ export function mainViews(db: Db): View[] {
     { name: 'notes', path: `${course}/people/notes` },
     { name: 'a student’s paper', path: `${sittingAt('Mid-course theory exam')}/papers/${keoni?.id}` },
     { name: 'sittings', path: `${course}/sittings` },
+    { name: 'rounds', path: `${course}/rounds` },
+    { name: 'a round', path: ledRound },
+    { name: 'a round afterwards', path: `${ledRound}/after` },
+    { name: 'names and the roster', path: `${ledRound}/names` },
+    { name: 'who needs another lesson', path: `${ledRound}/groups?by=objective` },
+    { name: 'made-up handsets', path: `${ledRound}/handsets` },
+    { name: 'wall', path: `/wall/${ledRound.split('/')[2]}/${ledRound.split('/').at(-1)}` },
     { name: 'a draft of a sitting', path: sittingAt('Final theory exam') },
     { name: 'in the room', path: `${sittingAt('Steering-rules quiz')}/room` },
     { name: 'reported questions', path: `${sittingAt('Steering-rules quiz')}/reports` },
@@ -148,6 +168,7 @@ export function mainViews(db: Db): View[] {
   const student = { who: running?.email ?? '', size: phone };
   return [
     { name: 'sign-in', who: null, path: '/sign-in' },
+    { name: 'door', who: null, size: phone, path: '/in' },
     ...staff.map((view) => ({ ...view, who: teacher })),
     ...markers.map((view) => ({ ...view, who: marker.email })),
     { name: 'my exams', ...student, path: '/my' },
