@@ -18,6 +18,7 @@ import { examPlanCheck } from './planCheck';
 import { rehearsalRun } from './rehearsal';
 import { remarkPreview } from './remarkPreview';
 import { roomLive } from './roomLive';
+import { roundFanout, roundGrid, roundJoin } from './rounds';
 import { scorePapers } from './scorePapers';
 import { sheetsPdf } from './sheetsPdf';
 import { signinBurst } from './signinBurst';
@@ -43,6 +44,9 @@ const figures: Record<string, () => void | Promise<void>> = {
   'sit.load': sitLoad,
   'hostile.heartbeat': hostileHeartbeat,
   'room.live': roomLive,
+  'round.fanout': roundFanout,
+  'round.grid': roundGrid,
+  'round.join': roundJoin,
   'taking.weight': takingWeight,
   'marking.group': markingGroup,
   'marking.page': markingPage,

@@ -67,7 +67,7 @@ import { groupToSection, seeGroups } from './round/after';
 import { beginRound, changeRound } from './round/beginRound';
 import { changeDoor } from './round/doors';
 import { bringHandsets } from './round/handsets';
-import { leadRound, stopRound, walkThrough } from './round/lead';
+import { walkThrough } from './round/lead';
 import { askAnother, askNow, giveKey } from './round/onTheSpot';
 import { matchNames, renameDevice, sendOut } from './round/people';
 import { arrange, makeUp } from './sitting/arrange';
@@ -240,12 +240,10 @@ export const served = {
   changeRound,
   giveKey,
   groupToSection,
-  leadRound,
   matchNames,
   renameDevice,
   seeGroups,
   sendOut,
-  stopRound,
   walkThrough,
 };
 

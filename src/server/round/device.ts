@@ -14,6 +14,7 @@ import { noArrangement } from '@/core/sitting/rules';
 import type { Db } from '@/db/client';
 import { attempt, course, handset, membership, paperSlot, response, sitting, vote } from '@/db/schema';
 import type { Watch } from '../attempt/watchAttempt';
+import { listen } from '../house/bus';
 import type { Context } from '../house/context';
 import { serverNow } from '../house/installation';
 import { type Door, query } from '../house/useCase';
@@ -395,7 +396,7 @@ export const watchOwnRound = query({
       }
       group.all.add(watcher);
       // What concerns this one alone: renamed, sent out, handed in; found again as it is by now.
-      const stopOwn = listenToRound(db, sittingId, (news) => {
+      const stopOwn = listen(sittingId, (news) => {
         const mine = [context.actor.userId, watcher.own.attempt.userId];
         if (news.what !== 'attempt' || !news.userId || !mine.includes(news.userId)) return;
         setImmediate(() => {

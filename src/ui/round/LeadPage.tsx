@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { counted, listed } from '@/core/base/words';
 import { doorCodeShown } from '@/core/round/doorCode';
 import { roundSaid } from '@/core/round/roundSaid';
@@ -18,6 +18,7 @@ import { QuestionShown } from '../question/QuestionShown';
 import { AskNow } from './AskNow';
 import { Bars, MovementSaid } from './Bars';
 import { GiveKey } from './GiveKey';
+import { leadPort } from './leadPort';
 import { type Step, stepsOf } from './nextStep';
 import { RoundGrid } from './RoundGrid';
 import { RoundSentences } from './RoundSentences';
@@ -40,6 +41,7 @@ const phaseSaid = { ahead: 'not opened', open: 'open', closed: 'closed', shown: 
 export function LeadPage({ here, courseId, wall, begun, commands }: Props) {
   const { head, people, line } = useRound(`${here}/live`, begun);
   const { perform, problems, busy } = usePerform();
+  const port = useMemo(() => leadPort(here), [here]);
   const [hidden, setHidden] = useState(false);
   const [stops, setStops] = useState(false);
   const [find, setFind] = useState('');
@@ -48,14 +50,14 @@ export function LeadPage({ here, courseId, wall, begun, commands }: Props) {
   const steps = head.rules.pace === 'led' ? stepsOf(head) : [];
   const act = (step: Step) => {
     if (step.kind === 'stop') return setStops(true);
-    void perform(() => commands.leadRound({ kind: step.kind, question: step.question }), undefined, {
+    void perform(() => port.leadRound({ kind: step.kind, question: step.question }), undefined, {
       readsAnew: false,
     });
   };
   useKeys({ h: () => setHidden((before) => !before), n: () => steps[0] && !busy && act(steps[0]) });
   const stop = () =>
     void perform(
-      () => commands.stopRound(),
+      () => port.stopRound(),
       () => setStops(false),
       { readsAnew: false },
     );
@@ -316,7 +318,9 @@ function AtQuestion({ question, head, hidden, commands }: AtProps) {
           {question.movement && <MovementSaid movement={question.movement} />}
         </div>
       )}
-      {question.right !== '' && !hidden && <p className="mt-2 text-pine">Right is: {question.right}</p>}
+      {question.right !== '' && !hidden && !(isSeen && hasChoices) && (
+        <p className="mt-2 text-pine">Right is: {question.right}</p>
+      )}
       {question.lacksKey && isSeen && <GiveKey question={question.at} giveKey={commands.giveKey} />}
     </>
   );

@@ -2,6 +2,6 @@ import type { Commands } from '../kit/commands';
 
 /** What is asked of the server while a round is held. */
 export type LeadCommands = Commands<
-  'leadRound' | 'stopRound' | 'walkThrough' | 'askAnother' | 'giveKey' | 'renameDevice' | 'sendOut' | 'changeRound',
+  'askAnother' | 'giveKey' | 'renameDevice' | 'sendOut' | 'changeRound',
   'courseId' | 'roundId'
 >;

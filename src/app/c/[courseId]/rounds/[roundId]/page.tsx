@@ -10,16 +10,6 @@ export default page<'courseId' | 'roundId'>((context, { courseId, roundId }) => 
     courseId={courseId}
     wall={`/wall/${courseId}/${roundId}`}
     begun={orNotFound(seeRound(context, courseId, roundId))}
-    commands={commandsIn(
-      { courseId, roundId },
-      'leadRound',
-      'stopRound',
-      'walkThrough',
-      'askAnother',
-      'giveKey',
-      'renameDevice',
-      'sendOut',
-      'changeRound',
-    )}
+    commands={commandsIn({ courseId, roundId }, 'askAnother', 'giveKey', 'renameDevice', 'sendOut', 'changeRound')}
   />
 ));
