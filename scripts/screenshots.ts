@@ -2,13 +2,13 @@ import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, isNotNull, sql } from 'drizzle-orm';
 import type { Page } from 'puppeteer-core';
 import { instructors, marker } from '../demo/people';
 import { desktop, launchBrowser, pageAs, phone, type Size } from '../e2e/browser';
 import { serve, signIn } from '../e2e/serve';
 import { databaseFile, openDatabase } from '../src/db/client';
-import { attempt, exam, paperSlot, question, sitting, user } from '../src/db/schema';
+import { attempt, exam, paperSlot, question, round, sitting, user } from '../src/db/schema';
 import { demoPassword } from '../src/server/people/demoPeople';
 
 /**
@@ -59,6 +59,9 @@ const written =
     .where(eq(paperSlot.questionId, questionOf('Alternatives')?.id ?? ''))
     .get()?.id ?? '';
 const bankId = chosen?.bankId ?? '';
+const led = db.select({ id: round.sittingId }).from(round).where(isNotNull(round.led)).get()?.id ?? '';
+// A question that was asked again is talked through: the wall shows both votes and what is right.
+db.update(round).set({ walkedTo: 2 }).where(eq(round.sittingId, led)).run();
 
 type View = {
   name: string;
@@ -136,6 +139,9 @@ const views: View[] = [
       await page.locator('::-p-text(Filled in.)').wait();
     },
   },
+  { name: 'rounds', who: teacher, path: `${c}/rounds` },
+  { name: 'round', who: teacher, path: `${c}/rounds/${led}/after` },
+  { name: 'wall', who: teacher, path: `/wall/${courseId}/${led}` },
   { name: 'sittings', who: teacher, path: `${c}/sittings` },
   { name: 'sitting', who: teacher, path: `${c}/sittings/${sittingId('Final theory exam, Weekday')}` },
   { name: 'room', who: teacher, path: `${c}/sittings/${sittingId('Steering-rules quiz')}/room` },

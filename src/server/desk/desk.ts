@@ -1,4 +1,4 @@
-import { and, asc, count, eq, isNull, ne, sql } from 'drizzle-orm';
+import { and, asc, count, eq, isNull, ne, or, sql } from 'drizzle-orm';
 import { nothingWaits, type Waiting, waitingCount, waitingSaid } from '@/core/attempt/waiting';
 import { ok, type Result } from '@/core/base/result';
 import { day, type Instant, momentText } from '@/core/base/time';
@@ -109,7 +109,8 @@ function publishable(context: Context, courseId: string): Pick<Desk, 'readyToPub
   const rows = context.db
     .select({ sittingId: sitting.id, title: sitting.title })
     .from(sitting)
-    .where(eq(sitting.courseId, courseId))
+    // Of a round that does not count nothing has to be published.
+    .where(and(eq(sitting.courseId, courseId), or(eq(sitting.isRound, false), ne(sitting.counts, 'no'))))
     .orderBy(asc(sitting.closes))
     .all();
   const list = (counts: (sittingId: string) => number | undefined): DeskLine[] =>

@@ -65,6 +65,20 @@ describe('the reports of a sitting', () => {
     expect(pieces.map((one) => one.blocks.filter((block) => block.kind === 'heading').length)).toEqual([20, 1]);
   });
 
+  it('leave names out where that is asked for, with the same number for a student in each', () => {
+    const zora = school.add('Zora Quist', 'student');
+    takePaper(school, sittingId, zora, [{ text: '1' }, { text: '8' }]);
+    const without = (kind: string) => must(sittingReport(teacher(), school.courseId, sittingId, kind, false));
+    const [sheet] = without('class');
+    expect(JSON.stringify([sheet, ...without('students')])).not.toContain('Zora');
+    const rows = rowsOf(sheet?.blocks ?? []);
+    expect(rows.map((cells) => cells[0])).toEqual(['Student 1', 'Student 2', 'Student 3', 'Student 4']);
+    const number = rows.find((cells) => cells.includes('4 of 10'))?.[0];
+    const own = without('students').find((one) => JSON.stringify(one.blocks).includes('4 of 10 points'));
+    expect(own?.note.split(' · ')[0]).toBe(number);
+    expect(JSON.stringify(report('class'))).toContain('Zora');
+  });
+
   it('say what is still to be marked, and give no percent of a result that is not complete', () => {
     const essay = school.question(writtenContent('essay'));
     sittingId = school.sitting(school.exam([school.fixed(essay, 6)]));

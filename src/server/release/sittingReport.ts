@@ -12,6 +12,7 @@ import { attempt } from '@/db/schema';
 import type { Context } from '../house/context';
 import { command, query } from '../house/useCase';
 import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
+import { withoutNames } from '../records/guestNumbers';
 import { toNamedSitting } from '../sitting/toSitting';
 import { sittingAnswers } from './answerTally';
 import { questionGrid } from './questionGrid';
@@ -26,19 +27,39 @@ const mostAnswers = 12;
 /** How many questions stand in one piece of the report by question; the pieces are printed one after another. */
 const questionsInPiece = 20;
 
+/** Whether students are called by their names. */
+const withNames = z.boolean().default(true);
+
 /**
  * A report of a sitting to be printed: the class with each student's result on a line; a sheet for each student with the
  * credit of each question; or questions with how they did and what was answered, in pieces of {@link questionsInPiece}.
  */
 export const sittingReport = query({
   admits: toNamedSitting('results.publish'),
-  takes: [z.enum(reportKinds)],
-  does({ courseId, context, courseName, timeZone, sittingId }, kind): Result<SheetDocument[]> {
+  takes: [z.enum(reportKinds), withNames],
+  does({ db, courseId, context, courseName, timeZone, sittingId }, kind, named): Result<SheetDocument[]> {
     const results = sittingResults(context, courseId, sittingId);
     if (!results.ok) return results;
     const grid = questionGrid(context, courseId, sittingId);
     if (!grid.ok) return notFound('sitting with names');
-    const { title, rows } = results.value;
+    const { title } = results.value;
+    const numbered = new Map(
+      named ? [] : withoutNames(db, sittingId, results.value.rows).map((one) => [one.student.userId, one]),
+    );
+    /** Without names, the same number for a student in every report. */
+    const called = <Row extends { userId: string; name: string; section: string | null }>(
+      all: readonly Row[],
+    ): Row[] =>
+      named
+        ? [...all]
+        : all
+            .map((row) => ({
+              ...row,
+              name: numbered.get(row.userId)?.name ?? '',
+              section: numbered.get(row.userId)?.section ?? null,
+            }))
+            .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
+    const rows = called(results.value.rows);
     const date = inZone(context.now, timeZone, 'd MMMM yyyy');
     const name = reportNames[kind].name.toLowerCase();
     const sheet = (blocks: SheetBlock[], more: Partial<SheetDocument> = {}): SheetDocument => ({
@@ -55,7 +76,7 @@ export const sittingReport = query({
       case 'students': {
         const results = new Map(rows.map((row) => [row.userId, row]));
         return ok(
-          grid.value.rows.map((row) =>
+          called(grid.value.rows).map((row) =>
             sheet(studentBlocks(grid.value, row, results.get(row.userId)), {
               title,
               note: [row.name, row.section, courseName, date].filter(Boolean).join(' · '),
@@ -194,15 +215,15 @@ export const reportsPage = query({
 /** Begins to print a report. The one this person printed of the sitting before goes. */
 export const printReport = command({
   admits: toNamedSitting('results.publish'),
-  takes: [z.enum(reportKinds)],
+  takes: [z.enum(reportKinds), withNames],
   logs: 'results.print',
-  prepares({ context, courseId, sittingId }, report): Result<PrintOrder> {
-    const sheets = sittingReport(context, courseId, sittingId, report);
+  prepares({ context, courseId, sittingId }, report, named): Result<PrintOrder> {
+    const sheets = sittingReport(context, courseId, sittingId, report, named);
     if (!sheets.ok) return sheets;
     if (sheets.value.length === 0) return refused('conflict', 'Nothing has been handed in yet that could stand in it.');
     return ok({ sheets: sheets.value, format: 'pdf', into: 'one-pdf', pictures: {} });
   },
-  does({ tx, context, sittingId, record, ready }, report): Result<PrintState> {
+  does({ tx, context, sittingId, record, ready }, report, _named): Result<PrintState> {
     const begun = beginPrint(tx, context, kind, { sittingId, report }, ready);
     if (begun.ok) record({ subjectId: sittingId, detail: { report } });
     return begun;

@@ -21,6 +21,7 @@ const reportOf = (state: PrintState | null) => reportKinds.find((kind) => kind =
 /** The reports of a sitting’s results as PDF, printed while the instructor may go on. */
 export function ReportsPage({ back, file, page, commands }: Props) {
   const [report, setReport] = useState<ReportKind>(reportOf(page.state) ?? 'class');
+  const [named, setNamed] = useState(true);
   const [running, setRunning] = useState(false);
   return (
     <PageFrame width="reading">
@@ -44,9 +45,15 @@ export function ReportsPage({ back, file, page, commands }: Props) {
               </Tick>
             ))}
           </fieldset>
+          {report !== 'questions' && (
+            <Tick on={named} disabled={running} onChange={setNamed}>
+              With names:{' '}
+              <span className="text-ink-2">else each student has a number that is theirs in every report</span>
+            </Tick>
+          )}
           <PrintProgress
             state={page.state}
-            begin={() => commands.printReport(report)}
+            begin={() => commands.printReport(report, named)}
             progress={commands.reportState}
             end={commands.cancelReport}
             what={report === 'students' ? 'students' : 'pieces'}

@@ -120,7 +120,7 @@ export function MovementSaid({ movement, large = false }: { movement: Movement; 
       {stayed} of {all} stayed with their answer
       {moved.length > 0 && ': '}
       {moved
-        .slice(0, 6)
+        .slice(0, large ? 3 : 6)
         .map(({ from, to, count }) => `${count} went from ${from} to ${to}`)
         .join(', ')}
       .

@@ -11,6 +11,7 @@ import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
 import { PageFrame, PageTitle, Sheet, State } from '../kit/Page';
 import { PickOne } from '../kit/PickOne';
+import { PickPiece } from '../kit/PickPiece';
 import { Problems } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
@@ -34,7 +35,12 @@ const mostExams = 8;
 /** The rounds of a course: one to begin in two decisions, those that are open, and those that were held. */
 export function RoundsPage({ courseId, timeZone, origin, beginning, rounds, askedBefore, commands }: Props) {
   const open = rounds.filter((one) => one.stoppedAt === null);
-  const held = rounds.filter((one) => one.stoppedAt !== null);
+  const [ofExam, setOfExam] = useState('all');
+  const stopped = rounds.filter((one) => one.stoppedAt !== null);
+  const examsHeld = [...new Map(stopped.filter((one) => !one.onTheSpot).map((one) => [one.examId, one.title]))].map(
+    ([value, says]) => ({ value, says }),
+  );
+  const held = stopped.filter((one) => ofExam === 'all' || one.examId === ofExam);
   return (
     <PageFrame>
       <PageTitle
@@ -70,7 +76,20 @@ export function RoundsPage({ courseId, timeZone, origin, beginning, rounds, aske
         </div>
       )}
       <Sheet label="Held" className="px-5 py-4">
-        <h2 className="text-xl">Held</h2>
+        <div className="flex flex-wrap items-baseline justify-between gap-3">
+          <h2 className="text-xl">Held</h2>
+          {examsHeld.length > 1 && (
+            <p>
+              Rounds of{' '}
+              <PickPiece
+                label="Rounds of which exam"
+                value={ofExam}
+                options={[{ value: 'all', says: 'every exam' }, ...examsHeld]}
+                onPick={setOfExam}
+              />
+            </p>
+          )}
+        </div>
         {held.length === 0 ? (
           <p className="text-ink-2">No round has been held yet.</p>
         ) : (

@@ -14,7 +14,7 @@ import { TimeLine } from './TimeLine';
 type Props = { live: string; origin: string; begun: Wall };
 
 /** The wall: what a projector shows a class. It is read from ten metres away, and leads nobody anywhere. */
-export function WallPage({ live, origin, begun }: Props) {
+export function RoundWall({ live, origin, begun }: Props) {
   const [wall, setWall] = useState(begun);
   const line = useStream<Wall>(live, setWall);
   return (
@@ -104,7 +104,7 @@ function Question({ question, wall }: { question: WallQuestion; wall: Wall }) {
           <TimeLine openedAt={question.openedAt} endsAt={question.endsAt} now={wall.now} large />
         </div>
       )}
-      <div className={isSeen ? 'grid min-h-0 flex-1 grid-cols-2 gap-x-[3vw]' : 'flex-1'}>
+      <div className={isSeen ? 'grid min-h-0 flex-1 grid-cols-[2fr_3fr] gap-x-[3vw]' : 'flex-1'}>
         <div className={`min-w-0 leading-snug [&_*]:text-[length:inherit] ${sizeFor(view, isSeen)}`}>
           {question.passage && <RichText rich={question.passage} className="mb-[2vh] border-l-2 border-line pl-3" />}
           {isSeen && hasChoices && !takingOf(view.type).showsStem ? (
