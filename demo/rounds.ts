@@ -3,19 +3,23 @@ import { type Random, seededRandom } from '../src/core/base/random';
 import type { Result } from '../src/core/base/result';
 import { day, hour, minute, second } from '../src/core/base/time';
 import type { QuestionContent } from '../src/core/question/content';
+import { leakKey } from '../src/core/release/leakCheck';
 import { type RoundRules, usualRound } from '../src/core/round/roundRules';
 import type { Db } from '../src/db/client';
-import { paperSlot, question, questionVersion } from '../src/db/schema';
+import { paperSlot, question, questionVersion, sitting } from '../src/db/schema';
 import { handInExpired } from '../src/server/attempt/endAttempt';
 import { handIn } from '../src/server/attempt/handIn';
 import { saveResponses } from '../src/server/attempt/saveResponses';
 import { openForWriting } from '../src/server/attempt/takeAttempt';
 import type { Actor, Context } from '../src/server/house/context';
+import { pinnedDesign } from '../src/server/records/pinnedDesign';
 import { beginRound } from '../src/server/round/beginRound';
 import { comeIn } from '../src/server/round/comeIn';
 import { doorOf } from '../src/server/round/doors';
 import { leadRound, stopRound } from '../src/server/round/lead';
 import { matchNames, seeMatching } from '../src/server/round/people';
+import { leaksOf } from '../src/server/sitting/leaksOf';
+import { acknowledge } from '../src/server/sitting/schedule';
 import { answer, knows } from './answers';
 
 function must<T>(result: Result<T>): T {
@@ -148,4 +152,9 @@ function led(stage: RoundStage, examId: string, questions: number): void {
 export function roundsHeld(stage: RoundStage, examId: string, questions: number): void {
   ownPace(stage, examId, questions);
   led(stage, examId, questions);
+  // The final exam draws from the same questions: the instructor has read that, and tells the class all the same.
+  const { db, courseId, today } = stage;
+  for (const row of db.select().from(sitting).where(eq(sitting.isRound, true)).all())
+    for (const leak of leaksOf(db, row, pinnedDesign(db, row.revisionId), today))
+      must(acknowledge(stage.as(stage.teacher, today - 4 * day), courseId, row.id, leakKey(leak)));
 }

@@ -86,7 +86,7 @@ const asked = `
   results.publish courseId roundId: matchNames seeMatching
   results.see courseId roundId: seeAfter
   sitting.change courseId roundId: askAnother changeRound giveKey
-  sitting.invigilate courseId roundId: bringHandsets leadRound renameDevice seeHandsets seeRound seeWall sendOut stopRound walkThrough watchRound watchWall
+  sitting.invigilate courseId roundId: bringHandsets leadRound renameDevice seeHandsets seeHeldBack seeRound seeWall sendOut stopRound walkThrough watchRound watchWall
   sitting.take roundId: seeOwnRound watchOwnRound
   results.publish courseId sittingId: answerReply cancelReport cancelSheets printFeedback printReport publishReady readReplies repliesTo reportFile reportState reportsPage reviewAs sampleSheet sheetsArchive sheetsPage sheetsState sittingReport studentsToLookAs withdrawPublished writeToStudents
   results.publish courseId: saveLayout

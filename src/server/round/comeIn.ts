@@ -1,7 +1,7 @@
 import { randomInt } from 'node:crypto';
-import { and, asc, count, eq, isNull, sql } from 'drizzle-orm';
+import { and, count, desc, eq, isNull, sql } from 'drizzle-orm';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import type { Instant } from '@/core/base/time';
+import { type Duration, durationText, type Instant, minute } from '@/core/base/time';
 import { folded } from '@/core/base/words';
 import { readDoorCode } from '@/core/round/doorCode';
 import type { WayIn } from '@/core/round/roundRules';
@@ -36,6 +36,8 @@ export type AtDoor = { db: Db; now: Instant; address: string; actor: Actor | nul
 export type OpenRound = {
   sittingId: string;
   title: string;
+  /** How long ago it was begun, in words: several may have one title. */
+  begun: string;
   pace: 'own' | 'led';
   /** What is asked of whoever comes in here; null where this browser's person comes in as they are. */
   asks: WayIn | null;
@@ -87,7 +89,8 @@ const openRounds = (db: Db | Tx, courseId: string): OpenRow[] =>
     .from(round)
     .innerJoin(sitting, eq(sitting.id, round.sittingId))
     .where(and(eq(sitting.courseId, courseId), eq(sitting.state, 'scheduled'), isNull(round.stoppedAt)))
-    .orderBy(asc(sitting.opens), asc(sitting.createdAt))
+    // The latest is what is going on in the room.
+    .orderBy(desc(sitting.opens), desc(sitting.createdAt))
     .all();
 
 /** The one device or person this browser is in a round as. */
@@ -109,6 +112,9 @@ function asksOf(db: Db, { sitting: row, held }: OpenRow, actor: Actor | null): W
   return given && !isDevice ? null : way;
 }
 
+const begunSaid = (ago: Duration): string =>
+  ago < minute ? 'begun just now' : `begun ${durationText(Math.floor(ago / minute) * minute)} ago`;
+
 /** Looks at what a code leads to. */
 export function lookAtDoor(at: AtDoor, typed: string): Result<DoorView> {
   const found = courseAt(at, typed);
@@ -124,6 +130,7 @@ export function lookAtDoor(at: AtDoor, typed: string): Result<DoorView> {
       return {
         sittingId: open.sitting.id,
         title: open.sitting.title,
+        begun: begunSaid(at.now - (open.sitting.opens ?? at.now)),
         pace: open.held.rules.pace,
         asks: isIn ? null : asksOf(db, open, actor),
         isIn,

@@ -51,6 +51,8 @@ export type OwnOutcome = {
 export type RoundSummary = {
   /** In words; null where it is not shown, or not known yet. */
   score: string | null;
+  /** Whether something of it waits, because others may still be writing the same questions. */
+  held: boolean;
   questions: {
     number: number;
     name: string;
@@ -277,11 +279,11 @@ function summaryFor(db: Db, { sitting: row, held, attempt: one, device }: Device
   if (held.stoppedAt === null || one.state !== 'handed-in' || device?.madeUp) return null;
   const zone = zoneOf(db, row.courseId);
   const whom = { userId: one.userId, arrangement: noArrangement };
-  const { visible } = shownTo(db, row, releaseFactsFor(db, row, whom, zone, now), now);
+  const { visible, held: waits } = shownTo(db, row, releaseFactsFor(db, row, whom, zone, now), now);
   const published = standingPublications(db, row.id, { preliminary: true, userId: one.userId }).get(one.userId);
   const score =
     visible.has('score') && published ? `${pointsText(published.earned)} of ${pointsText(published.possible)}` : null;
-  if (!visible.has('questions')) return { score, questions: [] };
+  if (!visible.has('questions')) return { score, held: waits.size > 0, questions: [] };
   const slots = db
     .select({ versionId: paperSlot.versionId, presentation: paperSlot.presentation, value: response.value })
     .from(paperSlot)
@@ -295,6 +297,7 @@ function summaryFor(db: Db, { sitting: row, held, attempt: one, device }: Device
   );
   return {
     score,
+    held: waits.size > 0,
     questions: slots.flatMap((slot, i) => {
       const content = contents.get(slot.versionId);
       if (!content) return [];

@@ -6,9 +6,11 @@ import { isKeyed } from '@/core/exam/items/item';
 import { type AnswerOutcome, outcomeOf } from '@/core/marking/outcome';
 import { type QuestionContent, stemLine } from '@/core/question/content';
 import { forStudent, readResponse, type ShownQuestion } from '@/core/question/student';
+import { leakKey } from '@/core/release/leakCheck';
 import { creditGiven, type Movement, type QuestionBars, rightSaid } from '@/core/round/bars';
 import { type LedPhase, ledPhaseNow } from '@/core/round/ledRound';
 import type { RoundRules } from '@/core/round/roundRules';
+import { leakSaid } from '@/core/sitting/preflight';
 import type { Db } from '@/db/client';
 import { attempt, handset, membership, paperSlot, response, section, user, vote } from '@/db/schema';
 import { lastContactOf } from '../attempt/contacts';
@@ -17,7 +19,9 @@ import { serverNow } from '../house/installation';
 import { query } from '../house/useCase';
 import { audienceOf, type SittingRow, sittingOf } from '../records/audience';
 import { frozenContents } from '../records/paperContent';
+import { pinnedDesign } from '../records/pinnedDesign';
 import { type RoundRow, roundOf } from '../records/roundOf';
+import { leaksOf } from '../sitting/leaksOf';
 import { doorOf } from './doors';
 import { listenToRound } from './hub';
 import { askedOf, barsOf, movementOf, passageOf, roundQuestions, takesPart } from './questions';
@@ -250,6 +254,22 @@ export const seeRound = query({
   does({ db, now, sitting: row, held, courseName }): Result<RoundNews> {
     const head = roundHead(db, row, held, courseName, now);
     return ok({ head, people: gridPeople(db, row, held), gone: [], all: true });
+  },
+});
+
+/** What of a round devices are not told, because others may be writing the same questions: why, and by which key it is taken on. */
+export type HeldBack = { key: string; said: string }[];
+
+/** What is held back of a round and nobody has taken on. */
+export const seeHeldBack = query({
+  admits: toRound('sitting.invigilate'),
+  does({ db, now, sitting: row, timeZone }): Result<HeldBack> {
+    const known = new Set((row.acknowledged ?? []).map((one) => one.key));
+    return ok(
+      leaksOf(db, row, pinnedDesign(db, row.revisionId), now)
+        .map((leak) => ({ key: leakKey(leak), said: leakSaid(leak, timeZone) }))
+        .filter(({ key }) => !known.has(key)),
+    );
   },
 });
 

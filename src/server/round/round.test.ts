@@ -202,7 +202,9 @@ describe('coming in', () => {
     const one = begin();
     const two = begin({ pace: 'own' });
     const { rounds } = must(lookAtDoor(door(), one.code));
-    expect(rounds.map((open) => open.sittingId)).toEqual([one.sittingId, two.sittingId]);
+    expect(rounds.map((open) => open.sittingId).sort()).toEqual([one.sittingId, two.sittingId].sort());
+    const later = must(lookAtDoor(door({ later: 90 * second }), one.code));
+    expect(later.rounds.map((open) => open.begun)).toEqual(['begun 1 min ago', 'begun 1 min ago']);
   });
 
   it('renames and sends out', () => {

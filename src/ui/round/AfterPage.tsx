@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
 import type { AfterQuestion, AfterRound } from '@/server/round/after';
+import type { HeldBack } from '@/server/round/grid';
 import { Button, ButtonLink } from '../kit/Button';
 import type { Commands } from '../kit/commands';
 import { Empty, PageFrame, PageTitle, Sheet, State } from '../kit/Page';
@@ -13,18 +14,21 @@ import { takingOf } from '../question/players';
 import { QuestionShown } from '../question/QuestionShown';
 import { Bars, MovementSaid } from './Bars';
 import { GiveKey } from './GiveKey';
+import { HeldBackSaid } from './HeldBackSaid';
 
 type Props = {
   courseId: string;
   roundId: string;
   wall: string;
   after: AfterRound;
+  /** Null for whoever only reads. */
+  held: HeldBack | null;
   mayChange: boolean;
-  commands: Commands<'walkThrough' | 'giveKey', 'courseId' | 'roundId'>;
+  commands: Commands<'walkThrough' | 'giveKey' | 'acknowledge', 'courseId' | 'roundId' | 'sittingId'>;
 };
 
 /** A round afterwards: question by question, with the wall and the devices following. */
-export function AfterPage({ courseId, roundId, wall, after, mayChange, commands }: Props) {
+export function AfterPage({ courseId, roundId, wall, after, held, mayChange, commands }: Props) {
   const here = `/c/${courseId}/rounds/${roundId}`;
   const { perform, problems, busy } = usePerform();
   const [at, setAt] = useState(after.walkedTo);
@@ -68,6 +72,7 @@ export function AfterPage({ courseId, roundId, wall, after, mayChange, commands 
         )}
       </PageTitle>
       <Problems problems={problems} className="mb-3" />
+      {held && at === null && <HeldBackSaid held={held} commands={commands} />}
       {at !== null && after.questions[at] ? (
         <Walk
           at={at}

@@ -221,6 +221,11 @@ function Stopped({ round }: { round: DeviceRound }) {
           Your score: <strong className="tabular-nums">{summary.score}</strong>
         </p>
       )}
+      {summary?.held && (
+        <p className="mt-3 text-lg">
+          What is right is not told here yet, because others may still be answering the same questions.
+        </p>
+      )}
       {summary && summary.questions.length > 0 && (
         <ol className="mt-4 divide-y divide-line border-y border-line">
           {summary.questions.map((one) => (

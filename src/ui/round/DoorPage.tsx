@@ -101,7 +101,11 @@ function Rounds({ view, onAgain, onOther }: { view: DoorView; onAgain: () => voi
               <li key={one.sittingId}>
                 <Button className="w-full justify-start text-left" onClick={() => setChosen(one.sittingId)}>
                   {one.title}
-                  {one.isIn && <span className="text-ink-2"> · you are in</span>}
+                  <span className="text-ink-2">
+                    {' '}
+                    · {one.begun}
+                    {one.isIn && ' · you are in'}
+                  </span>
                 </Button>
               </li>
             ))}

@@ -3,8 +3,9 @@ import { useEffect, useMemo, useState } from 'react';
 import { counted, listed } from '@/core/base/words';
 import { doorCodeShown } from '@/core/round/doorCode';
 import { roundSaid } from '@/core/round/roundSaid';
-import type { GridPerson, LeadQuestion, RoundHead, RoundNews } from '@/server/round/grid';
+import type { GridPerson, HeldBack, LeadQuestion, RoundHead, RoundNews } from '@/server/round/grid';
 import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
 import { Decision } from '../kit/Decision';
 import { Find } from '../kit/Find';
 import { PageFrame, PageTitle, Sheet, State } from '../kit/Page';
@@ -18,6 +19,7 @@ import { QuestionShown } from '../question/QuestionShown';
 import { AskNow } from './AskNow';
 import { Bars, MovementSaid } from './Bars';
 import { GiveKey } from './GiveKey';
+import { HeldBackSaid } from './HeldBackSaid';
 import { leadPort } from './leadPort';
 import { type Step, stepsOf } from './nextStep';
 import { RoundGrid } from './RoundGrid';
@@ -32,13 +34,14 @@ type Props = {
   courseId: string;
   wall: string;
   begun: RoundNews;
-  commands: LeadCommands;
+  held: HeldBack;
+  commands: LeadCommands & Commands<'acknowledge', 'courseId' | 'sittingId'>;
 };
 
 const phaseSaid = { ahead: 'not opened', open: 'open', closed: 'closed', shown: 'shown' };
 
 /** A round as it is held: what is next, how the class answers, who is in and for whom one waits. */
-export function LeadPage({ here, courseId, wall, begun, commands }: Props) {
+export function LeadPage({ here, courseId, wall, begun, held, commands }: Props) {
   const { head, people, line } = useRound(`${here}/live`, begun);
   const { perform, problems, busy } = usePerform();
   const port = useMemo(() => leadPort(here), [here]);
@@ -106,6 +109,7 @@ export function LeadPage({ here, courseId, wall, begun, commands }: Props) {
         )}
       </PageTitle>
       <Problems problems={problems} className="mb-3" />
+      {!hidden && <HeldBackSaid held={held} commands={commands} />}
       <div className="grid items-start gap-5 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
         <div className="space-y-5">
           {head.rules.pace === 'led' && !isOver && (

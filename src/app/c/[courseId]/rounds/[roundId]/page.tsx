@@ -1,5 +1,5 @@
 import { commandsIn, orNotFound, page } from '@/app/pages';
-import { seeRound } from '@/server/round/grid';
+import { seeHeldBack, seeRound } from '@/server/round/grid';
 import { LeadPage } from '@/ui/round/LeadPage';
 
 export const metadata = { title: 'Round' };
@@ -10,6 +10,15 @@ export default page<'courseId' | 'roundId'>((context, { courseId, roundId }) => 
     courseId={courseId}
     wall={`/wall/${courseId}/${roundId}`}
     begun={orNotFound(seeRound(context, courseId, roundId))}
-    commands={commandsIn({ courseId, roundId }, 'askAnother', 'giveKey', 'renameDevice', 'sendOut', 'changeRound')}
+    held={orNotFound(seeHeldBack(context, courseId, roundId))}
+    commands={commandsIn(
+      { courseId, roundId, sittingId: roundId },
+      'acknowledge',
+      'askAnother',
+      'giveKey',
+      'renameDevice',
+      'sendOut',
+      'changeRound',
+    )}
   />
 ));
