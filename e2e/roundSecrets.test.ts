@@ -1,29 +1,16 @@
 import { asc, eq } from 'drizzle-orm';
 import { expect, it } from 'vitest';
-import { richFromText } from '../src/core/base/rich';
 import { type RoundRules, roundLearnings, roundPaces, usualRound } from '../src/core/round/roundRules';
-import { category, course, paperSlot, user } from '../src/db/schema';
-import { createQuestion } from '../src/server/bank/questions';
-import { createExam, openExam, saveExam } from '../src/server/exam/exams';
-import { newId } from '../src/server/house/context';
+import { course, paperSlot, user } from '../src/db/schema';
 import { beginRound } from '../src/server/round/beginRound';
 import { doorOf } from '../src/server/round/doors';
 import { leadRound } from '../src/server/round/lead';
 import { must } from '../src/server/testing/school';
 import { openHouse, teacher } from './house';
+import { secretExam, secretWords } from './secretExam';
 import { post } from './serve';
 
 const house = openHouse();
-
-const secrets = [
-  'SECRETSOLUTION',
-  'SECRETRIGHT',
-  'SECRETWRONG',
-  'SECRETCHOICE',
-  'keyofchoice',
-  '86421.5',
-  'PRIVATENAME',
-];
 
 function context() {
   const person = house.db.select().from(user).where(eq(user.email, teacher)).get();
@@ -31,49 +18,6 @@ function context() {
 }
 const courseId = () =>
   house.db.select().from(course).where(eq(course.name, 'Coastal Navigation Theory')).get()?.id ?? '';
-
-/** An exam of two questions whose keys hold words found nowhere else. */
-function secretExam(): string {
-  const place = house.db.select().from(category).where(eq(category.name, 'Weather')).get();
-  const feedback = { solution: richFromText('SECRETSOLUTION'), right: richFromText('SECRETRIGHT') };
-  const question = (content: unknown) =>
-    must(
-      createQuestion(context(), courseId(), place?.bankId ?? '', {
-        categoryId: place?.id,
-        shortName: 'PRIVATENAME',
-        content,
-      }),
-    ).questionId;
-  const ids = [
-    question({
-      type: 'single-choice',
-      stem: richFromText('Pick one'),
-      shuffle: true,
-      feedback,
-      choices: ['red', 'green'].map((text, i) => ({
-        id: `keyofchoice${i}`,
-        content: richFromText(text),
-        right: i === 1,
-        pinned: false,
-        feedback: richFromText('SECRETCHOICE'),
-      })),
-    }),
-    question({
-      type: 'numeric',
-      stem: richFromText('How many'),
-      feedback: { ...feedback, wrong: richFromText('SECRETWRONG') },
-      accepted: [{ value: '86421.5', tolerance: { kind: 'absolute', amount: 0 }, credit: 1 }],
-    }),
-  ];
-  const { examId } = must(createExam(context(), courseId(), { title: 'Secrets in class' }));
-  const { design, edit } = must(openExam(context(), courseId(), examId));
-  const parts = design.parts.map((part) => ({
-    ...part,
-    lines: ids.map((questionId) => ({ kind: 'fixed' as const, id: newId(), questionId, points: 1 })),
-  }));
-  must(saveExam(context(), courseId(), examId, { title: 'Secrets in class', edit, design: { ...design, parts } }));
-  return examId;
-}
 
 /** Comes in by a name. @returns the cookies of the device, and its attempt */
 async function enter(sittingId: string, name: string): Promise<{ cookies: string; attemptId: string }> {
@@ -108,7 +52,7 @@ const bodyOf = async (path: string, cookies: string) =>
   (await fetch(house.served.origin + path, { headers: { cookie: cookies } })).text();
 
 it('sends no key before its moment, and never another’s name or answer, at any pace and whenever it is learnt', async () => {
-  const examId = secretExam();
+  const examId = secretExam(context(), courseId());
   const cookiesOfTeacher = await house.cookiesOf(teacher);
   let looked = 0;
   for (const pace of roundPaces)
@@ -144,7 +88,7 @@ it('sends no key before its moment, and never another’s name or answer, at any
       };
       const nothingSecret = async (but: string[] = []) => {
         const { device, wall } = await sent();
-        for (const secret of secrets.filter((one) => !but.includes(one))) {
+        for (const secret of secretWords.filter((one) => !but.includes(one))) {
           expect(device, `${pace} ${learning} device ${secret}`).not.toContain(secret);
           expect(wall, `${pace} ${learning} wall ${secret}`).not.toContain(secret);
         }

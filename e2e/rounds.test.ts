@@ -1,6 +1,7 @@
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import type { Page } from 'puppeteer-core';
 import { expect, it } from 'vitest';
+import { usualRound } from '../src/core/round/roundRules';
 import {
   attempt,
   course,
@@ -12,8 +13,12 @@ import {
   round,
   section,
   sitting,
+  user,
   vote,
 } from '../src/db/schema';
+import { demoPassword } from '../src/server/people/demoPeople';
+import { beginRound } from '../src/server/round/beginRound';
+import { must } from '../src/server/testing/school';
 import { desktop, phone } from './browser';
 import { fill, openHouse, press, pressLike, shows, teacher } from './house';
 
@@ -240,7 +245,7 @@ it('asks a single thing on the spot, and scores it by a key that is given afterw
   await shows(bo, 'closed');
   await fill(page, 'What is right', 'C');
   await press(page, 'Score by this');
-  await shows(page, 'Right is: C');
+  await page.waitForFunction(() => /C.*right/.test(document.querySelector('main table')?.textContent ?? ''));
   await pressLike(page, 'Show what is right');
   await shows(bo, 'Your answer is right.');
   // Without a network what is answered stays, and the round shows its present phase when the device is back.
@@ -252,6 +257,28 @@ it('asks a single thing on the spot, and scores it by a key that is given afterw
   await bo.setOfflineMode(false);
   await shows(bo, 'Question 2 of 2');
 }, 120_000);
+
+it('sends whoever has to sign in there, and brings them back to the door', async () => {
+  const person = house.db.select().from(user).where(eq(user.email, teacher)).get();
+  const context = { db: house.db, actor: { userId: person?.id ?? '', name: 'Teacher' }, now: Date.now() };
+  const examId = house.db.select().from(exam).where(eq(exam.title, 'In class: who gives way')).get()?.id ?? '';
+  const rules = { ...usualRound, comingIn: 'sign-in' as const };
+  const { sittingId } = must(beginRound(context, courseId(), { examId, rules }));
+  const page = await house.page(null, phone);
+  await page.goto(`${house.served.origin}/in?code=${door()}`);
+  await page.waitForFunction(() => /Which one|signed in/.test(document.body.textContent ?? ''));
+  if ((await page.content()).includes('Which one')) await pressLike(page, 'In class: who gives way');
+  await press(page, 'Sign in');
+  await fill(page, 'Email or student number', 'aisha.benhaddou@ternpoint.example');
+  await fill(page, 'Password', demoPassword);
+  await press(page, 'Sign in');
+  await page.waitForFunction(() => location.pathname === '/in');
+  if ((await page.content()).includes('Which one')) await pressLike(page, 'In class: who gives way');
+  await shows(page, 'You come in as');
+  await press(page, 'Come in');
+  await page.waitForFunction((id) => location.pathname === `/in/${id}`, {}, sittingId);
+  await shows(page, 'You are in.');
+}, 60_000);
 
 it('tells at the door what is wrong with a code, and what is open', async () => {
   const page = await house.page(null, phone);

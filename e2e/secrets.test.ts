@@ -1,18 +1,15 @@
 import { eq } from 'drizzle-orm';
 import { expect, it } from 'vitest';
 import { localFromInstant } from '../src/core/base/localTime';
-import { richFromText } from '../src/core/base/rich';
 import { day, hour } from '../src/core/base/time';
-import { category, sitting, user } from '../src/db/schema';
-import { createQuestion } from '../src/server/bank/questions';
-import { createExam, openExam, saveExam } from '../src/server/exam/exams';
-import { newId } from '../src/server/house/context';
+import { sitting, user } from '../src/db/schema';
 import { saveSitting } from '../src/server/sitting/saveRules';
 import { createSitting } from '../src/server/sitting/sittings';
 import { scheduleAcknowledged } from '../src/server/testing/scheduleAcknowledged';
 import { must } from '../src/server/testing/school';
 import { openHouse, press, shows, teacher } from './house';
 import { record } from './recorder';
+import { secretExam } from './secretExam';
 
 const house = openHouse();
 
@@ -22,62 +19,7 @@ function giveSecretExam(): void {
   const person = db.select().from(user).where(eq(user.email, teacher)).get();
   const context = { db, actor: { userId: person?.id ?? '', name: 'Teacher' }, now: Date.now() };
   const courseId = db.select().from(sitting).get()?.courseId ?? '';
-  const place = db.select().from(category).where(eq(category.name, 'Weather')).get();
-  const bankId = place?.bankId ?? '';
-  const question = (content: unknown) =>
-    must(createQuestion(context, courseId, bankId, { categoryId: place?.id, shortName: 'PRIVATENAME', content }))
-      .questionId;
-  const feedback = {
-    solution: richFromText('SECRETSOLUTION'),
-    right: richFromText('SECRETRIGHT'),
-    wrong: richFromText('SECRETWRONG'),
-    hint: richFromText('SECRETHINT'),
-  };
-  const ids = [
-    question({
-      type: 'single-choice',
-      stem: richFromText('Pick one'),
-      shuffle: true,
-      feedback,
-      choices: ['red', 'green'].map((text, i) => ({
-        id: `keyofchoice${i}`,
-        content: richFromText(text),
-        right: i === 1,
-        pinned: false,
-        feedback: richFromText('SECRETCHOICE'),
-      })),
-    }),
-    question({
-      type: 'numeric',
-      stem: richFromText('How many'),
-      feedback,
-      accepted: [
-        {
-          value: '86421.5',
-          tolerance: { kind: 'absolute', amount: 0.4375 },
-          credit: 1,
-          feedback: richFromText('SECRETVALUE'),
-        },
-      ],
-    }),
-    question({
-      type: 'written',
-      stem: richFromText('Why'),
-      feedback,
-      modelAnswer: richFromText('SECRETMODEL'),
-      words: { least: 3, most: null },
-    }),
-  ];
-  const { examId } = must(createExam(context, courseId, { title: 'Secrets' }));
-  const { edit, design } = must(openExam(context, courseId, examId));
-  const lines = ids.map((questionId) => ({ kind: 'fixed', id: newId(), questionId, points: 1 }));
-  must(
-    saveExam(context, courseId, examId, {
-      title: 'Secrets',
-      edit,
-      design: { ...design, parts: [{ ...design.parts[0], lines }] },
-    }),
-  );
+  const examId = secretExam(context, courseId);
   const { sittingId } = must(createSitting(context, courseId, { examId }));
   const local = (at: number) => localFromInstant(at, 'Europe/Oslo');
   must(
