@@ -53,7 +53,7 @@ async function comeIn(name: string): Promise<Page> {
 
 /** Picks a choice by its place on the page of a device, and waits until it is saved. */
 async function pick(page: Page, place: number): Promise<void> {
-  await page.waitForSelector('input[type=radio]:not([disabled])');
+  await page.waitForSelector('input[type=radio]:not(:disabled)');
   const choices = await page.$$('input[type=radio]');
   await choices[place]?.evaluate((one) => (one as HTMLInputElement).click());
   await shows(page, 'Saved');
@@ -216,7 +216,7 @@ it('is gone through at everybody’s own pace, counts in the gradebook, and foll
   await pressLike(own, 'Come in');
   await press(own, 'Come in');
   await own.waitForFunction(() => location.pathname.startsWith('/take/'));
-  await own.waitForSelector('input[type=radio]:not([disabled])');
+  await own.waitForSelector('input[type=radio]:not(:disabled)');
   await (await own.$$('input[type=radio]'))[0]?.evaluate((one) => (one as HTMLInputElement).click());
   await shows(page, '1 person is in');
   await expect
