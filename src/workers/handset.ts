@@ -125,12 +125,17 @@ export class Handset {
       rest += decoder.decode(part.value, { stream: true });
       const events = rest.split('\n\n');
       rest = events.pop() ?? '';
-      for (const event of events) if (event.startsWith('data: ')) this.see(JSON.parse(event.slice(6)) as Seen);
+      for (const event of events) if (event.startsWith('data: ')) this.see(JSON.parse(event.slice(6)) as Seen | null);
       if (this.isOver) return this.stream.abort();
     }
   }
 
-  private see({ stopped, question }: Seen): void {
+  private see(seen: Seen | null): void {
+    if (!seen) {
+      this.isOver = true;
+      return;
+    }
+    const { stopped, question } = seen;
     if (question)
       this.tell({
         kind: 'saw',

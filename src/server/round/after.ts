@@ -36,6 +36,7 @@ import { newId } from '../house/context';
 import { command, query } from '../house/useCase';
 import { toCourse } from '../people/toCourse';
 import type { SittingRow } from '../records/audience';
+import { newestMarkId } from '../records/newestMarks';
 import { frozenContents } from '../records/paperContent';
 import type { RoundRow } from '../records/roundOf';
 import { askedOf, barsOf, movementOf, passageOf, roundQuestions, takesPart } from './questions';
@@ -211,7 +212,7 @@ function groupedPeople(db: Db, row: SittingRow): { people: Grouped[]; names: Map
 export const seeGroups = query({
   admits: toRound('people.see'),
   takes: [groupInput],
-  does({ db, courseId, sitting: row }, { size, by, kind }): Result<Groups> {
+  does({ db, sitting: row }, { size, by, kind }): Result<Groups> {
     const { people, names } = groupedPeople(db, row);
     const percents = new Map(people.map((one) => [one.userId, one.percent]));
     return ok({
@@ -232,7 +233,7 @@ export const seeGroups = query({
         .innerJoin(questionObjective, eq(questionObjective.objectiveId, objective.id))
         .innerJoin(paperSlot, eq(paperSlot.questionId, questionObjective.questionId))
         .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
-        .where(and(eq(attempt.sittingId, row.id), sql`${courseId} <> ''`))
+        .where(eq(attempt.sittingId, row.id))
         .orderBy(objective.code)
         .all(),
     });
@@ -289,6 +290,14 @@ export const groupToSection = command({
   },
 });
 
+/** Joins a slot to the mark that counts, as `m`. */
+const countingMark = sql`m.id = ${newestMarkId(sql`${paperSlot.id}`)}`;
+
+/** Mean credit in percent over all slots that have a mark; null where none has. */
+const meanPercent = sql<
+  number | null
+>`100.0 * sum(m.points) / nullif(sum(case when m.id is not null then ${paperSlot.points} end), 0)`;
+
 /** A round in the history of a course. */
 export type HeldRound = {
   sittingId: string;
@@ -319,17 +328,13 @@ export const listRounds = query({
       .select({
         sittingId: attempt.sittingId,
         people: sql<number>`count(distinct ${attempt.id})`,
-        earned: sql<number>`sum(m.points)`,
-        possible: sql<number>`sum(case when m.id is not null then ${paperSlot.points} end)`,
+        mean: meanPercent,
       })
       .from(attempt)
       .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
       .leftJoin(handset, eq(handset.userId, attempt.userId))
       .leftJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
-      .leftJoin(
-        sql`mark m`,
-        sql`m.id = (select max(n.id) from mark n where n.slot_id = ${paperSlot.id} and n.outdated = 0 and n.taken_back_at is null)`,
-      )
+      .leftJoin(sql`mark m`, countingMark)
       .where(and(eq(sitting.courseId, courseId), eq(sitting.isRound, true), takesPart('real')))
       .groupBy(attempt.sittingId)
       .all();
@@ -347,7 +352,7 @@ export const listRounds = query({
           counts: held.rules.counts,
           onTheSpot: held.onTheSpot,
           people: own?.people ?? 0,
-          mean: own && own.possible > 0 ? (100 * own.earned) / own.possible : null,
+          mean: own?.mean ?? null,
         };
       }),
     );
@@ -373,18 +378,13 @@ export const askedOverRounds = query({
         title: sitting.title,
         opens: sitting.opens,
         people: sql<number>`count(distinct ${attempt.id})`,
-        mean: sql<
-          number | null
-        >`100.0 * sum(m.points) / nullif(sum(case when m.id is not null then ${paperSlot.points} end), 0)`,
+        mean: meanPercent,
       })
       .from(paperSlot)
       .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
       .innerJoin(sitting, eq(sitting.id, attempt.sittingId))
       .leftJoin(handset, eq(handset.userId, attempt.userId))
-      .leftJoin(
-        sql`mark m`,
-        sql`m.id = (select max(n.id) from mark n where n.slot_id = ${paperSlot.id} and n.outdated = 0 and n.taken_back_at is null)`,
-      )
+      .leftJoin(sql`mark m`, countingMark)
       .where(and(eq(sitting.courseId, courseId), eq(sitting.isRound, true), takesPart('real')))
       .groupBy(paperSlot.questionId, sitting.id)
       .orderBy(desc(sitting.opens))

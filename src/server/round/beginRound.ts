@@ -2,6 +2,7 @@ import { and, desc, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { designCount } from '@/core/exam/design';
 import { drawPaper } from '@/core/exam/drawPaper';
 import { beganLed } from '@/core/round/ledRound';
 import {
@@ -65,7 +66,7 @@ export const beforeRound = query({
       door: doorOf(db, courseId),
       exams: exams.map(({ design, ...one }) => ({
         ...one,
-        questions: questionsOn(design),
+        questions: designCount(design),
         offScreen: design.offScreen !== undefined,
         lastHeld: held.get(one.id) ?? null,
       })),
@@ -78,18 +79,6 @@ export const beforeRound = query({
     });
   },
 });
-
-const questionsOn = (design: typeof examRevision.$inferSelect.design): number =>
-  design.parts.reduce(
-    (sum, part) =>
-      sum +
-      part.lines.reduce(
-        (n, line) =>
-          n + (line.kind === 'draw' ? line.count : line.kind === 'passage' ? line.count * line.questions : 1),
-        0,
-      ),
-    0,
-  );
 
 const beginning = z.object({
   examId: id('exam', 'Choose an exam.'),

@@ -377,10 +377,10 @@ function tellAll(db: Db, sittingId: string): void {
   }
 }
 
-/** Watches a round from one's own device: how it stands now, and again whenever it goes on. */
+/** Watches a round from one's own device: how it stands now, and again whenever it goes on; null once one is no longer in it. */
 export const watchOwnRound = query({
   admits: toOwnRound,
-  does({ context, db, sittingId, sitting: row, held, attempt: own, device }): Result<Watch<DeviceRound>> {
+  does({ context, db, sittingId, sitting: row, held, attempt: own, device }): Result<Watch<DeviceRound | null>> {
     return ok((see, end) => {
       const watcher: Watcher = {
         see,
@@ -405,7 +405,11 @@ export const watchOwnRound = query({
         setImmediate(() => {
           if (!group.all.has(watcher)) return;
           const found = toOwnRound.open(context, sittingId);
-          if (!found.ok) return void end?.();
+          if (!found.ok) {
+            // Sent out: said once, so that the device does not wait for a connection.
+            see(null);
+            return void end?.();
+          }
           watcher.own = found.value;
           const named = db
             .select({ name: sql<string>`(select name from user where id = ${membership.userId})` })

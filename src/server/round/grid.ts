@@ -40,8 +40,8 @@ export type GridPerson = {
   lastContact: Instant | null;
   handedIn: boolean;
   /**
-   * A sign for each question of the round: `.` empty, `a` answered and not judged, `r` right, `p` partly right, `w` wrong,
-   * ` ` not on their paper.
+   * A sign for each question of their paper, in its order: `.` empty, `a` answered and not judged, `r` right, `p` partly
+   * right, `w` wrong.
    */
   signs: string;
   answered: number;
@@ -103,11 +103,9 @@ export function gridPeople(db: Db, row: SittingRow, held: RoundRow, only?: Reado
     .orderBy(asc(user.name))
     .all();
   const questions = roundQuestions(db, row, held);
-  const place = new Map(questions.map((one, i) => [one.questionId, i]));
   const slots = db
     .select({
       attemptId: paperSlot.attemptId,
-      questionId: paperSlot.questionId,
       versionId: paperSlot.versionId,
       points: paperSlot.points,
       presentation: paperSlot.presentation,
@@ -117,22 +115,17 @@ export function gridPeople(db: Db, row: SittingRow, held: RoundRow, only?: Reado
     .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
     .leftJoin(response, eq(response.slotId, paperSlot.id))
     .where(and(eq(attempt.sittingId, row.id), few))
+    .orderBy(asc(paperSlot.attemptId), asc(paperSlot.position))
     .all();
   const contents = frozenContents(db, [...new Set(slots.map((slot) => slot.versionId))]);
-  const papers = new Map<string, { signs: string[]; answered: number; earned: number; possible: number }>();
+  const papers = new Map<string, { signs: string; answered: number; earned: number; possible: number }>();
   for (const slot of slots) {
     const content = contents.get(slot.versionId) as QuestionContent;
-    const paper = papers.get(slot.attemptId) ?? {
-      signs: questions.map(() => ' '),
-      answered: 0,
-      earned: 0,
-      possible: 0,
-    };
+    const paper = papers.get(slot.attemptId) ?? { signs: '', answered: 0, earned: 0, possible: 0 };
     papers.set(slot.attemptId, paper);
-    const at = place.get(slot.questionId);
     const isAnswered = Boolean(readResponse(content.type, slot.value));
     const credit = creditGiven(content, slot);
-    if (at !== undefined) paper.signs[at] = !isAnswered ? '.' : credit === null ? 'a' : signs[outcomeOf(credit, 1)];
+    paper.signs += !isAnswered ? '.' : credit === null ? 'a' : signs[outcomeOf(credit, 1)];
     if (isAnswered) paper.answered += 1;
     if (credit !== null) {
       paper.possible += slot.points;
@@ -152,7 +145,7 @@ export function gridPeople(db: Db, row: SittingRow, held: RoundRow, only?: Reado
       cameInAt: one.startedAt,
       lastContact: lastContactOf(one),
       handedIn: one.state !== 'running',
-      signs: paper?.signs.join('') ?? '',
+      signs: paper?.signs ?? '',
       answered: paper?.answered ?? 0,
       answeredNow: answeredNow === null ? null : answeredNow.has(one.id),
       share: paper && paper.possible > 0 ? paper.earned / paper.possible : null,

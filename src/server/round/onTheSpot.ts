@@ -51,8 +51,6 @@ const asked = z.object({
   text: z.string().trim().max(500, 'At most 500 characters.').default(''),
 });
 
-const keyOf = (typed: string): string => typed.trim();
-
 /** The content behind it, without a key. */
 function contentOf({ type, choices, text }: z.output<typeof asked>, number: number, key = ''): QuestionContent {
   const read = itemContent({ label: String(number), type, choices, start: 'A', key });
@@ -207,9 +205,9 @@ export const giveKey = command({
     const { type } = current.version.content;
     const kind = itemKinds[type as ItemType];
     const choices = 'choices' in current.version.content ? current.version.content.choices.length : 4;
-    const read = itemContent({ label: '', type: type as ItemType, choices, start: 'A', key: keyOf(input.key) });
+    const read = itemContent({ label: '', type: type as ItemType, choices, start: 'A', key: input.key.trim() });
     if (!read.ok) return refused('bad-input', read.message, 'key');
-    if (kind.key === 'required' && keyOf(input.key) === '') return refused('bad-input', 'Say what is right.', 'key');
+    if (kind.key === 'required' && input.key.trim() === '') return refused('bad-input', 'Say what is right.', 'key');
     const content = { ...read.content, stem: current.version.content.stem } as QuestionContent;
     const changed = changeContent(
       tx,
@@ -219,7 +217,7 @@ export const giveKey = command({
       content,
     );
     freezeVersions(tx, [changed.id], now);
-    fixPool(tx, context, row, found(tx, row.revisionId));
+    fixPool(tx, context, row, designOf(tx, row.revisionId));
     // Choices keep their ids, so that answers stay what they were; only what judges them is other.
     const papers = tx
       .select({ slotId: paperSlot.id, attemptId: attempt.id, state: attempt.state })
@@ -249,7 +247,8 @@ export const giveKey = command({
   },
 });
 
-const found = (tx: Tx, revisionId: string): ExamDesign => {
+/** A design as it is stored; while a question is added it is not frozen yet. */
+const designOf = (tx: Tx, revisionId: string): ExamDesign => {
   const row = tx
     .select({ design: examRevision.design })
     .from(examRevision)

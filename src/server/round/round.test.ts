@@ -16,10 +16,10 @@ import { roundOf } from '../records/roundOf';
 import { resultsOf } from '../release/results';
 import { begins, must, refusal, School } from '../testing/school';
 import { undoChange } from '../undoChange';
-import { seeAfter } from './after';
+import { askedOverRounds, groupToSection, listRounds, seeAfter, seeGroups } from './after';
 import { beginRound, changeRound } from './beginRound';
 import { comeIn, lookAtDoor } from './comeIn';
-import { seeOwnRound } from './device';
+import { seeOwnRound, watchOwnRound } from './device';
 import { changeDoor, doorOf } from './doors';
 import { seeRound } from './grid';
 import { leadRound, stopRound, walkThrough } from './lead';
@@ -221,6 +221,59 @@ describe('coming in', () => {
   });
 });
 
+describe('the grid', () => {
+  it('shows each their own paper, whatever was drawn for others', () => {
+    school.questions(6);
+    const examId = school.exam([school.draw(2)]);
+    const rules = { ...usualRound, pace: 'own' as const };
+    const { sittingId } = must(beginRound(school.as(instructor), school.courseId, { examId, rules }));
+    const round = { sittingId, code: doorOf(school.db, school.courseId) ?? '' };
+    const people = ['Ana', 'Bo', 'Cy'].map((name) => enter(round, name));
+    const [ana] = people as [Came];
+    must(save(ana, 1, pick(ana, 1, 'c0')));
+    const grid = must(seeRound(school.as(instructor), school.courseId, sittingId)).people;
+    expect(grid.map((one) => [one.name, one.signs])).toEqual([
+      ['Ana', '.r'],
+      ['Bo', '..'],
+      ['Cy', '..'],
+    ]);
+  });
+
+  it('says for whom one waits, in the vote that is open', () => {
+    const round = begin();
+    const ana = enter(round, 'Ana');
+    const waits = () => must(seeRound(school.as(instructor), school.courseId, round.sittingId)).people[0]?.answeredNow;
+    expect(waits()).toBeNull();
+    must(lead(round.sittingId, 'open', 0));
+    expect(waits()).toBe(false);
+    must(save(ana, 0, pick(ana, 0, 'c1')));
+    expect(waits()).toBe(true);
+    must(lead(round.sittingId, 'close', 0));
+    must(lead(round.sittingId, 'open-again', 0));
+    expect(waits()).toBe(false);
+  });
+
+  it('tells a device that is sent out so, once, and goes on telling the others', async () => {
+    const round = begin();
+    const [ana, bo] = [enter(round, 'Ana'), enter(round, 'Bo')];
+    const seen: Record<string, unknown[]> = { ana: [], bo: [] };
+    for (const [name, one] of Object.entries({ ana, bo })) {
+      const watch = must(watchOwnRound(school.as(one.actor), round.sittingId));
+      watch(
+        (now) => seen[name]?.push(now && (now.question?.phase ?? 'waits')),
+        () => seen[name]?.push('end'),
+      );
+    }
+    const turn = () => new Promise((resolve) => setImmediate(() => setImmediate(resolve)));
+    must(sendOut(school.as(instructor), school.courseId, round.sittingId, ana.actor.userId));
+    await turn();
+    must(lead(round.sittingId, 'open', 0));
+    await turn();
+    expect(seen.ana?.slice(0, 3)).toEqual(['waits', null, 'end']);
+    expect(seen.bo).toEqual(['waits', 'open']);
+  });
+});
+
 describe('leading', () => {
   it('takes an answer only for the open question, in its vote, and keeps each vote', () => {
     const round = begin();
@@ -408,6 +461,66 @@ describe('afterwards', () => {
     expect(refusal(matchNames(at, school.courseId, round.sittingId, pairs))).toBe('conflict');
     must(undoChange(at, school.courseId, undo));
     expect([earned(student.userId), earned(typed.actor.userId)]).toEqual([undefined, 1]);
+  });
+
+  it('lists the rounds of a course with their means, and the same questions over them', () => {
+    const ids = school.questions(2);
+    const examId = school.exam(ids.map((questionId) => school.fixed(questionId)));
+    const code = () => doorOf(school.db, school.courseId) ?? '';
+    const hold = (rights: number, later: number) => {
+      const rules = { ...usualRound, pace: 'own' as const };
+      const { sittingId } = must(beginRound(school.as(instructor, later), school.courseId, { examId, rules }));
+      for (const name of ['Ana', 'Bo']) {
+        const one = enter({ sittingId, code: code() }, name, {}, later);
+        for (let place = 0; place < 2; place++)
+          must(save(one, place, pick(one, place, place < rights ? 'c0' : 'c1'), { later: later + second }));
+      }
+      must(stop(sittingId, later + 10 * second));
+      handInExpired(school.as(instructor, later + 20 * second));
+      return sittingId;
+    };
+    const [first, last] = [hold(1, 0), hold(2, 60 * second)];
+    const open = begin();
+    const rounds = must(listRounds(school.as(instructor, 120 * second), school.courseId));
+    expect(rounds.map((one) => [one.sittingId, one.people, one.mean])).toEqual([
+      [open.sittingId, 0, null],
+      [last, 2, 100],
+      [first, 2, 50],
+    ]);
+    const over = must(askedOverRounds(school.as(instructor, 120 * second), school.courseId));
+    expect(over.map((one) => one.rounds.map((round) => [round.sittingId, round.mean])).sort()).toEqual(
+      [
+        [
+          [last, 100],
+          [first, 0],
+        ],
+        [
+          [last, 100],
+          [first, 100],
+        ],
+      ].sort(),
+    );
+  });
+
+  it('groups those who took part by what they gave, and makes a section of those on the roster', () => {
+    const round = begin({ pace: 'own' });
+    const [student] = school.students as [Actor];
+    const came = must(comeIn(door({ actor: student }), round));
+    const own = opened(came.attemptId, student);
+    must(save(own, 0, pick(own, 0, 'c0')));
+    const guest = enter(round, 'Guest');
+    const groups = must(
+      seeGroups(school.as(instructor), school.courseId, round.sittingId, { size: 1, by: 'result', kind: 'alike' }),
+    );
+    expect(groups.groups.map((one) => one.members.map(({ name, percent }) => [name, Math.round(percent)]))).toEqual([
+      [['Guest', 0]],
+      [[student.name, 33]],
+    ]);
+    const make = (name: string, userIds: string[]) =>
+      groupToSection(school.as(instructor), school.courseId, round.sittingId, { name, userIds });
+    expect(refusal(make('Again', [guest.actor.userId]))).toBe('conflict');
+    expect(must(make('Again', [guest.actor.userId, student.userId]))).toEqual({ moved: 1 });
+    expect(refusal(make('again', [student.userId]))).toBe('conflict');
   });
 
   it('keeps what made-up handsets did out of results, and shows it only where there is nothing else', () => {

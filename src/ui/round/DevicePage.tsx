@@ -21,10 +21,21 @@ type Props = { sittingId: string; begun: DeviceRound };
 /** A round on one's own device: the question that is before everybody, and whatever is learnt of it. */
 export function DevicePage({ sittingId, begun }: Props) {
   const [round, setRound] = useState(begun);
-  const line = useStream<DeviceRound>(`/api/rounds/${sittingId}/live`, setRound);
+  const [isOut, setIsOut] = useState(false);
+  const line = useStream<DeviceRound | null>(isOut ? null : `/api/rounds/${sittingId}/live`, (seen) => {
+    if (seen) setRound(seen);
+    else setIsOut(true);
+  });
   useEffect(() => {
     document.title = `${round.title} · Wuzzen`;
   }, [round.title]);
+  if (isOut)
+    return (
+      <Quiet title="You are no longer in this round.">
+        Your instructor has taken this device out. <TextLink href="/in">Come in again</TextLink> under another name, or
+        ask them.
+      </Quiet>
+    );
   return (
     <>
       <header className="mb-4 flex flex-wrap items-baseline justify-between gap-x-4 text-base text-ink-2">

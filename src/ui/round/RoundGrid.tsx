@@ -46,7 +46,7 @@ function sortedPeople(people: readonly GridPerson[], { by, down }: Sorted): Grid
 
 /** Signs of one person; of what is right nothing while the class may look. */
 const signsOf = (one: GridPerson, hidden: boolean, at: number | null): QuestionSign[] =>
-  rulerAtLength([['', hidden ? one.signs.replace(/[rpw]/g, 'a') : one.signs.replaceAll(' ', '.')]]).map((sign) => ({
+  rulerAtLength([['', hidden ? one.signs.replace(/[rpw]/g, 'a') : one.signs]]).map((sign) => ({
     ...sign,
     current: at !== null && sign.number === at + 1,
   }));

@@ -36,7 +36,8 @@ const mostExams = 8;
 export function RoundsPage({ courseId, timeZone, origin, beginning, rounds, askedBefore, commands }: Props) {
   const open = rounds.filter((one) => one.stoppedAt === null);
   const [ofExam, setOfExam] = useState('all');
-  const stopped = rounds.filter((one) => one.stoppedAt !== null);
+  // One that nobody came into, or only made-up handsets, was a try.
+  const stopped = rounds.filter((one) => one.stoppedAt !== null && one.people > 0);
   const examsHeld = [...new Map(stopped.filter((one) => !one.onTheSpot).map((one) => [one.examId, one.title]))].map(
     ([value, says]) => ({ value, says }),
   );

@@ -3,7 +3,7 @@ import { type Net, sendAnswer } from '../attempt/requests';
 import type { Store } from '../kit/browserStore';
 
 /** A question in one of its votes, as an answer to it is kept. */
-const keyOf = (slotId: string, vote: number): string => `${slotId}#${vote}`;
+export const answerKey = (slotId: string, vote: number): string => `${slotId}#${vote}`;
 
 /** What was pressed goes at once; what is typed after so long: a question may be closed at any moment. */
 const pauseWhileTyping = 200;
@@ -41,9 +41,6 @@ export function ledKeeper({ attemptId, epoch, store, onState, onAside, clock, ne
     hurry: () => keeper.hurry(),
     stop: () => keeper.stop(),
     keep: (slotId: string, vote: number, value: unknown, isTyped: boolean) =>
-      keeper.keep(keyOf(slotId, vote), value, false, isTyped ? pauseWhileTyping : 0),
+      keeper.keep(answerKey(slotId, vote), value, false, isTyped ? pauseWhileTyping : 0),
   };
 }
-
-/** What one browser has answered to a question in a vote, whether or not it was sent. */
-export const answerKey = keyOf;
