@@ -62,6 +62,8 @@ export function PlanHead({ base, exam, plan, mayChange, createSitting, labelExam
           {mayChange && (
             <p className="text-sm">
               <TextLink href={`${base}/done?within=${exam.id}`}>Done lately</TextLink>
+              {' · '}
+              <TextLink href={`${base}/rounds?exam=${exam.id}`}>Begin a round with it</TextLink>
             </p>
           )}
           {(revision > 1 || behind > 0) && (

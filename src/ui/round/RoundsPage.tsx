@@ -21,6 +21,8 @@ import { RoundSentences } from './RoundSentences';
 
 type Props = {
   courseId: string;
+  /** The exam that a round is to be begun with, where one came from it. */
+  chosen: string | null;
   timeZone: string;
   origin: string;
   /** Null for whoever only reads. */
@@ -33,7 +35,7 @@ type Props = {
 const mostExams = 8;
 
 /** The rounds of a course: one to begin in two decisions, those that are open, and those that were held. */
-export function RoundsPage({ courseId, timeZone, origin, beginning, rounds, askedBefore, commands }: Props) {
+export function RoundsPage({ courseId, chosen, timeZone, origin, beginning, rounds, askedBefore, commands }: Props) {
   const open = rounds.filter((one) => one.stoppedAt === null);
   const [ofExam, setOfExam] = useState('all');
   // One that nobody came into, or only made-up handsets, was a try.
@@ -69,7 +71,7 @@ export function RoundsPage({ courseId, timeZone, origin, beginning, rounds, aske
       )}
       {beginning && (
         <div className="mb-6 grid items-start gap-5 lg:grid-cols-[3fr_2fr]">
-          <Begin courseId={courseId} timeZone={timeZone} beginning={beginning} commands={commands} />
+          <Begin courseId={courseId} chosen={chosen} timeZone={timeZone} beginning={beginning} commands={commands} />
           <div className="space-y-5">
             <OnTheSpot courseId={courseId} commands={commands} />
             <DoorOfCourse door={beginning.door} origin={origin} commands={commands} />
@@ -159,13 +161,14 @@ const Percent = ({ percent }: { percent: number }) => (
   </span>
 );
 
-type BeginProps = Pick<Props, 'courseId' | 'timeZone' | 'commands'> & { beginning: RoundBeginning };
+type BeginProps = Pick<Props, 'courseId' | 'chosen' | 'timeZone' | 'commands'> & { beginning: RoundBeginning };
 
 /** Two decisions: which exam, and the choices of last time. */
-function Begin({ courseId, timeZone, beginning, commands }: BeginProps) {
+function Begin({ courseId, chosen, timeZone, beginning, commands }: BeginProps) {
   const router = useRouter();
   const { perform, problems, busy } = usePerform();
-  const exams = [...beginning.exams].sort((a, b) => (b.lastHeld ?? 0) - (a.lastHeld ?? 0));
+  const first = (id: string) => (id === chosen ? 1 : 0);
+  const exams = [...beginning.exams].sort((a, b) => first(b.id) - first(a.id) || (b.lastHeld ?? 0) - (a.lastHeld ?? 0));
   const [examId, setExamId] = useState(exams[0]?.id ?? '');
   const [all, setAll] = useState(false);
   const [rules, setRules] = useState(beginning.rules);

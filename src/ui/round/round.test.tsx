@@ -4,14 +4,17 @@ import { cleanup, render, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { richFromText } from '@/core/base/rich';
 import type { QuestionBars } from '@/core/round/bars';
+import { usualRound } from '@/core/round/roundRules';
 import type { GridPerson, LeadQuestion, RoundNews } from '@/server/round/grid';
 import type { KeeperState } from '../attempt/answerKeeper';
 import { Bars, MovementSaid } from './Bars';
 import { ledKeeper } from './ledAnswers';
 import { stepsOf } from './nextStep';
 import { OwnOutcomeSaid } from './OwnOutcomeSaid';
+import { RoundsPage } from './RoundsPage';
 import { withPeople } from './useRound';
 
+vi.mock('next/navigation', () => ({ useRouter: () => ({ push: () => {}, refresh: () => {} }) }));
 afterEach(cleanup);
 
 const person = (userId: string, fields: Partial<GridPerson> = {}): GridPerson => ({
@@ -182,5 +185,55 @@ describe('one’s own answer', () => {
     expect(screen.getByText(said)).toBeTruthy();
     if (right) expect(screen.getByText(right)).toBeTruthy();
     else expect(screen.queryByText(/Right is/)).toBeNull();
+  });
+});
+
+describe('beginning a round', () => {
+  const exam = (id: string, lastHeld: number | null) => ({
+    id,
+    title: `Exam ${id}`,
+    questions: 3,
+    offScreen: false,
+    lastHeld,
+  });
+  const page = (chosen: string | null) => (
+    <RoundsPage
+      courseId="c"
+      chosen={chosen}
+      timeZone="UTC"
+      origin="http://school.example"
+      beginning={{
+        rules: usualRound,
+        door: 'KRT346',
+        exams: [exam('never', null), exam('once', 1), exam('lately', 2)],
+        sections: [],
+      }}
+      rounds={[]}
+      askedBefore={[]}
+      commands={{} as Parameters<typeof RoundsPage>[0]['commands']}
+    />
+  );
+  const picked = () =>
+    screen
+      .getAllByRole('radio')
+      .map((one) => [one.closest('label')?.textContent ?? '', (one as HTMLInputElement).checked]);
+
+  it('offers what was held last, or the exam one came from, and says the code aloud', () => {
+    render(page(null));
+    expect(picked()[0]?.[0]).toContain('Exam lately');
+    expect(picked()[0]?.[1]).toBe(true);
+    expect(screen.getByText('Said aloud: Kilo, Romeo, Tango, three, four, six')).toBeTruthy();
+    cleanup();
+    render(page('never'));
+    expect(picked()[0]?.[0]).toContain('Exam never');
+    expect(picked()[0]?.[1]).toBe(true);
+  });
+
+  it('says the choices of last time as sentences', () => {
+    render(page(null));
+    expect(screen.getByRole('button', { name: 'Pace: Led' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Coming in: by typing a name' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Learning: as you show it' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Counting: does not count' })).toBeTruthy();
   });
 });

@@ -7,11 +7,12 @@ import { RoundsPage } from '@/ui/round/RoundsPage';
 
 export const metadata = { title: 'Rounds' };
 
-export default page<'courseId'>(async (context, { courseId }) => {
+export default page<'courseId'>(async (context, { courseId }, asked) => {
   const { timeZone, role } = orNotFound(seeCourse(context, courseId));
   return (
     <RoundsPage
       courseId={courseId}
+      chosen={asked.exam ?? null}
       timeZone={timeZone}
       origin={await ownOrigin()}
       beginning={role === 'instructor' ? orNotFound(beforeRound(context, courseId)) : null}
