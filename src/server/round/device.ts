@@ -6,6 +6,7 @@ import type { Instant } from '@/core/base/time';
 import type { AnswerOutcome } from '@/core/marking/outcome';
 import { permits } from '@/core/people/policy';
 import { stemLine } from '@/core/question/content';
+import type { Presentation } from '@/core/question/presentation';
 import { forStudent, type ShownQuestion } from '@/core/question/student';
 import { answerSaid, outcomeGiven, rightSaid } from '@/core/round/bars';
 import { type LedPhase, ledPhaseNow } from '@/core/round/ledRound';
@@ -152,19 +153,31 @@ function viewOf(sittingId: string, question: RoundQuestion): ShownQuestion {
 }
 
 /** What a round has before everybody now. */
-type Common = { held: RoundRow; row: SittingRow; questions: RoundQuestion[]; before: Before | null; now: Instant };
+type Common = {
+  held: RoundRow;
+  row: SittingRow;
+  questions: RoundQuestion[];
+  before: Before | null;
+  /** The question that is talked through, from 0. */
+  walked: { at: number; question: RoundQuestion } | null;
+  now: Instant;
+};
 
 function lookAtAll(db: Db, row: SittingRow, held: RoundRow, now: Instant): Common {
-  const questions = held.led ? roundQuestions(db, row, held) : [];
+  const walkedTo = held.stoppedAt === null ? null : held.walkedTo;
+  const questions = held.led || walkedTo !== null ? roundQuestions(db, row, held) : [];
+  const walkedQuestion = walkedTo === null ? undefined : questions[walkedTo];
+  const walked = walkedTo !== null && walkedQuestion ? { at: walkedTo, question: walkedQuestion } : null;
   const { led } = held;
   const at = led?.at ?? null;
   const stands = at === null ? undefined : led?.questions[at];
   const question = at === null ? undefined : questions[at];
-  if (!stands || !question || at === null) return { held, row, questions, before: null, now };
+  if (!stands || !question || at === null) return { held, row, questions, before: null, walked, now };
   return {
     held,
     row,
     questions,
+    walked,
     now,
     before: {
       at,
@@ -179,13 +192,18 @@ function lookAtAll(db: Db, row: SittingRow, held: RoundRow, now: Instant): Commo
 }
 
 /** What is stored of one question on each of some papers. */
-type OwnSlot = { slotId: string; value: unknown; first: unknown; second: unknown };
+type OwnSlot = { slotId: string; presentation: Presentation; value: unknown; first: unknown; second: unknown };
 
 /** The slots of a question on the papers of some attempts, with what was entered. */
 function slotsOf(db: Db, sittingId: string, attemptIds: readonly string[], questionId: string): Map<string, OwnSlot> {
   const few = attemptIds.length <= 50 ? inArray(attempt.id, [...attemptIds]) : undefined;
   const rows = db
-    .select({ attemptId: attempt.id, slotId: paperSlot.id, value: response.value })
+    .select({
+      attemptId: attempt.id,
+      slotId: paperSlot.id,
+      presentation: paperSlot.presentation,
+      value: response.value,
+    })
     .from(attempt)
     .innerJoin(paperSlot, eq(paperSlot.attemptId, attempt.id))
     .leftJoin(response, eq(response.slotId, paperSlot.id))
@@ -242,7 +260,7 @@ function describe(
     madeUp: own.device?.madeUp ?? false,
     attemptId: own.attempt.id,
     count: held.led?.questions.length ?? 0,
-    question: before && slot ? { ...before, slotId: slot.slotId } : null,
+    question: before && slot && !common.walked ? { ...before, slotId: slot.slotId } : null,
     answers: { first: slot?.first ?? null, second: slot?.second ?? null },
     own: learns && question && slot ? outcomeFor(question, slot.value) : null,
     stopped: held.stoppedAt !== null,
@@ -252,23 +270,17 @@ function describe(
   };
 }
 
+/** The question of which everybody's own answer is looked up: what is talked through, else what the class is at. */
+const lookedAt = ({ walked, before, questions }: Common): RoundQuestion | undefined =>
+  walked ? walked.question : before ? questions[before.at] : undefined;
+
 /** One's own answer to the question that is talked through, with whether it was right where the round tells that. */
-function walkedFor(context: Context, { sitting: row, held, attempt: own }: Device): DeviceRound['walked'] {
-  const { db } = context;
-  if (held.walkedTo === null || held.stoppedAt === null) return null;
-  const question = roundQuestions(db, row, held)[held.walkedTo];
-  if (!question) return null;
-  const slot = db
-    .select({ presentation: paperSlot.presentation, value: response.value })
-    .from(paperSlot)
-    .leftJoin(response, eq(response.slotId, paperSlot.id))
-    .where(and(eq(paperSlot.attemptId, own.id), eq(paperSlot.questionId, question.questionId)))
-    .get();
-  if (!slot) return null;
-  const mine = { ...question, presentation: slot.presentation };
+function walkedFor({ walked, held }: Common, slot: OwnSlot | null): DeviceRound['walked'] {
+  if (!walked || !slot) return null;
+  const mine = { ...walked.question, presentation: slot.presentation };
   return {
-    number: held.walkedTo + 1,
-    view: forStudent(question.content, slot.presentation),
+    number: walked.at + 1,
+    view: forStudent(mine.content, mine.presentation),
     value: slot.value ?? null,
     own: held.rules.learning === 'never' ? null : outcomeFor(mine, slot.value),
   };
@@ -320,18 +332,19 @@ function summaryFor(db: Db, { sitting: row, held, attempt: one, device }: Device
 function look(context: Context, own: Device, now: Instant): DeviceRound {
   const { db } = context;
   const common = lookAtAll(db, own.sitting, own.held, now);
-  const question = common.before && common.questions[common.before.at];
+  const question = lookedAt(common);
   const slot = question
     ? (slotsOf(db, own.sitting.id, [own.attempt.id], question.questionId).get(own.attempt.id) ?? null)
     : null;
-  return describe(
-    common,
-    own,
-    { slot, walked: walkedFor(context, own), summary: summaryFor(db, own, now) },
-    courseNameOf(db, own.sitting),
-    context.actor.name,
-  );
+  return describe(common, own, partOf(db, common, own, slot), courseNameOf(db, own.sitting), context.actor.name);
 }
+
+/** What of a round is one device's alone; of the whole nothing while one question is talked through. */
+const partOf = (db: Db, common: Common, own: Device, slot: OwnSlot | null): Private => ({
+  slot,
+  walked: walkedFor(common, slot),
+  summary: common.walked ? null : summaryFor(db, own, common.now),
+});
 
 const courseNameOf = (db: Db, row: SittingRow): string =>
   db.select({ name: course.name }).from(course).where(eq(course.id, row.courseId)).get()?.name ?? '';
@@ -357,7 +370,7 @@ function tellAll(db: Db, sittingId: string): void {
   const held = roundOf(db, sittingId);
   if (!row || !held) return;
   const common = lookAtAll(db, row, held, serverNow());
-  const question = common.before && common.questions[common.before.at];
+  const question = lookedAt(common);
   const all = [...group.all];
   const slots = question
     ? slotsOf(
@@ -369,11 +382,8 @@ function tellAll(db: Db, sittingId: string): void {
     : new Map<string, OwnSlot>();
   for (const one of all) {
     one.own = { ...one.own, held, sitting: row };
-    const context = { db } as Context;
     const slot = slots.get(one.own.attempt.id) ?? null;
-    const walked = held.walkedTo === null ? null : walkedFor(context, one.own);
-    const summary = summaryFor(db, one.own, common.now);
-    one.see(describe(common, one.own, { slot, walked, summary }, one.courseName, one.name));
+    one.see(describe(common, one.own, partOf(db, common, one.own, slot), one.courseName, one.name));
   }
 }
 

@@ -57,6 +57,12 @@ export function Desk({ base, desk, giveUpDraft }: Props) {
               <>
                 {' · '}
                 <TextLink href={`${base}/done`}>Done lately</TextLink>
+                {role === 'instructor' && (
+                  <>
+                    {' · '}
+                    <TextLink href={`${base}/rounds`}>Begin a round</TextLink>
+                  </>
+                )}
               </>
             )}
           </>
