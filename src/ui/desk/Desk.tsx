@@ -57,7 +57,7 @@ export function Desk({ base, desk, giveUpDraft }: Props) {
               <>
                 {' · '}
                 <TextLink href={`${base}/done`}>Done lately</TextLink>
-                {role === 'instructor' && (
+                {role === 'instructor' && next === null && (
                   <>
                     {' · '}
                     <TextLink href={`${base}/rounds`}>Begin a round</TextLink>
