@@ -167,8 +167,8 @@ export async function loadDemo(db: Db, today: number): Promise<void> {
 function inClass(stage: Stage): void {
   const asked = ['Isophase', 'North cardinal', 'Isolated danger', 'Fog signal under way', 'Three short blasts'];
   const lines = (names: string[]) => names.map((name) => fixed(stage, name, 1));
-  const heldTwice = exam(stage, stage.today - 13 * day, 'In class: lights and sounds', '', null, [
-    { title: 'Lights and sounds', lines: lines(asked) },
+  const heldTwice = exam(stage, stage.today - 13 * day, 'In class: signs at sea', '', null, [
+    { title: 'Signs at sea', lines: lines(asked) },
   ]);
   exam(stage, stage.today - day, 'In class: who gives way', '', null, [
     {
@@ -695,7 +695,7 @@ function steeringQuiz(stage: Stage): void {
         lines: [draw(stage, 6, 'Steering & sailing rules', 1, [], ['single-choice'])],
       },
       {
-        title: 'Lights and sounds',
+        title: 'Signs at sea',
         order: 'shuffled',
         lines: [draw(stage, 4, 'Lights, buoys & sounds', 1, [], ['single-choice'])],
       },

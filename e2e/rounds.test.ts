@@ -19,7 +19,7 @@ import {
 import { demoPassword } from '../src/server/people/demoPeople';
 import { beginRound } from '../src/server/round/beginRound';
 import { must } from '../src/server/testing/school';
-import { desktop, phone } from './browser';
+import { canBeUsed, desktop, phone } from './browser';
 import { fill, openHouse, press, pressLike, shows, teacher } from './house';
 
 const house = openHouse();
@@ -63,7 +63,7 @@ it('is led from a phone with a wall, asked again, shown, stopped, talked through
   const lead = await house.page(teacher, phone);
   await lead.goto(rounds());
   // The first offered is the one held last, with the choices of last time.
-  await shows(lead, 'In class: lights and sounds');
+  await shows(lead, 'In class: signs at sea');
   await press(lead, 'Begin now');
   await lead.waitForFunction(() => /rounds\/.+/.test(location.pathname));
   const { id } = newest();
@@ -272,7 +272,10 @@ it('sends whoever has to sign in there, and brings them back to the door', async
   await fill(page, 'Email or student number', 'aisha.benhaddou@ternpoint.example');
   await fill(page, 'Password', demoPassword);
   await press(page, 'Sign in');
-  await page.waitForFunction(() => location.pathname === '/in');
+  await page.waitForFunction(
+    () => location.pathname === '/in' && /Which one|You come in as/.test(document.body?.textContent ?? ''),
+  );
+  await canBeUsed(page);
   if ((await page.content()).includes('Which one')) await pressLike(page, 'In class: who gives way');
   await shows(page, 'You come in as');
   await press(page, 'Come in');

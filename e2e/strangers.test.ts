@@ -232,7 +232,7 @@ describe('who holds on', () => {
       const stop = new AbortController();
       stops.push(stop);
       const at = filled(streams[i % streams.length] as string, of(home));
-      const cookie = cookies[at.startsWith('/c/') ? 'instructor' : 'student'];
+      const cookie = cookies[/^\/(c|wall)\//.test(at) ? 'instructor' : 'student'];
       const stream = await fetch(served.origin + at, { headers: { cookie }, signal: stop.signal });
       expect(stream.status).toBe(200);
       over.push(stream.text().catch(() => 'broken off'));

@@ -60,7 +60,7 @@ it('one that runs is found again and can be cancelled', async () => {
   await user.click(screen.getByRole('button', { name: 'Cancel' }));
   expect(asked).toEqual(['end']);
   expect(await screen.findByText('Cancelled.')).toBeTruthy();
-  expect(other().disabled).toBe(false);
+  await waitFor(() => expect(other().disabled).toBe(false));
 });
 
 it('before anything is handed in there is nothing to print', () => {
