@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import { asidesWaitingSaid, type Standing, standingOf } from '@/core/attempt/standing';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result } from '@/core/base/result';
@@ -13,7 +13,7 @@ import { attemptCountingNames, type SittingRules } from '@/core/sitting/rules';
 import { furtherSaid } from '@/core/sitting/rulesSaid';
 import { startSaid } from '@/core/sitting/startSaid';
 import type { Db } from '@/db/client';
-import { attempt, attemptEvent, course } from '@/db/schema';
+import { attempt, attemptEvent, course, doorCode, round, sitting } from '@/db/schema';
 import { codeFor } from '../attempt/entry';
 import { asThemselves } from '../house/asThemselves';
 import type { Context } from '../house/context';
@@ -21,11 +21,9 @@ import { query } from '../house/useCase';
 import { schoolInstructions } from '../people/schoolInstructions';
 import { planOf, rulesOf, type SittingRow, type StudentSitting, sittingsFor } from '../records/audience';
 import { pinnedDesign } from '../records/pinnedDesign';
-import { roundOf } from '../records/roundOf';
 import { asidesWaiting } from '../records/waiting';
 import { type MyResult, myResults } from '../release/myResults';
 import { heldUntil } from '../release/releaseFacts';
-import { doorOf } from '../round/doors';
 
 export type MyExam = {
   sittingId: string;
@@ -76,14 +74,21 @@ export function myExams(context: Context, results: readonly MyResult[] = myResul
   const all = sittingsFor(context.db, context.actor.userId);
   if (all.length === 0) return [];
   const doors = openDoors(context, all);
-  const taken = new Set(
-    context.db
-      .select({ sittingId: attempt.sittingId })
-      .from(attempt)
-      .where(eq(attempt.userId, context.actor.userId))
-      .all()
-      .map((one) => one.sittingId),
-  );
+  const attempts = context.db
+    .select({
+      id: attempt.id,
+      sittingId: attempt.sittingId,
+      state: attempt.state,
+      startedAt: attempt.startedAt,
+      endedAt: attempt.endedAt,
+      endedBy: attempt.endedBy,
+      added: attempt.added,
+    })
+    .from(attempt)
+    .where(eq(attempt.userId, context.actor.userId))
+    .orderBy(asc(attempt.number))
+    .all();
+  const taken = new Set(attempts.map((one) => one.sittingId));
   // A round is nothing that somebody who was not there has missed, or can still take.
   const given = all.filter(({ sitting: row }) => !row.isRound || taken.has(row.id) || doors.has(row.id));
   const names = new Map(
@@ -99,20 +104,6 @@ export function myExams(context: Context, results: readonly MyResult[] = myResul
       .all()
       .map((row) => [row.id, row.name]),
   );
-  const attempts = context.db
-    .select({
-      id: attempt.id,
-      sittingId: attempt.sittingId,
-      state: attempt.state,
-      startedAt: attempt.startedAt,
-      endedAt: attempt.endedAt,
-      endedBy: attempt.endedBy,
-      added: attempt.added,
-    })
-    .from(attempt)
-    .where(eq(attempt.userId, context.actor.userId))
-    .orderBy(asc(attempt.number))
-    .all();
   const published = new Set(results.map((result) => result.sittingId));
   const asides = asidesWaiting(context.db, { userId: context.actor.userId });
   const reopened = reopenedOf(
@@ -148,13 +139,16 @@ export function myExams(context: Context, results: readonly MyResult[] = myResul
 
 /** The doors of the rounds that are open and can be come into by name, by round. */
 function openDoors({ db }: Context, given: readonly StudentSitting[]): Map<string, string> {
-  return new Map(
-    given.flatMap(({ sitting: row }): [string, string][] => {
-      const held = row.isRound && row.closes === null ? roundOf(db, row.id) : undefined;
-      const door = held && held.rules.comingIn !== 'nameless' ? doorOf(db, row.courseId) : null;
-      return door === null ? [] : [[row.id, door]];
-    }),
-  );
+  const open = given.flatMap(({ sitting: row }) => (row.isRound && row.closes === null ? [row.id] : []));
+  if (open.length === 0) return new Map();
+  const rows = db
+    .select({ id: sitting.id, rules: round.rules, door: doorCode.code })
+    .from(sitting)
+    .innerJoin(round, eq(round.sittingId, sitting.id))
+    .innerJoin(doorCode, and(eq(doorCode.courseId, sitting.courseId), isNull(doorCode.until)))
+    .where(inArray(sitting.id, open))
+    .all();
+  return new Map(rows.filter(({ rules }) => rules.comingIn !== 'nameless').map(({ id, door }) => [id, door]));
 }
 
 /** Which of some attempts have been opened again. */

@@ -9,6 +9,7 @@ import { handIn } from '../attempt/handIn';
 import { saveResponses } from '../attempt/saveResponses';
 import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
+import { myExams } from '../desk/myExams';
 import { openExam, saveExam } from '../exam/exams';
 import type { Actor } from '../house/context';
 import { sittingOf } from '../records/audience';
@@ -167,6 +168,19 @@ describe('coming in', () => {
     expect(came.letIn).toBeNull();
     expect(must(lookAtDoor(door({ actor: student }), round.code)).rounds).toMatchObject([{ isIn: true }]);
     expect(comeIn(door(), { ...round, name: student.name })).toMatchObject({ problems: [{ field: 'name' }] });
+  });
+
+  it('leads whoever is on the roster there while it is open, and says nothing of it to who was not there', () => {
+    const [there, away] = school.students as [Actor, Actor];
+    const round = begin();
+    begin({ comingIn: 'nameless' });
+    const mine = (actor: Actor, later = 0) => myExams(school.as(actor, later)).map((one) => [one.sittingId, one.door]);
+    expect(mine(there)).toEqual([[round.sittingId, round.code]]);
+    must(comeIn(door({ actor: there }), round));
+    must(stop(round.sittingId, second));
+    handInExpired(school.as(instructor, 10 * second));
+    expect(mine(there, 11 * second)).toEqual([[round.sittingId, null]]);
+    expect(mine(away, 11 * second)).toEqual([]);
   });
 
   it('keeps names out of a round without names, also of whoever is signed in', () => {
