@@ -5,6 +5,18 @@ import { moveClock } from './serve';
 type Shifted = typeof globalThis & { shifted?: number; streams?: EventSource[] };
 
 /**
+ * What is said for a page that was on its way elsewhere when it was asked: when its time is over, it goes by itself.
+ *
+ * @throws what has another reason
+ */
+export const onItsWay =
+  <T>(otherwise: T) =>
+  (why: unknown): T => {
+    if (!/context was destroyed|detached/i.test(String(why))) throw why;
+    return otherwise;
+  };
+
+/**
  * Clocks that go on together: the server's, and those of pages, which otherwise stay where they are. A page follows from
  * its next navigation on.
  */
@@ -37,9 +49,12 @@ export class Clocks {
   /** The network of a page is gone, with every stream that was open. */
   async cut(page: Page): Promise<void> {
     await page.setOfflineMode(true);
-    await page.evaluate(() => {
-      for (const stream of (globalThis as Shifted).streams ?? []) stream.close();
-    });
+    await page
+      .evaluate(() => {
+        for (const stream of (globalThis as Shifted).streams ?? []) stream.close();
+      })
+      // Its streams are left behind, and it opens none any more.
+      .catch(onItsWay(undefined));
   }
 
   /** So many milliseconds pass, for the server and for every page. */

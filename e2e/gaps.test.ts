@@ -192,6 +192,7 @@ describe('onward only', () => {
     await shows(page, 'Question 2 has to be answered before you go on.');
     await press(page, 'Go on: no way back');
     await shows(page, 'Go on to question 2?');
+    expect(await page.$eval('main', (main) => main.textContent)).not.toContain('has to be answered before you go on');
     await shows(page, 'Still empty: question 1.');
     await press(page, 'Stay here');
     await pick(page, 1);

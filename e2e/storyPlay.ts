@@ -8,7 +8,7 @@ import { deadlineOf } from '../src/server/attempt/deadlineOf';
 import { attemptWithRules, type RunningAttempt } from '../src/server/records/audience';
 import { addTime, handInFor, reopen, restoreAttempt, voidAttempt } from '../src/server/room/invigilate';
 import type { Feature, NetMode, Step, Story } from '../src/stories/story';
-import type { Clocks } from './clocks';
+import { type Clocks, onItsWay } from './clocks';
 import { courseIdOf, giveExam } from './giveExam';
 import { type House, teacher } from './house';
 import { post } from './serve';
@@ -183,21 +183,25 @@ export class PlayOnPage {
 
   /** Clicks what a selector finds, where it can be clicked. @returns whether it could */
   private click = (page: Page, selector: string): Promise<boolean> =>
-    page.evaluate((wanted) => {
-      const element = document.querySelector<HTMLElement>(wanted);
-      if (!element || element.matches(':disabled') || element.getAttribute('aria-disabled') === 'true') return false;
-      element.click();
-      return true;
-    }, selector);
+    page
+      .evaluate((wanted) => {
+        const element = document.querySelector<HTMLElement>(wanted);
+        if (!element || element.matches(':disabled') || element.getAttribute('aria-disabled') === 'true') return false;
+        element.click();
+        return true;
+      }, selector)
+      .catch(onItsWay(false));
 
   private clickNamed = (page: Page, names: readonly string[]): Promise<boolean> =>
-    page.evaluate((wanted) => {
-      const button = [...document.querySelectorAll<HTMLButtonElement>('button')].find(
-        (one) => wanted.some((name) => one.textContent?.trim().startsWith(name)) && !one.disabled,
-      );
-      button?.click();
-      return Boolean(button);
-    }, names as string[]);
+    page
+      .evaluate((wanted) => {
+        const button = [...document.querySelectorAll<HTMLButtonElement>('button')].find(
+          (one) => wanted.some((name) => one.textContent?.trim().startsWith(name)) && !one.disabled,
+        );
+        button?.click();
+        return Boolean(button);
+      }, names as string[])
+      .catch(onItsWay(false));
 
   private async press(page: Page): Promise<void> {
     await this.clickNamed(page, ['To the hand-in', 'I am finished']);
@@ -220,31 +224,33 @@ export class PlayOnPage {
     if (!isThere) return void (await this.clickNamed(page, ['Stay here']));
     if (await this.clickNamed(page, ['Open the question']))
       await page.waitForSelector('article input', { timeout: soon }).catch(() => null);
-    const taken = await page.evaluate(
-      async (wanted, heading) => {
-        // What the page did not take, it has set back once it has drawn itself anew.
-        const drawn = () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
-        // Going on may have been under way.
-        if (!document.querySelector('article h2')?.textContent?.startsWith(heading)) return null;
-        const inputs = [...document.querySelectorAll<HTMLInputElement>('article input[type=radio]')];
-        const input = wanted === null ? inputs.find((one) => one.checked) : inputs[wanted];
-        if (!input || input.matches(':disabled')) return null;
-        if (wanted !== null) {
-          if (input.checked) return null;
-          input.click();
+    const taken = await page
+      .evaluate(
+        async (wanted, heading) => {
+          // What the page did not take, it has set back once it has drawn itself anew.
+          const drawn = () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+          // Going on may have been under way.
+          if (!document.querySelector('article h2')?.textContent?.startsWith(heading)) return null;
+          const inputs = [...document.querySelectorAll<HTMLInputElement>('article input[type=radio]')];
+          const input = wanted === null ? inputs.find((one) => one.checked) : inputs[wanted];
+          if (!input || input.matches(':disabled')) return null;
+          if (wanted !== null) {
+            if (input.checked) return null;
+            input.click();
+            await drawn();
+            return input.isConnected && input.checked ? JSON.stringify({ picked: input.value }) : null;
+          }
+          const clear = [...document.querySelectorAll<HTMLButtonElement>('article button')].find(
+            (one) => one.textContent === 'Clear my choice',
+          );
+          clear?.click();
           await drawn();
-          return input.isConnected && input.checked ? JSON.stringify({ picked: input.value }) : null;
-        }
-        const clear = [...document.querySelectorAll<HTMLButtonElement>('article button')].find(
-          (one) => one.textContent === 'Clear my choice',
-        );
-        clear?.click();
-        await drawn();
-        return input.isConnected && !input.checked ? 'null' : null;
-      },
-      choice,
-      `Question ${place + 1} of`,
-    );
+          return input.isConnected && !input.checked ? 'null' : null;
+        },
+        choice,
+        `Question ${place + 1} of`,
+      )
+      .catch(onItsWay(null));
     if (taken !== null) this.accepted.push({ place, value: taken });
   }
 
@@ -328,7 +334,9 @@ export class PlayOnPage {
       },
     );
     for (let tries = 0; tries < 4 && !page.url().includes('/my/receipts/'); tries++) {
-      const owed = await page.evaluate(() => /Question 1 has to be answered/.test(document.body.textContent ?? ''));
+      const owed = await page
+        .evaluate(() => /Question 1 has to be answered/.test(document.body.textContent ?? ''))
+        .catch(onItsWay(false));
       if (owed) await this.types(page, 0, 0);
       await this.press(page);
       await page
@@ -370,7 +378,13 @@ export class PlayOnPage {
       voided: 'Voided: ',
       running: 'Your attempt is running: ',
     }[state];
-    const by = { student: 'You handed it in.', page: 'the open page', clock: 'by itself', invigilator: 'for you' };
+    const by = {
+      student: 'You handed it in.',
+      page: 'the open page',
+      clock: 'by itself',
+      invigilator: 'for you',
+      'answer-sheet': 'answer sheet',
+    };
     const answered = this.db
       .select()
       .from(response)

@@ -134,6 +134,7 @@ export function mainViews(db: Db): View[] {
     { name: 'in the room', path: `${sittingAt('Steering-rules quiz')}/room` },
     { name: 'reported questions', path: `${sittingAt('Steering-rules quiz')}/reports` },
     { name: 'print', path: `${sittingAt('Mid-course theory exam')}/print` },
+    { name: 'answer sheets on paper', path: `${sittingAt('Final theory exam, Weekday')}/answer-sheets` },
     { name: 'answers', path: `${sittingAt('Mid-course theory exam')}/answers` },
     { name: 'sitting', path: sittingAt('Final theory exam, Weekday') },
     { name: 'results', path: `${sittingAt('Mid-course theory exam')}/results` },

@@ -28,8 +28,8 @@ await build({
 /** The thread that reads what comes from outside: one file, so that it begins at once. */
 await build({ ...common, entryPoints: ['src/workers/reading.ts'] });
 
-/** The thread that prints: its packages read fonts and data that lie beside them. */
-await build({ ...common, entryPoints: ['src/workers/printing.ts'], packages: 'external', jsx: 'automatic' });
+/** The thread that prints: the typesetter is compiled for the machine, and fonts lie beside their packages. */
+await build({ ...common, entryPoints: ['src/workers/printing.ts'], packages: 'external' });
 
 /** The thread of made-up handsets: one file, so that it is read only where somebody asks for some. */
 await build({ ...common, entryPoints: ['src/workers/handsets.ts'] });

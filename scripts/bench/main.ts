@@ -1,3 +1,4 @@
+import { sheetAccuracy, sheetPrint, sheetRead } from './answerSheets';
 import { attemptStories } from './attemptStories';
 import { autosaveHttp } from './autosaveHttp';
 import { bankSearch } from './bankSearch';
@@ -55,6 +56,9 @@ const figures: Record<string, () => void | Promise<void>> = {
   'gradebook.page': gradebookPage,
   'gradebook.type': gradebookType,
   'sheets.pdf': sheetsPdf,
+  'sheet.read': sheetRead,
+  'sheet.accuracy': sheetAccuracy,
+  'sheet.print': sheetPrint,
   'pages.slowest': pagesSlowest,
 };
 

@@ -1,3 +1,12 @@
+import { giveUpReading, leaveSheetPageOut, nameSheetPage, settleSheetRow } from './answerSheet/bringPages';
+import {
+  answerSheetsPrint,
+  cancelAnswerSheets,
+  lookAtSheets,
+  printAnswerSheets,
+} from './answerSheet/printAnswerSheets';
+import { cancelFilling, fillAnswerSheets, filledState } from './answerSheet/standIn';
+import { previewSheets, takeSheets } from './answerSheet/takeSheets';
 import { openTrial, openTrialQuestion, rightAnswers, scoreTrial } from './attempt/trial';
 import { openTryOut, scoreTryOut } from './attempt/tryOut';
 import { beginBank, giveUpBank, renameBank, takeUpBank } from './bank/banks';
@@ -245,6 +254,19 @@ export const served = {
   seeGroups,
   sendOut,
   walkThrough,
+  answerSheetsPrint,
+  cancelFilling,
+  fillAnswerSheets,
+  filledState,
+  cancelAnswerSheets,
+  giveUpReading,
+  leaveSheetPageOut,
+  lookAtSheets,
+  nameSheetPage,
+  previewSheets,
+  printAnswerSheets,
+  settleSheetRow,
+  takeSheets,
 };
 
 export type Served = typeof served;

@@ -7,7 +7,7 @@ import type { Phase } from './attemptMachine';
  * Who ended an attempt: its student; its open page when the time was over; the clock, without any page; or whoever
  * invigilates.
  */
-export type EndedBy = 'student' | 'page' | 'clock' | 'invigilator';
+export type EndedBy = 'student' | 'page' | 'clock' | 'invigilator' | 'answer-sheet';
 
 /** What is known of an attempt at a moment, as far as it decides how it stands. */
 export type StandingFacts = {
@@ -77,6 +77,7 @@ const handedInSaid: Record<EndedBy, string> = {
   page: 'The time was over, and the open page handed it in.',
   clock: 'The time was over, and it was handed in by itself.',
   invigilator: 'It was handed in for you.',
+  'answer-sheet': 'Your answer sheet was read in.',
 };
 
 /** The answers that the attempt holds, in words; empty where nothing is known of a person's answers. */

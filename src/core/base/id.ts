@@ -28,6 +28,7 @@ export const things = [
   'round',
   'section',
   'session',
+  'sheetPage',
   'sitting',
   'slot',
   'upload',

@@ -1,5 +1,4 @@
 import type { Rich } from '../base/rich';
-import type { SheetDocument } from '../gradebook/sheetDocument';
 import type { ShownQuestion } from '../question/student';
 
 /** A question as it stands on a printed paper: the student's view of it, and its key only where a key is printed. */
@@ -30,19 +29,3 @@ export type PrintedPaper = {
   withKey: boolean;
   slots: PrintedSlot[];
 };
-
-/** A picture by the hash of its content, as PNG. */
-export type PrintedPicture = { data: Uint8Array; width: number; height: number };
-
-/** What is printed: papers into one PDF; sheets each into a file of its own in one archive, or all into one PDF. */
-export type PrintOrder = { pictures: Record<string, PrintedPicture> } & (
-  | { papers: PrintedPaper[] }
-  | { sheets: SheetDocument[]; format: 'pdf' | 'docx'; into: 'archive' }
-  | { sheets: SheetDocument[]; format: 'pdf'; into: 'one-pdf' }
-);
-
-/** What the printing thread says. */
-export type PrintMessage =
-  | { kind: 'progress'; done: number }
-  | { kind: 'done'; bytes: Uint8Array }
-  | { kind: 'failed'; message: string };

@@ -1,6 +1,6 @@
 import { pointsText, roundHalfUp } from '../base/rounding';
 import { withoutEnd } from '../base/withoutEnd';
-import { counted } from '../base/words';
+import { counted, pointsSaid } from '../base/words';
 import { type Band, bandOf } from './bands';
 
 /** What is done to all scores of a column: nothing, points added up to the worth, or the best score made the worth. */
@@ -353,7 +353,7 @@ function groupSaid(group: GradeGroup, step: GroupStep): string {
   if (step.result === null || step.share === null) return 'Nothing of this group counts yet.';
   const result =
     group.counting === 'points'
-      ? `${pointsText(step.earned)} of ${pointsText(step.possible)} points`
+      ? `${pointsText(step.earned)} of ${pointsSaid(step.possible)}`
       : `the mean of ${counted(step.kept, 'column')}`;
   const dropped = step.dropped > 0 ? `, ${counted(step.dropped, 'lowest', 'lowest')} dropped` : '';
   return `Together: ${result}${dropped} = ${percentOf(step.result * 100)}, with a weight of ${percentOf(step.share * 100)}: brings ${percentOf(step.brings)}.`;

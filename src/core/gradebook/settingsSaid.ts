@@ -1,5 +1,5 @@
 import { pointsText } from '../base/rounding';
-import { counted } from '../base/words';
+import { counted, pointsSaid } from '../base/words';
 import type { Band } from './bands';
 import type { Curve, GradebookColumn, GradeGroup, LateRule } from './courseTotal';
 import type { GradebookRules } from './gradebookRules';
@@ -57,7 +57,7 @@ const groupSaid = (group: GradeGroup): Said => ({
 });
 
 const columnSaid = (column: GradebookColumn, groups: readonly GradeGroup[]): Said => ({
-  worth: `${pointsText(column.worth)} points`,
+  worth: pointsSaid(column.worth),
   group: groups.find((one) => one.id === column.groupId)?.title ?? 'none',
   'extra credit': column.extraCredit ? 'yes' : 'no',
   curve: curveSaid(column.curve),

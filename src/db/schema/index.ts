@@ -1,3 +1,4 @@
+export * from './answerSheet';
 export * from './attempt';
 export * from './bank';
 export * from './exam';

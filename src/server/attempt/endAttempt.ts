@@ -147,7 +147,7 @@ export function endAttempt(
   // Of an anonymous attempt nothing is left in the browser to be waited for: it ends as every other does.
   const to =
     by === 'clock' && rulesOf(sitting).expiry.kind === 'grace' && !sitting.anonymous ? 'not-handed-in' : 'handed-in';
-  const from: Phase[] = by === 'invigilator' ? ['running', 'not-handed-in'] : ['running'];
+  const from: Phase[] = by === 'invigilator' || by === 'answer-sheet' ? ['running', 'not-handed-in'] : ['running'];
   const ended = tx
     .update(attempt)
     .set({ state: to, endedAt: at, endedBy: by })

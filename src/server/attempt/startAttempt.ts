@@ -97,7 +97,7 @@ export const startAttempt = command({
     const begun =
       last && rules.nextPaper === 'same' && !row.anonymous
         ? goOnWith(tx, context, row, last, number)
-        : drawNew(tx, context, row, before, number, held);
+        : drawNew(tx, context, row, actor.userId, before, number, held);
     if (!begun.ok) return begun;
     tx.insert(attemptEvent)
       .values({ attemptId: begun.value.attemptId, at: now, kind: 'started', actorId: actor.userId })
@@ -123,31 +123,37 @@ const isFirstFrom = (tx: Tx, sittingId: string, poolId: string): boolean =>
 /** Stores an attempt that begins now. */
 function storeRunning(
   tx: Tx,
-  { now, actor }: Context,
+  { now }: Context,
   { id: sittingId }: SittingRow,
-  begun: Pick<AttemptRow, 'id' | 'number' | 'snapshotId' | 'revisionId' | 'seed'>,
+  begun: Pick<AttemptRow, 'id' | 'userId' | 'number' | 'snapshotId' | 'revisionId' | 'seed'>,
 ): void {
   tx.insert(attempt)
-    .values({ ...begun, sittingId, userId: actor.userId, state: 'running', startedAt: now })
+    .values({ ...begun, sittingId, state: 'running', startedAt: now })
     .run();
 }
 
-/** Draws a paper of its own for an attempt. */
-function drawNew(
+/**
+ * Draws a paper of its own for an attempt that begins now.
+ *
+ * @param userId whose attempt it is
+ * @param before all earlier attempts of the person in the sitting
+ */
+export function drawNew(
   tx: Tx,
   context: Context,
   row: SittingRow,
+  userId: string,
   before: readonly AttemptRow[],
   number: number,
   held: RoundRow | undefined,
 ): Result<{ attemptId: string }> {
-  const { db, now, actor } = context;
+  const { db, now } = context;
   const pool = poolOf(tx, db, row, now);
   const design = held ? designInRound(pool.design, held.rules) : pool.design;
   // One for all where a round is led.
   const shared = held ? roundPaper(tx, db, row, held) : null;
   // From a derived seed the paper of a person could be drawn again; an anonymous one is forgotten.
-  const seed = row.anonymous ? randomBytes(32).toString('hex') : paperSeed(db, row.id, actor.userId, number);
+  const seed = row.anonymous ? randomBytes(32).toString('hex') : paperSeed(db, row.id, userId, number);
   const seen = seenBefore(
     tx,
     before.map((one) => one.id),
@@ -169,6 +175,7 @@ function drawNew(
   const contents = frozenContents(tx, versionIds);
   storeRunning(tx, context, row, {
     id: attemptId,
+    userId,
     number,
     snapshotId: pool.id,
     revisionId: row.revisionId,
@@ -205,7 +212,7 @@ function goOnWith(
   const attemptId = newId();
   const seed = paperSeed(db, row.id, actor.userId, number);
   const { snapshotId, revisionId } = last;
-  storeRunning(tx, context, row, { id: attemptId, number, snapshotId, revisionId, seed });
+  storeRunning(tx, context, row, { id: attemptId, userId: actor.userId, number, snapshotId, revisionId, seed });
   const insert = insertSlot(db);
   const slots = tx
     .select({ slot: paperSlot, response })
@@ -235,7 +242,7 @@ export function freezeVersions(tx: Tx, versionIds: readonly string[], now: Insta
 }
 
 /** What the student had in earlier attempts of the sitting. */
-function seenBefore(tx: Tx, attemptIds: string[]): Set<string> {
+export function seenBefore(tx: Tx, attemptIds: string[]): Set<string> {
   if (attemptIds.length === 0) return new Set();
   const rows = tx
     .select({ questionId: paperSlot.questionId })

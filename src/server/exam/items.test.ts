@@ -2,11 +2,11 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
-import { PDFDocument } from 'pdf-lib';
 import { beforeEach, describe, expect, it, onTestFinished } from 'vitest';
 import { minute } from '@/core/base/time';
 import type { ItemChange } from '@/core/exam/items/changeItems';
 import { bank, question, questionVersion } from '@/db/schema';
+import { typesetPdf } from '../../print/typesetPdf';
 import { handIn } from '../attempt/handIn';
 import { saveResponses } from '../attempt/saveResponses';
 import { startAttempt } from '../attempt/startAttempt';
@@ -53,11 +53,7 @@ beforeEach(() => {
   edit = must(openExam(school.as(school.teacher), school.courseId, examId)).edit;
 });
 
-const pdf = async () => {
-  const document = await PDFDocument.create();
-  document.addPage();
-  return document.save();
-};
+const pdf = () => typesetPdf([{ title: 'Paper', foot: '', c: [] }], {});
 /** A folder that goes when the test is over. */
 function folder(): string {
   const made = mkdtempSync(join(tmpdir(), 'wuzzen-documents-'));
@@ -233,7 +229,7 @@ describe('the paper as a document', () => {
     expect(refusal(await attach(new Uint8Array()))).toBe('bad-input');
     expect(refusal(await attach(new TextEncoder().encode('<html>not a PDF</html>')))).toBe('bad-input');
     expect(refusal(await attach(new TextEncoder().encode('%PDF-1.7\nbroken')))).toBe('bad-input');
-    expect(must(await attach(await pdf()))).toMatchObject({ name: 'a.pdf', pages: 1 });
+    expect(must(await attach(pdf()))).toMatchObject({ name: 'a.pdf', pages: 1 });
   });
 
   it('is seen by students only while they answer, and only where the exam shows it', async () => {
@@ -243,7 +239,7 @@ describe('the paper as a document', () => {
     const attached = must(
       await attachDocument({ ...teacher, files: folder() }, school.courseId, examId, {
         name: 'paper.pdf',
-        bytes: await pdf(),
+        bytes: pdf(),
       }),
     );
     const open = (who: { userId: string; name: string }) =>

@@ -6,7 +6,6 @@ import { pointsText, roundHalfUp } from '@/core/base/rounding';
 import { inZone } from '@/core/base/time';
 import { pointsSaid } from '@/core/base/words';
 import { picturesOn } from '@/core/exam/layOutPrint';
-import type { PrintOrder } from '@/core/exam/printedPaper';
 import { bandTold } from '@/core/gradebook/bands';
 import {
   filledIn,
@@ -20,6 +19,7 @@ import {
 import type { SheetBlock, SheetDocument } from '@/core/gradebook/sheetDocument';
 import { type Outcome, outcomeShown } from '@/core/marking/outcome';
 import { adjustmentSaid, whyPoints } from '@/core/marking/whyPoints';
+import type { PrintOrder } from '@/core/print/printOrder';
 import type { QuestionContent } from '@/core/question/content';
 import { asJudged } from '@/core/question/feedbackFor';
 import { responseText, rightResponse } from '@/core/question/score';

@@ -1,5 +1,4 @@
 import { fileTypeFromBuffer } from 'file-type';
-import { PDFDocument } from 'pdf-lib';
 import type { Brought } from '@/core/bank/bringIn/brought';
 import { type Line, linesOf } from '@/core/bank/bringIn/line';
 import type { SaidRole, Taught } from '@/core/bank/bringIn/lineForms';
@@ -102,13 +101,28 @@ export const readings = {
   /** How many pages a PDF has; null where it is none that opens without a password. */
   async pages(file: Uint8Array): Promise<Result<number | null>> {
     if ((await fileTypeFromBuffer(file))?.mime !== 'application/pdf') return ok(null);
+    const { getDocument } = await pdfReader();
+    const opening = getDocument({ data: file.slice(), isEvalSupported: false, verbosity: 0 });
     try {
-      return ok((await PDFDocument.load(file, { updateMetadata: false })).getPageCount() || null);
+      return ok((await opening.promise).numPages || null);
     } catch {
       return ok(null);
+    } finally {
+      await opening.destroy();
     }
   },
 };
+
+/**
+ * The reader of PDFs, which is large and loaded only where one comes. It believes itself in a browser: what it would
+ * draw with need not be there to be read, and its own worker runs in this thread.
+ */
+async function pdfReader(): Promise<typeof import('pdfjs-dist/legacy/build/pdf.mjs')> {
+  const here = globalThis as Partial<Record<'DOMMatrix' | 'ImageData' | 'Path2D' | 'pdfjsWorker', unknown>>;
+  for (const name of ['DOMMatrix', 'ImageData', 'Path2D'] as const) here[name] ??= class {};
+  here.pdfjsWorker ??= await import('pdfjs-dist/legacy/build/pdf.worker.mjs');
+  return import('pdfjs-dist/legacy/build/pdf.mjs');
+}
 
 const mended = (
   lines: Line[],

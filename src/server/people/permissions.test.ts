@@ -53,7 +53,11 @@ const examples: Record<string, (world: World, context: Context) => unknown[]> = 
     const { title, design, edit } = must(openExam(context, ids.course, ids.exam));
     return [{ title, design, edit }];
   },
+  lookAtSheets: () => sheets,
+  printAnswerSheets: () => sheets,
+  fillAnswerSheets: () => [...sheets, 'copier'],
 };
+const sheets = [{ whose: 'made-out', blanks: 1, size: 100, perPage: 1, bothSides: false, trial: false }];
 const question = (categoryId: string) => ({ categoryId, shortName: '', difficulty: null, points: 1 });
 
 /** Which action each use-case asks for, and where: read by eye, so that no use-case asks for less than it should. */
@@ -93,7 +97,7 @@ const asked = `
   results.see courseId sittingId: questionGrid sittingAnswers sittingResults
   results.see-own courseId: myTotal
   results.see-own sittingId: myReview noteSeen openOnce replyToFeedback
-  sitting.change courseId sittingId: acknowledge arrange callOffSitting cancelPrint giveAgain makeUp paperOfStudent papersOfSitting printSitting printState printedFile redraftSitting removeSitting saveSitting scheduleSitting takeUpRevision
+  sitting.change courseId sittingId: acknowledge answerSheetsPrint arrange bringSheetPage callOffSitting cancelAnswerSheets cancelFilling cancelPrint fillAnswerSheets filledSheets filledState giveAgain giveUpReading leaveSheetPageOut lookAtSheets makeUp nameSheetPage paperOfStudent papersOfSitting previewSheets printAnswerSheets printSitting printState printedAnswerSheets printedFile redraftSitting removeSitting saveSitting scheduleSitting seeReading settleSheetRow sheetPicture sheetsToRead takeSheets takeUpRevision
   sitting.change courseId: askNow beforeRound beginRound changeDoor createSitting
   sitting.invigilate courseId sittingId attemptId: beforeReopening handInFor reopen restoreAttempt voidAttempt
   sitting.invigilate courseId sittingId: addNote addTime answerReports correct decideAside letThrough questionsOnPapers roomLog seeKeptAside seeReports seeRoom settleIncident watchRoom withdrawCorrection

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { notFound, ok, type Result } from '@/core/base/result';
-import type { PrintOrder } from '@/core/exam/printedPaper';
+import type { PrintOrder } from '@/core/print/printOrder';
 import { command, query } from '../house/useCase';
 import { toSitting } from '../sitting/toSitting';
 import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from './printJobs';

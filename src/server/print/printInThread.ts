@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { PrintMessage, PrintOrder } from '@/core/exam/printedPaper';
+import type { PrintMessage, PrintOrder } from '@/core/print/printOrder';
 
 /** A print that goes on in a thread of its own; ending it leaves nothing behind. */
 export type Printing = { bytes: Promise<Uint8Array>; end: () => void };

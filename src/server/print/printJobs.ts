@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path';
 import { and, desc, eq } from 'drizzle-orm';
 import { ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
-import type { PrintOrder } from '@/core/exam/printedPaper';
+import { type PrintOrder, piecesOf } from '@/core/print/printOrder';
 import type { Db, Tx } from '@/db/client';
 import { job } from '@/db/schema';
 import { type Context, newId } from '../house/context';
@@ -12,13 +12,20 @@ import { afterwards } from '../house/writing';
 import { type Printing, printer } from './printInThread';
 
 /** What a print is about: of the same thing the same person has one at a time. */
-type PrintInput = { sittingId: string; withKey?: boolean; format?: 'pdf' | 'docx'; report?: string };
+type PrintInput = {
+  sittingId: string;
+  withKey?: boolean;
+  format?: 'pdf' | 'docx';
+  report?: string;
+  /** Of answer sheets: how many, and of what size. */
+  sheets?: { count: number; size: number };
+};
 
 /**
- * What is printed: every student's own paper into one PDF, a feedback sheet for each student into an archive, or a report
- * of the sitting's results.
+ * What is printed: every student's own paper into one PDF, a feedback sheet for each student into an archive, a report
+ * of the sitting's results, answer sheets, or such as a made-up class filled in.
  */
-type PrintKind = 'print-papers' | 'print-sheets' | 'print-report';
+type PrintKind = 'print-papers' | 'print-sheets' | 'print-report' | 'print-answer-sheets' | 'fill-answer-sheets';
 
 export type PrintState = {
   id: string;
@@ -31,7 +38,13 @@ export type PrintState = {
 };
 
 const folder = () => join(process.env.WUZZEN_DATA ?? 'data/demo', 'prints');
-const endings: Record<PrintKind, string> = { 'print-papers': 'pdf', 'print-sheets': 'zip', 'print-report': 'pdf' };
+const endings: Record<PrintKind, string> = {
+  'print-papers': 'pdf',
+  'print-sheets': 'zip',
+  'print-report': 'pdf',
+  'print-answer-sheets': 'pdf',
+  'fill-answer-sheets': 'zip',
+};
 const fileOf = (kind: PrintKind, id: string) => join(folder(), `${id}.${endings[kind]}`);
 
 /** What prints in this process, by job. Actions and routes are different module graphs: it stands where all see it. */
@@ -71,9 +84,6 @@ export function printOf({ db, actor }: Context, kind: PrintKind, sittingId: stri
 /** Why a print does not stand in the log again when it ends. */
 export const printsAreTheirOwn = 'a print is its printer’s own, and its beginning stands in the log';
 
-/** How many pieces a print has. */
-const totalOf = (order: PrintOrder): number => ('papers' in order ? order.papers : order.sheets).length;
-
 /** Begins to print what is ready. What this person printed of it before goes. */
 export function beginPrint(
   tx: Tx,
@@ -86,7 +96,7 @@ export function beginPrint(
   const before = latest(db, kind, input.sittingId, actor.userId);
   if (before && stateOf(before).state === 'running') return refused('conflict', 'This is being printed already.');
   const id = newId();
-  const total = totalOf(order);
+  const total = piecesOf(order);
   if (before) tx.delete(job).where(eq(job.id, before.id)).run();
   tx.insert(job).values({ id, kind, state: 'running', total, input, startedBy: actor.userId, createdAt: now }).run();
   afterwards(context, () => {
@@ -108,7 +118,7 @@ function print(db: Db, kind: PrintKind, id: string, order: PrintOrder, endedAt: 
       writeFileSync(half, printed);
       renameSync(half, file);
       db.update(job)
-        .set({ state: 'done', done: totalOf(order), endedAt })
+        .set({ state: 'done', done: piecesOf(order), endedAt })
         .where(eq(job.id, id))
         .run();
     })

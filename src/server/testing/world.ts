@@ -19,6 +19,9 @@ import {
   returnedFile,
   section,
   session,
+  sheetLayout,
+  sheetPage,
+  sheetReading,
 } from '@/db/schema';
 import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
@@ -167,6 +170,16 @@ export function fillWorld(school: School, word: string): World {
     .run();
   db.insert(media).values({ hash, type: 'image/png', kind: 'picture', bytes: 1, createdAt: now }).run();
   db.insert(mediaBank).values({ hash, bankId }).run();
+  const sheetPageId = newId();
+  const layout = { id: `${word} layout`, sittingId, rows: [], copies: 0, createdAt: now, createdBy: teacher.userId };
+  db.insert(sheetLayout)
+    .values({ ...layout, plan: { version: 1, size: 100, perPage: 1, studentColumns: 0, rows: [] } })
+    .run();
+  const readingId = newId();
+  db.insert(sheetReading).values({ id: readingId, sittingId, startedAt: now, startedBy: teacher.userId }).run();
+  db.insert(sheetPage)
+    .values({ id: sheetPageId, readingId, position: 0, source: `${word} scan`, rows: [], settled: {}, picture: hash })
+    .run();
   const signedIn = new Date(now);
   db.insert(session)
     .values({
@@ -211,6 +224,7 @@ export function fillWorld(school: School, word: string): World {
       question: written,
       remark: remarkId,
       round: roundId,
+      sheetPage: sheetPageId,
       section: found(db.select().from(section).where(eq(section.courseId, courseId)).get()),
       sitting: sittingId,
       slot: slotId,

@@ -2,9 +2,8 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { isEmptyRich } from '@/core/base/rich';
-import { pointsText } from '@/core/base/rounding';
 import { durationText, type Instant, minute } from '@/core/base/time';
-import { counted } from '@/core/base/words';
+import { counted, pointsSaid } from '@/core/base/words';
 import type { ExamPurpose } from '@/core/exam/design';
 import { deadlineBy } from '@/core/sitting/clock';
 import type { BeforeStart as Asked } from '@/server/desk/myExams';
@@ -78,7 +77,7 @@ export function BeforeStart({ exam }: Props) {
       <ul className="mt-4 list-disc space-y-1 pl-5">
         <li>
           {counted(exam.questions, 'question')}
-          {purpose.scored && `, ${pointsText(exam.points)} points`}. Your paper is drawn for you.
+          {purpose.scored && `, ${pointsSaid(exam.points)}`}. Your paper is drawn for you.
         </li>
         {purpose.anonymous && (
           <li>

@@ -1,8 +1,7 @@
 import { Fragment } from 'react';
 import { standingSaid } from '@/core/attempt/standing';
-import { pointsText } from '@/core/base/rounding';
 import { inZone, momentText } from '@/core/base/time';
-import { counted } from '@/core/base/words';
+import { counted, pointsSaid } from '@/core/base/words';
 import type { MyExam } from '@/server/desk/myExams';
 import type { StudentLine } from '@/server/desk/term';
 import type { NewResult } from '@/server/release/resultsSeen';
@@ -246,7 +245,7 @@ function HowItStands({ exam, attempt }: { exam: MyExam; attempt: NonNullable<MyE
 }
 
 function howSentence(exam: MyExam): string {
-  const what = `${counted(exam.questions, 'question')}${exam.points > 0 ? `, ${pointsText(exam.points)} points` : ''}`;
+  const what = `${counted(exam.questions, 'question')}${exam.points > 0 ? `, ${pointsSaid(exam.points)}` : ''}`;
   // Where nothing is scored, which attempt counts says nothing.
   const counts = exam.points > 0 ? `, ${exam.countsSentence}` : '';
   if (exam.attemptsAllowed === null) return `${what} · as many attempts as you like${counts}`;

@@ -98,7 +98,10 @@ export function useTaking(port: TakingPort, title: string, onEnded: () => void) 
   const askOnward = (to: number | 'end') => {
     const target = to === 'end' ? lastPage + 1 : to;
     const owed = attempt?.owed(target) ?? [];
-    if (owed.length) return setStuck(owedSaid(owed, 'you go on'));
+    // What held up an earlier touch is not what is asked now, and the other way round.
+    setLeaving(null);
+    setStuck(owed.length ? owedSaid(owed, 'you go on') : '');
+    if (owed.length) return;
     const behind = slots.filter((slot) => slot.page >= page && slot.page < target);
     const empty = behind.filter((slot) => !isAnswered(answers[slot.slotId]) && mayStill(slot));
     const skips = behind.some((slot) => slot.page !== page);

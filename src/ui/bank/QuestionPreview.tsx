@@ -5,6 +5,7 @@ import { seededRandom } from '@/core/base/random';
 import { isEmptyRich } from '@/core/base/rich';
 import { pointsText } from '@/core/base/rounding';
 import { typeset } from '@/core/base/typeset';
+import { pointsSaid } from '@/core/base/words';
 import { type QuestionContent, questionContent } from '@/core/question/content';
 import { definitionOf } from '@/core/question/definitions';
 import { present, rightResponse, scoreResponse } from '@/core/question/score';
@@ -55,8 +56,8 @@ export function QuestionPreview({ content, points }: { content: QuestionContent;
             {response === undefined
               ? 'Nothing entered: 0 points.'
               : scored.kind === 'by-hand'
-                ? `Marked by hand, up to ${pointsText(points)} points.`
-                : `Earns ${pointsText(scored.credit * points)} of ${pointsText(points)} points.`}
+                ? `Marked by hand, up to ${pointsSaid(points)}.`
+                : `Earns ${pointsText(scored.credit * points)} of ${pointsSaid(points)}.`}
           </span>
         </div>
       </div>

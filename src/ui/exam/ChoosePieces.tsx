@@ -1,5 +1,6 @@
 'use client';
 import { pointsText } from '@/core/base/rounding';
+import { pointsSaid } from '@/core/base/words';
 import { choosing } from '@/core/exam/arrangeDesign';
 import { type ExamPart, type ExtraAnswerRule, partCount, partPoints } from '@/core/exam/design';
 import { NumberPiece } from '../kit/NumberPiece';
@@ -35,7 +36,7 @@ export function ChoosePieces({
   const total = choose && (
     <span className="text-ink-2">
       {' '}
-      {Math.min(choose.count, has)} × {pointsText(each)} = {pointsText(partPoints(part))} points.
+      {Math.min(choose.count, has)} × {pointsText(each)} = {pointsSaid(partPoints(part))}.
     </span>
   );
   if (!mayChange)

@@ -2,8 +2,7 @@
 import { Archive, ArchiveRestore, Copy } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
-import { pointsText } from '@/core/base/rounding';
-import { counted } from '@/core/base/words';
+import { counted, pointsSaid } from '@/core/base/words';
 import type { ExamRow } from '@/server/exam/exams';
 import { Button } from '../kit/Button';
 import type { Commands } from '../kit/commands';
@@ -141,7 +140,7 @@ export function ExamsPage({ base, exams, mayChange, createExam, duplicateExam, a
                   <span className="text-right text-ink-2 tabular-nums">
                     {exam.questions} {exam.offScreen ? 'items' : 'questions'}
                   </span>
-                  <span className="text-right text-ink-2 tabular-nums">{pointsText(exam.points)} points</span>
+                  <span className="text-right text-ink-2 tabular-nums">{pointsSaid(exam.points)}</span>
                   <span className="text-right text-ink-2 tabular-nums">
                     {exam.sittings === 0 ? 'never given' : counted(exam.sittings, 'sitting')}
                   </span>

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { pointsText } from '@/core/base/rounding';
-import { counted } from '@/core/base/words';
+import { counted, pointsSaid } from '@/core/base/words';
 import type { TrialResult } from '@/server/attempt/trial';
 import { pagePort } from '../attempt/pagePort';
 import { TakingPage } from '../attempt/TakingPage';
@@ -100,7 +100,7 @@ function TrialOutcome({
       <h1 className="text-2xl">Trial: {title}</h1>
       <p className="mt-1 text-lg">
         {scored
-          ? `${pointsText(score.earned)} of ${pointsText(score.possible)} points${byHand ? `; ${counted(byHand, 'answer waits', 'answers wait')} for a mark by hand` : ''}.`
+          ? `${pointsText(score.earned)} of ${pointsSaid(score.possible)}${byHand ? `; ${counted(byHand, 'answer waits', 'answers wait')} for a mark by hand` : ''}.`
           : 'This exam is not scored.'}{' '}
         <span className="text-ink-2">Nothing of this has been stored.</span>
       </p>

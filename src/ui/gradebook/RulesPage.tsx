@@ -4,7 +4,7 @@ import type { Clash } from '@/core/base/merge';
 import type { Problem } from '@/core/base/result';
 import { pointsText } from '@/core/base/rounding';
 import { inZone } from '@/core/base/time';
-import { counted } from '@/core/base/words';
+import { counted, pointsSaid } from '@/core/base/words';
 import type { Curve, LateRule } from '@/core/gradebook/courseTotal';
 import { curveSaid, lateSaid, missingSaid, totalShownSaid } from '@/core/gradebook/settingsSaid';
 import type { ColumnShown, Gradebook } from '@/server/gradebook/gradebook';
@@ -173,8 +173,8 @@ export function RulesPage({ base, book, history, commands }: Props) {
                 )}
                 {column.kind === 'manual' && <span className="text-ink-2"> by hand</span>} is worth{' '}
                 <SentencePiece
-                  says={`${pointsText(column.worth)} points`}
-                  label={`Worth of ${column.title}: ${pointsText(column.worth)} points`}
+                  says={`${pointsSaid(column.worth)}`}
+                  label={`Worth of ${column.title}: ${pointsSaid(column.worth)}`}
                 >
                   {(close) => (
                     <NumberPiece

@@ -74,7 +74,7 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
       <Sheet label="Score" className="mb-4 px-5 py-3">
         <p className="flex flex-wrap items-baseline gap-x-3">
           <span className="text-lg">
-            {pointsText(score.earned)} of {pointsText(score.possible)} points
+            {pointsText(score.earned)} of {pointsSaid(score.possible)}
           </span>
           {score.waiting > 0 && <State ink="hand">{score.waiting} still to be marked</State>}
           {latest && latest.points !== 0 && (

@@ -61,6 +61,8 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
   const unread = replies.filter((one) => one.readAt === null);
   const read = replies.filter((one) => one.readAt !== null);
   const here = `${base}/sittings/${sittingId}`;
+  // Of a survey there is nothing to be published but that somebody took part, where that counts.
+  const isPublished = mayPublish && !(results.purpose.anonymous && results.purpose.counts === 'no');
   const publish = (some: readonly Row[] | null, showAtOnce: boolean) =>
     perform(
       () =>
@@ -95,7 +97,7 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
             Withdraw
           </Button>
         )}
-        {mayPublish && (
+        {isPublished && (
           <Button
             look="main"
             whyNot={numbers.ready === 0 ? 'No result is ready that is not published already.' : null}

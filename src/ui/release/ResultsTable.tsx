@@ -48,6 +48,19 @@ const states = {
   published: 'published',
 } as const;
 type ResultState = keyof typeof states;
+const stateName = (state: ResultState, { anonymous }: Results['purpose']): string =>
+  anonymous && state === 'not-handed-in' ? 'has not taken part' : states[state];
+
+/** What is known of nobody where answers are anonymous and taking part does not count. */
+const unknownOfSurveys: ReadonlySet<string> = new Set([
+  'paper',
+  'score',
+  'percent',
+  'band',
+  'minutes',
+  'attempts',
+  'receipt',
+]);
 
 function stateOf(row: Row): ResultState {
   if (row.changed) return 'changed';
@@ -93,9 +106,11 @@ export function ResultsTable({
   if (sorted.by === 'score') shown.sort((a, b) => shareOf(a) - shareOf(b));
   if (sorted.by === 'minutes') shown.sort((a, b) => (a.minutes ?? -1) - (b.minutes ?? -1));
   if (sorted.down) shown.reverse();
+  const { purpose } = results;
+  const saysTakingPart = purpose.anonymous && purpose.counts === 'no';
   const hasSections = rows.some((row) => row.section);
-  const hasBands = rows.some((row) => row.band);
-  const hasAttempts = rows.some((row) => row.attempts > 1);
+  const hasBands = !saysTakingPart && rows.some((row) => row.band);
+  const hasAttempts = !saysTakingPart && rows.some((row) => row.attempts > 1);
   const inStates = (Object.keys(states) as ResultState[]).flatMap((state) => {
     const count = rows.filter((row) => stateOf(row) === state).length;
     return count > 0 || state === only ? [{ state, count }] : [];
@@ -124,7 +139,7 @@ export function ResultsTable({
             <option value="all">all students</option>
             {inStates.map(({ state, count }) => (
               <option key={state} value={state}>
-                {states[state]} ({count})
+                {stateName(state, purpose)} ({count})
               </option>
             ))}
           </SelectField>
@@ -157,7 +172,8 @@ export function ResultsTable({
             (hasSections || key !== 'section') &&
             (hasBands || key !== 'band') &&
             (hasAttempts || key !== 'attempts') &&
-            (picked || key !== 'picked'),
+            (picked || key !== 'picked') &&
+            !(saysTakingPart && unknownOfSurveys.has(key)),
         )}
         rows={shown}
         sorted={sorted}
@@ -196,44 +212,16 @@ export function ResultsTable({
               {row.hasLeft && <span className="ml-2 text-sm font-normal text-ink-2">left the course</span>}
             </td>
             {hasSections && <td className="text-ink-2">{row.section}</td>}
-            <td>
-              {row.signs.length > 0 && (
-                <PaperRuler size="line" signs={rulerAtLength(row.signs)} label={`Paper of ${row.name}`} />
-              )}
-              {row.signs.length === 0 && row.paper && (
-                <span className="text-sm whitespace-nowrap text-ink-2">
-                  {row.paper.answered} of {row.paper.questions} answered, {row.paper.right} right
-                  {row.paper.waiting > 0 && `, ${row.paper.waiting} to be marked`}
-                </span>
-              )}
-            </td>
-            <td className="text-right whitespace-nowrap">{row.result && <Score result={row.result} />}</td>
-            <td className="text-right">
-              {row.result?.ready && row.result.possible > 0 ? roundHalfUp(percentOf(row) ?? 0, 1) : ''}
-            </td>
-            {hasBands && <td>{row.band}</td>}
-            <td className="text-right">
-              {row.minutes}
-              {row.daysLate > 0 && (
-                <span className="block text-sm whitespace-nowrap text-brick">{counted(row.daysLate, 'day')} late</span>
-              )}
-            </td>
-            {hasAttempts && (
-              <td
-                className="text-right whitespace-nowrap"
-                title={row.counts ? `attempt ${row.counts} counts` : undefined}
-              >
-                {row.attempts > 0 && row.attempts}
-                {row.attempts > 1 && row.counts && <span className="text-sm text-ink-2"> · {row.counts} counts</span>}
-              </td>
-            )}
-            <td className="font-mono text-sm whitespace-nowrap text-ink-2">{row.receipt}</td>
+            {!saysTakingPart && <PaperCells row={row} hasBands={hasBands} hasAttempts={hasAttempts} />}
             <td>
               <RowState
                 row={row}
+                purpose={purpose}
                 timeZone={results.timeZone}
                 makeUpHref={
-                  picked && row.userId && !row.hasLeft ? `${base}/sittings/${sittingId}?ill=${row.userId}` : null
+                  picked && row.userId && !row.hasLeft && !saysTakingPart
+                    ? `${base}/sittings/${sittingId}?ill=${row.userId}`
+                    : null
                 }
               />
             </td>
@@ -246,6 +234,43 @@ export function ResultsTable({
 
 const nothing: ReadonlySet<string> = new Set();
 
+/** A student's paper with its score, in the cells of a row. */
+function PaperCells({ row, hasBands, hasAttempts }: { row: Row; hasBands: boolean; hasAttempts: boolean }) {
+  return (
+    <>
+      <td>
+        {row.signs.length > 0 && (
+          <PaperRuler size="line" signs={rulerAtLength(row.signs)} label={`Paper of ${row.name}`} />
+        )}
+        {row.signs.length === 0 && row.paper && (
+          <span className="text-sm whitespace-nowrap text-ink-2">
+            {row.paper.answered} of {row.paper.questions} answered, {row.paper.right} right
+            {row.paper.waiting > 0 && `, ${row.paper.waiting} to be marked`}
+          </span>
+        )}
+      </td>
+      <td className="text-right whitespace-nowrap">{row.result && <Score result={row.result} />}</td>
+      <td className="text-right">
+        {row.result?.ready && row.result.possible > 0 ? roundHalfUp(percentOf(row) ?? 0, 1) : ''}
+      </td>
+      {hasBands && <td>{row.band}</td>}
+      <td className="text-right">
+        {row.minutes}
+        {row.daysLate > 0 && (
+          <span className="block text-sm whitespace-nowrap text-brick">{counted(row.daysLate, 'day')} late</span>
+        )}
+      </td>
+      {hasAttempts && (
+        <td className="text-right whitespace-nowrap" title={row.counts ? `attempt ${row.counts} counts` : undefined}>
+          {row.attempts > 0 && row.attempts}
+          {row.attempts > 1 && row.counts && <span className="text-sm text-ink-2"> · {row.counts} counts</span>}
+        </td>
+      )}
+      <td className="font-mono text-sm whitespace-nowrap text-ink-2">{row.receipt}</td>
+    </>
+  );
+}
+
 /** A score; while answers wait for marks it says that it is not the last word. */
 function Score({ result }: { result: { earned: number; possible: number; waiting: number } }) {
   const text = `${pointsText(result.earned)} of ${pointsText(result.possible)}`;
@@ -253,7 +278,17 @@ function Score({ result }: { result: { earned: number; possible: number; waiting
 }
 
 /** @param makeUpHref where a make-up is given; null where none can be */
-function RowState({ row, timeZone, makeUpHref }: { row: Row; timeZone: string; makeUpHref: string | null }) {
+function RowState({
+  row,
+  purpose,
+  timeZone,
+  makeUpHref,
+}: {
+  row: Row;
+  purpose: Results['purpose'];
+  timeZone: string;
+  makeUpHref: string | null;
+}) {
   const { published } = row;
   switch (stateOf(row)) {
     case 'changed':
@@ -284,7 +319,7 @@ function RowState({ row, timeZone, makeUpHref }: { row: Row; timeZone: string; m
     case 'not-handed-in':
       return (
         <>
-          <State ink="plain">not handed in</State>
+          <State ink="plain">{stateName('not-handed-in', purpose)}</State>
           {makeUpHref && (
             <TextLink href={makeUpHref} className="ml-2 text-sm" aria-label={`Was ill: ${row.name}`}>
               Was ill

@@ -257,5 +257,9 @@ it('the results of a survey lead to what was answered, and say who took part', (
   expect(screen.getByText(/1 of 2 people took part/)).toBeTruthy();
   expect(screen.getByRole('link', { name: 'What was answered' }).getAttribute('href')).toBe('/c/1/sittings/s/answers');
   expect(screen.getByRole('row', { name: /Ada/ }).textContent).toContain('took part');
-  expect(screen.getByRole('row', { name: /Bo/ }).textContent).toContain('not handed in');
+  expect(screen.getByRole('row', { name: /Bo/ }).textContent).toContain('has not taken part');
+  // Nothing is known of a person, made up, or published.
+  expect(screen.queryByRole('columnheader', { name: /Score|Receipt|Minutes/ })).toBeNull();
+  expect(screen.queryByRole('link', { name: /Was ill/ })).toBeNull();
+  expect(screen.queryByRole('button', { name: /^Publish/ })).toBeNull();
 });

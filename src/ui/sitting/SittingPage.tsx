@@ -2,9 +2,8 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { localFromInstant } from '@/core/base/localTime';
-import { pointsText } from '@/core/base/rounding';
 import { type Instant, minute } from '@/core/base/time';
-import { counted } from '@/core/base/words';
+import { counted, pointsSaid } from '@/core/base/words';
 import { completionSaid } from '@/core/gradebook/completion';
 import { noSelfPublish, type ReleasePlan } from '@/core/release/plan';
 import { planMoments, planSaid, selfPublishSaid } from '@/core/release/planSaid';
@@ -179,16 +178,19 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, ill, co
         note={
           <>
             <Phase phase={open.phase} /> · a sitting of{' '}
-            <TextLink href={`${base}/exams/${sitting.examId}`}>{open.examTitle}</TextLink> · {open.questions} questions,{' '}
-            {pointsText(open.points)} points
+            <TextLink href={`${base}/exams/${sitting.examId}`}>{open.examTitle}</TextLink> ·{' '}
+            {counted(open.questions, 'question')}, {pointsSaid(open.points)}
             {isDraft && isChanged ? (busy ? ' · saving …' : ' · not saved yet; kept in this browser') : ''}
           </>
         }
       >
         {mayChange && <EndSitting base={base} open={open} commands={commands} onDone={setDone} />}
         {mayChange && !isDraft && <GiveAgain base={base} sections={open.sections} giveAgain={commands.giveAgain} />}
-        {sitting.state === 'scheduled' && !sitting.anonymous && (
-          <ButtonLink href={`${here}/print`}>Print papers</ButtonLink>
+        {mayChange && sitting.state === 'scheduled' && !sitting.anonymous && (
+          <>
+            <ButtonLink href={`${here}/print`}>Print papers</ButtonLink>
+            <ButtonLink href={`${here}/answer-sheets`}>Answer sheets</ButtonLink>
+          </>
         )}
         {sitting.state === 'scheduled' && <ButtonLink href={`${here}/results`}>Results</ButtonLink>}
         {mayChange && sitting.state === 'scheduled' && (

@@ -1,0 +1,385 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { and, desc, eq } from 'drizzle-orm';
+import { afterAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { rowsOfQuestion } from '@/core/answerSheet/questionRows';
+import { sheetCodeText } from '@/core/answerSheet/sheetCode';
+import { layOutSheet, type SheetPage, studentRow } from '@/core/answerSheet/sheetLayout';
+import type { AnswerSheetOrder } from '@/core/answerSheet/sheetOrder';
+import { boxLabels, gridSigns, type SheetPlan } from '@/core/answerSheet/sheetRow';
+import { minute } from '@/core/base/time';
+import type { PrintOrder } from '@/core/print/printOrder';
+import type { QuestionContent } from '@/core/question/content';
+import { forStudent } from '@/core/question/student';
+import { attempt, audit, mark, membership, paperSlot, response } from '@/db/schema';
+import { saveResponses } from '../attempt/saveResponses';
+import { startAttempt } from '../attempt/startAttempt';
+import { openForWriting } from '../attempt/takeAttempt';
+import type { Actor } from '../house/context';
+import { printer } from '../print/printInThread';
+import { sittingResults } from '../release/results';
+import { voidAttempt } from '../room/invigilate';
+import { must, numberContent, refusal, School, writtenContent } from '../testing/school';
+import { undoChange } from '../undoChange';
+import { bringSheetPage, giveUpReading, leaveSheetPageOut, nameSheetPage, settleSheetRow } from './bringPages';
+import { answerSheetsPrint, lookAtSheets, printAnswerSheets } from './printAnswerSheets';
+import { seeReading } from './seeReading';
+import { previewSheets, takeSheets } from './takeSheets';
+
+const orders: AnswerSheetOrder[] = [];
+vi.spyOn(printer, 'print').mockImplementation((order: PrintOrder) => {
+  if ('answerSheets' in order) orders.push(order.answerSheets);
+  return { bytes: Promise.resolve(new Uint8Array()), end: () => undefined };
+});
+const folder = mkdtempSync(join(tmpdir(), 'wuzzen-sheets-'));
+vi.stubEnv('WUZZEN_DATA', folder);
+afterAll(() => {
+  rmSync(folder, { recursive: true, force: true });
+  vi.restoreAllMocks();
+});
+
+let school: School;
+let sittingId: string;
+beforeEach(() => {
+  orders.length = 0;
+  school = new School(3);
+  school.questions(4);
+});
+
+let later = 10 * minute;
+const teacher = () => {
+  later += minute;
+  return school.as(school.teacher, later);
+};
+const options = {
+  whose: 'made-out' as const,
+  blanks: 5,
+  size: 100,
+  perPage: 1 as const,
+  bothSides: false,
+  trial: false,
+};
+const give = (lines = [school.draw(3)]) => {
+  sittingId = school.sitting(school.exam(lines));
+};
+/** Prints, and gives what was sent to the printer. */
+async function print(change: Partial<typeof options> | { whose: 'blank' } = {}): Promise<AnswerSheetOrder> {
+  must(printAnswerSheets(teacher(), school.courseId, sittingId, { ...options, ...change }));
+  // The print is written down as done once its bytes are there.
+  await vi.waitFor(() =>
+    expect(must(answerSheetsPrint(teacher(), school.courseId, sittingId))?.state).not.toBe('running'),
+  );
+  return orders.at(-1) ?? expect.fail('nothing was printed');
+}
+
+/** What a reader finds on a sheet on which these boxes are filled in: for each row its signs. */
+function found(
+  order: AnswerSheetOrder,
+  name: string | null,
+  filled: Readonly<Record<number, readonly string[]>>,
+  more: { copy?: number; faint?: number } = {},
+) {
+  const sheet =
+    order.sheets.find((one) => one.name === name && (more.copy === undefined || one.copy === more.copy)) ??
+    expect.fail(`no sheet of ${name}`);
+  const plan = order.layouts[sheet.layout] as SheetPlan;
+  const page = layOutSheet(plan)[0] as SheetPage;
+  const signOf = (row: number, option: number): string => {
+    const asked = plan.rows[row];
+    if (row === studentRow) return String(option);
+    if (asked?.kind === 'number') return gridSigns(asked)[option] as string;
+    return asked ? (boxLabels(asked)[option] as string) : '';
+  };
+  const darkness = page.boxes.map((box) => {
+    if (box.row === more.faint) return 17;
+    const asked = box.row === studentRow || plan.rows[box.row]?.kind === 'number';
+    const wanted = filled[box.row] ?? [];
+    const isFilled = asked
+      ? wanted[box.column] === signOf(box.row, box.option)
+      : wanted.includes(signOf(box.row, box.option));
+    return isFilled ? 60 : 2;
+  });
+  const code = sheetCodeText({ installation: order.installation, layout: sheet.layout, copy: sheet.copy, page: 1 });
+  return { source: 'scan.pdf, page 1', problem: null, code, darkness };
+}
+const bring = async (page: Parameters<typeof bringSheetPage>[3]) =>
+  must(await bringSheetPage(teacher(), school.courseId, sittingId, page, new Uint8Array())).pageId;
+const preview = () => must(previewSheets(teacher(), school.courseId, sittingId));
+const take = () => must(takeSheets(teacher(), school.courseId, sittingId, preview().key));
+const scores = () =>
+  must(sittingResults(teacher(), school.courseId, sittingId)).rows.map((row) => row.result?.earned ?? null);
+const undo = (auditId: number) => undoChange(teacher(), school.courseId, auditId);
+
+/** The sign of the right choice in each row of a student's paper. */
+function rightSigns(student: Actor): Record<number, string[]> {
+  const own = school.db
+    .select({ slot: paperSlot })
+    .from(paperSlot)
+    .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+    .where(and(eq(attempt.userId, student.userId), eq(attempt.sittingId, sittingId)))
+    .all();
+  return Object.fromEntries(
+    own.map(({ slot }) => {
+      const places = slot.presentation.choices?.map((one) => one.id ?? '') ?? [];
+      return [slot.position, ['ABCD'[places.indexOf('c0')] ?? '']];
+    }),
+  );
+}
+
+describe('printing answer sheets', () => {
+  it('makes one out for everybody, by name, and the same again when it is printed again', async () => {
+    give();
+    const first = await print();
+    expect(first.sheets.map((one) => one.name)).toEqual(['Student 1', 'Student 2', 'Student 3']);
+    expect(new Set(first.sheets.map((one) => `${one.layout}/${one.copy}`)).size).toBe(3);
+    expect((await print()).sheets).toEqual(first.sheets);
+    // Another size is another layout; what was printed before keeps its own.
+    expect((await print({ size: 90 })).sheets[0]?.layout).not.toBe(first.sheets[0]?.layout);
+    expect((await print({ trial: true })).sheets).toHaveLength(1);
+  });
+
+  it('prints blanks only where everybody has the same paper, with a grid for the longest number', async () => {
+    give();
+    expect(refusal(printAnswerSheets(teacher(), school.courseId, sittingId, { ...options, whose: 'blank' }))).toBe(
+      'conflict',
+    );
+    give([school.fixed(school.question(numberContent('How much?', '3')))]);
+    school.db
+      .update(membership)
+      .set({ studentNumber: '10287' })
+      .where(eq(membership.userId, school.students[0]?.userId ?? ''))
+      .run();
+    const blanks = await print({ whose: 'blank' });
+    expect(blanks.sheets).toHaveLength(5);
+    expect(Object.values(blanks.layouts)[0]?.studentColumns).toBe(5);
+    // More blanks are other copies, so that a sheet is told from a copy of it.
+    expect((await print({ whose: 'blank' })).sheets.map((one) => one.copy)).toEqual([6, 7, 8, 9, 10]);
+  });
+
+  it('says what would be printed, and what does not fit', async () => {
+    give([
+      ...Array.from({ length: 3 }, () => school.draw(1)),
+      school.fixed(school.question(writtenContent('Why?')), 4),
+    ]);
+    expect(must(lookAtSheets(teacher(), school.courseId, sittingId, options))).toEqual({
+      sheets: 3,
+      pages: 1,
+      rows: 4,
+      byHand: 1,
+      problem: null,
+    });
+    const refused = printAnswerSheets(teacher(), school.courseId, sittingId, { ...options, size: 60 });
+    expect(refused).toMatchObject({ ok: false, problems: [{ field: 'size' }] });
+  });
+});
+
+describe('sheets that are read in', () => {
+  it('become attempts with the papers they were printed for, marked as every other, and are taken back whole', async () => {
+    give();
+    const order = await print();
+    const [ada, bo] = school.students as [Actor, Actor];
+    // Nobody has started: whatever is filled in, the paper is the one that the printed one was.
+    for (const name of ['Student 1', 'Student 2']) await bring(found(order, name, { 0: ['A'], 1: ['B'] }));
+    expect(preview()).toMatchObject({ doubts: 0, without: ['Student 3'], said: '2 of 3 students.' });
+    expect(preview().takings.map((one) => [one.name, one.into, one.answered])).toEqual([
+      ['Student 1', 'new', 2],
+      ['Student 2', 'new', 2],
+    ]);
+    expect(school.db.select().from(attempt).all()).toEqual([]);
+    const { sheets, auditId } = take();
+    expect(sheets).toBe(2);
+    const rows = school.db.select().from(attempt).all();
+    expect(rows.map((one) => [one.userId, one.state, one.endedBy, one.number])).toEqual([
+      [ada.userId, 'handed-in', 'answer-sheet', 1],
+      [bo.userId, 'handed-in', 'answer-sheet', 1],
+    ]);
+    const right = rightSigns(ada);
+    const earned = Number(right[0]?.[0] === 'A') + Number(right[1]?.[0] === 'B');
+    expect(scores()[0]).toBe(earned);
+    // Taken back: nothing of it counts; read in again: the same paper, the same points.
+    must(undo(auditId));
+    expect(scores()).toEqual([null, null, null]);
+    expect(preview().takings.map((one) => one.into)).toEqual(['again', 'again']);
+    take();
+    expect(scores()[0]).toBe(earned);
+    expect(school.db.select().from(attempt).all()).toHaveLength(2);
+  });
+
+  it('full marks for who fills in what is right on the own paper', async () => {
+    give([school.draw(3), school.fixed(school.question(numberContent('How much?', '-12.5')))]);
+    const order = await print();
+    // The paper of each is known once somebody starts it: on a screen, which is the same paper.
+    const [ada] = school.students as [Actor];
+    const { attemptId } = must(startAttempt(school.as(ada, minute), sittingId));
+    const right = rightSigns(ada);
+    await bring(found(order, 'Student 1', { ...right, 3: ['−', '1', '2', '.', '5', ''] }));
+    expect(preview().takings[0]).toMatchObject({ into: 'existing', problem: null });
+    expect(preview().takings[0]?.changes).toHaveLength(4);
+    take();
+    expect(scores()[0]).toBe(4);
+    expect(school.db.select().from(attempt).where(eq(attempt.id, attemptId)).get()).toMatchObject({
+      state: 'handed-in',
+      endedBy: 'answer-sheet',
+    });
+  });
+
+  it('leave what was answered on a screen where they say nothing, and say what they change', async () => {
+    give();
+    const order = await print();
+    const [ada] = school.students as [Actor];
+    const { attemptId } = must(startAttempt(school.as(ada, minute), sittingId));
+    const opened = must(openForWriting(school.as(ada, minute), attemptId));
+    const value = (n: number) => {
+      const view = opened.slots[n]?.view;
+      return view?.type === 'single-choice' ? { picked: view.choices[2]?.key } : null;
+    };
+    const context = school.as(ada, 2 * minute);
+    for (const n of [0, 1]) {
+      const save = {
+        attemptId,
+        slotId: opened.slots[n]?.slotId ?? '',
+        epoch: opened.epoch,
+        sequence: n + 1,
+        value: value(n),
+        comeBack: false,
+      };
+      must(saveResponses(school.db, [{ context, save }])[0] ?? expect.fail('not saved'));
+    }
+    await bring(found(order, 'Student 1', { 1: ['A'] }));
+    const { changes, notes } = preview().takings[0] ?? expect.fail('nothing comes in');
+    expect(notes).toEqual(['Is writing on a screen now: that is handed in with it.']);
+    expect(changes).toHaveLength(1);
+    expect(changes[0]?.number).toBe(2);
+    const { auditId } = take();
+    const values = () =>
+      school.db
+        .select()
+        .from(response)
+        .where(eq(response.attemptId, attemptId))
+        .all()
+        .map((one) => one.value);
+    expect(values()).toEqual([value(0), { picked: expect.any(String) }]);
+    must(undo(auditId));
+    expect(values()).toEqual([value(0), value(1)]);
+    expect(school.db.select().from(attempt).where(eq(attempt.id, attemptId)).get()?.state).toBe('running');
+  });
+
+  it('wait with every row in doubt until a person settles it', async () => {
+    give();
+    const order = await print();
+    const pageId = await bring(found(order, 'Student 1', { 0: ['A'] }, { faint: 1 }));
+    const { key, doubts } = preview();
+    expect(doubts).toBe(1);
+    expect(takeSheets(teacher(), school.courseId, sittingId, key)).toMatchObject({
+      ok: false,
+      problems: [{ message: expect.stringContaining('1 row waits for you') }],
+    });
+    expect(refusal(settleSheetRow(teacher(), school.courseId, sittingId, pageId, 1, ['A', 'B']))).toBe('bad-input');
+    expect(refusal(settleSheetRow(teacher(), school.courseId, sittingId, pageId, 1, ['Z']))).toBe('bad-input');
+    must(settleSheetRow(teacher(), school.courseId, sittingId, pageId, 1, ['C']));
+    // What was looked at before is not what would come in now.
+    expect(refusal(takeSheets(teacher(), school.courseId, sittingId, key))).toBe('conflict');
+    expect(preview().takings[0]?.answered).toBe(2);
+    take();
+  });
+
+  it('carry points that a marker filled in, by whoever reads them in, and not more than there are', async () => {
+    give([school.fixed(school.question(writtenContent('Why?')), 4), school.draw(1)]);
+    const order = await print();
+    const tooMany = await bring(found(order, 'Student 1', { 0: ['4', '½'] }));
+    expect(preview().takings[0]?.problem).toBe('Question 1 carries 4 points; the sheet says 4.5.');
+    must(leaveSheetPageOut(teacher(), school.courseId, sittingId, tooMany, true));
+    await bring(found(order, 'Student 1', { 0: ['3', '½'] }));
+    const { auditId } = take();
+    expect(scores()[0]).toBeGreaterThanOrEqual(3.5);
+    const given = school.db.select().from(mark).where(eq(mark.kind, 'hand')).orderBy(desc(mark.id)).get();
+    expect(given).toMatchObject({ points: 3.5, markerId: school.teacher.userId });
+    must(undo(auditId));
+    expect(scores()[0]).toBeNull();
+  });
+
+  it('of another exam, from elsewhere, of nobody, or twice are put aside; the rest goes on', async () => {
+    const question = school.question(numberContent('How much?', '3'));
+    give([school.fixed(question)]);
+    const other = await print();
+    give([school.fixed(question)]);
+    school.db
+      .update(membership)
+      .set({ studentNumber: '00102' })
+      .where(eq(membership.userId, school.students[0]?.userId ?? ''))
+      .run();
+    const order = await print({ whose: 'blank' });
+    const filled = { [studentRow]: ['0', '0', '1', '0', '2'], 0: ['3', '', '', '', '', ''] };
+    await bring(found(order, null, filled, { copy: 1 }));
+    await bring(found(order, null, filled, { copy: 1 }));
+    await bring(found(order, null, { ...filled, 0: ['4', '', '', '', '', ''] }, { copy: 2 }));
+    const unnamed = await bring(found(order, null, { 0: ['3', '', '', '', '', ''] }, { copy: 3 }));
+    await bring(found(order, null, { ...filled, [studentRow]: ['9', '9', '9', '9', '9'] }, { copy: 4 }));
+    await bring(found(other, 'Student 1', {}));
+    await bring({
+      source: 'photo.jpg',
+      problem: null,
+      code: sheetCodeText({ installation: 'QTHER', layout: 'AAAAAAA', copy: 1, page: 1 }),
+      darkness: null,
+    });
+    await bring({ source: 'letter.pdf', problem: 'no-sheet', code: null, darkness: null });
+    await bring({ source: 'torn.pdf', problem: 'corner-missing', code: null, darkness: null });
+    const asides = () => must(seeReading(teacher(), school.courseId, sittingId))?.pages.map((page) => page.aside);
+    expect(asides()).toEqual([
+      null,
+      'read-already',
+      'differs',
+      'no-student',
+      'unknown-number',
+      'other-exam',
+      'other-installation',
+      'no-sheet',
+      'corner-missing',
+    ]);
+    must(nameSheetPage(teacher(), school.courseId, sittingId, unnamed, school.students[1]?.userId ?? ''));
+    expect(preview().takings.map((one) => one.name)).toEqual(['Student 1', 'Student 2']);
+    take();
+    expect(scores()).toEqual([1, 1, null]);
+  });
+
+  it('of an attempt that was voided are not given to another paper', async () => {
+    give();
+    const order = await print();
+    const [ada] = school.students as [Actor];
+    const { attemptId } = must(startAttempt(school.as(ada, minute), sittingId));
+    must(voidAttempt(teacher(), school.courseId, sittingId, attemptId, 'the wrong room'));
+    await bring(found(order, 'Student 1', { 0: ['A'] }));
+    expect(preview().takings[0]?.problem).toBe('The attempt that this sheet was printed for has been voided.');
+    // A sheet printed since is for the next paper.
+    const anew = await print();
+    expect(anew.sheets[0]).not.toEqual(order.sheets[0]);
+  });
+
+  it('are given up without a trace, and can be brought again', async () => {
+    give();
+    const order = await print();
+    await bring(found(order, 'Student 1', { 0: ['A'] }));
+    must(giveUpReading(teacher(), school.courseId, sittingId));
+    expect(must(seeReading(teacher(), school.courseId, sittingId))).toBeNull();
+    expect(refusal(previewSheets(teacher(), school.courseId, sittingId))).toBe('conflict');
+    await bring(found(order, 'Student 1', { 0: ['B'] }));
+    expect(preview().takings).toHaveLength(1);
+    expect(school.db.select().from(audit).where(eq(audit.action, 'sitting.give-up-sheets')).all()).toHaveLength(1);
+  });
+});
+
+describe('the rows of a question', () => {
+  const view = (content: QuestionContent) => forStudent(content, {} as never);
+
+  it('are boxes where boxes can hold the answer, and points where only a person can', async () => {
+    expect(rowsOfQuestion(view(writtenContent('Why?')), 3, 7.5)).toEqual({
+      rows: [{ kind: 'points', label: '3', most: 8, halves: true }],
+      byHand: true,
+    });
+    expect(rowsOfQuestion(view(numberContent('How much?', '3')), 4, 1).rows[0]).toMatchObject({
+      kind: 'number',
+      columns: 6,
+    });
+  });
+});

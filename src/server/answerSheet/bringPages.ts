@@ -1,0 +1,208 @@
+import { and, eq, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { judgePage } from '@/core/answerSheet/judgeMarks';
+import { readSheetCode } from '@/core/answerSheet/sheetCode';
+import { layOutSheet, studentRow } from '@/core/answerSheet/sheetLayout';
+import { boxLabels, gridSigns, type SheetPlan } from '@/core/answerSheet/sheetRow';
+import { id } from '@/core/base/id';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { sheetLayout, sheetPage, sheetReading } from '@/db/schema';
+import { newId } from '../house/context';
+import { keepFile, tidyFileName } from '../house/keepFile';
+import { bytes, command, query } from '../house/useCase';
+import { readOutside } from '../outside/readOutside';
+import { audienceOf } from '../records/audience';
+import { toNamedSitting } from '../sitting/toSitting';
+import { installationSigns } from './sheetNames';
+import { openReading, sheetFolder } from './sheetPages';
+
+/** The largest picture of a sheet that is kept, in bytes. */
+export const largestSheetPicture = 4_000_000;
+const mostPages = 2_000;
+
+/** What a reader needs to know of the sheets of a sitting. */
+export type SheetsToRead = { installation: string; layouts: { id: string; plan: SheetPlan }[] };
+
+/** The layouts by which sheets of a sitting are read. */
+export const sheetsToRead = query({
+  admits: toNamedSitting('sitting.change'),
+  does: ({ db, sittingId }): Result<SheetsToRead> =>
+    ok({
+      installation: installationSigns(db),
+      layouts: db
+        .select({ id: sheetLayout.id, plan: sheetLayout.plan })
+        .from(sheetLayout)
+        .where(eq(sheetLayout.sittingId, sittingId))
+        .all(),
+    }),
+});
+
+const pageInput = z.object({
+  /** The file it came in, and which page of it. */
+  source: z.string().max(300),
+  problem: z.enum(['no-sheet', 'corner-missing', 'unreadable']).nullable(),
+  code: z.string().max(60).nullable(),
+  /** How dark each box of its layout is, in percent; null where it could not be read. */
+  darkness: z.array(z.number().int().min(0).max(200)).max(5_000).nullable(),
+});
+
+const pictures = new Set(['image/jpeg', 'image/png', 'image/webp']);
+
+/**
+ * Brings a page in: what a reader found on it, with its picture. It goes to the reading that is looked through now, or
+ * begins one; nothing of it counts until that is taken over.
+ *
+ * @returns which page of the reading it is
+ */
+export const bringSheetPage = command({
+  admits: toNamedSitting('sitting.change'),
+  takes: [pageInput, bytes],
+  unlogged: 'pages are looked through first; what is taken over stands in the log',
+  async prepares({ context }, _, picture): Promise<Result<{ hash: string | null }>> {
+    if (picture.length === 0) return ok({ hash: null });
+    if (picture.length > largestSheetPicture) return refused('bad-input', 'This picture is larger than 4 MB.');
+    const type = await readOutside('mediaType', picture);
+    if (!type.ok) return type;
+    if (!type.value || !pictures.has(type.value)) return refused('bad-input', 'This is no picture.');
+    return ok({ hash: keepFile(context.files ?? sheetFolder(), picture) });
+  },
+  does({ tx, now, actor, sittingId, ready }, page): Result<{ pageId: string; readingId: string }> {
+    let reading = openReading(tx, sittingId);
+    if (!reading) {
+      reading = { id: newId(), sittingId, startedAt: now, startedBy: actor.userId, appliedAt: null, endedAt: null };
+      tx.insert(sheetReading).values(reading).run();
+    }
+    const last = tx
+      .select({ n: sql<number>`coalesce(max(${sheetPage.position}), -1)` })
+      .from(sheetPage)
+      .where(eq(sheetPage.readingId, reading.id))
+      .get();
+    const position = (last?.n ?? -1) + 1;
+    if (position >= mostPages)
+      return refused('conflict', `At most ${mostPages} pages are looked through at once: take these over first.`);
+    const code = page.code === null ? null : readSheetCode(page.code);
+    const plan = code
+      ? tx
+          .select({ plan: sheetLayout.plan })
+          .from(sheetLayout)
+          .where(and(eq(sheetLayout.id, code.layout), eq(sheetLayout.sittingId, sittingId)))
+          .get()?.plan
+      : undefined;
+    const laidOut = plan && code ? layOutSheet(plan)[code.page - 1] : undefined;
+    const isRead = plan && laidOut && page.problem === null && page.darkness?.length === laidOut.boxes.length;
+    const rows = isRead
+      ? judgePage(
+          plan,
+          laidOut,
+          (page.darkness ?? []).map((percent) => percent / 100),
+        )
+      : [];
+    const pageId = newId();
+    tx.insert(sheetPage)
+      .values({
+        id: pageId,
+        readingId: reading.id,
+        position,
+        source: tidyFileName(page.source),
+        problem: page.problem ?? (code ? (laidOut && !isRead ? 'unreadable' : null) : 'no-sheet'),
+        code,
+        rows,
+        settled: {},
+        named: null,
+        leftOut: false,
+        picture: ready.hash,
+        attemptId: null,
+      })
+      .run();
+    return ok({ pageId, readingId: reading.id });
+  },
+});
+
+const pageId = id('sheetPage');
+
+/** A page of the reading that is looked through now. */
+const pageNow = (tx: Parameters<typeof openReading>[0], sittingId: string, wanted: string) => {
+  const reading = openReading(tx, sittingId);
+  return reading
+    ? tx
+        .select()
+        .from(sheetPage)
+        .where(and(eq(sheetPage.id, wanted), eq(sheetPage.readingId, reading.id)))
+        .get()
+    : undefined;
+};
+
+const whileLooked = 'what is looked through counts for nothing yet';
+
+/**
+ * Settles a row: these signs are what it says, whatever was read.
+ *
+ * @param signs for a number grid one for each column, '' for none; null to go by what was read again
+ */
+export const settleSheetRow = command({
+  admits: toNamedSitting('sitting.change'),
+  takes: [pageId, z.number().int().min(studentRow).max(500), z.array(z.string().max(4)).max(20).nullable()],
+  unlogged: whileLooked,
+  does({ tx, sittingId }, wanted, row, signs): Result<null> {
+    const page = pageNow(tx, sittingId, wanted);
+    if (!page) return notFound('page');
+    const plan = page.code
+      ? tx.select({ plan: sheetLayout.plan }).from(sheetLayout).where(eq(sheetLayout.id, page.code.layout)).get()?.plan
+      : undefined;
+    if (!plan || !page.rows.some((one) => one.row === row)) return notFound('row');
+    if (signs) {
+      const asked = row === studentRow ? null : plan.rows[row];
+      const known =
+        asked && asked.kind !== 'number'
+          ? boxLabels(asked)
+          : ['', ...gridSigns(asked ?? { sign: false, point: false, fraction: false, exponent: false })];
+      if (signs.some((sign) => !known.includes(sign))) return refused('bad-input', 'This row has no such box.');
+      const one = asked?.kind === 'rubric' || (asked?.kind === 'choice' && !asked.several);
+      if (one && signs.length > 1) return refused('bad-input', 'This row takes one mark.');
+    }
+    const { [row]: _, ...others } = page.settled;
+    tx.update(sheetPage)
+      .set({ settled: signs ? { ...others, [row]: signs } : others })
+      .where(eq(sheetPage.id, wanted))
+      .run();
+    return ok(null);
+  },
+});
+
+/** Says whose sheet a page is; null to go by its code or its number again. */
+export const nameSheetPage = command({
+  admits: toNamedSitting('sitting.change'),
+  takes: [pageId, id('user').nullable()],
+  unlogged: whileLooked,
+  does({ tx, sittingId, sitting }, wanted, userId): Result<null> {
+    if (!pageNow(tx, sittingId, wanted)) return notFound('page');
+    if (userId !== null && !audienceOf(tx, sitting).some((one) => one.userId === userId)) return notFound('student');
+    tx.update(sheetPage).set({ named: userId }).where(eq(sheetPage.id, wanted)).run();
+    return ok(null);
+  },
+});
+
+/** Leaves a page out, or takes it in again. */
+export const leaveSheetPageOut = command({
+  admits: toNamedSitting('sitting.change'),
+  takes: [pageId, z.boolean()],
+  unlogged: whileLooked,
+  does({ tx, sittingId }, wanted, leftOut): Result<null> {
+    if (!pageNow(tx, sittingId, wanted)) return notFound('page');
+    tx.update(sheetPage).set({ leftOut }).where(eq(sheetPage.id, wanted)).run();
+    return ok(null);
+  },
+});
+
+/** Gives up the reading that is looked through now. Its pages stay stored, and count for nothing. */
+export const giveUpReading = command({
+  admits: toNamedSitting('sitting.change'),
+  logs: 'sitting.give-up-sheets',
+  does({ tx, now, sittingId, record }): Result<null> {
+    const reading = openReading(tx, sittingId);
+    if (!reading) return notFound('reading');
+    tx.update(sheetReading).set({ endedAt: now }).where(eq(sheetReading.id, reading.id)).run();
+    record({ subjectId: sittingId, detail: { readingId: reading.id } });
+    return ok(null);
+  },
+});

@@ -1,0 +1,253 @@
+import { eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { rowsOfQuestion } from '@/core/answerSheet/questionRows';
+import { mostCopies } from '@/core/answerSheet/sheetCode';
+import { doesNotFit, layOutSheet } from '@/core/answerSheet/sheetLayout';
+import type { AnswerSheetOrder, OrderedSheet } from '@/core/answerSheet/sheetOrder';
+import type { SheetPlan, SheetRow } from '@/core/answerSheet/sheetRow';
+import { notFound, ok, type Result, refused } from '@/core/base/result';
+import { counted } from '@/core/base/words';
+import { forStudent, type ShownQuestion } from '@/core/question/student';
+import type { Tx } from '@/db/client';
+import { madeOutSheet, type SheetRowOf, sheetLayout } from '@/db/schema';
+import type { Context } from '../house/context';
+import { command, field, query } from '../house/useCase';
+import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
+import { type StudentPaper, studentPapers } from '../print/studentPapers';
+import type { SittingRow } from '../records/audience';
+import { toNamedSitting } from '../sitting/toSitting';
+import { installationSigns, newLayoutId } from './sheetNames';
+
+const kind = 'print-answer-sheets';
+const mostBlanks = 1_000;
+
+/** How answer sheets are printed. */
+export const sheetOptions = z.object({
+  /** Made out for each student, or blanks for whoever writes a name and fills in a number. */
+  whose: z.enum(['made-out', 'blank']),
+  blanks: field(
+    'blanks',
+    z
+      .number({ message: 'Give the number of blanks.' })
+      .int()
+      .min(1, 'Give at least one blank.')
+      .max(mostBlanks, `At most ${mostBlanks} blanks at once.`),
+  ),
+  size: field(
+    'size',
+    z.number({ message: 'Give the size in percent.' }).int().min(70, 'From 70 %.').max(120, 'Up to 120 %.'),
+  ),
+  perPage: z.union([z.literal(1), z.literal(2), z.literal(4)]),
+  bothSides: z.boolean(),
+  /** One sheet only, to be tried before a class is printed. */
+  trial: z.boolean(),
+});
+type SheetOptions = z.output<typeof sheetOptions>;
+
+/** A paper's rows: what stands on the sheet, and which question each belongs to. */
+type PaperRows = { rows: SheetRow[]; of: SheetRowOf[]; views: ShownQuestion[] };
+
+function rowsOfPaper({ sources }: StudentPaper): PaperRows {
+  const paper: PaperRows = { rows: [], of: [], views: [] };
+  for (const [position, { content, presentation, points }] of sources.entries()) {
+    const view = forStudent(content, presentation);
+    const { rows, byHand } = rowsOfQuestion(view, position + 1, points);
+    paper.views.push(view);
+    paper.rows.push(...rows);
+    paper.of.push(...rows.map(() => ({ position, byHand })));
+  }
+  return paper;
+}
+
+/** What would be printed: for a look before a class is printed. */
+export type SheetsAhead = {
+  sheets: number;
+  /** Of the longest sheet. */
+  pages: number;
+  rows: number;
+  /** Questions for which whoever marks fills in points. */
+  byHand: number;
+  /** Why it cannot be printed so; null where it can. */
+  problem: string | null;
+};
+
+type Ahead = SheetsAhead & { layouts: { plan: SheetPlan; of: SheetRowOf[]; papers: StudentPaper[] }[] };
+
+const everyoneTheSame = (papers: readonly PaperRows[]): boolean =>
+  new Set(papers.map((paper) => JSON.stringify(paper.views))).size <= 1;
+
+/** Works out which layouts there will be, and whose sheet has which. */
+function workOut(tx: Tx, context: Context, row: SittingRow, options: SheetOptions): Result<Ahead> {
+  const found = studentPapers(tx, context, row);
+  if (!found.ok) return found;
+  const { papers } = found.value;
+  const own = papers.map((paper) => ({ paper, laid: rowsOfPaper(paper) }));
+  if (options.whose === 'blank' && !everyoneTheSame(own.map((one) => one.laid)))
+    return refused(
+      'conflict',
+      'Every student has a paper of their own here: a blank could be anybody’s. Have the sheets made out.',
+      'whose',
+    );
+  const numbers = papers.flatMap(({ student }) =>
+    /^[0-9]+$/.test(student.studentNumber ?? '') ? (student.studentNumber?.length ?? 0) : [],
+  );
+  const studentColumns = options.whose === 'blank' && numbers.length ? Math.min(10, Math.max(4, ...numbers)) : 0;
+  const layouts = new Map<string, Ahead['layouts'][number]>();
+  for (const { paper, laid } of own) {
+    if (laid.rows.length === 0) return refused('conflict', 'This exam has no questions yet.');
+    const plan: SheetPlan = {
+      version: 1,
+      size: options.size,
+      perPage: options.perPage,
+      studentColumns,
+      rows: laid.rows,
+    };
+    const key = JSON.stringify([plan, laid.of]);
+    const known = layouts.get(key);
+    if (known) known.papers.push(paper);
+    else layouts.set(key, { plan, of: laid.of, papers: [paper] });
+  }
+  const all = [...layouts.values()];
+  const problem = all.map((one) => doesNotFit(one.plan)).find((one) => one !== null) ?? null;
+  return ok({
+    layouts: all,
+    sheets: options.trial ? 1 : options.whose === 'blank' ? options.blanks : papers.length,
+    pages: problem ? 0 : Math.max(...all.map((one) => layOutSheet(one.plan).length)),
+    rows: Math.max(...all.map((one) => one.plan.rows.length)),
+    byHand: Math.max(...all.map((one) => one.of.filter((row) => row.byHand).length)),
+    problem,
+  });
+}
+
+/** What would be printed with these options. Looking at it fixes the sitting's questions, as printing would. */
+export const lookAtSheets = command({
+  admits: toNamedSitting('sitting.change'),
+  takes: [sheetOptions],
+  unlogged: 'what is only looked at changes nothing that anybody sees',
+  does({ tx, context, sitting }, options): Result<SheetsAhead> {
+    const ahead = workOut(tx, context, sitting, options);
+    if (!ahead.ok) return ahead;
+    const { layouts: _, ...said } = ahead.value;
+    return ok(said);
+  },
+});
+
+type LayoutRow = Pick<typeof sheetLayout.$inferSelect, 'id' | 'copies'>;
+
+/** The stored layout for a plan: the one that was printed before, or a new one. */
+function layoutFor(tx: Tx, { now, actor }: Context, sittingId: string, plan: SheetPlan, of: SheetRowOf[]): LayoutRow {
+  const same = tx
+    .select()
+    .from(sheetLayout)
+    .where(eq(sheetLayout.sittingId, sittingId))
+    .all()
+    .find((one) => JSON.stringify([one.plan, one.rows]) === JSON.stringify([plan, of]));
+  if (same) return same;
+  const made = { id: newLayoutId(), sittingId, plan, rows: of, copies: 0, createdAt: now, createdBy: actor.userId };
+  tx.insert(sheetLayout).values(made).run();
+  return made;
+}
+
+/** Sheets for the students of one layout. Who has one already gets the same again, with the same code. */
+function madeOutFor(tx: Tx, layout: LayoutRow, papers: readonly StudentPaper[]): OrderedSheet[] {
+  const known = new Map(
+    tx
+      .select()
+      .from(madeOutSheet)
+      .where(eq(madeOutSheet.layoutId, layout.id))
+      .all()
+      .map((one) => [`${one.userId}/${one.number}`, one.copy]),
+  );
+  let last = layout.copies;
+  const sheets = papers.map(({ student, number }): OrderedSheet => {
+    let copy = known.get(`${student.userId}/${number}`);
+    if (copy === undefined) {
+      copy = ++last;
+      tx.insert(madeOutSheet).values({ layoutId: layout.id, copy, userId: student.userId, number }).run();
+    }
+    return { layout: layout.id, copy, name: student.name, note: student.section ?? '' };
+  });
+  tx.update(sheetLayout).set({ copies: last }).where(eq(sheetLayout.id, layout.id)).run();
+  return sheets;
+}
+
+/** Stores the layouts and copies that these options ask for, and says what is to be printed. */
+export function orderOfSheets(
+  tx: Tx,
+  context: Context,
+  sitting: SittingRow,
+  options: SheetOptions,
+): Result<AnswerSheetOrder> {
+  const ahead = workOut(tx, context, sitting, options);
+  if (!ahead.ok) return ahead;
+  const { problem, layouts } = ahead.value;
+  if (problem) return refused('bad-input', problem, 'size');
+  const plans: Record<string, SheetPlan> = {};
+  const sheets: OrderedSheet[] = [];
+  for (const { plan, of, papers } of options.trial ? layouts.slice(0, 1) : layouts) {
+    const layout = layoutFor(tx, context, sitting.id, plan, of);
+    plans[layout.id] = plan;
+    if (options.whose === 'made-out') {
+      sheets.push(...madeOutFor(tx, layout, options.trial ? papers.slice(0, 1) : papers));
+      continue;
+    }
+    const count = options.trial ? 1 : options.blanks;
+    if (layout.copies + count > mostCopies)
+      return refused('conflict', 'No more sheets of this exam can be told apart.');
+    for (let i = 1; i <= count; i++) sheets.push({ layout: layout.id, copy: layout.copies + i, name: null, note: '' });
+    tx.update(sheetLayout)
+      .set({ copies: layout.copies + count })
+      .where(eq(sheetLayout.id, layout.id))
+      .run();
+  }
+  sheets.sort((a, b) => (a.name ?? '').localeCompare(b.name ?? '') || a.copy - b.copy);
+  return ok({
+    installation: installationSigns(context.db),
+    title: sitting.title,
+    layouts: plans,
+    sheets,
+    bothSides: options.bothSides,
+  });
+}
+
+/** Begins to print answer sheets of a sitting into one PDF. */
+export const printAnswerSheets = command({
+  admits: toNamedSitting('sitting.change'),
+  takes: [sheetOptions],
+  logs: 'sitting.print-answer-sheets',
+  does({ tx, context, sittingId, sitting, record }, options): Result<PrintState> {
+    const order = orderOfSheets(tx, context, sitting, options);
+    if (!order.ok) return order;
+    const count = order.value.sheets.length;
+    const input = { sittingId, sheets: { count, size: options.size } };
+    const begun = beginPrint(tx, context, kind, input, { answerSheets: order.value, pictures: {} });
+    if (begun.ok)
+      record({
+        subjectId: sittingId,
+        detail: { sheets: count, said: `${counted(count, 'answer sheet')} at ${options.size} %` },
+      });
+    return begun;
+  },
+});
+
+/** How far this person's print of answer sheets is; null when there is none. */
+export const answerSheetsPrint = query({
+  admits: toNamedSitting('sitting.change'),
+  does: ({ sittingId, context }): Result<PrintState | null> => ok(printOf(context, kind, sittingId)),
+});
+
+/** Ends a print of answer sheets that runs. */
+export const cancelAnswerSheets = command({
+  admits: toNamedSitting('sitting.change'),
+  unlogged: printsAreTheirOwn,
+  does: ({ tx, context, sittingId }): Result<null> => endPrint(tx, context, kind, sittingId),
+});
+
+/** The printed answer sheets of a sitting, once they are done. */
+export const printedAnswerSheets = query({
+  admits: toNamedSitting('sitting.change'),
+  does({ context, sittingId }): Result<{ bytes: Uint8Array }> {
+    const printed = printedBytes(context, kind, sittingId);
+    return printed ? ok({ bytes: printed }) : notFound('print');
+  },
+});

@@ -1,0 +1,94 @@
+import { dirname, join } from 'node:path';
+import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { type BroughtPage, type Gathered, gather, type KnownLayout } from '@/core/answerSheet/gather';
+import { layOutSheet } from '@/core/answerSheet/sheetLayout';
+import type { Db, Tx } from '@/db/client';
+import { madeOutSheet, type SheetRowOf, sheetLayout, sheetPage, sheetReading } from '@/db/schema';
+import { mediaFolder } from '../bank/media';
+import { type AudienceMember, audienceOf, type SittingRow } from '../records/audience';
+import { installationSigns } from './sheetNames';
+
+/** Where pictures of sheets lie. */
+export const sheetFolder = (): string => join(dirname(mediaFolder()), 'sheets');
+
+/** The reading of a sitting that is looked through now. */
+export const openReading = (db: Db | Tx, sittingId: string): typeof sheetReading.$inferSelect | undefined =>
+  db
+    .select()
+    .from(sheetReading)
+    .where(and(eq(sheetReading.sittingId, sittingId), isNull(sheetReading.appliedAt), isNull(sheetReading.endedAt)))
+    .orderBy(desc(sheetReading.startedAt))
+    .limit(1)
+    .get();
+
+/** The pages of a reading, in the order in which they came. */
+export const pagesOf = (db: Db | Tx, readingId: string): (typeof sheetPage.$inferSelect)[] =>
+  db.select().from(sheetPage).where(eq(sheetPage.readingId, readingId)).orderBy(asc(sheetPage.position)).all();
+
+/** A layout with all that reading needs of it. */
+type StoredLayout = Pick<typeof sheetLayout.$inferSelect, 'id' | 'plan'> &
+  KnownLayout & {
+    /** Which question each row belongs to. */
+    rowsOf: readonly SheetRowOf[];
+    /** For which attempt of its student a copy was made out. */
+    numbers: ReadonlyMap<number, number>;
+  };
+export type SheetLayouts = ReadonlyMap<string, StoredLayout>;
+
+/** The layouts that a sitting's sheets were printed with. */
+export function layoutsOf(db: Db | Tx, sittingId: string): SheetLayouts {
+  const owners = new Map<string, { owners: Map<number, string>; numbers: Map<number, number> }>();
+  for (const { sheet } of db
+    .select({ sheet: madeOutSheet })
+    .from(madeOutSheet)
+    .innerJoin(sheetLayout, eq(sheetLayout.id, madeOutSheet.layoutId))
+    .where(eq(sheetLayout.sittingId, sittingId))
+    .all()) {
+    const own = owners.get(sheet.layoutId) ?? { owners: new Map(), numbers: new Map() };
+    own.owners.set(sheet.copy, sheet.userId);
+    own.numbers.set(sheet.copy, sheet.number);
+    owners.set(sheet.layoutId, own);
+  }
+  return new Map(
+    db
+      .select()
+      .from(sheetLayout)
+      .where(eq(sheetLayout.sittingId, sittingId))
+      .all()
+      .map(({ id, plan, rows }): [string, StoredLayout] => [
+        id,
+        {
+          id,
+          plan,
+          rowsOf: rows,
+          pages: layOutSheet(plan).length,
+          owners: owners.get(id)?.owners ?? new Map(),
+          numbers: owners.get(id)?.numbers ?? new Map(),
+        },
+      ]),
+  );
+}
+
+/** A reading with everything that is known of it. */
+export type OpenedReading = {
+  pages: (typeof sheetPage.$inferSelect)[];
+  gathered: Gathered;
+  layouts: SheetLayouts;
+  students: AudienceMember[];
+};
+
+/** Puts the pages of a reading together; see {@link gather}. */
+export function openedReading(db: Db, tx: Db | Tx, sitting: SittingRow, readingId: string): OpenedReading {
+  const layouts = layoutsOf(tx, sitting.id);
+  const students = audienceOf(tx, sitting);
+  const pages = pagesOf(tx, readingId);
+  const gathered = gather(
+    pages.map((page): BroughtPage => page),
+    {
+      installation: installationSigns(db),
+      layouts,
+      students: new Map(students.map((one) => [one.userId, one.studentNumber])),
+    },
+  );
+  return { pages, gathered, layouts, students };
+}

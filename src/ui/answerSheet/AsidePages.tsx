@@ -1,0 +1,66 @@
+'use client';
+import { asideSaid } from '@/core/answerSheet/gather';
+import { counted } from '@/core/base/words';
+import type { ReviewedPage } from '@/server/answerSheet/seeReading';
+import { Button } from '../kit/Button';
+import { SelectField } from '../kit/Field';
+import { Sheet } from '../kit/Page';
+
+type Props = {
+  pages: readonly ReviewedPage[];
+  students: readonly { userId: string; name: string }[];
+  picture: (pageId: string) => string;
+  name: (pageId: string, userId: string | null) => void;
+  leaveOut: (pageId: string, out: boolean) => void;
+};
+
+/** Pages can be given to somebody by name where their boxes could be read. */
+const canBeNamed = (page: ReviewedPage): boolean => page.rows.length > 0;
+
+/** Pages that go to nobody until a person says otherwise, each with its picture and the reason. */
+export const AsidePages = ({ pages, students, picture, name, leaveOut }: Props) => (
+  <Sheet label="Put aside" className="mb-4 px-5 py-4">
+    <h2 className="font-serif text-lg font-semibold">Put aside: {counted(pages.length, 'page')}</h2>
+    <ul>
+      {pages.map((page) => (
+        <li key={page.id} className="mt-3 flex flex-wrap gap-4 border-t border-line pt-3">
+          {page.hasPicture && (
+            // biome-ignore lint/performance/noImgElement: a picture of a sheet is neither scaled nor kept by the framework
+            <img
+              src={picture(page.id)}
+              alt={`The page from ${page.source}`}
+              className="max-h-56 max-w-48 border border-line"
+              loading="lazy"
+            />
+          )}
+          <div className="grid content-start gap-2">
+            <p>
+              <span className="font-medium">{asideSaid[page.aside ?? 'unreadable']}</span>
+              <span className="block text-sm text-ink-2">{page.source}</span>
+            </p>
+            {canBeNamed(page) && !page.leftOut && (
+              <SelectField
+                label="It is the sheet of"
+                className="w-64"
+                value={page.named ?? ''}
+                onChange={(event) => name(page.id, event.target.value || null)}
+              >
+                <option value="">nobody yet</option>
+                {students.map((student) => (
+                  <option key={student.userId} value={student.userId}>
+                    {student.name}
+                  </option>
+                ))}
+              </SelectField>
+            )}
+            <p>
+              <Button onClick={() => leaveOut(page.id, !page.leftOut)}>
+                {page.leftOut ? 'Take it in again' : 'Leave it out'}
+              </Button>
+            </p>
+          </div>
+        </li>
+      ))}
+    </ul>
+  </Sheet>
+);

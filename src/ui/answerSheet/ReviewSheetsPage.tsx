@@ -1,0 +1,122 @@
+'use client';
+import { useState } from 'react';
+import { layOutSheet } from '@/core/answerSheet/sheetLayout';
+import { counted } from '@/core/base/words';
+import type { Reviewed } from '@/server/answerSheet/seeReading';
+import type { SheetsPreview } from '@/server/answerSheet/takeSheets';
+import { Button, ButtonLink } from '../kit/Button';
+import type { Commands } from '../kit/commands';
+import { Decision } from '../kit/Decision';
+import { PageFrame, PageTitle, Sheet } from '../kit/Page';
+import { Problems } from '../kit/Problems';
+import { usePerform } from '../kit/usePerform';
+import { AsidePages } from './AsidePages';
+import { Doubts } from './Doubts';
+import { TakingsTable } from './TakingsTable';
+
+type Props = { title: string; here: string; results: string; reading: Reviewed } & Commands<
+  'settleSheetRow' | 'nameSheetPage' | 'leaveSheetPageOut' | 'giveUpReading' | 'previewSheets' | 'takeSheets',
+  'courseId' | 'sittingId'
+>;
+
+/** Sheets that were brought in, looked through: what is in doubt first, then what is put aside, then what comes in. */
+export function ReviewSheetsPage({ title, here, results, reading, ...commands }: Props) {
+  const { perform, problems, busy } = usePerform();
+  const [preview, setPreview] = useState<SheetsPreview | null>(null);
+  const [taken, setTaken] = useState<number | null>(null);
+  const [givingUp, setGivingUp] = useState(false);
+  const picture = (pageId: string) => `${here}/pictures/${pageId}`;
+  const pageOf = (layout: string | null, page: number) => {
+    const plan = layout === null ? undefined : reading.layouts[layout];
+    return plan ? (layOutSheet(plan)[page - 1] ?? null) : null;
+  };
+  const aside = reading.pages.filter((page) => page.aside !== null && page.aside !== 'read-already');
+  if (taken !== null)
+    return (
+      <PageFrame width="reading">
+        <PageTitle title="Sheets read in" back={{ href: here, name: 'Answer sheets' }} />
+        <Sheet className="px-5 py-4">
+          <p role="status" className="text-pine">
+            {counted(taken, 'answer sheet has', 'answer sheets have')} been read in. It can be taken back under “Done
+            lately”.
+          </p>
+          <p className="mt-3">
+            <ButtonLink look="main" href={results}>
+              To the results
+            </ButtonLink>
+          </p>
+        </Sheet>
+      </PageFrame>
+    );
+  return (
+    <PageFrame width="reading">
+      <PageTitle title={`Sheets: ${title}`} back={{ href: here, name: 'Answer sheets' }} note={reading.said}>
+        <Button look="grave" onClick={() => setGivingUp(true)}>
+          Give them up
+        </Button>
+        <Button
+          look="main"
+          whyNot={
+            busy
+              ? 'It is being worked out.'
+              : reading.doubts > 0
+                ? `${counted(reading.doubts, 'row waits', 'rows wait')} for you.`
+                : null
+          }
+          onClick={() => void perform(() => commands.previewSheets(), setPreview)}
+        >
+          See what comes in
+        </Button>
+      </PageTitle>
+      <Problems problems={problems} className="mb-3" />
+      <Doubts
+        reading={reading}
+        pageOf={pageOf}
+        picture={picture}
+        settle={(pageId, row, signs) => void perform(() => commands.settleSheetRow(pageId, row, signs))}
+      />
+      {aside.length > 0 && (
+        <AsidePages
+          pages={aside}
+          students={reading.students}
+          picture={picture}
+          name={(pageId, userId) => void perform(() => commands.nameSheetPage(pageId, userId))}
+          leaveOut={(pageId, out) => void perform(() => commands.leaveSheetPageOut(pageId, out))}
+        />
+      )}
+      {preview && (
+        <TakingsTable
+          preview={preview}
+          busy={busy}
+          onTake={() =>
+            void perform(
+              () => commands.takeSheets(preview.key),
+              ({ sheets }) => setTaken(sheets),
+              // Nothing is left here to be looked through.
+              { readsAnew: false },
+            ).then((done) => {
+              if (!done) setPreview(null);
+            })
+          }
+        />
+      )}
+      {givingUp && (
+        <Decision
+          title="Give these sheets up?"
+          act="Give them up"
+          look="grave"
+          busy={busy}
+          onClose={() => setGivingUp(false)}
+          onAct={() =>
+            void perform(
+              () => commands.giveUpReading(),
+              () => location.assign(here),
+            )
+          }
+        >
+          <p>Nothing of them counts. They can be read in again from their files.</p>
+        </Decision>
+      )}
+    </PageFrame>
+  );
+}

@@ -1,0 +1,81 @@
+'use client';
+import { counted, listed } from '@/core/base/words';
+import type { SheetsPreview, SheetTaking } from '@/server/answerSheet/takeSheets';
+import { Button } from '../kit/Button';
+import { Sheet } from '../kit/Page';
+
+const intoSaid: Readonly<Record<SheetTaking['into'], string>> = {
+  new: 'new',
+  existing: 'has answered already',
+  again: 'read in again',
+};
+
+type Props = { preview: SheetsPreview; busy: boolean; onTake: () => void };
+
+/** What would come in, student by student, with what changes of what is there already. */
+export function TakingsTable({ preview, busy, onTake }: Props) {
+  const coming = preview.takings.filter((one) => one.problem === null);
+  return (
+    <Sheet label="What comes in" className="px-5 py-4">
+      <h2 className="font-serif text-lg font-semibold">What comes in</h2>
+      <p className="mt-2">{preview.said}</p>
+      {preview.without.length > 0 && <p className="text-ink-2">No sheet of {listed(preview.without, 6)}.</p>}
+      <table className="mt-3 w-full text-left">
+        <thead className="border-b border-line text-sm text-ink-2">
+          <tr>
+            <th scope="col">Student</th>
+            <th scope="col">Answers</th>
+            <th scope="col">What happens</th>
+          </tr>
+        </thead>
+        <tbody>
+          {preview.takings.map((one) => (
+            <tr key={one.userId} className="border-b border-line align-top">
+              <th scope="row" className="py-1 font-medium">
+                {one.name}
+              </th>
+              <td className="py-1 tabular-nums">{one.problem ? '' : one.answered}</td>
+              <td className="py-1">
+                {one.problem ? (
+                  <span className="text-brick">{one.problem}</span>
+                ) : (
+                  <>
+                    {intoSaid[one.into]}
+                    {one.into === 'existing' &&
+                      `: ${one.changes.length === 0 ? 'nothing changes' : counted(one.changes.length, 'change')}`}
+                    {one.missing.length > 0 && (
+                      <span className="text-saffron"> · without page {listed(one.missing.map(String))}</span>
+                    )}
+                    {one.notes.map((note) => (
+                      <span key={note} className="block text-sm text-saffron">
+                        {note}
+                      </span>
+                    ))}
+                    {one.changes.length > 0 && (
+                      <ul className="text-sm text-ink-2">
+                        {one.changes.map((change) => (
+                          <li key={change.number}>
+                            Question {change.number}: {change.before} → {change.after}
+                          </li>
+                        ))}
+                      </ul>
+                    )}
+                  </>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-3">
+        <Button
+          look="main"
+          whyNot={busy ? 'It is being done.' : coming.length === 0 ? 'None of these sheets can come in.' : null}
+          onClick={onTake}
+        >
+          Read {counted(coming.length, 'sheet')} in
+        </Button>
+      </p>
+    </Sheet>
+  );
+}
