@@ -104,7 +104,7 @@ it('sheets are printed, filled in by a made-up class, read in the browser, settl
     .from(sheetPage)
     .where(eq(sheetPage.attemptId, made[0]?.id ?? ''))
     .get();
-  const picture = `${here}/pictures/${evidence?.id}`;
+  const picture = `${house.served.origin}/sheet-pictures/${evidence?.id}`;
   expect((await fetch(picture, { headers: { cookie } })).headers.get('content-type')).toBe('image/webp');
   expect((await fetch(picture)).status).toBe(403);
   await press(page, 'To the results');

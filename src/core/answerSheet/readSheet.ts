@@ -244,9 +244,18 @@ function darknessOf(picture: GreyPicture, h: Homography, x: number, y: number, s
     }
   }
   papers.sort((a, b) => a - b);
-  const paper = papers[8] as number;
-  return Math.max(0, Math.min(1.2, (paper - shade) / Math.max(1, paper * (1 - ink))));
+  const darkness = (paper: number) => Math.max(0, Math.min(1.2, (paper - shade) / Math.max(1, paper * (1 - ink))));
+  const d = darkness(papers[8] as number);
+  // The edge of a stain is as dark beside the box as in it: that is nobody's mark, nor surely none.
+  const besideDarkest = darkness(papers[2] as number);
+  return d < stained.below && besideDarkest < stained.stands ? Math.min(d, stained.said) : d;
 }
+
+/**
+ * Where the ground itself is dark: a box less dark than `below`, which is hardly darker than the darkest ground around it, is
+ * said to be `said` at most, which leaves it in doubt (see `judgeMarks`).
+ */
+const stained = { below: 0.5, stands: 0.12, said: 0.2 };
 
 /**
  * A page as it lies flat: what is kept as evidence, and shown in pieces beside what was read.

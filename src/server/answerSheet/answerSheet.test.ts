@@ -1,15 +1,9 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { and, desc, eq } from 'drizzle-orm';
-import { afterAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { beforeEach, describe, expect, it } from 'vitest';
 import { rowsOfQuestion } from '@/core/answerSheet/questionRows';
 import { sheetCodeText } from '@/core/answerSheet/sheetCode';
-import { layOutSheet, type SheetPage, studentRow } from '@/core/answerSheet/sheetLayout';
-import type { AnswerSheetOrder } from '@/core/answerSheet/sheetOrder';
-import { boxLabels, gridSigns, type SheetPlan } from '@/core/answerSheet/sheetRow';
+import { studentRow } from '@/core/answerSheet/sheetLayout';
 import { minute } from '@/core/base/time';
-import type { PrintOrder } from '@/core/print/printOrder';
 import type { QuestionContent } from '@/core/question/content';
 import { forStudent } from '@/core/question/student';
 import { attempt, audit, mark, membership, paperSlot, response } from '@/db/schema';
@@ -17,99 +11,39 @@ import { saveResponses } from '../attempt/saveResponses';
 import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
 import type { Actor } from '../house/context';
-import { printer } from '../print/printInThread';
+import { newestMark } from '../records/newestMarks';
 import { sittingResults } from '../release/results';
-import { voidAttempt } from '../room/invigilate';
-import { must, numberContent, refusal, School, writtenContent } from '../testing/school';
-import { undoChange } from '../undoChange';
-import { bringSheetPage, giveUpReading, leaveSheetPageOut, nameSheetPage, settleSheetRow } from './bringPages';
-import { answerSheetsPrint, lookAtSheets, printAnswerSheets } from './printAnswerSheets';
+import { handInFor, voidAttempt } from '../room/invigilate';
+import { foundOn, PaperSheets, printed, sheetsAsUsual, withoutPrinter } from '../testing/paperSheets';
+import { must, numberContent, refusal, School, shortTextContent, writtenContent } from '../testing/school';
+import { giveUpReading, leaveSheetPageOut, nameSheetPage, settleSheetRow } from './bringPages';
+import { lookAtSheets, printAnswerSheets } from './printAnswerSheets';
 import { seeReading } from './seeReading';
 import { previewSheets, takeSheets } from './takeSheets';
 
-const orders: AnswerSheetOrder[] = [];
-vi.spyOn(printer, 'print').mockImplementation((order: PrintOrder) => {
-  if ('answerSheets' in order) orders.push(order.answerSheets);
-  return { bytes: Promise.resolve(new Uint8Array()), end: () => undefined };
-});
-const folder = mkdtempSync(join(tmpdir(), 'wuzzen-sheets-'));
-vi.stubEnv('WUZZEN_DATA', folder);
-afterAll(() => {
-  rmSync(folder, { recursive: true, force: true });
-  vi.restoreAllMocks();
-});
+withoutPrinter();
 
 let school: School;
 let sittingId: string;
+let sheets: PaperSheets;
 beforeEach(() => {
-  orders.length = 0;
+  printed.length = 0;
   school = new School(3);
   school.questions(4);
 });
 
-let later = 10 * minute;
-const teacher = () => {
-  later += minute;
-  return school.as(school.teacher, later);
-};
-const options = {
-  whose: 'made-out' as const,
-  blanks: 5,
-  size: 100,
-  perPage: 1 as const,
-  bothSides: false,
-  trial: false,
-};
+const teacher = () => sheets.teacher();
 const give = (lines = [school.draw(3)]) => {
   sittingId = school.sitting(school.exam(lines));
+  sheets = new PaperSheets(school, sittingId);
 };
-/** Prints, and gives what was sent to the printer. */
-async function print(change: Partial<typeof options> | { whose: 'blank' } = {}): Promise<AnswerSheetOrder> {
-  must(printAnswerSheets(teacher(), school.courseId, sittingId, { ...options, ...change }));
-  // The print is written down as done once its bytes are there.
-  await vi.waitFor(() =>
-    expect(must(answerSheetsPrint(teacher(), school.courseId, sittingId))?.state).not.toBe('running'),
-  );
-  return orders.at(-1) ?? expect.fail('nothing was printed');
-}
-
-/** What a reader finds on a sheet on which these boxes are filled in: for each row its signs. */
-function found(
-  order: AnswerSheetOrder,
-  name: string | null,
-  filled: Readonly<Record<number, readonly string[]>>,
-  more: { copy?: number; faint?: number } = {},
-) {
-  const sheet =
-    order.sheets.find((one) => one.name === name && (more.copy === undefined || one.copy === more.copy)) ??
-    expect.fail(`no sheet of ${name}`);
-  const plan = order.layouts[sheet.layout] as SheetPlan;
-  const page = layOutSheet(plan)[0] as SheetPage;
-  const signOf = (row: number, option: number): string => {
-    const asked = plan.rows[row];
-    if (row === studentRow) return String(option);
-    if (asked?.kind === 'number') return gridSigns(asked)[option] as string;
-    return asked ? (boxLabels(asked)[option] as string) : '';
-  };
-  const darkness = page.boxes.map((box) => {
-    if (box.row === more.faint) return 17;
-    const asked = box.row === studentRow || plan.rows[box.row]?.kind === 'number';
-    const wanted = filled[box.row] ?? [];
-    const isFilled = asked
-      ? wanted[box.column] === signOf(box.row, box.option)
-      : wanted.includes(signOf(box.row, box.option));
-    return isFilled ? 60 : 2;
-  });
-  const code = sheetCodeText({ installation: order.installation, layout: sheet.layout, copy: sheet.copy, page: 1 });
-  return { source: 'scan.pdf, page 1', problem: null, code, darkness };
-}
-const bring = async (page: Parameters<typeof bringSheetPage>[3]) =>
-  must(await bringSheetPage(teacher(), school.courseId, sittingId, page, new Uint8Array())).pageId;
-const preview = () => must(previewSheets(teacher(), school.courseId, sittingId));
-const take = () => must(takeSheets(teacher(), school.courseId, sittingId, preview().key));
+const print = (...change: Parameters<PaperSheets['print']>) => sheets.print(...change);
+const bring = (page: Parameters<PaperSheets['bring']>[0]) => sheets.bring(page);
+const preview = () => sheets.preview();
+const take = () => sheets.take();
+const undo = (auditId: number) => sheets.undo(auditId);
 const scores = () =>
   must(sittingResults(teacher(), school.courseId, sittingId)).rows.map((row) => row.result?.earned ?? null);
-const undo = (auditId: number) => undoChange(teacher(), school.courseId, auditId);
 
 /** The sign of the right choice in each row of a student's paper. */
 function rightSigns(student: Actor): Record<number, string[]> {
@@ -141,9 +75,9 @@ describe('printing answer sheets', () => {
 
   it('prints blanks only where everybody has the same paper, with a grid for the longest number', async () => {
     give();
-    expect(refusal(printAnswerSheets(teacher(), school.courseId, sittingId, { ...options, whose: 'blank' }))).toBe(
-      'conflict',
-    );
+    expect(
+      refusal(printAnswerSheets(teacher(), school.courseId, sittingId, { ...sheetsAsUsual, whose: 'blank' })),
+    ).toBe('conflict');
     give([school.fixed(school.question(numberContent('How much?', '3')))]);
     school.db
       .update(membership)
@@ -162,14 +96,14 @@ describe('printing answer sheets', () => {
       ...Array.from({ length: 3 }, () => school.draw(1)),
       school.fixed(school.question(writtenContent('Why?')), 4),
     ]);
-    expect(must(lookAtSheets(teacher(), school.courseId, sittingId, options))).toEqual({
+    expect(must(lookAtSheets(teacher(), school.courseId, sittingId, sheetsAsUsual))).toEqual({
       sheets: 3,
       pages: 1,
       rows: 4,
       byHand: 1,
       problem: null,
     });
-    const refused = printAnswerSheets(teacher(), school.courseId, sittingId, { ...options, size: 60 });
+    const refused = printAnswerSheets(teacher(), school.courseId, sittingId, { ...sheetsAsUsual, size: 60 });
     expect(refused).toMatchObject({ ok: false, problems: [{ field: 'size' }] });
   });
 });
@@ -180,15 +114,15 @@ describe('sheets that are read in', () => {
     const order = await print();
     const [ada, bo] = school.students as [Actor, Actor];
     // Nobody has started: whatever is filled in, the paper is the one that the printed one was.
-    for (const name of ['Student 1', 'Student 2']) await bring(found(order, name, { 0: ['A'], 1: ['B'] }));
+    for (const name of ['Student 1', 'Student 2']) await bring(foundOn(order, name, { 0: ['A'], 1: ['B'] }));
     expect(preview()).toMatchObject({ doubts: 0, without: ['Student 3'], said: '2 of 3 students.' });
     expect(preview().takings.map((one) => [one.name, one.into, one.answered])).toEqual([
       ['Student 1', 'new', 2],
       ['Student 2', 'new', 2],
     ]);
     expect(school.db.select().from(attempt).all()).toEqual([]);
-    const { sheets, auditId } = take();
-    expect(sheets).toBe(2);
+    const { sheets: taken, auditId } = take();
+    expect(taken).toBe(2);
     const rows = school.db.select().from(attempt).all();
     expect(rows.map((one) => [one.userId, one.state, one.endedBy, one.number])).toEqual([
       [ada.userId, 'handed-in', 'answer-sheet', 1],
@@ -213,7 +147,7 @@ describe('sheets that are read in', () => {
     const [ada] = school.students as [Actor];
     const { attemptId } = must(startAttempt(school.as(ada, minute), sittingId));
     const right = rightSigns(ada);
-    await bring(found(order, 'Student 1', { ...right, 3: ['−', '1', '2', '.', '5', ''] }));
+    await bring(foundOn(order, 'Student 1', { ...right, 3: ['−', '1', '2', '.', '5', ''] }));
     expect(preview().takings[0]).toMatchObject({ into: 'existing', problem: null });
     expect(preview().takings[0]?.changes).toHaveLength(4);
     take();
@@ -246,7 +180,7 @@ describe('sheets that are read in', () => {
       };
       must(saveResponses(school.db, [{ context, save }])[0] ?? expect.fail('not saved'));
     }
-    await bring(found(order, 'Student 1', { 1: ['A'] }));
+    await bring(foundOn(order, 'Student 1', { 1: ['A'] }));
     const { changes, notes } = preview().takings[0] ?? expect.fail('nothing comes in');
     expect(notes).toEqual(['Is writing on a screen now: that is handed in with it.']);
     expect(changes).toHaveLength(1);
@@ -268,7 +202,7 @@ describe('sheets that are read in', () => {
   it('wait with every row in doubt until a person settles it', async () => {
     give();
     const order = await print();
-    const pageId = await bring(found(order, 'Student 1', { 0: ['A'] }, { faint: 1 }));
+    const pageId = await bring(foundOn(order, 'Student 1', { 0: ['A'] }, { faint: 1 }));
     const { key, doubts } = preview();
     expect(doubts).toBe(1);
     expect(takeSheets(teacher(), school.courseId, sittingId, key)).toMatchObject({
@@ -287,16 +221,49 @@ describe('sheets that are read in', () => {
   it('carry points that a marker filled in, by whoever reads them in, and not more than there are', async () => {
     give([school.fixed(school.question(writtenContent('Why?')), 4), school.draw(1)]);
     const order = await print();
-    const tooMany = await bring(found(order, 'Student 1', { 0: ['4', '½'] }));
+    const tooMany = await bring(foundOn(order, 'Student 1', { 0: ['4', '½'] }));
     expect(preview().takings[0]?.problem).toBe('Question 1 carries 4 points; the sheet says 4.5.');
     must(leaveSheetPageOut(teacher(), school.courseId, sittingId, tooMany, true));
-    await bring(found(order, 'Student 1', { 0: ['3', '½'] }));
+    await bring(foundOn(order, 'Student 1', { 0: ['3', '½'] }));
     const { auditId } = take();
     expect(scores()[0]).toBeGreaterThanOrEqual(3.5);
     const given = school.db.select().from(mark).where(eq(mark.kind, 'hand')).orderBy(desc(mark.id)).get();
     expect(given).toMatchObject({ points: 3.5, markerId: school.teacher.userId });
     must(undo(auditId));
     expect(scores()[0]).toBeNull();
+  });
+
+  it('with a word or a text on paper wait for a marker, unless points are filled in', async () => {
+    give([school.fixed(school.question(shortTextContent('Which knot?', 'reef')), 2), school.draw(1)]);
+    const order = await print();
+    const [ada, bo] = school.students as [Actor, Actor];
+    // Bo handed in empty on a screen: a rule took it for wrong.
+    const { attemptId } = must(startAttempt(school.as(bo, minute), sittingId));
+    must(handInFor(teacher(), school.courseId, sittingId, attemptId));
+    const ofFirst = (userId: string) =>
+      school.db
+        .select({ points: mark.points, kind: mark.kind })
+        .from(paperSlot)
+        .innerJoin(attempt, eq(attempt.id, paperSlot.attemptId))
+        .leftJoin(mark, newestMark)
+        .where(and(eq(attempt.userId, userId), eq(paperSlot.position, 0)))
+        .get();
+    expect(ofFirst(bo.userId)).toEqual({ points: 0, kind: 'automatic' });
+    await bring(foundOn(order, 'Student 1', { 1: ['A'] }));
+    await bring(foundOn(order, 'Student 2', { 1: ['A'] }));
+    expect(preview().takings[0]?.notes).toEqual(['1 question waits to be marked: no points are filled in.']);
+    const { auditId } = take();
+    expect(ofFirst(ada.userId)).toEqual({ points: null, kind: null });
+    expect(ofFirst(bo.userId)).toEqual({ points: null, kind: null });
+    must(undo(auditId));
+    expect(ofFirst(bo.userId)).toEqual({ points: 0, kind: 'automatic' });
+    await bring(foundOn(order, 'Student 2', { 0: ['2'], 1: ['A'] }));
+    // The page that came first says nothing of it: which of the two counts, a person says.
+    expect(must(seeReading(teacher(), school.courseId, sittingId))?.pages.map((page) => page.aside)).toEqual([
+      null,
+      null,
+      'differs',
+    ]);
   });
 
   it('of another exam, from elsewhere, of nobody, or twice are put aside; the rest goes on', async () => {
@@ -311,12 +278,12 @@ describe('sheets that are read in', () => {
       .run();
     const order = await print({ whose: 'blank' });
     const filled = { [studentRow]: ['0', '0', '1', '0', '2'], 0: ['3', '', '', '', '', ''] };
-    await bring(found(order, null, filled, { copy: 1 }));
-    await bring(found(order, null, filled, { copy: 1 }));
-    await bring(found(order, null, { ...filled, 0: ['4', '', '', '', '', ''] }, { copy: 2 }));
-    const unnamed = await bring(found(order, null, { 0: ['3', '', '', '', '', ''] }, { copy: 3 }));
-    await bring(found(order, null, { ...filled, [studentRow]: ['9', '9', '9', '9', '9'] }, { copy: 4 }));
-    await bring(found(other, 'Student 1', {}));
+    await bring(foundOn(order, null, filled, { copy: 1 }));
+    await bring(foundOn(order, null, filled, { copy: 1 }));
+    await bring(foundOn(order, null, { ...filled, 0: ['4', '', '', '', '', ''] }, { copy: 2 }));
+    const unnamed = await bring(foundOn(order, null, { 0: ['3', '', '', '', '', ''] }, { copy: 3 }));
+    await bring(foundOn(order, null, { ...filled, [studentRow]: ['9', '9', '9', '9', '9'] }, { copy: 4 }));
+    await bring(foundOn(other, 'Student 1', {}));
     await bring({
       source: 'photo.jpg',
       problem: null,
@@ -349,7 +316,7 @@ describe('sheets that are read in', () => {
     const [ada] = school.students as [Actor];
     const { attemptId } = must(startAttempt(school.as(ada, minute), sittingId));
     must(voidAttempt(teacher(), school.courseId, sittingId, attemptId, 'the wrong room'));
-    await bring(found(order, 'Student 1', { 0: ['A'] }));
+    await bring(foundOn(order, 'Student 1', { 0: ['A'] }));
     expect(preview().takings[0]?.problem).toBe('The attempt that this sheet was printed for has been voided.');
     // A sheet printed since is for the next paper.
     const anew = await print();
@@ -359,11 +326,11 @@ describe('sheets that are read in', () => {
   it('are given up without a trace, and can be brought again', async () => {
     give();
     const order = await print();
-    await bring(found(order, 'Student 1', { 0: ['A'] }));
+    await bring(foundOn(order, 'Student 1', { 0: ['A'] }));
     must(giveUpReading(teacher(), school.courseId, sittingId));
     expect(must(seeReading(teacher(), school.courseId, sittingId))).toBeNull();
     expect(refusal(previewSheets(teacher(), school.courseId, sittingId))).toBe('conflict');
-    await bring(found(order, 'Student 1', { 0: ['B'] }));
+    await bring(foundOn(order, 'Student 1', { 0: ['B'] }));
     expect(preview().takings).toHaveLength(1);
     expect(school.db.select().from(audit).where(eq(audit.action, 'sitting.give-up-sheets')).all()).toHaveLength(1);
   });

@@ -1,15 +1,10 @@
-import { readFile } from 'node:fs/promises';
-import { and, eq } from 'drizzle-orm';
 import { type AsideReason, gatheredSaid } from '@/core/answerSheet/gather';
 import type { RowReading } from '@/core/answerSheet/judgeMarks';
 import type { SheetPlan } from '@/core/answerSheet/sheetRow';
-import { id } from '@/core/base/id';
-import { notFound, ok, type Result } from '@/core/base/result';
-import { sheetPage, sheetReading } from '@/db/schema';
-import { keptFile } from '../house/keepFile';
+import { ok, type Result } from '@/core/base/result';
 import { query } from '../house/useCase';
 import { toNamedSitting } from '../sitting/toSitting';
-import { openedReading, openReading, sheetFolder } from './sheetPages';
+import { openedReading, openReading } from './sheetPages';
 
 /** A page that is looked through. */
 export type ReviewedPage = {
@@ -74,22 +69,5 @@ export const seeReading = query({
       doubts: gathered.doubts,
       said: gatheredSaid(gathered, students.length),
     });
-  },
-});
-
-/** The picture of a page, as it was brought in. */
-export const sheetPicture = query({
-  admits: toNamedSitting('sitting.change'),
-  takes: [id('sheetPage')],
-  async does({ db, context, sittingId }, pageId): Promise<Result<{ bytes: Uint8Array }>> {
-    const row = db
-      .select({ hash: sheetPage.picture })
-      .from(sheetPage)
-      .innerJoin(sheetReading, eq(sheetReading.id, sheetPage.readingId))
-      .where(and(eq(sheetPage.id, pageId), eq(sheetReading.sittingId, sittingId)))
-      .get();
-    if (!row?.hash) return notFound('picture');
-    const bytes = await readFile(keptFile(context.files ?? sheetFolder(), row.hash)).catch(() => null);
-    return bytes ? ok({ bytes }) : notFound('picture');
   },
 });

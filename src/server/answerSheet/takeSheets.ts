@@ -135,6 +135,9 @@ function workOut(tx: Tx, context: Context, sitting: SittingRow, opened: OpenedRe
           notes: [
             ...(row?.state === 'running' ? ['Is writing on a screen now: that is handed in with it.'] : []),
             ...read.notes,
+            ...(read.waiting
+              ? [`${counted(read.waiting, 'question waits', 'questions wait')} to be marked: no points are filled in.`]
+              : []),
           ],
           problem: null,
           writes,
@@ -200,13 +203,20 @@ function storedSlots(tx: Tx, attemptIds: readonly string[]): Map<string, Stored>
   return stored;
 }
 
-type ReadPaper = { writes: Write[]; marks: Points[]; notes: string[]; problem: string | null };
+type ReadPaper = {
+  writes: Write[];
+  marks: Points[];
+  notes: string[];
+  /** Questions for which no points were filled in: they wait for a marker. */
+  waiting: number;
+  problem: string | null;
+};
 
 /** What a sheet says, question by question. */
 function readPaper(sheets: StudentSheets, { layouts }: OpenedReading, slots: readonly Slot[]): ReadPaper {
   const rowsOf = layouts.get(sheets.layout)?.rowsOf ?? [];
   const byPosition = grouped([...rowsOf.keys()], (row) => rowsOf[row]?.position ?? -1);
-  const read: ReadPaper = { writes: [], marks: [], notes: [], problem: null };
+  const read: ReadPaper = { writes: [], marks: [], notes: [], waiting: 0, problem: null };
   for (const { position, content, presentation, points: worth } of slots) {
     const rows = byPosition.get(position) ?? [];
     const signs = rows.map((row) => sheets.rows.get(row));
@@ -214,7 +224,10 @@ function readPaper(sheets: StudentSheets, { layouts }: OpenedReading, slots: rea
     if (rows.length === 0 || signs.some((one) => one === undefined)) continue;
     if (rowsOf[rows[0] as number]?.byHand) {
       const points = pointsRead(signs[0] ?? []);
-      if (points === null) continue;
+      if (points === null) {
+        read.waiting += 1;
+        continue;
+      }
       if (points > worth)
         read.problem ??= `Question ${position + 1} carries ${pointsSaid(worth)}; the sheet says ${points}.`;
       read.marks.push({ position, points });
@@ -322,11 +335,11 @@ export const sheetsTaken = undoable<TakenSheets>('sitting.sheets-taken', {
         .run();
     }
     for (const { id, ...state } of states) tx.update(attempt).set(state).where(eq(attempt.id, id)).run();
-    for (const id of new Set(before.map((one) => one.attemptId))) {
+    tx.update(sheetPage).set({ attemptId: null }).where(eq(sheetPage.readingId, readingId)).run();
+    for (const { id } of states) {
       const one = attemptWithRules(db, id);
       if (one?.attempt.state === 'handed-in' && one.sitting.scored) markAgain(tx, one, now);
     }
-    tx.update(sheetPage).set({ attemptId: null }).where(eq(sheetPage.readingId, readingId)).run();
     // Its pages can be looked through again.
     const other = openReading(tx, sittingId);
     tx.update(sheetReading)
@@ -444,6 +457,8 @@ function takeOne(tx: Tx, context: Context, sitting: SittingRow, taking: Planned,
       .onConflictDoUpdate({ target: response.slotId, set: { value, revision: (slot.revision ?? 0) + 1, savedAt: now } })
       .run();
   }
+  // What was answered on paper is known before it is marked.
+  tx.update(sheetPage).set({ attemptId }).where(inArray(sheetPage.id, taking.pages)).run();
   const one = attemptWithRules(db, attemptId) as RunningAttempt;
   if (one.attempt.state === 'handed-in') {
     if (sitting.scored) markAgain(tx, one, now);
@@ -463,6 +478,5 @@ function takeOne(tx: Tx, context: Context, sitting: SittingRow, taking: Planned,
       }),
     );
   }
-  tx.update(sheetPage).set({ attemptId }).where(inArray(sheetPage.id, taking.pages)).run();
   return ok(null);
 }

@@ -20,6 +20,7 @@ import { newestMark } from '../records/newestMarks';
 import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
 import { handsetOf, roundOf } from '../records/roundOf';
+import { answeredOnPaper } from '../records/sheetEvidence';
 import { takeAnonymously } from './anonymousAnswers';
 import { deadlineOf } from './deadlineOf';
 import type { Handed } from './readHanded';
@@ -32,7 +33,13 @@ function markByRule(tx: Tx, { attempt: { id: attemptId, revisionId }, sitting }:
   const tried = triesAllowed(rules) > 0 ? triesOf(tx, attemptId) : new Map<string, TryRow[]>();
   const choose = choosePartsOf(pinnedDesign(tx, revisionId));
   const slots = tx
-    .select({ slot: paperSlot, value: response.value, revision: response.revision, judged: mark.responseRevision })
+    .select({
+      slot: paperSlot,
+      value: response.value,
+      revision: response.revision,
+      judged: mark.responseRevision,
+      kind: mark.kind,
+    })
     .from(paperSlot)
     .leftJoin(response, eq(response.slotId, paperSlot.id))
     .leftJoin(mark, newestMark)
@@ -43,8 +50,14 @@ function markByRule(tx: Tx, { attempt: { id: attemptId, revisionId }, sitting }:
     tx,
     slots.map(({ slot }) => slot.versionId),
   );
+  const onPaper = answeredOnPaper(tx, attemptId);
   const outdated: string[] = [];
-  const marks = slots.flatMap(({ slot, value, revision, judged }) => {
+  const marks = slots.flatMap(({ slot, value, revision, judged, kind }) => {
+    // It stands on paper, where no rule can look: it waits for a person, also where it was taken for empty before.
+    if (onPaper.has(slot.position) && (value ?? null) === null) {
+      if (judged !== null && kind === 'automatic') outdated.push(slot.id);
+      return [];
+    }
     // After a reopening, what has a mark and did not change keeps it, by whomever it was given.
     if (judged !== null && judged === (revision ?? 0)) return [];
     // Asked on the spot, and its key not given yet: it waits for it.

@@ -14,6 +14,7 @@ import { attempt, mark, paperSlot, question, response, user } from '@/db/schema'
 import { newestMark } from '../records/newestMarks';
 import { frozenContents } from '../records/paperContent';
 import { pinnedDesign } from '../records/pinnedDesign';
+import { onSheet, sheetEvidence } from '../records/sheetEvidence';
 
 /** An answer as a marker reads it, with what was given to it so far. */
 export type AnswerBody = {
@@ -23,6 +24,8 @@ export type AnswerBody = {
   rich: Rich | null;
   /** Whose it is, only where it stands on paper: whoever marks it has to find the paper. */
   whose: string | null;
+  /** What of it stands on an answer sheet, of which the piece can be looked at. */
+  onSheet: 'answer' | 'points' | null;
   /** Files handed in with it. */
   files: { id: string; name: string }[];
   revision: number;
@@ -92,6 +95,7 @@ export function bodiesOf(db: Db, slotIds: readonly string[]): AnswerBody[] {
   );
   const chosen = chosenOf(db, rows);
   const earlier = earlierOf(db, rows);
+  const sheets = sheetEvidence(db, [...new Set(rows.map(({ slot }) => slot.attemptId))]);
   const bodies = new Map(
     rows.map(({ slot, student, value, revision, mark: newest }) => {
       const content = contents.get(slot.versionId) as QuestionContent;
@@ -99,7 +103,8 @@ export function bodiesOf(db: Db, slotIds: readonly string[]): AnswerBody[] {
         slotId: slot.id,
         text: responseText(content, slot.presentation, value),
         ...handedIn(content.type, value),
-        whose: isOnPaper(content) ? student : null,
+        whose: isOnPaper(content) || (value === null && onSheet(sheets, slot) === 'points') ? student : null,
+        onSheet: onSheet(sheets, slot),
         revision: revision ?? 0,
         outOf: slot.points,
         markId: newest?.id ?? null,

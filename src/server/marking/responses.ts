@@ -16,6 +16,7 @@ import { query } from '../house/useCase';
 import { newestMark, scoredAttempts } from '../records/newestMarks';
 import { frozenContents } from '../records/paperContent';
 import { type ReturnedFile, returnedFiles } from '../records/returnedFiles';
+import { onSheet, sheetEvidence } from '../records/sheetEvidence';
 import { toSitting } from '../sitting/toSitting';
 import { historyOf, type MarkInHistory } from './adjust';
 
@@ -133,6 +134,8 @@ export type MarkedQuestion = {
   history: MarkInHistory[];
   /** Annotated files that go back with it. */
   files: ReturnedFile[];
+  /** What of it stands on an answer sheet, of which the piece can be looked at. */
+  onSheet: 'answer' | 'points' | null;
 };
 
 export type MarkedPaper = {
@@ -146,6 +149,8 @@ export type MarkedPaper = {
   endedAt: Instant | null;
   score: AttemptScore;
   questions: MarkedQuestion[];
+  /** Pages of the answer sheet that was read into the attempt. */
+  sheets: { pageId: string; page: number }[];
   /** What was added to or taken from the whole, the latest first. */
   adjustments: { id: number; points: number; reason: string; by: string | null; at: Instant }[];
 };
@@ -198,6 +203,7 @@ export const markedPaper = query({
       db,
       slots.map(({ slot }) => slot.id),
     );
+    const sheets = sheetEvidence(db, [attemptId]);
     const score = scoredAttempts(db, { sittingId }).find((other) => other.attemptId === attemptId)?.score;
     return ok({
       sittingTitle: row.title,
@@ -224,8 +230,10 @@ export const markedPaper = query({
           revision: revision ?? 0,
           history: history.get(slot.id) ?? [],
           files: files.get(slot.id) ?? [],
+          onSheet: onSheet(sheets, slot),
         };
       }),
+      sheets: (sheets.get(attemptId) ?? []).map(({ pageId, page }) => ({ pageId, page })),
       adjustments: db
         .select({
           id: paperAdjustment.id,

@@ -82,7 +82,7 @@ const asked = `
   marking.change courseId: acceptAnswer adjustMark adjustPaper applyRemarking oldKeyPapers previewAccept previewRemarking remarkingOutcomes settle
   marking.mark courseId sittingId: answersToMark answersToSecond answersTogether applyMarks marksArchive moreAnswers moreToSecond papersToMark previewMarks
   marking.mark courseId: doneLately dropComment giveMark giveSecondMark keepComment markGroup markingQueue secondQueue takeBackMarks undoChange
-  what it is: beforeStart changePassword chooseSignInName endOtherSessions endSession openAnswerFile openDocument openMedia openReturnedFile openTryOut ownAccount scoreTryOut
+  what it is: beforeStart changePassword chooseSignInName endOtherSessions endSession openAnswerFile openDocument openMedia openReturnedFile openSheet openSheetPiece openTryOut ownAccount scoreTryOut
   people.change courseId: addPerson addRoster beginNextTerm bringBack changeCourse changePerson courseFields courseNotes inviteAgain letTryAgain nextTermBeginning offerAgain planNextTerm previewRoster removePerson tickNote typePeople withdrawOffer
   people.change courseId roundId: groupToSection
   people.see courseId: listOutbox listPeople
@@ -97,7 +97,7 @@ const asked = `
   results.see courseId sittingId: questionGrid sittingAnswers sittingResults
   results.see-own courseId: myTotal
   results.see-own sittingId: myReview noteSeen openOnce replyToFeedback
-  sitting.change courseId sittingId: acknowledge answerSheetsPrint arrange bringSheetPage callOffSitting cancelAnswerSheets cancelFilling cancelPrint fillAnswerSheets filledSheets filledState giveAgain giveUpReading leaveSheetPageOut lookAtSheets makeUp nameSheetPage paperOfStudent papersOfSitting previewSheets printAnswerSheets printSitting printState printedAnswerSheets printedFile redraftSitting removeSitting saveSitting scheduleSitting seeReading settleSheetRow sheetPicture sheetsToRead takeSheets takeUpRevision
+  sitting.change courseId sittingId: acknowledge answerSheetsPrint arrange bringSheetPage callOffSitting cancelAnswerSheets cancelFilling cancelPrint fillAnswerSheets filledSheets filledState giveAgain giveUpReading leaveSheetPageOut lookAtSheets makeUp nameSheetPage paperOfStudent papersOfSitting previewSheets printAnswerSheets printSitting printState printedAnswerSheets printedFile redraftSitting removeSitting saveSitting scheduleSitting seeReading settleSheetRow sheetsToRead takeSheets takeUpRevision
   sitting.change courseId: askNow beforeRound beginRound changeDoor createSitting
   sitting.invigilate courseId sittingId attemptId: beforeReopening handInFor reopen restoreAttempt voidAttempt
   sitting.invigilate courseId sittingId: addNote addTime answerReports correct decideAside letThrough questionsOnPapers roomLog seeKeptAside seeReports seeRoom settleIncident watchRoom withdrawCorrection

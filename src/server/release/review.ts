@@ -55,6 +55,8 @@ export type Review = {
   attemptId: string | null;
   questions: ReviewQuestion[];
   passages: Record<string, Rich>;
+  /** Pages of the answer sheet that was read into the attempt, as far as they can be looked at. */
+  sheets: { pageId: string; page: number }[];
   signs: QuestionSign[];
   /** Whether cards can be made of what was missed. */
   cards: boolean;
@@ -154,7 +156,7 @@ function reviewOf(
   const shows = visible.has('questions') && one !== undefined && !row.anonymous;
   const changedSince =
     shows && !asPublished && counting.has(one.id) ? changedPublished(db, row, published, whom.userId) : null;
-  const paper = shows ? reviewPaper(db, one.id, visible, changedSince) : { questions: [], passages: {} };
+  const paper = shows ? reviewPaper(db, one.id, visible, changedSince) : { questions: [], passages: {}, sheets: [] };
   const { score, done } = scoreShown(row, published, visible, bandsFor(db, row));
   return {
     sittingId: row.id,

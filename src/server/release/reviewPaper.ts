@@ -17,6 +17,8 @@ import { passageContents } from '../bank/passages';
 import { markedSlots } from '../marking/markedSlots';
 import { frozenContents } from '../records/paperContent';
 import { type ReturnedFile, returnedFiles } from '../records/returnedFiles';
+import { answeredOnPaper, sheetEvidence } from '../records/sheetEvidence';
+import { sheetsShown } from './sheetsShown';
 
 /** One question of a handed-in paper, with exactly what its student may see of it now. Everything else is absent. */
 export type ReviewQuestion = {
@@ -40,6 +42,10 @@ export type ReviewQuestion = {
   rubric: { rubric: Rubric; levels: RubricLevels } | null;
   notes: { text: string; said: string }[];
   files: ReturnedFile[];
+  /** What of it stands on an answer sheet, of which the piece can be looked at. */
+  onSheet: 'answer' | 'points' | null;
+  /** Whether it was answered on paper, where boxes cannot hold the answer. */
+  onPaper: boolean;
 };
 
 export const isMissed = ({ outcome }: Pick<ReviewQuestion, 'outcome'>): boolean =>
@@ -68,7 +74,7 @@ export function reviewPaper(
   attemptId: string,
   visible: ReadonlySet<Fact>,
   publishedAt: Instant | null = null,
-): { questions: ReviewQuestion[]; passages: Record<string, Rich> } {
+): { questions: ReviewQuestion[]; passages: Record<string, Rich>; sheets: { pageId: string; page: number }[] } {
   const moments = new Map(publishedAt === null ? [] : [[attemptId, publishedAt]]);
   const rows = markedSlots(db, [attemptId], moments).get(attemptId) ?? [];
   const contents = frozenContents(
@@ -81,6 +87,8 @@ export function reviewPaper(
         rows.map(({ slot }) => slot.id),
       )
     : new Map<string, ReturnedFile[]>();
+  const written = answeredOnPaper(db, attemptId);
+  const shown = sheetsShown(sheetEvidence(db, [attemptId]).get(attemptId) ?? [], visible);
   const questions = rows.map(({ slot, value, newest, judgeId, anew }): ReviewQuestion => {
     const onPaper = contents.get(slot.versionId) as QuestionContent;
     const judge = contents.get(judgeId) as QuestionContent;
@@ -116,10 +124,13 @@ export function reviewPaper(
       rubric: visible.has('comments') && rubric && newest ? { rubric, levels: newest.rubric ?? {} } : null,
       notes: visible.has('comments') && visible.has('own-answers') ? notesOn(value, newest?.notes ?? []) : [],
       files: files.get(slot.id) ?? [],
+      onSheet: shown.pieces.get(slot.position) ?? null,
+      onPaper: written.has(slot.position),
     };
   });
   return {
     questions,
+    sheets: shown.pages,
     passages: Object.fromEntries(
       passageContents(
         db,

@@ -4,6 +4,7 @@ import { richFromText } from '@/core/base/rich';
 import { day, hour } from '@/core/base/time';
 import type { ExamDesign, ExamLine } from '@/core/exam/design';
 import type { QuestionContent } from '@/core/question/content';
+import { usualMatching } from '@/core/question/text/acceptedText';
 import { type Db, openDatabase } from '@/db/client';
 import { migrateDatabase } from '@/db/migrate';
 import { user } from '@/db/schema';
@@ -63,6 +64,14 @@ export const numberContent = (stem: string, value: string, tolerance = 0): Quest
   stem: richFromText(stem),
   feedback: {},
   accepted: [{ value, tolerance: { kind: 'absolute', amount: tolerance }, credit: 1 }],
+});
+
+export const shortTextContent = (stem: string, accepted: string): QuestionContent => ({
+  type: 'short-text',
+  stem: richFromText(stem),
+  feedback: {},
+  accepted: [{ text: accepted, credit: 1 }],
+  matching: usualMatching,
 });
 
 export const writtenContent = (stem: string): QuestionContent => ({

@@ -25,7 +25,7 @@ export function ReviewSheetsPage({ title, here, results, reading, ...commands }:
   const [preview, setPreview] = useState<SheetsPreview | null>(null);
   const [taken, setTaken] = useState<number | null>(null);
   const [givingUp, setGivingUp] = useState(false);
-  const picture = (pageId: string) => `${here}/pictures/${pageId}`;
+  const picture = (pageId: string) => `/sheet-pictures/${pageId}`;
   const pageOf = (layout: string | null, page: number) => {
     const plan = layout === null ? undefined : reading.layouts[layout];
     return plan ? (layOutSheet(plan)[page - 1] ?? null) : null;

@@ -8,6 +8,7 @@ import type { AnswerBody } from '@/server/marking/answerBodies';
 import type { QuestionToMark } from '@/server/marking/answersToMark';
 import { FileLink } from '../kit/FileLink';
 import { NumberField } from '../kit/NumberField';
+import { OnSheet } from '../kit/OnSheet';
 import { Sheet } from '../kit/Page';
 import { Problems, problemAt, problemsBesides } from '../kit/Problems';
 import { TextButton } from '../kit/TextButton';
@@ -57,6 +58,9 @@ export function AnswerCard({ title, body, question, entered, isTyped, problems, 
       </div>
       {body.chosen && <p className="border-b border-line px-5 py-1.5 text-sm text-ink-2">{chosenSaid(body.chosen)}</p>}
       <AnswerText body={body} notes={entered.notes} onNotes={(notes) => act.onEnter({ notes })} />
+      {body.onSheet && (
+        <OnSheet slotId={body.slotId} stands={body.onSheet} className="border-t border-line px-5 py-2" />
+      )}
       {body.files.length > 0 && (
         <ul aria-label="Files handed in" className="border-t border-line px-5 py-2">
           {body.files.map((file) => (

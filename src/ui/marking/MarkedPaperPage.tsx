@@ -8,10 +8,12 @@ import type { MarkedPaper, MarkedQuestion } from '@/server/marking/responses';
 import type { Commands } from '../kit/commands';
 import { Done } from '../kit/Done';
 import { Link } from '../kit/Link';
+import { OnSheet } from '../kit/OnSheet';
 import { PageFrame, PageTitle, Sheet, State } from '../kit/Page';
 import { ReturnedFiles } from '../kit/ReturnedFiles';
 import { TextButton } from '../kit/TextButton';
 import { TextLink } from '../kit/TextLink';
+import { WholeSheet } from '../kit/WholeSheet';
 import { AdjustForm } from './AdjustForm';
 import { earnedSaid, kindSaid } from './markSaid';
 
@@ -113,6 +115,7 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
           </details>
         )}
       </Sheet>
+      <WholeSheet sheets={paper.sheets} said="The answer sheet as it was read in" className="mb-4" />
       <Sheet label="Questions">
         <ol>
           {paper.questions.map((question) => (
@@ -136,8 +139,20 @@ export function MarkedPaperPage({ back, here, responses, paper, commands }: Prop
                 )}
               </div>
               <p className="ml-9 line-clamp-3 font-serif whitespace-pre-wrap">
-                {question.text || <span className="font-sans text-ink-2">left empty</span>}
+                {question.text || (
+                  <span className="font-sans text-ink-2">
+                    {question.onSheet === 'points' ? 'answered on paper' : 'left empty'}
+                  </span>
+                )}
               </p>
+              {question.onSheet && (
+                <OnSheet
+                  slotId={question.slotId}
+                  stands={question.onSheet}
+                  number={question.number}
+                  className="mt-1 ml-9"
+                />
+              )}
               {question.comment && <p className="ml-9 text-sm text-ink-2">“{question.comment}”</p>}
               <ReturnedFiles
                 files={question.files}

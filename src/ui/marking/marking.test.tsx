@@ -19,6 +19,7 @@ const body = (number: number, more: Partial<AnswerBody> = {}): AnswerBody => ({
   text: `What student ${number} wrote`,
   rich: null,
   whose: null,
+  onSheet: null,
   files: [],
   revision: 1,
   outOf: 5,

@@ -249,12 +249,14 @@ describe('a marked paper', () => {
         markId: 5,
         revision: 1,
         files: [{ id: 'f', name: 'notes.pdf' }],
+        onSheet: 'answer',
         history: [
           { id: 4, at: 0, by: null, kind: 'automatic', points: 0, comment: '', reason: '', fallen: null },
           { id: 5, at: 60_000, by: 'Bo', kind: 'adjusted', points: 1, comment: '', reason: 'Appeal', fallen: null },
         ],
       },
     ],
+    sheets: [{ pageId: 'page-1', page: 1 }],
     adjustments: [{ id: 7, points: -1, reason: 'Late', by: 'Bo', at: 0 }],
   };
 
@@ -282,6 +284,8 @@ describe('a marked paper', () => {
     expect(screen.getByText(/0 → 1 point \(adjusted: Appeal\)/)).toBeTruthy();
     expect(screen.getByText(/with −1 for the whole paper: Late/)).toBeTruthy();
     expect(screen.getByRole('link', { name: 'notes.pdf' }).getAttribute('href')).toBe('/returned-files/f');
+    const row = screen.getByRole('img', { name: 'The row of question 1 as it was filled in' });
+    expect(row.getAttribute('src')).toBe('/sheet-pictures/pieces/s');
     await user.click(button('Adjust question 1'));
     await user.clear(screen.getByLabelText('Points, 0 to 2'));
     await user.type(screen.getByLabelText('Points, 0 to 2'), '2');

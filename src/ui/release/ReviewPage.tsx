@@ -20,6 +20,7 @@ import { RichText } from '../kit/RichText';
 import { TextLink } from '../kit/TextLink';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
+import { WholeSheet } from '../kit/WholeSheet';
 import { ReviewedQuestion } from './ReviewedQuestion';
 
 type ReviewCommands = Commands<'replyToFeedback' | 'openOnce' | 'reportQuestion' | 'noteSeen', 'sittingId'>;
@@ -103,6 +104,7 @@ export function ReviewPage({ review, here, commands, cardsHref }: Props) {
             )}
             {review.cards && cardsHref && <ButtonLink href={cardsHref}>Study what you missed as cards</ButtonLink>}
           </div>
+          <WholeSheet sheets={review.sheets} said="Your answer sheet as it was read in" className="my-3" />
           <ol className="space-y-4">
             {shown.map((question, i) => (
               <li key={question.slotId}>

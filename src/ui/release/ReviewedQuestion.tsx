@@ -4,6 +4,7 @@ import { pointsText } from '@/core/base/rounding';
 import { pointsSaid } from '@/core/base/words';
 import type { ReviewQuestion } from '@/server/release/reviewPaper';
 import { FileLink } from '../kit/FileLink';
+import { OnSheet } from '../kit/OnSheet';
 import { Sheet, State } from '../kit/Page';
 import { ReturnedFiles } from '../kit/ReturnedFiles';
 import { RichText } from '../kit/RichText';
@@ -56,7 +57,12 @@ export function ReviewedQuestion({
         />
       )}
       {view && <QuestionShown view={view} response={question.response ?? undefined} fileLink={fileLink} />}
-      {seesOwn && question.response === null && <p className="mt-2 text-ink-2">You left it empty.</p>}
+      {seesOwn && question.response === null && (
+        <p className="mt-2 text-ink-2">{question.onPaper ? 'You answered it on paper.' : 'You left it empty.'}</p>
+      )}
+      {question.onSheet && (
+        <OnSheet slotId={question.slotId} stands={question.onSheet} number={question.number} className="mt-3" />
+      )}
       {feedback.length > 0 && (
         <Aside label="Feedback">
           {feedback.map((one, i) => (
