@@ -7,6 +7,7 @@ import {
 } from './answerSheet/printAnswerSheets';
 import { cancelFilling, fillAnswerSheets, filledState } from './answerSheet/standIn';
 import { previewSheets, takeSheets } from './answerSheet/takeSheets';
+import { beginTyping, typeSheet } from './answerSheet/typeIn';
 import { openTrial, openTrialQuestion, rightAnswers, scoreTrial } from './attempt/trial';
 import { openTryOut, scoreTryOut } from './attempt/tryOut';
 import { beginBank, giveUpBank, renameBank, takeUpBank } from './bank/banks';
@@ -267,6 +268,8 @@ export const served = {
   printAnswerSheets,
   settleSheetRow,
   takeSheets,
+  beginTyping,
+  typeSheet,
 };
 
 export type Served = typeof served;

@@ -1,6 +1,7 @@
 import { counted } from '../base/words';
 import type { RowReading } from './judgeMarks';
 import { studentRow } from './sheetLayout';
+import { sameSigns } from './typedRow';
 
 /** A page that was brought in, as the reader found it and as a person settled it since. */
 export type BroughtPage = {
@@ -117,9 +118,7 @@ export function rowSigns(
 }
 
 const sameRows = (a: BroughtPage, b: BroughtPage): boolean =>
-  a.rows.every(
-    ({ row }) => row === studentRow || (rowSigns(a, row) ?? ['?']).join() === (rowSigns(b, row) ?? ['?']).join(),
-  );
+  a.rows.every(({ row }) => row === studentRow || sameSigns(rowSigns(a, row) ?? ['?'], rowSigns(b, row) ?? ['?']));
 
 /**
  * Puts pages together: whose each is, which are put aside and why, and what the sheets of each student say. Nothing in

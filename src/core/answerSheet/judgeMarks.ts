@@ -1,5 +1,5 @@
 import { type SheetPage, studentRow } from './sheetLayout';
-import { boxLabels, gridSigns, type SheetPlan, type SheetRow } from './sheetRow';
+import { boxLabels, figuresOnly, gridSigns, type SheetPlan, type SheetRow } from './sheetRow';
 
 /** Boxes as dark as this are filled; as light as that, empty; between the two is doubt. Chosen on simulated pages. */
 export const thresholds = { filled: 0.25, empty: 0.075 };
@@ -11,12 +11,16 @@ export const boxState = (darkness: number): BoxState =>
   darkness >= thresholds.filled ? 'filled' : darkness <= thresholds.empty ? 'empty' : 'doubtful';
 
 /** Why a row cannot be decided without a person. */
-export type Doubt = 'faint' | 'two-marks' | 'gap' | 'no-unit';
+export type Doubt = 'faint' | 'two-marks' | 'gap' | 'no-unit' | 'two-entries';
 
 /** A row as it was read: the labels of what is filled, in order; for a number grid one sign for each column, '' for none. */
-export type RowReading = { row: number; filled: string[]; doubt: Doubt | null };
-
-const studentGrid = { sign: false, point: false, fraction: false, exponent: false };
+export type RowReading = {
+  row: number;
+  filled: string[];
+  doubt: Doubt | null;
+  /** What was typed the second time, where it was something else. */
+  other?: string[];
+};
 
 /** The rows that begin on a page, each with what its boxes show. */
 export function judgePage(plan: SheetPlan, page: SheetPage, darkness: ArrayLike<number>): RowReading[] {
@@ -28,7 +32,7 @@ export function judgePage(plan: SheetPlan, page: SheetPage, darkness: ArrayLike<
     else byRow.set(box.row, [one]);
   }
   return [...byRow].map(([row, boxes]) => {
-    if (row === studentRow) return { row, ...judgeGrid(gridSigns(studentGrid), boxes) };
+    if (row === studentRow) return { row, ...judgeGrid(gridSigns(figuresOnly), boxes) };
     const asked = plan.rows[row] as SheetRow;
     return { row, ...judgeRow(asked, boxes) };
   });

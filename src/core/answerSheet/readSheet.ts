@@ -231,6 +231,8 @@ function darknessOf(picture: GreyPicture, h: Homography, x: number, y: number, s
     }
   const shade = sum / (samples * samples);
   const papers: number[] = [];
+  /** The ground beside the middle of each side, where no stroke of a mark ends. */
+  const beside: number[] = [];
   const reach = side / 2 + outside;
   for (let i = 0; i < 5; i++) {
     const t = (i / 4 - 0.5) * side;
@@ -240,14 +242,17 @@ function darknessOf(picture: GreyPicture, h: Homography, x: number, y: number, s
       { x: x + t, y: y + reach },
     ]) {
       const at = mapped(h, place);
-      papers.push(shadeAt(picture, at.x, at.y));
+      const ground = shadeAt(picture, at.x, at.y);
+      papers.push(ground);
+      if (i > 0 && i < 4) beside.push(ground);
     }
   }
   papers.sort((a, b) => a - b);
+  beside.sort((a, b) => a - b);
   const darkness = (paper: number) => Math.max(0, Math.min(1.2, (paper - shade) / Math.max(1, paper * (1 - ink))));
   const d = darkness(papers[8] as number);
   // The edge of a stain is as dark beside the box as in it: that is nobody's mark, nor surely none.
-  const besideDarkest = darkness(papers[2] as number);
+  const besideDarkest = darkness(beside[2] as number);
   return d < stained.below && besideDarkest < stained.stands ? Math.min(d, stained.said) : d;
 }
 
@@ -255,7 +260,7 @@ function darknessOf(picture: GreyPicture, h: Homography, x: number, y: number, s
  * Where the ground itself is dark: a box less dark than `below`, which is hardly darker than the darkest ground around it, is
  * said to be `said` at most, which leaves it in doubt (see `judgeMarks`).
  */
-const stained = { below: 0.5, stands: 0.12, said: 0.2 };
+const stained = { below: 0.5, stands: 0.1, said: 0.2 };
 
 /**
  * A page as it lies flat: what is kept as evidence, and shown in pieces beside what was read.

@@ -1,4 +1,4 @@
-import { boxLabels, gridSigns, type SheetPlan, type SheetRow } from './sheetRow';
+import { boxLabels, figuresOnly, gridSigns, type SheetPlan, type SheetRow } from './sheetRow';
 
 /** A place on a sheet, in millimetres from its upper left corner. */
 export type Place = { x: number; y: number };
@@ -265,10 +265,4 @@ function gridPart(name: string, columns: number, signs: readonly string[], index
 export const studentRow = -1;
 
 const studentPart = (columns: number, scale: number): Part =>
-  gridPart(
-    'No.',
-    columns,
-    gridSigns({ sign: false, point: false, fraction: false, exponent: false }),
-    studentRow,
-    scale,
-  );
+  gridPart('No.', columns, gridSigns(figuresOnly), studentRow, scale);

@@ -90,3 +90,19 @@ export function boxLabels(row: Exclude<SheetRow, { kind: 'number' }>): readonly 
   if (row.kind === 'choice') return row.options;
   return row.kind === 'rubric' ? row.values.map(String) : pointsSigns(row);
 }
+
+/** A number grid in which only figures stand: of the student's number. */
+export const figuresOnly = { sign: false, point: false, fraction: false, exponent: false } as const;
+
+/**
+ * Why these signs cannot be what a row says; null where they can.
+ *
+ * @param row null for the student's number
+ * @param signs for a number grid one for each column, '' for none
+ */
+export function signsDoNotFit(row: SheetRow | null, signs: readonly string[]): string | null {
+  const known = row && row.kind !== 'number' ? boxLabels(row) : ['', ...gridSigns(row ?? figuresOnly)];
+  if (signs.some((sign) => !known.includes(sign))) return 'This row has no such box.';
+  const takesOne = row?.kind === 'rubric' || (row?.kind === 'choice' && !row.several);
+  return takesOne && signs.length > 1 ? 'This row takes one mark.' : null;
+}

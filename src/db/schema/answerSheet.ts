@@ -70,6 +70,8 @@ export const sheetPage = sqliteTable(
     settled: json<BroughtPage['settled']>('settled').notNull(),
     named: text('named').references(() => user.id),
     leftOut: integer('left_out', { mode: 'boolean' }).notNull().default(false),
+    /** How often it was typed by hand; 0 where it was read from a picture. */
+    typed: integer('typed').notNull().default(0),
     /** The picture of the sheet, straightened, by the hash of its content. */
     picture: text('picture'),
     /** The attempt whose evidence it is, once it was taken over. */

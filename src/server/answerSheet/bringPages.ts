@@ -1,9 +1,9 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { judgePage } from '@/core/answerSheet/judgeMarks';
 import { readSheetCode } from '@/core/answerSheet/sheetCode';
 import { layOutSheet, studentRow } from '@/core/answerSheet/sheetLayout';
-import { boxLabels, gridSigns, type SheetPlan } from '@/core/answerSheet/sheetRow';
+import { type SheetPlan, signsDoNotFit } from '@/core/answerSheet/sheetRow';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { sheetLayout, sheetPage, sheetReading } from '@/db/schema';
@@ -14,11 +14,12 @@ import { readOutside } from '../outside/readOutside';
 import { audienceOf } from '../records/audience';
 import { toNamedSitting } from '../sitting/toSitting';
 import { installationSigns } from './sheetNames';
-import { openReading, sheetFolder } from './sheetPages';
+import { nextPosition, openReading, readingNow, sheetFolder } from './sheetPages';
 
 /** The largest picture of a sheet that is kept, in bytes. */
 export const largestSheetPicture = 4_000_000;
 const mostPages = 2_000;
+const tooManyPages = `At most ${mostPages} pages are looked through at once: take these over first.`;
 
 /** What a reader needs to know of the sheets of a sitting. */
 export type SheetsToRead = { installation: string; layouts: { id: string; plan: SheetPlan }[] };
@@ -66,20 +67,10 @@ export const bringSheetPage = command({
     if (!type.value || !pictures.has(type.value)) return refused('bad-input', 'This is no picture.');
     return ok({ hash: keepFile(context.files ?? sheetFolder(), picture) });
   },
-  does({ tx, now, actor, sittingId, ready }, page): Result<{ pageId: string; readingId: string }> {
-    let reading = openReading(tx, sittingId);
-    if (!reading) {
-      reading = { id: newId(), sittingId, startedAt: now, startedBy: actor.userId, appliedAt: null, endedAt: null };
-      tx.insert(sheetReading).values(reading).run();
-    }
-    const last = tx
-      .select({ n: sql<number>`coalesce(max(${sheetPage.position}), -1)` })
-      .from(sheetPage)
-      .where(eq(sheetPage.readingId, reading.id))
-      .get();
-    const position = (last?.n ?? -1) + 1;
-    if (position >= mostPages)
-      return refused('conflict', `At most ${mostPages} pages are looked through at once: take these over first.`);
+  does({ tx, context, sittingId, ready }, page): Result<{ pageId: string; readingId: string }> {
+    const reading = readingNow(tx, context, sittingId);
+    const position = nextPosition(tx, reading.id);
+    if (position >= mostPages) return refused('conflict', tooManyPages);
     const code = page.code === null ? null : readSheetCode(page.code);
     const plan = code
       ? tx
@@ -151,14 +142,8 @@ export const settleSheetRow = command({
       : undefined;
     if (!plan || !page.rows.some((one) => one.row === row)) return notFound('row');
     if (signs) {
-      const asked = row === studentRow ? null : plan.rows[row];
-      const known =
-        asked && asked.kind !== 'number'
-          ? boxLabels(asked)
-          : ['', ...gridSigns(asked ?? { sign: false, point: false, fraction: false, exponent: false })];
-      if (signs.some((sign) => !known.includes(sign))) return refused('bad-input', 'This row has no such box.');
-      const one = asked?.kind === 'rubric' || (asked?.kind === 'choice' && !asked.several);
-      if (one && signs.length > 1) return refused('bad-input', 'This row takes one mark.');
+      const problem = signsDoNotFit(row === studentRow ? null : (plan.rows[row] ?? null), signs);
+      if (problem) return refused('bad-input', problem);
     }
     const { [row]: _, ...others } = page.settled;
     tx.update(sheetPage)

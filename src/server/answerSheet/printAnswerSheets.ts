@@ -42,7 +42,7 @@ export const sheetOptions = z.object({
   /** One sheet only, to be tried before a class is printed. */
   trial: z.boolean(),
 });
-type SheetOptions = z.output<typeof sheetOptions>;
+export type SheetOptions = z.output<typeof sheetOptions>;
 
 /** A paper's rows: what stands on the sheet, and which question each belongs to. */
 type PaperRows = { rows: SheetRow[]; of: SheetRowOf[]; views: ShownQuestion[] };
@@ -76,9 +76,19 @@ type Ahead = SheetsAhead & { layouts: { plan: SheetPlan; of: SheetRowOf[]; paper
 const everyoneTheSame = (papers: readonly PaperRows[]): boolean =>
   new Set(papers.map((paper) => JSON.stringify(paper.views))).size <= 1;
 
-/** Works out which layouts there will be, and whose sheet has which. */
-function workOut(tx: Tx, context: Context, row: SittingRow, options: SheetOptions): Result<Ahead> {
-  const found = studentPapers(tx, context, row);
+/**
+ * Works out which layouts there will be, and whose sheet has which.
+ *
+ * @param only the one student whose sheet is wanted; null for all
+ */
+export function sheetsOfSitting(
+  tx: Tx,
+  context: Context,
+  row: SittingRow,
+  options: SheetOptions,
+  only: string | null = null,
+): Result<Ahead> {
+  const found = studentPapers(tx, context, row, only);
   if (!found.ok) return found;
   const { papers } = found.value;
   const own = papers.map((paper) => ({ paper, laid: rowsOfPaper(paper) }));
@@ -125,7 +135,7 @@ export const lookAtSheets = command({
   takes: [sheetOptions],
   unlogged: 'what is only looked at changes nothing that anybody sees',
   does({ tx, context, sitting }, options): Result<SheetsAhead> {
-    const ahead = workOut(tx, context, sitting, options);
+    const ahead = sheetsOfSitting(tx, context, sitting, options);
     if (!ahead.ok) return ahead;
     const { layouts: _, ...said } = ahead.value;
     return ok(said);
@@ -135,7 +145,13 @@ export const lookAtSheets = command({
 type LayoutRow = Pick<typeof sheetLayout.$inferSelect, 'id' | 'copies'>;
 
 /** The stored layout for a plan: the one that was printed before, or a new one. */
-function layoutFor(tx: Tx, { now, actor }: Context, sittingId: string, plan: SheetPlan, of: SheetRowOf[]): LayoutRow {
+export function layoutFor(
+  tx: Tx,
+  { now, actor }: Context,
+  sittingId: string,
+  plan: SheetPlan,
+  of: SheetRowOf[],
+): LayoutRow {
   const same = tx
     .select()
     .from(sheetLayout)
@@ -149,7 +165,7 @@ function layoutFor(tx: Tx, { now, actor }: Context, sittingId: string, plan: She
 }
 
 /** Sheets for the students of one layout. Who has one already gets the same again, with the same code. */
-function madeOutFor(tx: Tx, layout: LayoutRow, papers: readonly StudentPaper[]): OrderedSheet[] {
+export function madeOutFor(tx: Tx, layout: LayoutRow, papers: readonly StudentPaper[]): OrderedSheet[] {
   const known = new Map(
     tx
       .select()
@@ -178,7 +194,7 @@ export function orderOfSheets(
   sitting: SittingRow,
   options: SheetOptions,
 ): Result<AnswerSheetOrder> {
-  const ahead = workOut(tx, context, sitting, options);
+  const ahead = sheetsOfSitting(tx, context, sitting, options);
   if (!ahead.ok) return ahead;
   const { problem, layouts } = ahead.value;
   if (problem) return refused('bad-input', problem, 'size');

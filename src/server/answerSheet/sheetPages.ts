@@ -1,10 +1,11 @@
 import { dirname, join } from 'node:path';
-import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, max } from 'drizzle-orm';
 import { type BroughtPage, type Gathered, gather, type KnownLayout } from '@/core/answerSheet/gather';
 import { layOutSheet } from '@/core/answerSheet/sheetLayout';
 import type { Db, Tx } from '@/db/client';
 import { madeOutSheet, type SheetRowOf, sheetLayout, sheetPage, sheetReading } from '@/db/schema';
 import { mediaFolder } from '../bank/media';
+import { type Context, newId } from '../house/context';
 import { type AudienceMember, audienceOf, type SittingRow } from '../records/audience';
 import { installationSigns } from './sheetNames';
 
@@ -20,6 +21,25 @@ export const openReading = (db: Db | Tx, sittingId: string): typeof sheetReading
     .orderBy(desc(sheetReading.startedAt))
     .limit(1)
     .get();
+
+/** The reading of a sitting that is looked through now; one that begins now where there is none. */
+export function readingNow(tx: Tx, { now, actor }: Context, sittingId: string): typeof sheetReading.$inferSelect {
+  const open = openReading(tx, sittingId);
+  if (open) return open;
+  const begun = { id: newId(), sittingId, startedAt: now, startedBy: actor.userId, appliedAt: null, endedAt: null };
+  tx.insert(sheetReading).values(begun).run();
+  return begun;
+}
+
+/** The place of the next page of a reading, from 0. */
+export function nextPosition(tx: Tx, readingId: string): number {
+  const last = tx
+    .select({ position: max(sheetPage.position) })
+    .from(sheetPage)
+    .where(eq(sheetPage.readingId, readingId))
+    .get();
+  return (last?.position ?? -1) + 1;
+}
 
 /** The pages of a reading, in the order in which they came. */
 export const pagesOf = (db: Db | Tx, readingId: string): (typeof sheetPage.$inferSelect)[] =>

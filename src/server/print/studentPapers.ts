@@ -33,20 +33,28 @@ export type StudentPaper = {
  * Every student's own paper of a scheduled sitting, by name: the one of the latest attempt, or for those who have not
  * started, the one that their first attempt will get. Papers that are still to be drawn fix the sitting's questions as its
  * first attempt would, so that what is printed stays the student's own.
+ *
+ * @param only the one student whose paper is wanted; null for all
  */
 export function studentPapers(
   tx: Tx,
   context: Context,
   row: SittingRow,
+  only: string | null = null,
 ): Result<{ papers: StudentPaper[]; passages: ReadonlyMap<string, Rich> }> {
   const { db, now } = context;
   const sittingId = row.id;
   if (row.state !== 'scheduled') return refused('conflict', 'Papers are printed once the sitting is scheduled.');
   if (row.anonymous)
     return refused('conflict', 'Nobody’s paper is known in an anonymous sitting. Print sample papers instead.');
-  const students = audienceOf(tx, row);
+  const students = audienceOf(tx, row).filter((one) => only === null || one.userId === only);
   if (students.length === 0) return refused('conflict', 'Nobody is given this sitting.');
-  const all = tx.select().from(attempt).where(eq(attempt.sittingId, sittingId)).orderBy(asc(attempt.number)).all();
+  const all = tx
+    .select()
+    .from(attempt)
+    .where(and(eq(attempt.sittingId, sittingId), only === null ? undefined : eq(attempt.userId, only)))
+    .orderBy(asc(attempt.number))
+    .all();
   const latest = new Map(all.filter((one) => one.state !== 'voided').map((one) => [one.userId, one]));
   const before = grouped(all, (one) => one.userId);
   const stored = new Map<string, (typeof paperSlot.$inferSelect)[]>();

@@ -4,6 +4,7 @@ import type { SheetsToRead } from '@/server/answerSheet/bringPages';
 import { Button, ButtonLink } from '../kit/Button';
 import { Sheet } from '../kit/Page';
 import { Progress } from '../kit/Progress';
+import { TextLink } from '../kit/TextLink';
 import { useBringing } from './useBringing';
 
 type Props = { here: string; sheets: SheetsToRead; reading: { pages: number; said: string } | null };
@@ -25,6 +26,10 @@ export function BringSheets({ here, sheets, reading }: Props) {
           </ButtonLink>
         </p>
       )}
+      <p className="mt-2">
+        <TextLink href={`${here}/type`}>Type answers in instead</TextLink>{' '}
+        <span className="text-ink-2">off the papers, letter by letter, once or twice.</span>
+      </p>
       {sheets.layouts.length === 0 ? (
         <p className="mt-2 text-ink-2">
           Print the sheets of this sitting first: they are read by how they were printed.

@@ -2,7 +2,8 @@
 import { useEffect, useState } from 'react';
 import type { Doubt } from '@/core/answerSheet/judgeMarks';
 import { type SheetPage, studentRow } from '@/core/answerSheet/sheetLayout';
-import { boxLabels, gridSigns, type SheetPlan } from '@/core/answerSheet/sheetRow';
+import { boxLabels, figuresOnly, gridSigns, type SheetPlan, type SheetRow } from '@/core/answerSheet/sheetRow';
+import { rowAsTyped } from '@/core/answerSheet/typedRow';
 import { counted } from '@/core/base/words';
 import type { Reviewed, ReviewedPage } from '@/server/answerSheet/seeReading';
 import { Button } from '../kit/Button';
@@ -14,6 +15,7 @@ const doubtSaid: Readonly<Record<Doubt, string>> = {
   faint: 'A mark is faint, or was rubbed out.',
   'two-marks': 'More than one box is filled.',
   gap: 'A column in the midst of the number is empty.',
+  'two-entries': 'It was typed twice, differently.',
   'no-unit': 'Tens are filled in without their units.',
 };
 
@@ -71,7 +73,9 @@ type OneProps = {
   onSkip: (() => void) | null;
 };
 
-const numberGrid = { sign: false, point: false, fraction: false, exponent: false };
+/** The signs of a row as they were typed. */
+const said = (row: SheetRow | null | undefined, signs: readonly string[]): string =>
+  (row ? rowAsTyped(row, signs) : signs.join('')) || 'nothing';
 
 function OneDoubt({ page, row, plan, drawn, picture, settle, onSkip }: OneProps) {
   const asked = row === studentRow ? null : plan.rows[row];
@@ -83,6 +87,11 @@ function OneDoubt({ page, row, plan, drawn, picture, settle, onSkip }: OneProps)
         <span className="font-medium">{name}</span>
         {page.student && ` of ${page.student.name}`} <span className="text-sm text-ink-2">{page.source}</span>
         <span className="block text-saffron">{read?.doubt ? doubtSaid[read.doubt] : ''}</span>
+        {read?.other && (
+          <span className="block">
+            First “{said(asked, read.filled)}”, then “{said(asked, read.other)}”.
+          </span>
+        )}
       </p>
       {page.hasPicture && <SheetPiece picture={picture} page={drawn} row={row} said={`${name}, as it was filled in`} />}
       {asked && asked.kind !== 'number' ? (
@@ -95,7 +104,7 @@ function OneDoubt({ page, row, plan, drawn, picture, settle, onSkip }: OneProps)
       ) : (
         <TypeNumber
           columns={asked ? asked.columns : plan.studentColumns}
-          signs={gridSigns(asked ?? numberGrid)}
+          signs={gridSigns(asked ?? figuresOnly)}
           read={read?.filled ?? []}
           settle={settle}
         />

@@ -1,0 +1,1 @@
+ALTER TABLE `sheet_page` ADD `typed` integer DEFAULT 0 NOT NULL;
