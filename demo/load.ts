@@ -63,6 +63,7 @@ import { categories, type DemoQuestion, objectives, questions } from './bank';
 import { one, say } from './compose';
 import { composed } from './composed';
 import { figures } from './figures';
+import { readFromPaper } from './onPaper';
 import { passages } from './passages';
 import { emailOf, guest, instructors, marker, students } from './people';
 import { roundsHeld } from './rounds';
@@ -161,6 +162,39 @@ export async function loadDemo(db: Db, today: number): Promise<void> {
   released(stage, weekly, middle);
   gradebookOf(stage, { weekly, middle, planning });
   inClass(stage);
+  await onPaper(stage);
+}
+
+/** A test on paper, written yesterday and half read in. */
+async function onPaper(stage: Stage): Promise<void> {
+  const at = onTheHour(stage.today) - 26 * hour;
+  const asked = [
+    'Isophase',
+    'North cardinal',
+    'Isolated danger',
+    'Fog signal under way',
+    'Three short blasts',
+    'Crossing under power',
+    'Head on',
+    'Sailing, different tacks',
+    'Overtaking',
+  ];
+  const examId = exam(
+    stage,
+    at - 5 * day,
+    'Quiz on paper',
+    'One answer is right. Fill its box in with a soft pencil.',
+    9,
+    [{ title: 'All of it', lines: asked.map((name) => fixed(stage, name, 1)) }],
+  );
+  const sittingId = sitting(stage, at - 4 * day, examId, 'Quiz on paper', {
+    opens: at,
+    closes: at + hour,
+    minutes: 30,
+    attempts: 1,
+    preset: 'all',
+  });
+  await readFromPaper(stage, sittingId);
 }
 
 /** What is asked in class: one exam that was held twice, and one that is ready to begin. */

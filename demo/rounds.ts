@@ -22,7 +22,7 @@ import { leaksOf } from '../src/server/sitting/leaksOf';
 import { acknowledge } from '../src/server/sitting/schedule';
 import { answer, knows } from './answers';
 
-function must<T>(result: Result<T>): T {
+export function must<T>(result: Result<T>): T {
   if (!result.ok) throw new Error(result.problems.map((problem) => problem.message).join('; '));
   return result.value;
 }

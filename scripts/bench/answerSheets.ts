@@ -84,7 +84,7 @@ export async function sheetRead(): Promise<void> {
     return (performance.now() - begun) / files.length;
   };
   const read = (picture: GreyPicture) => {
-    for (const found of findSheets(picture, readCode)) {
+    for (const found of findSheets(picture, readCode, () => page)) {
       const marks = readMarks(picture, found, page);
       if (marks.kind === 'read') judgePage(plan, page, marks.darkness);
     }
@@ -125,7 +125,7 @@ export async function sheetAccuracy(): Promise<void> {
     for (let i = g; i < pages; i += grades.length) {
       const { file, truth, number } = await simulated(blank, grade, `${seed}/${i}`);
       const picture = await decoded(file);
-      const [found, ...more] = findSheets(picture, readCode);
+      const [found, ...more] = findSheets(picture, readCode, () => page);
       const read = found && more.length === 0 && readSheetCode(found.text) ? readMarks(picture, found, page) : null;
       if (read?.kind !== 'read') {
         unread += 1;

@@ -33,7 +33,7 @@ export function knownLayouts(plans: readonly { id: string; plan: SheetPlan }[]):
 
 /** Reads all sheets in a picture; a picture without one is told as that, once. */
 export function readPage(picture: GreyPicture, layouts: KnownLayouts): ReadPage[] {
-  const sheets = findSheets(picture, readCode);
+  const sheets = findSheets(picture, readCode, (code) => layouts.page(code));
   if (sheets.length === 0) return [{ found: { problem: 'no-sheet', code: null, darkness: null }, kept: picture }];
   return sheets.map((sheet): ReadPage => {
     const page = layouts.page(sheet.text);

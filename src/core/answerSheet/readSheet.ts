@@ -1,7 +1,7 @@
 import { findSpots, openPart, type Spot } from './findCorners';
 import { cropped, type GreyPicture, reduced, shadeAt, softened } from './greyPicture';
 import { apart, type Homography, homographyOf, mapped } from './homography';
-import type { Place, SheetPage } from './sheetLayout';
+import { layOutSheet, type Place, type SheetBox, type SheetPage } from './sheetLayout';
 
 /** A code as its reader finds it: what it says, and its four corners from the upper left one clockwise. */
 export type ReadCode = { text: string; corners: readonly [Place, Place, Place, Place] };
@@ -28,14 +28,29 @@ const mostTried = 24;
 /** Around an open mark, in sides of it, lies the code at any turn. */
 const around = 5.6;
 
+/** The smallest a sheet is, in millimetres, and where its code stands on it: what is known of one whose layout is not. */
+const leastSheet = layOutSheet({
+  version: 1,
+  size: 100,
+  perPage: 4,
+  studentColumns: 0,
+  rows: [{ kind: 'choice', label: '1', options: ['A', 'B'], several: false }],
+})[0] as SheetPage;
+
 /**
  * Finds the sheets in a picture, at any turn: each has one corner mark that is open inside, and its code beside it.
  *
  * @param readCode reads the code in a part of the picture
+ * @param pageOf the page of the layout that a code names; null where it is not known. Where a sheet lies, no other does.
  */
-export function findSheets(picture: GreyPicture, readCode: CodeReader): FoundSheet[] {
+export function findSheets(
+  picture: GreyPicture,
+  readCode: CodeReader,
+  pageOf: (text: string) => SheetPage | null = () => null,
+): FoundSheet[] {
   const longer = Math.max(picture.width, picture.height);
   const found: FoundSheet[] = [];
+  const covered: ((place: Place) => boolean)[] = [];
   let before = 0;
   for (const look of looks) {
     const times = Math.max(1, Math.round(longer / look));
@@ -53,8 +68,8 @@ export function findSheets(picture: GreyPicture, readCode: CodeReader): FoundShe
     const opens = spots.filter((spot) => spot.open).sort((a, b) => b.side - a.side);
     for (const open of opens.slice(0, mostTried)) {
       const reach = open.side * around;
+      if (covered.some((covers) => covers(open))) continue;
       const part = cropped(picture, open.x - reach, open.y - reach, open.x + reach, open.y + reach);
-      if (found.some((one) => one.corners.some((corner) => apart(corner, open) < open.side * 2))) continue;
       const code = readCode(softened(part.picture), part) ?? readCode(part.picture, part);
       if (!code) continue;
       const corners = code.corners.map(({ x, y }) => ({
@@ -64,9 +79,21 @@ export function findSheets(picture: GreyPicture, readCode: CodeReader): FoundShe
       // The code belongs to this mark only if it lies where the geometry puts it: beside it, not across the page.
       if (apart(corners[0], open) > open.side * 2) continue;
       found.push({ text: code.text, corners, spots });
+      covered.push(coveredBy(corners, pageOf(code.text) ?? leastSheet));
     }
   }
   return found;
+}
+
+/** Whether a place of the picture lies on the sheet that a code belongs to: nearly, as the code alone tells it. */
+function coveredBy(corners: FoundSheet['corners'], page: SheetPage): (place: Place) => boolean {
+  const back = homographyOf(corners, codeCorners(page));
+  const edge = page.cornerSide;
+  return (place) => {
+    if (!back) return false;
+    const { x, y } = mapped(back, place);
+    return x > -edge && y > -edge && x < page.width && y < page.height;
+  };
 }
 
 /** The corners of a code on its sheet, in the order in which a reader gives them. */
@@ -91,6 +118,7 @@ export function readMarks(picture: GreyPicture, found: FoundSheet, page: SheetPa
   const h = homographyOf(page.corners, seen);
   if (!h || offBy(h, found, page) > page.code.side * 0.12) return { kind: 'corner-missing', found: 3 };
   const inks = page.corners.map((corner, i) => inkRatio(picture, h, corner, page.cornerSide, i === 0));
+  const close = closeTogether(page);
   const darkness = new Float32Array(page.boxes.length);
   for (const [i, box] of page.boxes.entries()) {
     const across = box.x / page.width;
@@ -98,7 +126,7 @@ export function readMarks(picture: GreyPicture, found: FoundSheet, page: SheetPa
     const ratio =
       ((inks[0] as number) * (1 - across) + (inks[1] as number) * across) * (1 - down) +
       ((inks[2] as number) * (1 - across) + (inks[3] as number) * across) * down;
-    darkness[i] = darknessOf(picture, h, box.x, box.y, box.side, ratio);
+    darkness[i] = darknessOf(picture, h, box, ratio, close.has(box) ? outside : ground.reach);
   }
   return { kind: 'read', darkness, h };
 }
@@ -217,8 +245,25 @@ const frame = 0.62;
 /** How far outside a box the paper is looked at, in millimetres. */
 const outside = 0.62;
 
+/** The boxes that stand so close above one another that nothing but a gap is between them, as in a number grid. */
+function closeTogether({ boxes }: SheetPage): ReadonlySet<SheetBox> {
+  const close = new Set<SheetBox>();
+  const byColumn = new Map<number, SheetBox[]>();
+  for (const box of boxes) byColumn.set(box.x, [...(byColumn.get(box.x) ?? []), box]);
+  for (const column of byColumn.values())
+    for (const box of column)
+      if (column.some((other) => other !== box && Math.abs(other.y - box.y) < box.side * 1.5)) close.add(box);
+  return close;
+}
+
 /** How dark the inside of a box is between the paper around it (0) and ink (1). */
-function darknessOf(picture: GreyPicture, h: Homography, x: number, y: number, side: number, ink: number): number {
+function darknessOf(
+  picture: GreyPicture,
+  h: Homography,
+  { x, y, side }: SheetBox,
+  ink: number,
+  reachDown: number,
+): number {
   const inner = side / 2 - frame;
   let sum = 0;
   for (let v = 0; v < samples; v++)
@@ -230,37 +275,44 @@ function darknessOf(picture: GreyPicture, h: Homography, x: number, y: number, s
       sum += shadeAt(picture, at.x, at.y);
     }
   const shade = sum / (samples * samples);
+  const groundAt = (u: number, v: number): number => {
+    const at = mapped(h, { x: x + u, y: y + v });
+    return shadeAt(picture, at.x, at.y);
+  };
   const papers: number[] = [];
-  /** The ground beside the middle of each side, where no stroke of a mark ends. */
-  const beside: number[] = [];
   const reach = side / 2 + outside;
   for (let i = 0; i < 5; i++) {
     const t = (i / 4 - 0.5) * side;
-    for (const place of [
-      { x: x + reach, y: y + t },
-      { x: x + t, y: y - reach },
-      { x: x + t, y: y + reach },
-    ]) {
-      const at = mapped(h, place);
-      const ground = shadeAt(picture, at.x, at.y);
-      papers.push(ground);
-      if (i > 0 && i < 4) beside.push(ground);
-    }
+    papers.push(groundAt(reach, t), groundAt(t, -reach), groundAt(t, reach));
   }
   papers.sort((a, b) => a - b);
-  beside.sort((a, b) => a - b);
-  const darkness = (paper: number) => Math.max(0, Math.min(1.2, (paper - shade) / Math.max(1, paper * (1 - ink))));
-  const d = darkness(papers[8] as number);
-  // The edge of a stain is as dark beside the box as in it: that is nobody's mark, nor surely none.
-  const besideDarkest = darkness(beside[2] as number);
-  return d < stained.below && besideDarkest < stained.stands ? Math.min(d, stained.said) : d;
+  const darkness = (paper: number) => (paper - shade) / Math.max(1, paper * (1 - ink));
+  const d = Math.max(0, Math.min(1.2, darkness(papers[8] as number)));
+  if (d <= ground.faintest || d >= ground.below) return d;
+  const darkest: number[] = [];
+  for (const t of [-0.25, 0, 0.25]) {
+    const along = t * side;
+    const down = side / 2 + reachDown;
+    darkest.push(groundAt(side / 2 + ground.reach, along), groundAt(along, -down), groundAt(along, down));
+  }
+  darkest.sort((a, b) => a - b);
+  return besideStain(d, darkness(darkest[2] as number));
 }
 
 /**
- * Where the ground itself is dark: a box less dark than `below`, which is hardly darker than the darkest ground around it, is
- * said to be `said` at most, which leaves it in doubt (see `judgeMarks`).
+ * A stain, or a shadow with an edge, is as dark beside a box as in it. What is less dark than `below` and stands out from the
+ * darkest ground around it by less than `stands` is said to be `doubtful` at most: it is nobody's mark, nor surely none. What
+ * is lighter than `light` and does not stand out at all is `empty`. Both are darknesses in the sense of `judgeMarks`.
+ *
+ * `reach` is how far outside a box that ground is looked at, in millimetres: farther than the frame of a box that is found a
+ * little beside its place, nearer than the next label.
  */
-const stained = { below: 0.5, stands: 0.1, said: 0.2 };
+const ground = { faintest: 0.075, below: 0.5, stands: 0.1, doubtful: 0.2, light: 0.13, empty: 0.07, reach: 0.95 };
+
+function besideStain(d: number, standsOut: number): number {
+  if (d < ground.light && standsOut <= 0) return ground.empty;
+  return standsOut < ground.stands ? Math.min(d, ground.doubtful) : d;
+}
 
 /**
  * A page as it lies flat: what is kept as evidence, and shown in pieces beside what was read.

@@ -1,6 +1,6 @@
 import type { Random } from '../base/random';
 import { openPart } from './findCorners';
-import { type GreyPicture, shadeAt } from './greyPicture';
+import type { GreyPicture } from './greyPicture';
 import { apart, type Homography, homographyOf, mapped } from './homography';
 import { type Place, type SheetPage, studentRow } from './sheetLayout';
 import { boxLabels, gridSigns, type SheetPlan } from './sheetRow';
@@ -192,6 +192,19 @@ function grain(random: Random): number {
   return (sum - 510) / 148;
 }
 
+/** A stream of {@link grain}: so many are drawn once, and given in an order that does not come again on a picture. */
+function grains(random: Random): () => number {
+  const drawn = Float32Array.from({ length: 2 ** 14 }, () => grain(random));
+  let state = 1 + random.below(2 ** 31);
+  return () => {
+    // Marsaglia, “Xorshift RNGs”, Journal of Statistical Software 8 (2003).
+    state ^= state << 13;
+    state ^= state >>> 17;
+    state ^= state << 5;
+    return drawn[state & (2 ** 14 - 1)] as number;
+  };
+}
+
 const grading = {
   copier: { dots: 200 / 25.4, turn: 0.6, paper: [244, 255], noise: 3, soft: 0.35, bend: 0, lean: 0, shade: 0 },
   'worn-copier': { dots: 150 / 25.4, turn: 4, paper: [188, 236], noise: 6, soft: 0.5, bend: 0.1, lean: 0, shade: 0.08 },
@@ -238,6 +251,7 @@ export function takePicture(sheet: GreyPicture, page: SheetPage, grade: Grade, r
       : null;
   const data = new Uint8Array(width * height);
   const half = soft / 2;
+  const nextGrain = grains(random);
   const [a, b, c, d, e, f, g, k, l] = back as number[] as [
     number,
     number,
@@ -251,29 +265,39 @@ export function takePicture(sheet: GreyPicture, page: SheetPage, grade: Grade, r
   ];
   // How far the paper is bent, by millimetres of the sheet: worked out once, and not for every pixel.
   const bends = Float64Array.from({ length: 700 }, (_, i) => curl.size * Math.sin((i - 200) / 45 + curl.at));
-  const bow = (at: number): number => bends[Math.min(699, Math.max(0, Math.round(at) + 200))] as number;
-  /** The shade under a place of the picture: the sheet, the paper around it, or what the paper lies on. */
-  const seenAt = (u: number, v: number): number => {
-    const w = g * u + k * v + l;
-    const x = (a * u + b * v + c) / w;
-    const y = (d * u + e * v + f) / w;
-    const px = x + bow(y);
-    const py = y + bow(x);
-    if (px >= 0 && py >= 0 && px < page.width && py < page.height)
-      return (
-        black + ((white - black) * shadeAt(sheet, px * dotsPerMillimetre - 0.5, py * dotsPerMillimetre - 0.5)) / 255
-      );
-    return px > -8 && py > -8 && px < page.width + 8 && py < page.height + 8 ? white : table;
-  };
+  const { data: ink, width: across, height: down } = sheet;
+  const [lastX, lastY] = [across - 1.001, down - 1.001];
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      let value = (seenAt(x - half, y - half) + seenAt(x + half, y + half)) / 2;
-      value *= 1 - shade * (0.5 + (light.x * (x / width - 0.5) + light.y * (y / height - 0.5)));
+      let value = 0;
+      // Two looks half a pixel apart: what is between them is blurred.
+      for (let n = 0; n < 2; n++) {
+        const u = n ? x + half : x - half;
+        const v = n ? y + half : y - half;
+        const w = g * u + k * v + l;
+        const sx = (a * u + b * v + c) / w;
+        const sy = (d * u + e * v + f) / w;
+        const px = sx + (bends[sy < -200 ? 0 : sy > 499 ? 699 : (sy + 200.5) | 0] as number);
+        const py = sy + (bends[sx < -200 ? 0 : sx > 499 ? 699 : (sx + 200.5) | 0] as number);
+        if (px >= 0 && py >= 0 && px < page.width && py < page.height) {
+          // As shadeAt, without a call for each of some million pixels.
+          const cx = Math.min(Math.max(px * dotsPerMillimetre - 0.5, 0), lastX);
+          const cy = Math.min(Math.max(py * dotsPerMillimetre - 0.5, 0), lastY);
+          const left = cx | 0;
+          const top = cy | 0;
+          const fx = cx - left;
+          const at = top * across + left;
+          const upper = (ink[at] as number) * (1 - fx) + (ink[at + 1] as number) * fx;
+          const lower = (ink[at + across] as number) * (1 - fx) + (ink[at + across + 1] as number) * fx;
+          value += black + ((white - black) * (upper + (lower - upper) * (cy - top))) / 255;
+        } else value += px > -8 && py > -8 && px < page.width + 8 && py < page.height + 8 ? white : table;
+      }
+      value *= (1 - shade * (0.5 + (light.x * (x / width - 0.5) + light.y * (y / height - 0.5)))) / 2;
       if (stain) {
         const far = apart(mapped(back, { x, y }), stain) / stain.r;
         if (far < 1) value *= 1 - stain.deep * (far > 0.85 ? 1.6 : 1);
       }
-      data[y * width + x] = Math.max(0, Math.min(255, value + grain(random) * noise));
+      data[y * width + x] = Math.max(0, Math.min(255, value + nextGrain() * noise));
     }
   return { picture: { width, height, data }, h };
 }
