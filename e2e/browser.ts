@@ -16,8 +16,12 @@ export function chromiumPath(): string | null {
   );
 }
 
-/** Starts Chromium, headless unless it is to be seen; without a named profile it gets a fresh one that goes when it closes. */
-export async function launchBrowser(): Promise<Browser> {
+/**
+ * Starts Chromium, headless unless it is to be seen; without a named profile it gets a fresh one that goes when it closes.
+ *
+ * @param more further arguments
+ */
+export async function launchBrowser(more: readonly string[] = []): Promise<Browser> {
   const executablePath = chromiumPath();
   if (!executablePath)
     throw new Error(
@@ -37,6 +41,7 @@ export async function launchBrowser(): Promise<Browser> {
       '--disable-quic',
       '--hide-scrollbars',
       '--force-color-profile=srgb',
+      ...more,
     ],
     acceptInsecureCerts: true,
   });

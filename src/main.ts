@@ -81,7 +81,8 @@ function guard(request: IncomingMessage, response: ServerResponse): void {
     response.setHeader('Strict-Transport-Security', 'max-age=31536000');
   response.setHeader('X-Content-Type-Options', 'nosniff');
   response.setHeader('Referrer-Policy', 'same-origin');
-  response.setHeader('Permissions-Policy', 'camera=(), microphone=(), geolocation=()');
+  // Answer sheets are held before it. A page that is gone to keeps the policy of the one that was loaded.
+  response.setHeader('Permissions-Policy', 'camera=(self), microphone=(), geolocation=()');
 }
 
 /** Names a request: in the log, in its response, and on an error page. */

@@ -1,4 +1,5 @@
 import { giveUpReading, leaveSheetPageOut, nameSheetPage, settleSheetRow } from './answerSheet/bringPages';
+import { makeKeySheet } from './answerSheet/keySheets';
 import {
   answerSheetsPrint,
   cancelAnswerSheets,
@@ -270,6 +271,7 @@ export const served = {
   takeSheets,
   beginTyping,
   typeSheet,
+  makeKeySheet,
 };
 
 export type Served = typeof served;

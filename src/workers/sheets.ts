@@ -1,7 +1,7 @@
 import { greyOf } from '../core/answerSheet/greyPicture';
 import { packPage } from '../core/answerSheet/pageParcel';
 import { type KnownLayouts, knownLayouts, type ReadPage, readPage } from '../core/answerSheet/readPage';
-import type { SheetsMessage, SheetsWish } from '../core/answerSheet/sheetMessages';
+import type { SheetOnFrame, SheetsMessage, SheetsWish } from '../core/answerSheet/sheetMessages';
 
 /** Pictures are made no larger than this before they are read, in pixels of their longer side. */
 const longest = 2_400;
@@ -11,8 +11,11 @@ const keptLongest = 1_000;
 const say = (message: SheetsMessage, moved: Transferable[] = []) => self.postMessage(message, { transfer: moved });
 
 let goOn: (() => void) | null = null;
+let beforeCamera: KnownLayouts = knownLayouts([]);
 self.onmessage = ({ data }: MessageEvent<SheetsWish>) => {
   if (data === 'next') goOn?.();
+  else if ('camera' in data) beforeCamera = knownLayouts(data.camera);
+  else if ('frame' in data) void readFrame(data.frame);
   else void run(data.files, knownLayouts(data.layouts));
 };
 /** Nothing is read ahead: however many pages come, one is in memory. */
@@ -101,7 +104,11 @@ class NoFilters {
 }
 
 async function pictureOf(file: Blob): Promise<ImageData> {
-  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' });
+  return pixelsOf(await createImageBitmap(file, { imageOrientation: 'from-image' }));
+}
+
+/** The pixels of a picture, no more than are needed. The picture is given back. */
+function pixelsOf(bitmap: ImageBitmap): ImageData {
   const scale = Math.min(1, longest / Math.max(bitmap.width, bitmap.height));
   const canvas = new OffscreenCanvas(Math.round(bitmap.width * scale), Math.round(bitmap.height * scale));
   const context = canvas.getContext('2d', { willReadFrequently: true });
@@ -109,6 +116,25 @@ async function pictureOf(file: Blob): Promise<ImageData> {
   context.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
   bitmap.close();
   return context.getImageData(0, 0, canvas.width, canvas.height);
+}
+
+/** Reads one picture of a camera. What is no sheet is not worth a word: the next picture comes at once. */
+async function readFrame(frame: ImageBitmap): Promise<void> {
+  const sheets: SheetOnFrame[] = [];
+  try {
+    for (const { found, kept } of readPage(greyOf(pixelsOf(frame)), beforeCamera)) {
+      if (!found.code) continue;
+      const doubts = found.darkness && beforeCamera.doubts(found.code, found.darkness);
+      const parcel = found.darkness && packPage({ ...found, source: 'camera' }, await packed(kept, false));
+      sheets.push({ code: found.code, doubts, parcel, isOurs: beforeCamera.page(found.code) !== null });
+    }
+  } catch {
+    // A picture that could not be read is as one without a sheet.
+  }
+  say(
+    { kind: 'frame', sheets },
+    sheets.flatMap((one) => one.parcel?.buffer ?? []),
+  );
 }
 
 /** Reads one picture, tells each sheet on it, and waits until it has been sent on. */

@@ -115,7 +115,9 @@ describe('pages that were brought in', () => {
 
   it('are told in one sentence', () => {
     const gathered = gather([page(1, rows('A', null)), page(9, [number('7777'), ...rows('A')])], known);
-    expect(gatheredSaid(gathered, 28)).toBe('1 of 28 students; 1 row waits for you; 1 page is put aside.');
+    expect(gatheredSaid(gathered, 28, 3)).toBe(
+      '1 of 28 students; 3 others have handed in before; 1 row waits for you; 1 page is put aside.',
+    );
   });
 });
 

@@ -207,13 +207,15 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
  * What would come in, in words.
  *
  * @param of how many students the sitting is given to
- * @example gatheredSaid({ pages: [], students: [], doubts: 0 }, 28) // '0 of 28 students.'
+ * @param before how many others of them have handed in already
+ * @example gatheredSaid({ pages: [], students: [], doubts: 0 }, 28, 3) // '0 of 28 students; 3 others have handed in before.'
  */
-export function gatheredSaid({ pages, students, doubts }: Gathered, of: number): string {
+export function gatheredSaid({ pages, students, doubts }: Gathered, of: number, before: number): string {
   const aside = pages.filter((page) => page.aside && page.aside !== 'read-already').length;
   const incomplete = students.filter((one) => one.missing.length > 0).length;
   return `${[
     `${students.length} of ${counted(of, 'student')}`,
+    ...(before ? [`${counted(before, 'other has', 'others have')} handed in before`] : []),
     ...(doubts ? [`${counted(doubts, 'row waits', 'rows wait')} for you`] : []),
     ...(incomplete ? [`${counted(incomplete, 'sheet lacks', 'sheets lack')} a page`] : []),
     ...(aside ? [`${counted(aside, 'page is', 'pages are')} put aside`] : []),

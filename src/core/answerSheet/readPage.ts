@@ -1,4 +1,5 @@
 import type { GreyPicture } from './greyPicture';
+import { judgePage } from './judgeMarks';
 import type { FoundOnPage } from './pageParcel';
 import { readCode } from './readCode';
 import { findSheets, keptDots, readMarks, straightened } from './readSheet';
@@ -13,13 +14,15 @@ export type ReadPage = { found: Omit<FoundOnPage, 'source'>; kept: GreyPicture }
 export type KnownLayouts = {
   /** A page of the layout that a code names; null where there is none. */
   page(code: string): SheetPage | null;
+  /** How many of its rows are in doubt; null where there is no such layout. */
+  doubts(code: string, darkness: readonly number[]): number | null;
 };
 
 /** Layouts by their signs, laid out when they are first asked for. */
 export function knownLayouts(plans: readonly { id: string; plan: SheetPlan }[]): KnownLayouts {
   const byId = new Map(plans.map((one) => [one.id, one.plan]));
   const laidOut = new Map<string, SheetPage[]>();
-  return {
+  const known: KnownLayouts = {
     page(code) {
       const read = readSheetCode(code);
       const plan = read && byId.get(read.layout);
@@ -28,7 +31,18 @@ export function knownLayouts(plans: readonly { id: string; plan: SheetPlan }[]):
       laidOut.set(read.layout, pages);
       return pages[read.page - 1] ?? null;
     },
+    doubts(code, darkness) {
+      const plan = byId.get(readSheetCode(code)?.layout ?? '');
+      const page = known.page(code);
+      if (!plan || !page) return null;
+      return judgePage(
+        plan,
+        page,
+        darkness.map((percent) => percent / 100),
+      ).filter((row) => row.doubt).length;
+    },
   };
+  return known;
 }
 
 /** Reads all sheets in a picture; a picture without one is told as that, once. */

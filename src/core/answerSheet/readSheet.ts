@@ -296,7 +296,13 @@ function darknessOf(
     darkest.push(groundAt(side / 2 + ground.reach, along), groundAt(along, -down), groundAt(along, down));
   }
   darkest.sort((a, b) => a - b);
-  return besideStain(d, darkness(darkest[2] as number));
+  // What runs across a box from corner to corner passes the middle of its sides by.
+  const far = side / 2 + ground.reach;
+  const across = Math.min(
+    Math.max(groundAt(-far, -far), groundAt(far, far)),
+    Math.max(groundAt(-far, far), groundAt(far, -far)),
+  );
+  return besideStain(d, darkness(Math.min(darkest[2] as number, across)));
 }
 
 /**

@@ -3,6 +3,7 @@ import type { BroughtPage } from '@/core/answerSheet/gather';
 import type { SheetPlan } from '@/core/answerSheet/sheetRow';
 import { attempt } from './attempt';
 import { id, json, moment, reference } from './columns';
+import { exam } from './exam';
 import { user } from './people';
 import { sitting } from './sitting';
 
@@ -24,6 +25,21 @@ export const sheetLayout = sqliteTable(
     createdBy: text('created_by').notNull(),
   },
   (table) => [index('sheet_layout_sitting').on(table.sittingId)],
+);
+
+/** A sheet on which the key of an off-screen exam is filled in, as it was printed. */
+export const keySheet = sqliteTable(
+  'key_sheet',
+  {
+    /** The signs by which its printed code names it. */
+    id: id(),
+    examId: reference('exam_id', () => exam.id),
+    plan: json<SheetPlan>('plan').notNull(),
+    /** Which item each row belongs to. */
+    questionIds: json<string[]>('question_ids').notNull(),
+    createdAt: moment('created_at').notNull(),
+  },
+  (table) => [index('key_sheet_exam').on(table.examId, table.createdAt)],
 );
 
 /** A copy of a layout that was made out for somebody. Copies without a row are blanks. */

@@ -6,7 +6,7 @@ import { layOutSheet, studentRow } from '@/core/answerSheet/sheetLayout';
 import { type SheetPlan, signsDoNotFit } from '@/core/answerSheet/sheetRow';
 import { id } from '@/core/base/id';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
-import { sheetLayout, sheetPage, sheetReading } from '@/db/schema';
+import { madeOutSheet, sheetLayout, sheetPage, sheetReading, user } from '@/db/schema';
 import { newId } from '../house/context';
 import { keepFile, tidyFileName } from '../house/keepFile';
 import { bytes, command, query } from '../house/useCase';
@@ -53,7 +53,7 @@ const pictures = new Set(['image/jpeg', 'image/png', 'image/webp']);
  * Brings a page in: what a reader found on it, with its picture. It goes to the reading that is looked through now, or
  * begins one; nothing of it counts until that is taken over.
  *
- * @returns which page of the reading it is
+ * @returns which page of the reading it is, and whose sheet it was made out for; null for a blank
  */
 export const bringSheetPage = command({
   admits: toNamedSitting('sitting.change'),
@@ -67,7 +67,10 @@ export const bringSheetPage = command({
     if (!type.value || !pictures.has(type.value)) return refused('bad-input', 'This is no picture.');
     return ok({ hash: keepFile(context.files ?? sheetFolder(), picture) });
   },
-  does({ tx, context, sittingId, ready }, page): Result<{ pageId: string; readingId: string }> {
+  does(
+    { tx, context, sittingId, ready },
+    page,
+  ): Result<{ pageId: string; readingId: string; madeOutFor: string | null }> {
     const reading = readingNow(tx, context, sittingId);
     const position = nextPosition(tx, reading.id);
     if (position >= mostPages) return refused('conflict', tooManyPages);
@@ -105,7 +108,15 @@ export const bringSheetPage = command({
         attemptId: null,
       })
       .run();
-    return ok({ pageId, readingId: reading.id });
+    const owner = code
+      ? tx
+          .select({ name: user.name })
+          .from(madeOutSheet)
+          .innerJoin(user, eq(user.id, madeOutSheet.userId))
+          .where(and(eq(madeOutSheet.layoutId, plan ? code.layout : ''), eq(madeOutSheet.copy, code.copy)))
+          .get()
+      : undefined;
+    return ok({ pageId, readingId: reading.id, madeOutFor: owner?.name ?? null });
   },
 });
 

@@ -40,7 +40,7 @@ export const seeReading = query({
   does({ db, sitting }): Result<Reviewed | null> {
     const reading = openReading(db, sitting.id);
     if (!reading) return ok(null);
-    const { pages, gathered, layouts, students } = openedReading(db, db, sitting, reading.id);
+    const { pages, gathered, layouts, students, before } = openedReading(db, db, sitting, reading.id);
     const names = new Map(students.map((one) => [one.userId, one.name]));
     const used = new Set(pages.flatMap((page) => page.code?.layout ?? []));
     return ok({
@@ -67,7 +67,7 @@ export const seeReading = query({
       ),
       students: students.map(({ userId, name }) => ({ userId, name })),
       doubts: gathered.doubts,
-      said: gatheredSaid(gathered, students.length),
+      said: gatheredSaid(gathered, students.length, before.size),
     });
   },
 });

@@ -3,7 +3,7 @@ import { and, asc, desc, eq, isNull, max } from 'drizzle-orm';
 import { type BroughtPage, type Gathered, gather, type KnownLayout } from '@/core/answerSheet/gather';
 import { layOutSheet } from '@/core/answerSheet/sheetLayout';
 import type { Db, Tx } from '@/db/client';
-import { madeOutSheet, type SheetRowOf, sheetLayout, sheetPage, sheetReading } from '@/db/schema';
+import { attempt, madeOutSheet, type SheetRowOf, sheetLayout, sheetPage, sheetReading } from '@/db/schema';
 import { mediaFolder } from '../bank/media';
 import { type Context, newId } from '../house/context';
 import { type AudienceMember, audienceOf, type SittingRow } from '../records/audience';
@@ -89,12 +89,25 @@ export function layoutsOf(db: Db | Tx, sittingId: string): SheetLayouts {
   );
 }
 
+/** Who has handed in an attempt of a sitting. */
+export const handedIn = (db: Db | Tx, sittingId: string): ReadonlySet<string> =>
+  new Set(
+    db
+      .selectDistinct({ userId: attempt.userId })
+      .from(attempt)
+      .where(and(eq(attempt.sittingId, sittingId), eq(attempt.state, 'handed-in')))
+      .all()
+      .map((one) => one.userId),
+  );
+
 /** A reading with everything that is known of it. */
 export type OpenedReading = {
   pages: (typeof sheetPage.$inferSelect)[];
   gathered: Gathered;
   layouts: SheetLayouts;
   students: AudienceMember[];
+  /** Those of whom nothing is in the reading, and who have handed in before. */
+  before: ReadonlySet<string>;
 };
 
 /** Puts the pages of a reading together; see {@link gather}. */
@@ -110,5 +123,7 @@ export function openedReading(db: Db, tx: Db | Tx, sitting: SittingRow, readingI
       students: new Map(students.map((one) => [one.userId, one.studentNumber])),
     },
   );
-  return { pages, gathered, layouts, students };
+  const read = new Set(gathered.students.map((one) => one.userId));
+  const before = new Set([...handedIn(tx, sitting.id)].filter((userId) => !read.has(userId)));
+  return { pages, gathered, layouts, students, before };
 }

@@ -282,8 +282,10 @@ export const previewSheets = command({
       takings: planned.value.map(
         ({ attemptId: _a, number: _n, pages: _p, writes: _w, marks: _m, ...taking }) => taking,
       ),
-      without: opened.students.filter((one) => !came.has(one.userId)).map((one) => one.name),
-      said: gatheredSaid(opened.gathered, opened.students.length),
+      without: opened.students
+        .filter((one) => !came.has(one.userId) && !opened.before.has(one.userId))
+        .map((one) => one.name),
+      said: gatheredSaid(opened.gathered, opened.students.length, opened.before.size),
       doubts: opened.gathered.doubts,
       key: keyOf(planned.value, opened.gathered.doubts),
     });

@@ -13,7 +13,7 @@ import { audienceOf } from '../records/audience';
 import { toNamedSitting } from '../sitting/toSitting';
 import { layoutFor, madeOutFor, type SheetOptions, sheetsOfSitting } from './printAnswerSheets';
 import { installationSigns } from './sheetNames';
-import { layoutsOf, nextPosition, openReading, pagesOf, readingNow } from './sheetPages';
+import { handedIn, layoutsOf, nextPosition, openReading, pagesOf, readingNow } from './sheetPages';
 
 /** Typed sheets are laid out as they are printed unless somebody asks for another size. */
 const asUsual: SheetOptions = {
@@ -32,6 +32,8 @@ export type StudentToType = {
   studentNumber: string | null;
   /** Which of the layouts their paper has. */
   layout: number;
+  /** Whether they have handed in: nothing of theirs waits to be typed. */
+  isIn: boolean;
   /** How often it was typed: not yet, once, or twice. */
   typed: number;
   /** The signs of each row as they were typed first; null where nothing was. */
@@ -51,6 +53,7 @@ export const beginTyping = command({
     const ahead = sheetsOfSitting(tx, context, sitting, asUsual);
     if (!ahead.ok) return ahead;
     const typed = typedSoFar(tx, sittingId);
+    const isIn = handedIn(tx, sittingId);
     const students = ahead.value.layouts.flatMap(({ papers }, layout) =>
       papers.map(({ student: { userId, name, studentNumber } }): StudentToType => {
         const own = typed.get(userId);
@@ -59,6 +62,7 @@ export const beginTyping = command({
           name,
           studentNumber,
           layout,
+          isIn: isIn.has(userId),
           typed: own?.typed ?? 0,
           rows: own ? own.rows : null,
           differs: own?.differs ?? [],

@@ -144,11 +144,12 @@ function decisionsIn({ db, now }: Context, courseId: string, timeZone: string): 
           : [];
       };
       const here = `/sittings/${row.id}`;
-      const { asides = 0, asidesOf = [], reports = 0, incidents = 0, differences = 0 } = own ?? {};
+      const { asides = 0, asidesOf = [], reports = 0, incidents = 0, differences = 0, sheets = 0 } = own ?? {};
       return [
         ...line(`${here}/room`, { asides, asidesOf, incidents }),
         ...line(`${here}/reports`, { reports }),
         ...line(`/marking/${row.id}/second`, { differences }),
+        ...line(`${here}/answer-sheets/review`, { sheets }),
         ...(until === null
           ? []
           : [{ sittingId: row.id, title: row.title, count: 1, says: heldSaid(until, timeZone), path: here }]),

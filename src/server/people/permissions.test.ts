@@ -69,7 +69,7 @@ const asked = `
   course.create: createCourse
   course.create courseId: editHouseInstructions setHouseInstructions setKeeper
   course.see courseId: desk seeCourse setNameOrder
-  exam.change courseId examId: archiveExam askForLook attachDocument changeExamItems countPool duplicateExam labelExam lookThroughQuestions openItems rehearsalBeginning rehearsalMaterial saveExam withdrawLook writeForExam
+  exam.change courseId examId: archiveExam askForLook attachDocument changeExamItems countPool duplicateExam keySheets labelExam lookThroughQuestions makeKeySheet openItems printedKeySheet rehearsalBeginning rehearsalMaterial saveExam withdrawLook writeForExam
   exam.change courseId sittingId: keepAsUsual
   exam.change courseId: choosableQuestions createExam
   exam.look courseId examId: openLook openTrial openTrialQuestion printSample remark rightAnswers sampleForPrint samplePaper scoreTrial settleRemark signOff trialBeginning

@@ -62,6 +62,10 @@ export function waitingIn(db: Db | Tx, where: Exclude<Where, { userId: string }>
     where sitting_id ${inside(where)} and kind = 'incident' and settled_at is null group by 1`);
   for (const { sittingId, n } of incidents) of(sittingId).incidents = n;
   for (const { sittingId, n } of unsettled(db, where)) of(sittingId).differences = n;
+  const sheets = db.all<{ sittingId: string; n: number }>(sql`
+    select r.sitting_id as sittingId, count(*) as n from sheet_reading r join sheet_page p on p.reading_id = r.id
+    where r.sitting_id ${inside(where)} and r.applied_at is null and r.ended_at is null and p.left_out = 0 group by 1`);
+  for (const { sittingId, n } of sheets) of(sittingId).sheets = n;
   return found;
 }
 

@@ -66,7 +66,7 @@ describe('what waits for a decision', () => {
     expect(reported?.reports[0]?.choices).toEqual(order);
     must(addNote(teacher(), school.courseId, sittingId, { kind: 'incident', userId: null, text: 'The fire alarm.' }));
     must(addNote(teacher(), school.courseId, sittingId, { kind: 'message', userId: null, text: 'Go on.' }));
-    const waiting = { asides: 1, asidesOf: [student().userId], reports: 1, incidents: 1, differences: 0 };
+    const waiting = { asides: 1, asidesOf: [student().userId], reports: 1, incidents: 1, differences: 0, sheets: 0 };
     expect(waitingInSitting(school.db, sittingId)).toEqual(waiting);
     const room = must(seeRoom(teacher(), school.courseId, sittingId));
     expect([room.waiting, room.rows[0]?.aside]).toEqual([waiting, 1]);
@@ -98,6 +98,7 @@ describe('what waits for a decision', () => {
       reports: 1,
       incidents: 0,
       differences: 0,
+      sheets: 0,
     });
     const message = school.db.select().from(sittingNote).where(eq(sittingNote.kind, 'message')).get();
     expect(refusal(settleIncident(teacher(), school.courseId, sittingId, message?.id ?? 0))).toBe('not-found');

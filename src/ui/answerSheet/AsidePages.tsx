@@ -5,10 +5,13 @@ import type { ReviewedPage } from '@/server/answerSheet/seeReading';
 import { Button } from '../kit/Button';
 import { SelectField } from '../kit/Field';
 import { Sheet } from '../kit/Page';
+import { TextLink } from '../kit/TextLink';
 
 type Props = {
   pages: readonly ReviewedPage[];
   students: readonly { userId: string; name: string }[];
+  /** Where answers are typed in instead. */
+  typing: string;
   picture: (pageId: string) => string;
   name: (pageId: string, userId: string | null) => void;
   leaveOut: (pageId: string, out: boolean) => void;
@@ -18,7 +21,7 @@ type Props = {
 const canBeNamed = (page: ReviewedPage): boolean => page.rows.length > 0;
 
 /** Pages that go to nobody until a person says otherwise, each with its picture and the reason. */
-export const AsidePages = ({ pages, students, picture, name, leaveOut }: Props) => (
+export const AsidePages = ({ pages, students, typing, picture, name, leaveOut }: Props) => (
   <Sheet label="Put aside" className="mb-4 px-5 py-4">
     <h2 className="font-serif text-lg font-semibold">Put aside: {counted(pages.length, 'page')}</h2>
     <ul>
@@ -38,6 +41,11 @@ export const AsidePages = ({ pages, students, picture, name, leaveOut }: Props) 
               <span className="font-medium">{asideSaid[page.aside ?? 'unreadable']}</span>
               <span className="block text-sm text-ink-2">{page.source}</span>
             </p>
+            {!canBeNamed(page) && (
+              <p className="text-sm">
+                Read it in once more, or <TextLink href={typing}>type its answers in</TextLink>.
+              </p>
+            )}
             {canBeNamed(page) && !page.leftOut && (
               <SelectField
                 label="It is the sheet of"

@@ -30,6 +30,12 @@ export function BringSheets({ here, sheets, reading }: Props) {
         <TextLink href={`${here}/type`}>Type answers in instead</TextLink>{' '}
         <span className="text-ink-2">off the papers, letter by letter, once or twice.</span>
       </p>
+      {sheets.layouts.length > 0 && (
+        <p className="mt-1">
+          <TextLink href={`${here}/camera`}>Hold them before the camera</TextLink>{' '}
+          <span className="text-ink-2">of this device, one after the other.</span>
+        </p>
+      )}
       {sheets.layouts.length === 0 ? (
         <p className="mt-2 text-ink-2">
           Print the sheets of this sitting first: they are read by how they were printed.

@@ -79,6 +79,7 @@ export function ReviewSheetsPage({ title, here, results, reading, ...commands }:
         <AsidePages
           pages={aside}
           students={reading.students}
+          typing={`${here}/type`}
           picture={picture}
           name={(pageId, userId) => void perform(() => commands.nameSheetPage(pageId, userId))}
           leaveOut={(pageId, out) => void perform(() => commands.leaveSheetPageOut(pageId, out))}

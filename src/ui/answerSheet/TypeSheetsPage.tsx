@@ -29,7 +29,7 @@ export function TypeSheetsPage({ title, here, beginTyping, typeSheet }: Props) {
       () => beginTyping(),
       (value) => {
         setSheets(value);
-        setNow((value.students.find((one) => one.typed === 0) ?? value.students[0])?.userId ?? '');
+        setNow((value.students.find((one) => one.typed === 0 && !one.isIn) ?? value.students[0])?.userId ?? '');
       },
       { readsAnew: false },
     );
@@ -42,7 +42,7 @@ export function TypeSheetsPage({ title, here, beginTyping, typeSheet }: Props) {
   const next = (all: readonly StudentToType[], after: string): string => {
     const at = all.findIndex((one) => one.userId === after);
     const behind = [...all.slice(at + 1), ...all.slice(0, at)];
-    return (behind.find((one) => one.typed < entry) ?? behind[0])?.userId ?? after;
+    return (behind.find((one) => one.typed < entry && !one.isIn) ?? behind[0])?.userId ?? after;
   };
   const keep = async (one: StudentToType, rows: string[][]): Promise<boolean> => {
     const answer = await perform(
@@ -138,8 +138,9 @@ export function TypeSheetsPage({ title, here, beginTyping, typeSheet }: Props) {
   );
 }
 
-function stateOf({ typed, differs }: StudentToType) {
+function stateOf({ typed, differs, isIn }: StudentToType) {
   if (differs.length) return <State ink="waits">{counted(differs.length, 'row differs', 'rows differ')}</State>;
   if (typed === 2) return <State ink="done">twice</State>;
-  return typed === 1 ? 'once' : '–';
+  if (typed === 1) return 'once';
+  return isIn ? 'handed in' : '–';
 }

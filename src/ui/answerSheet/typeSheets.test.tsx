@@ -19,6 +19,7 @@ const someone = (name: string) => ({
   name,
   studentNumber: null,
   layout: 0,
+  isIn: name === 'Cem',
   typed: 0,
   rows: null,
   differs: [],
@@ -26,7 +27,7 @@ const someone = (name: string) => ({
 
 function open(differs: number[] = []) {
   const sent: { userId: string; entry: number; rows: string[][] }[] = [];
-  const value: SheetsToType = { layouts: [rows], students: [someone('Ada'), someone('Bo')] };
+  const value: SheetsToType = { layouts: [rows], students: [someone('Ada'), someone('Bo'), someone('Cem')] };
   render(
     <TypeSheetsPage
       title="Knots"
@@ -44,7 +45,7 @@ function open(differs: number[] = []) {
 describe('typing answers off papers', () => {
   it('goes from row to row and from student to student without leaving the keys', async () => {
     const { sent, user } = open();
-    expect(await screen.findByText('0 of 2 students typed')).toBeTruthy();
+    expect(await screen.findByText('0 of 3 students typed')).toBeTruthy();
     await user.keyboard('bac{Enter}-1,5{Enter}');
     expect(sent).toEqual([{ userId: 'Ada', entry: 1, rows: [['B'], ['A', 'C'], ['−', '1', '.', '5']] }]);
     expect(await screen.findByText('Ada is kept.')).toBeTruthy();
@@ -52,12 +53,14 @@ describe('typing answers off papers', () => {
     // A row is left empty by a space or a hyphen, and the paper kept from anywhere.
     await user.keyboard('-b{Control>}{Enter}{/Control}');
     expect(sent[1]).toEqual({ userId: 'Bo', entry: 1, rows: [[], ['B'], []] });
-    expect(await screen.findByText('2 of 2 students typed')).toBeTruthy();
+    expect(await screen.findByText('2 of 3 students typed')).toBeTruthy();
+    // Whoever has handed in is not waited for.
+    expect(screen.getByRole('heading', { name: 'Ada' })).toBeTruthy();
   });
 
   it('says at the row what it cannot take, and sends nothing', async () => {
     const { sent, user } = open();
-    await screen.findByText('0 of 2 students typed');
+    await screen.findByText('0 of 3 students typed');
     await user.keyboard('x{Enter}');
     expect(screen.getByText('Not “x”: A B C.')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Keep, and the next student' }));
@@ -72,7 +75,7 @@ describe('typing answers off papers', () => {
 
   it('types a second time into empty rows, and says what differs', async () => {
     const { sent, user } = open([0, 2]);
-    await screen.findByText('0 of 2 students typed');
+    await screen.findByText('0 of 3 students typed');
     await user.keyboard('b{Control>}{Enter}{/Control}');
     await screen.findByText('Ada is kept.');
     await user.click(screen.getByRole('radio', { name: /Second entry/ }));

@@ -2,29 +2,12 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { SheetsMessage, SheetsWish } from '@/core/answerSheet/sheetMessages';
 import type { SheetsToRead } from '@/server/answerSheet/bringPages';
+import { sendSheet } from './sendSheet';
 
 type State = { kind: 'idle' } | { kind: 'reading'; read: number; pages: number } | { kind: 'failed'; why: string };
 
 /** The largest file that is read. */
 const largest = 1_000_000_000;
-const tries = 3;
-const pause = 1_500;
-
-/** Sends one page; a network that fails is tried again. @returns why it was refused, or null */
-async function send(to: string, parcel: Uint8Array): Promise<string | null> {
-  for (let i = 1; ; i++) {
-    const answer = await fetch(to, { method: 'POST', body: parcel as BodyInit }).catch(() => null);
-    if (answer?.ok) return null;
-    if (answer && answer.status !== 429 && answer.status < 500) {
-      const body = (await answer.json().catch(() => null)) as { problems?: { message: string }[] } | null;
-      return body?.problems?.[0]?.message ?? 'The page was refused.';
-    }
-    if (i === tries)
-      return 'The server could not be reached. What was read so far is kept: choose the files again to go on.';
-    await new Promise((resolve) => setTimeout(resolve, pause));
-  }
-}
-
 /**
  * Reads files in a worker, a page at a time, and sends each page on.
  *
@@ -59,9 +42,9 @@ export function useBringing(to: string, { layouts }: SheetsToRead, review: strin
         pages += data.pages;
         setState({ kind: 'reading', read, pages });
       } else if (data.kind === 'page') {
-        const why = await send(to, data.parcel);
+        const sent = await sendSheet(to, data.parcel);
         if (worker.current !== own) return;
-        if (why) return fail(why);
+        if ('why' in sent) return fail(sent.why);
         read += 1;
         setState({ kind: 'reading', read, pages: Math.max(pages, read) });
         own.postMessage('next' satisfies SheetsWish);

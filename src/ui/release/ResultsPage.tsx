@@ -140,7 +140,12 @@ export function ResultsPage({ base, sittingId, results, replies, mayPublish, com
               <TextLink href={`${base}/marking/${sittingId}/second`}>Settle the differences</TextLink>{' '}
             </>
           )}
-          {waitingCount(results.waiting) > results.waiting.differences && (
+          {results.waiting.sheets > 0 && (
+            <>
+              <TextLink href={`${here}/answer-sheets/review`}>Look the sheets through</TextLink>{' '}
+            </>
+          )}
+          {waitingCount({ ...results.waiting, differences: 0, sheets: 0 }) > 0 && (
             <TextLink href={`${here}/room`}>Decide in the room</TextLink>
           )}
         </p>

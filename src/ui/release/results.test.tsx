@@ -239,7 +239,7 @@ it('publishing says of what gives keys away and is accepted already that it is n
 it('publishing names what waits for a decision, before it acts', async () => {
   const user = userEvent.setup();
   open([row('Ada', 4)], {
-    waiting: { asides: 2, asidesOf: ['ada'], reports: 0, incidents: 1, differences: 0 },
+    waiting: { asides: 2, asidesOf: ['ada'], reports: 0, incidents: 1, differences: 0, sheets: 0 },
     waitingNames: ['Ada'],
   });
   expect(screen.getByText(/Waits for a decision: 2 answers kept aside, of 1 student; 1 incident \(Ada\)/)).toBeTruthy();

@@ -353,7 +353,7 @@ describe('what waits for a decision', () => {
     const { user, done } = open(
       [row('Ada', { aside: 2, attempt: attempt({ phase: 'handed-in', endedAt: now, endedBy: 'page' }) }), row('Bo')],
       [],
-      { waiting: { asides: 2, asidesOf: ['Ada'], reports: 1, incidents: 1, differences: 0 } },
+      { waiting: { asides: 2, asidesOf: ['Ada'], reports: 1, incidents: 1, differences: 0, sheets: 0 } },
       [line],
     );
     expect(

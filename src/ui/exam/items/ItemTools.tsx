@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { Sheet } from '../../kit/Page';
 import { GiveKey } from './GiveKey';
+import type { KeySheetAccess } from './KeyFromSheet';
 import { LabelItems } from './LabelItems';
 import { MakeRoom } from './MakeRoom';
 import { SetItems } from './SetItems';
@@ -11,7 +12,7 @@ const tools = { set: 'Set items', keys: 'Give the key', label: 'Label them', roo
 type Tool = keyof typeof tools;
 
 /** What is done to many items at once: one sentence for each, with its pieces to be filled in. */
-export function ItemTools({ items, doToMany }: ToolProps) {
+export function ItemTools({ items, doToMany, keySheets }: ToolProps & { keySheets: KeySheetAccess | null }) {
   const [tool, setTool] = useState<Tool>('set');
   return (
     <Sheet label="Many items at once" className="px-4 py-3">
@@ -31,7 +32,7 @@ export function ItemTools({ items, doToMany }: ToolProps) {
         ))}
       </fieldset>
       {tool === 'set' && <SetItems items={items} doToMany={doToMany} />}
-      {tool === 'keys' && <GiveKey items={items} doToMany={doToMany} />}
+      {tool === 'keys' && <GiveKey items={items} doToMany={doToMany} keySheets={keySheets} />}
       {tool === 'label' && <LabelItems items={items} doToMany={doToMany} />}
       {tool === 'room' && <MakeRoom items={items} doToMany={doToMany} />}
     </Sheet>

@@ -12,12 +12,15 @@ import { usePlan } from '../usePlan';
 import { DocumentSection } from './DocumentSection';
 import { ItemRows } from './ItemRows';
 import { ItemTools } from './ItemTools';
+import type { KeySheetAccess } from './KeyFromSheet';
 import { useItems } from './useItems';
 
 type Props = {
   base: string;
   exam: OpenExam;
   items: Item[];
+  /** For a key that is filled in on paper; null for whoever does not compose the exam. */
+  keySheets: KeySheetAccess | null;
   mayChange: boolean;
 } & Commands<'saveExam' | 'openExam' | 'changeExamItems' | 'createSitting' | 'labelExam', 'courseId' | 'examId'>;
 
@@ -26,6 +29,7 @@ export function OffScreenPlan({
   base,
   exam,
   items: begun,
+  keySheets,
   mayChange,
   saveExam,
   openExam,
@@ -52,7 +56,7 @@ export function OffScreenPlan({
       <div className="grid items-start gap-4 lg:grid-cols-[1fr_300px]">
         <div className="min-w-0 space-y-4">
           <LookPieces design={design} shuffle={null} mayChange={mayChange} onChange={setDesign} />
-          {mayChange && <ItemTools items={items} doToMany={doToMany} />}
+          {mayChange && <ItemTools items={items} doToMany={doToMany} keySheets={keySheets} />}
           {!mayChange ? (
             <Sheet label="Items" className="px-4 py-3">
               {plan.stored.check.questions} items. Who composes the exam sees them with their key.

@@ -39,7 +39,7 @@ function Page({ begun }: { begun: Item[] }) {
   };
   return (
     <>
-      <ItemTools items={now} doToMany={async (change) => apply(change)} />
+      <ItemTools items={now} doToMany={async (change) => apply(change)} keySheets={null} />
       <ItemRows
         items={now}
         wrongAt={null}

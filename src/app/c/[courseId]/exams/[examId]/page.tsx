@@ -1,4 +1,5 @@
 import { commandsIn, orNotFound, page } from '@/app/pages';
+import { keySheets } from '@/server/answerSheet/keySheets';
 import { openExam } from '@/server/exam/exams';
 import { openItems } from '@/server/exam/items';
 import { seeCourse } from '@/server/people/courses';
@@ -18,10 +19,20 @@ export default page<'courseId' | 'examId'>((context, { courseId, examId }) => {
   };
   if (exam.design.offScreen) {
     const items = openItems(context, courseId, examId);
+    const sheets = keySheets(context, courseId, examId);
     return (
       <OffScreenPlan
         {...common}
         items={items.ok ? items.value : []}
+        keySheets={
+          sheets.ok
+            ? {
+                sheets: sheets.value,
+                href: `/c/${courseId}/exams/${examId}/key-sheet`,
+                ...commandsIn({ courseId, examId }, 'makeKeySheet'),
+              }
+            : null
+        }
         {...commandsIn({ courseId, examId }, 'changeExamItems')}
       />
     );
