@@ -135,6 +135,13 @@ export function mainViews(db: Db): View[] {
     { name: 'reported questions', path: `${sittingAt('Steering-rules quiz')}/reports` },
     { name: 'print', path: `${sittingAt('Mid-course theory exam')}/print` },
     { name: 'answer sheets on paper', path: `${sittingAt('Final theory exam, Weekday')}/answer-sheets` },
+    { name: 'sheets looked through', path: `${sittingAt('Quiz on paper')}/answer-sheets/review` },
+    {
+      name: 'answers typed in',
+      path: `${sittingAt('Quiz on paper')}/answer-sheets/type`,
+      ready: 'input[aria-label^="Row 1"]',
+    },
+    { name: 'before the camera', path: `${sittingAt('Quiz on paper')}/answer-sheets/camera`, size: phone },
     { name: 'answers', path: `${sittingAt('Mid-course theory exam')}/answers` },
     { name: 'sitting', path: sittingAt('Final theory exam, Weekday') },
     { name: 'results', path: `${sittingAt('Mid-course theory exam')}/results` },

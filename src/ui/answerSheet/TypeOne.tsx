@@ -17,6 +17,8 @@ type Props = {
   rows: readonly SheetRow[];
   /** What is said of the student before. */
   said: string;
+  /** Changes when the student was chosen anew; 0 where only the entry was changed. */
+  chosen: number;
   keep: (rows: string[][]) => Promise<boolean>;
   skip: () => void;
 };
@@ -28,7 +30,7 @@ const takes = (row: SheetRow): string => {
 };
 
 /** One student's answers, typed row by row: a letter leads to the next row, Enter behind the last one to the next student. */
-export function TypeOne({ student, entry, rows, said, keep, skip }: Props) {
+export function TypeOne({ student, entry, rows, said, chosen, keep, skip }: Props) {
   const first = rows.map((row, i) => (entry === 1 && student.rows ? rowAsTyped(row, student.rows[i] ?? []) : ''));
   const {
     value: texts,
@@ -47,7 +49,9 @@ export function TypeOne({ student, entry, rows, said, keep, skip }: Props) {
     field?.focus();
     field?.select();
   };
-  useEffect(() => fields.current[0]?.focus(), []);
+  useEffect(() => {
+    if (chosen > 0) fields.current[0]?.focus();
+  }, [chosen]);
   const change1 = (i: number, text: string) => {
     change((before) => rows.map((_, n) => (n === i ? text : (before[n] ?? ''))));
     const { [i]: _, ...others } = problems;

@@ -19,6 +19,8 @@ export function TypeSheetsPage({ title, here, beginTyping, typeSheet }: Props) {
   const { perform, problems } = usePerform();
   const [sheets, setSheets] = useState<SheetsToType | null>(null);
   const [now, setNow] = useState('');
+  /** How often somebody was chosen: their first row is where one types then. Changing the entry leaves the focus where it is. */
+  const [chosen, setChosen] = useState(1);
   const [entry, setEntry] = useState<Entry>(1);
   const [said, setSaid] = useState('');
   const begun = useRef(false);
@@ -34,6 +36,14 @@ export function TypeSheetsPage({ title, here, beginTyping, typeSheet }: Props) {
       { readsAnew: false },
     );
   }, [beginTyping, perform]);
+  const choose = (userId: string) => {
+    setNow(userId);
+    setChosen((before) => before + 1);
+  };
+  const enter = (other: Entry) => {
+    setEntry(other);
+    setChosen(0);
+  };
   const students = sheets?.students ?? [];
   const student = students.find((one) => one.userId === now);
   const typed = students.filter((one) => one.typed >= entry).length;
@@ -42,7 +52,10 @@ export function TypeSheetsPage({ title, here, beginTyping, typeSheet }: Props) {
   const next = (all: readonly StudentToType[], after: string): string => {
     const at = all.findIndex((one) => one.userId === after);
     const behind = [...all.slice(at + 1), ...all.slice(0, at)];
-    return (behind.find((one) => one.typed < entry && !one.isIn) ?? behind[0])?.userId ?? after;
+    return (
+      (behind.find((one) => one.typed < entry && !one.isIn) ?? behind.find((one) => !one.isIn) ?? behind[0])?.userId ??
+      after
+    );
   };
   const keep = async (one: StudentToType, rows: string[][]): Promise<boolean> => {
     const answer = await perform(
@@ -57,7 +70,7 @@ export function TypeSheetsPage({ title, here, beginTyping, typeSheet }: Props) {
             ? `${one.name}: ${counted(value.differs.length, 'row differs', 'rows differ')} from the first entry.`
             : `${one.name} is kept.`,
         );
-        setNow(next(all, one.userId));
+        choose(next(all, one.userId));
       },
       { readsAnew: false },
     );
@@ -88,10 +101,10 @@ export function TypeSheetsPage({ title, here, beginTyping, typeSheet }: Props) {
           <div>
             <fieldset className="mb-3">
               <legend className="sr-only">Entry</legend>
-              <Tick radio name="entry" on={entry === 1} onChange={() => setEntry(1)}>
+              <Tick radio name="entry" on={entry === 1} onChange={() => enter(1)}>
                 First entry
               </Tick>
-              <Tick radio name="entry" on={entry === 2} onChange={() => setEntry(2)}>
+              <Tick radio name="entry" on={entry === 2} onChange={() => enter(2)}>
                 Second entry: every paper once more, compared with the first
               </Tick>
             </fieldset>
@@ -112,7 +125,7 @@ export function TypeSheetsPage({ title, here, beginTyping, typeSheet }: Props) {
                     <th scope="row" className="px-3 py-1.5 text-left font-normal">
                       <TextButton
                         aria-current={one.userId === now ? 'true' : undefined}
-                        onClick={() => setNow(one.userId)}
+                        onClick={() => choose(one.userId)}
                       >
                         {one.name}
                       </TextButton>
@@ -129,8 +142,9 @@ export function TypeSheetsPage({ title, here, beginTyping, typeSheet }: Props) {
             entry={entry}
             rows={sheets.layouts[student.layout] ?? []}
             said={said}
+            chosen={chosen}
             keep={(rows) => keep(student, rows)}
-            skip={() => setNow(next(students, student.userId))}
+            skip={() => choose(next(students, student.userId))}
           />
         </div>
       )}

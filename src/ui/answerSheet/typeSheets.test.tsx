@@ -78,10 +78,11 @@ describe('typing answers off papers', () => {
     await screen.findByText('0 of 3 students typed');
     await user.keyboard('b{Control>}{Enter}{/Control}');
     await screen.findByText('Ada is kept.');
-    await user.click(screen.getByRole('radio', { name: /Second entry/ }));
+    const second = screen.getByRole('radio', { name: /Second entry/ });
+    await user.click(second);
+    expect(document.activeElement).toBe(second);
     await user.click(screen.getByRole('button', { name: 'Ada' }));
     expect((screen.getByLabelText('Row 1: A B C') as HTMLInputElement).value).toBe('');
-    await user.click(screen.getByLabelText('Row 1: A B C'));
     await user.keyboard('c{Control>}{Enter}{/Control}');
     expect(sent[1]).toMatchObject({ userId: 'Ada', entry: 2, rows: [['C'], [], []] });
     expect(await screen.findByText('Ada: 2 rows differ from the first entry.')).toBeTruthy();
