@@ -1,5 +1,6 @@
 'use client';
 import type { KeyOnSheet } from '@/core/answerSheet/keySheet';
+import { counted } from '@/core/base/words';
 import type { Item } from '@/core/exam/items/item';
 import type { PrintedKeySheet } from '@/server/answerSheet/keySheets';
 import { Button } from '../../kit/Button';
@@ -77,7 +78,7 @@ export function KeyFromSheet({ items, access, onRead }: Props) {
 function readSaid({ text, doubts, empty }: KeyOnSheet): string {
   const lines = text ? text.split('\n').length : 0;
   return [
-    `${lines} right answers were read: look at them above, then give the key.`,
+    `${counted(lines, 'right answer was', 'right answers were')} read: look at them above, then give the key.`,
     ...(doubts.length ? [`In doubt, say them yourself: ${doubts.join(', ')}.`] : []),
     ...(empty.length ? [`Left empty: ${empty.join(', ')}.`] : []),
   ].join(' ');
