@@ -45,6 +45,25 @@ async function filledIn(
   const archive = await fetch(`${here}/filled`, { headers: { cookie } });
   return unzipSync(new Uint8Array(await archive.arrayBuffer()));
 }
+/** Gives the first two students an exam of three questions. */
+const giveToTwo = (title: string) =>
+  giveExam(
+    house.db,
+    title,
+    (design) => {
+      const lines = fixedLines(house.db, ['Isophase', 'North cardinal', 'Overtaking']);
+      return { ...design, parts: design.parts.slice(0, 1).map((part) => ({ ...part, lines })) };
+    },
+    {
+      who: {
+        kind: 'some',
+        sectionIds: [],
+        studentIds: roster()
+          .slice(0, 2)
+          .map((one) => one.id),
+      },
+    },
+  );
 /** Waits until the first row of a paper is where one types. */
 const atFirstRow = (page: Page) =>
   page.waitForFunction(() => document.activeElement?.getAttribute('aria-label')?.startsWith('Row 1:'));
@@ -158,23 +177,7 @@ it('sheets are printed, filled in by a made-up class, read in the browser, settl
 }, 300_000);
 
 it('answers are typed off papers by keyboard alone, twice, and what differs is settled before they come in', async () => {
-  const { sittingId } = giveExam(
-    house.db,
-    'Typed off papers',
-    (design) => {
-      const lines = fixedLines(house.db, ['Isophase', 'North cardinal', 'Overtaking']);
-      return { ...design, parts: design.parts.slice(0, 1).map((part) => ({ ...part, lines })) };
-    },
-    {
-      who: {
-        kind: 'some',
-        sectionIds: [],
-        studentIds: roster()
-          .slice(0, 2)
-          .map((one) => one.id),
-      },
-    },
-  );
+  const { sittingId } = giveToTwo('Typed off papers');
   const page = await house.page(teacher);
   await page.goto(`${house.served.origin}/c/${courseIdOf(house.db)}/sittings/${sittingId}/answer-sheets`);
   await press(page, 'Type answers in instead');
@@ -207,23 +210,7 @@ it('answers are typed off papers by keyboard alone, twice, and what differs is s
 }, 120_000);
 
 it('sheets are held before a camera one after the other: it says when it has one, and takes each once', async () => {
-  const { sittingId } = giveExam(
-    house.db,
-    'Before a camera',
-    (design) => {
-      const lines = fixedLines(house.db, ['Isophase', 'North cardinal', 'Overtaking']);
-      return { ...design, parts: design.parts.slice(0, 1).map((part) => ({ ...part, lines })) };
-    },
-    {
-      who: {
-        kind: 'some',
-        sectionIds: [],
-        studentIds: roster()
-          .slice(0, 2)
-          .map((one) => one.id),
-      },
-    },
-  );
+  const { sittingId } = giveToTwo('Before a camera');
   const printing = await house.page(teacher);
   const here = `${house.served.origin}/c/${courseIdOf(house.db)}/sittings/${sittingId}/answer-sheets`;
   await printing.goto(here);
