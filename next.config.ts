@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['sharp', 'file-type', 'katex', 'better-sqlite3'],
+  serverExternalPackages: ['@napi-rs/canvas', 'sharp', 'file-type', 'katex', 'better-sqlite3'],
   poweredByHeader: false,
   experimental: {
     // A page of pasted questions, or what was read from a file and is confirmed.

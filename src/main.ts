@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import { database } from './db/client';
 import { migrateDatabase } from './db/migrate';
+import { WatchedFolder, watchedFolder } from './server/answerSheet/watchFolder';
 import { storeContacts } from './server/attempt/contacts';
 import { handInExpired } from './server/attempt/endAttempt';
 import { receiveBody, type Turned } from './server/house/bodies';
@@ -16,6 +17,8 @@ import { releaseDue } from './server/release/releaseDue';
 
 /** How often attempts whose time is over are handed in. */
 const sweepEvery = 1_000;
+/** How often the folder of scans is looked into, in milliseconds. */
+const lookEvery = 4_000;
 
 /** How long an idle connection is kept, in milliseconds. */
 const keepLinesFor = 75_000;
@@ -198,6 +201,18 @@ async function main(): Promise<void> {
   };
   sweep();
   setInterval(sweep, sweepEvery);
+
+  const watched = watchedFolder();
+  if (watched) {
+    const folder = new WatchedFolder(db, watched, serverNow);
+    setInterval(() => {
+      folder
+        .look()
+        .catch((why: unknown) =>
+          logFailure(why, undefined, 'The watched folder could not be looked into; it is tried again.'),
+        );
+    }, lookEvery);
+  }
 
   const token = kind === 'production' ? offerSetUp(db) : null;
   if (token)

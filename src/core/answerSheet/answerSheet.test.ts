@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { quickRandom } from '../base/random';
+import type { GreyPicture } from './greyPicture';
 import { type Homography, homographyOf, mapped } from './homography';
 import { boxState, judgePage, judgeRow, numberRead, pointsRead, thresholds } from './judgeMarks';
 import { type CodeReader, findSheets, readMarks } from './readSheet';
@@ -290,6 +291,75 @@ describe('reading', () => {
     }
   });
 
+  it('two sheets in one picture are two', () => {
+    const quarter: SheetPlan = { ...plan, perPage: 4, studentColumns: 0, rows: plan.rows.slice(0, 8) };
+    const small = layOutSheet(quarter)[0] as SheetPage;
+    const random = quickRandom('two in one');
+    const taken = [0, 1].map(() => {
+      const { marked, truth } = fillIn(quarter, small, random, '', 0);
+      return { truth, ...takePicture(markPage(blankPage(small), small, marked, random), small, 'copier', random) };
+    });
+    const [left, right] = taken.map((one) => one.picture) as [GreyPicture, GreyPicture];
+    const width = left.width + right.width;
+    const height = Math.max(left.height, right.height);
+    const both = { width, height, data: new Uint8Array(width * height).fill(250) };
+    for (const [picture, x] of [
+      [left, 0],
+      [right, left.width],
+    ] as const)
+      for (let y = 0; y < picture.height; y++)
+        both.data.set(picture.data.subarray(y * picture.width, (y + 1) * picture.width), y * width + x);
+    const readers = taken.map(({ h }, i) => {
+      const { x, y, side } = small.code;
+      const own = [
+        { x, y },
+        { x: x + side, y },
+        { x: x + side, y: y + side },
+        { x, y: y + side },
+      ].map((place) => mapped(h, place));
+      return codeAt(
+        own.map((place) => ({ x: place.x + i * left.width, y: place.y })),
+        String(i),
+      );
+    });
+    const sheets = findSheets(
+      both,
+      (part, at) => readers[0]?.(part, at) ?? readers[1]?.(part, at) ?? null,
+      () => small,
+    );
+    expect(sheets.map((one) => one.text).sort()).toEqual(['0', '1']);
+    for (const sheet of sheets) {
+      const read = readMarks(both, sheet, small);
+      if (read.kind !== 'read') return expect.fail(read.kind);
+      for (const reading of judgePage(quarter, small, read.darkness)) {
+        const one = taken[Number(sheet.text)]?.truth.find((each) => each.row === reading.row);
+        if (!reading.doubt) expect(reading.filled).toEqual(one?.filled);
+      }
+    }
+  });
+
+  it.each([
+    ['down', (x: number, _y: number) => x],
+    ['across', (_x: number, y: number) => y],
+    ['from corner to corner', (x: number, y: number) => (x + y) / Math.SQRT2],
+    ['from the other corner', (x: number, y: number) => (x - y) / Math.SQRT2],
+  ])('the edge of a stain that runs %s over an empty box is no mark', (_, along) => {
+    const random = quickRandom('stained');
+    const { picture, h } = takePicture(markPage(blank, page, [], random), page, 'copier', random);
+    const at = page.boxes.findIndex((box) => box.row === 20 && box.option === 1);
+    const place = mapped(h, page.boxes[at] as SheetPage['boxes'][number]);
+    const [sheet] = findSheets(picture, codeAt(codeIn(h)));
+    if (!sheet) return expect.fail('no sheet');
+    for (let y = 0; y < picture.height; y++)
+      for (let x = 0; x < picture.width; x++) {
+        if (Math.abs(along(x - place.x, y - place.y)) > 14 || Math.hypot(x - place.x, y - place.y) > 120) continue;
+        picture.data[y * picture.width + x] = (picture.data[y * picture.width + x] as number) * 0.68;
+      }
+    const read = readMarks(picture, sheet, page);
+    if (read.kind !== 'read') return expect.fail(read.kind);
+    expect(boxState(read.darkness[at] as number)).not.toBe('filled');
+  });
+
   it('finds nothing on an empty page, and says when a corner is missing', () => {
     const white = { width: 1_654, height: 2_339, data: new Uint8Array(1_654 * 2_339).fill(250) };
     expect(findSheets(white, () => expect.fail('there is no code'))).toEqual([]);
@@ -306,10 +376,10 @@ describe('reading', () => {
 });
 
 /** A reader that knows where the code lies, and finds it in a part of the picture that holds it. */
-function codeAt(corners: { x: number; y: number }[]): CodeReader {
+function codeAt(corners: { x: number; y: number }[], text = 'code'): CodeReader {
   return (part, at) => {
     const own = corners.map(({ x, y }) => ({ x: x - at.x, y: y - at.y }));
     const holds = own.every(({ x, y }) => x >= 0 && y >= 0 && x < part.width && y < part.height);
-    return holds ? { text: 'code', corners: own as never } : null;
+    return holds ? { text, corners: own as never } : null;
   };
 }

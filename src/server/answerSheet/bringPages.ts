@@ -22,7 +22,12 @@ const mostPages = 2_000;
 const tooManyPages = `At most ${mostPages} pages are looked through at once: take these over first.`;
 
 /** What a reader needs to know of the sheets of a sitting. */
-export type SheetsToRead = { installation: string; layouts: { id: string; plan: SheetPlan }[] };
+export type SheetsToRead = {
+  installation: string;
+  layouts: { id: string; plan: SheetPlan }[];
+  /** Whether a folder is watched, into which a copier may put its scans. */
+  watched: boolean;
+};
 
 /** The layouts by which sheets of a sitting are read. */
 export const sheetsToRead = query({
@@ -30,6 +35,7 @@ export const sheetsToRead = query({
   does: ({ db, sittingId }): Result<SheetsToRead> =>
     ok({
       installation: installationSigns(db),
+      watched: Boolean(process.env.WUZZEN_SHEETS_FOLDER),
       layouts: db
         .select({ id: sheetLayout.id, plan: sheetLayout.plan })
         .from(sheetLayout)

@@ -1,4 +1,8 @@
 import { fileTypeFromBuffer } from 'file-type';
+import { type GreyPicture, greyOf } from '@/core/answerSheet/greyPicture';
+import type { FoundOnPage } from '@/core/answerSheet/pageParcel';
+import { knownLayouts, readPage } from '@/core/answerSheet/readPage';
+import type { SheetPlan } from '@/core/answerSheet/sheetRow';
 import type { Brought } from '@/core/bank/bringIn/brought';
 import { type Line, linesOf } from '@/core/bank/bringIn/line';
 import type { SaidRole, Taught } from '@/core/bank/bringIn/lineForms';
@@ -17,6 +21,9 @@ export type ReadQuestions = (({ lines: Line[] } & Mended) | { table: KnownTable 
 
 /** A file of an archive; of a word processor document besides, the text with all its form. */
 export type Unpacked = { path: string; content: Uint8Array; words: string | null };
+
+/** A sheet that was found on a page, with the picture that is kept of it. */
+export type SheetOnPage = { found: Omit<FoundOnPage, 'source'>; picture: Uint8Array };
 
 /** The tables and the other files of an upload of marks. */
 export type ReadMarks = { tables: string[][][]; files: Unpacked[]; isArchive: boolean };
@@ -98,6 +105,35 @@ export const readings = {
     return ok(((await fileTypeFromBuffer(file))?.mime as string | undefined) ?? null);
   },
 
+  /**
+   * The sheets on a page of a PDF, or on a picture, as the reader in a browser would find them, each with the picture that
+   * is kept of it.
+   *
+   * @param n which page, from 1; 0 for a picture
+   */
+  async sheetsOnPage(
+    file: Uint8Array,
+    n: number,
+    layouts: { id: string; plan: SheetPlan }[],
+  ): Promise<Result<SheetOnPage[]>> {
+    try {
+      const { default: sharp } = await import('sharp');
+      const picture = n > 0 ? await pixelsOfPage(file, n) : await pixelsOfPicture(file);
+      const found = readPage(picture, knownLayouts(layouts));
+      return ok(
+        await Promise.all(
+          found.map(async ({ found: one, kept: { width, height, data } }): Promise<SheetOnPage> => {
+            const raw = sharp(data, { raw: { width, height, channels: 1 } });
+            const small = one.darkness ? raw : raw.resize({ width: 1_000, height: 1_000, fit: 'inside' });
+            return { found: one, picture: new Uint8Array(await small.webp({ quality: 60 }).toBuffer()) };
+          }),
+        ),
+      );
+    } catch {
+      return refused('bad-input', 'This page could not be read.');
+    }
+  },
+
   /** How many pages a PDF has; null where it is none that opens without a password. */
   async pages(file: Uint8Array): Promise<Result<number | null>> {
     if ((await fileTypeFromBuffer(file))?.mime !== 'application/pdf') return ok(null);
@@ -112,6 +148,43 @@ export const readings = {
     }
   },
 };
+
+/** Pictures are made no larger than this before sheets are looked for on them, in pixels of their longer side. */
+const longestSheetPicture = 2_400;
+const mostSheetPixels = 120_000_000;
+
+/** A page of a PDF as pixels. */
+async function pixelsOfPage(file: Uint8Array, n: number) {
+  const canvas = await import('@napi-rs/canvas');
+  const here = globalThis as Record<string, unknown>;
+  for (const name of ['DOMMatrix', 'ImageData', 'Path2D'] as const) here[name] = canvas[name];
+  const { getDocument } = await pdfReader();
+  const opening = getDocument({ data: file.slice(), isEvalSupported: false, disableFontFace: true, verbosity: 0 });
+  try {
+    const page = await (await opening.promise).getPage(n);
+    const plain = page.getViewport({ scale: 1 });
+    const viewport = page.getViewport({ scale: longestSheetPicture / Math.max(plain.width, plain.height) });
+    const drawn = canvas.createCanvas(Math.ceil(viewport.width), Math.ceil(viewport.height));
+    const canvasContext = drawn.getContext('2d');
+    await page.render({ canvasContext, viewport, canvas: drawn } as unknown as Parameters<typeof page.render>[0])
+      .promise;
+    return greyOf(canvasContext.getImageData(0, 0, drawn.width, drawn.height));
+  } finally {
+    await opening.destroy();
+  }
+}
+
+/** A picture as pixels in shades of grey, turned as whoever took it held the camera. */
+async function pixelsOfPicture(file: Uint8Array): Promise<GreyPicture> {
+  const { default: sharp } = await import('sharp');
+  const { data, info } = await sharp(file, { limitInputPixels: mostSheetPixels })
+    .rotate()
+    .resize({ width: longestSheetPicture, height: longestSheetPicture, fit: 'inside', withoutEnlargement: true })
+    .greyscale()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, data };
+}
 
 /**
  * The reader of PDFs, which is large and loaded only where one comes. It believes itself in a browser: what it would

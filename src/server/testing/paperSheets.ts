@@ -89,7 +89,12 @@ export class PaperSheets {
   }
 
   /** Prints, and gives what was sent to the printer. */
-  async print(change: Partial<Omit<typeof sheetsAsUsual, 'whose'>> & { whose?: 'made-out' | 'blank' } = {}) {
+  async print(
+    change: Partial<Omit<typeof sheetsAsUsual, 'whose' | 'perPage'>> & {
+      whose?: 'made-out' | 'blank';
+      perPage?: 1 | 2 | 4;
+    } = {},
+  ) {
     const { courseId } = this.school;
     must(printAnswerSheets(this.teacher(), courseId, this.sittingId, { ...sheetsAsUsual, ...change }));
     // The print is written down as done once its bytes are there.

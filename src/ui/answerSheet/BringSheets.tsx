@@ -46,6 +46,11 @@ export function BringSheets({ here, sheets, reading }: Props) {
             PDF from a copier, or pictures: several sheets in a file, in any order and any way up. Nothing counts until
             you have looked it through.
           </p>
+          {sheets.watched && (
+            <p className="mt-1 text-ink-2">
+              What the copier puts into the folder of this school is read by itself, and waits here.
+            </p>
+          )}
           {state.kind === 'reading' ? (
             <div className="mt-3 flex flex-wrap items-center gap-3">
               <Progress label="Pages read" max={Math.max(1, state.pages)} value={state.read} />
