@@ -90,6 +90,9 @@ describe('pages that were brought in', () => {
     expect(standing(page(1, rows('A', 'B')), page(1, rows('A', 'B')))).toEqual(['ada', 'read-already']);
     expect(standing(page(1, rows('A', 'B')), page(9, [number('1028'), ...rows('A', 'C')]))).toEqual(['ada', 'differs']);
     expect(said(page(1, rows('A', 'B'), { leftOut: true }), page(1, rows('A', 'C')))).toEqual(['ada: A C']);
+    const first = page(1, rows('A', 'B'));
+    const [, second] = gather([first, page(1, rows('A', 'C'))], known).pages;
+    expect(second?.other).toEqual({ id: first.id, rows: [1] });
   });
 
   it('bring only what is beyond doubt, or what a person settled', () => {

@@ -58,6 +58,8 @@ export type PageStanding = {
   id: string;
   userId: string | null;
   aside: AsideReason | null;
+  /** Where the same page came before: the one that counts, and the rows in which the two differ. */
+  other: { id: string; rows: number[] } | null;
   /** Rows in doubt that nobody has settled. */
   doubts: number[];
 };
@@ -117,8 +119,11 @@ export function rowSigns(
   return read && !read.doubt ? read.filled : null;
 }
 
-const sameRows = (a: BroughtPage, b: BroughtPage): boolean =>
-  a.rows.every(({ row }) => row === studentRow || sameSigns(rowSigns(a, row) ?? ['?'], rowSigns(b, row) ?? ['?']));
+/** The rows in which two copies of a page say different things. */
+const differingRows = (a: BroughtPage, b: BroughtPage): number[] =>
+  a.rows.flatMap(({ row }) =>
+    row === studentRow || sameSigns(rowSigns(a, row) ?? ['?'], rowSigns(b, row) ?? ['?']) ? [] : row,
+  );
 
 /**
  * Puts pages together: whose each is, which are put aside and why, and what the sheets of each student say. Nothing in
@@ -150,6 +155,7 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
   const first = new Map<string, BroughtPage>();
   const standings = pages.map((page): PageStanding => {
     let { userId, aside } = whose(page);
+    let other: PageStanding['other'] = null;
     if (aside === 'no-student' && page.code && page.code.page > 1) {
       userId = ofCopy.get(`${page.code.layout}/${page.code.copy}`) ?? null;
       if (userId) aside = null;
@@ -158,7 +164,11 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
       const key = `${userId}/${page.code.page}`;
       const before = first.get(key);
       if (!before) first.set(key, page);
-      else aside = before.code?.layout === page.code.layout && sameRows(before, page) ? 'read-already' : 'differs';
+      else {
+        const rows = before.code?.layout === page.code.layout ? differingRows(before, page) : [];
+        aside = before.code?.layout === page.code.layout && rows.length === 0 ? 'read-already' : 'differs';
+        other = { id: before.id, rows };
+      }
     }
     const doubts =
       page.leftOut || aside === 'read-already'
@@ -168,6 +178,7 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
       id: page.id,
       userId,
       aside,
+      other,
       doubts: aside && aside !== 'no-student' && aside !== 'unknown-number' && aside !== 'differs' ? [] : doubts,
     };
   });

@@ -1,10 +1,10 @@
-import { type AsideReason, gatheredSaid } from '@/core/answerSheet/gather';
+import { type AsideReason, gatheredSaid, type PageStanding } from '@/core/answerSheet/gather';
 import type { RowReading } from '@/core/answerSheet/judgeMarks';
 import type { SheetPlan } from '@/core/answerSheet/sheetRow';
 import { ok, type Result } from '@/core/base/result';
 import { query } from '../house/useCase';
 import { toNamedSitting } from '../sitting/toSitting';
-import { openedReading, openReading } from './sheetPages';
+import { type OpenedReading, openedReading, openReading, type SheetLayouts } from './sheetPages';
 
 /** A page that is looked through. */
 export type ReviewedPage = {
@@ -18,6 +18,8 @@ export type ReviewedPage = {
   student: { userId: string; name: string } | null;
   named: string | null;
   aside: AsideReason | null;
+  /** The page that counts where the same came before, and the labels of the rows in which the two differ. */
+  other: { pageId: string; source: string; hasPicture: boolean; rows: string[] } | null;
   leftOut: boolean;
   rows: readonly RowReading[];
   settled: Readonly<Record<number, readonly string[]>>;
@@ -56,6 +58,7 @@ export const seeReading = query({
           student: userId ? { userId, name: names.get(userId) ?? 'somebody who is not in this sitting' } : null,
           named: page.named,
           aside: standing?.aside ?? null,
+          other: otherOf(pages, layouts, page, standing?.other ?? null),
           leftOut: page.leftOut,
           rows: page.rows,
           settled: page.settled,
@@ -71,3 +74,20 @@ export const seeReading = query({
     });
   },
 });
+
+function otherOf(
+  pages: OpenedReading['pages'],
+  layouts: SheetLayouts,
+  page: OpenedReading['pages'][number],
+  other: PageStanding['other'],
+): ReviewedPage['other'] {
+  const first = other && pages.find((one) => one.id === other.id);
+  const plan = layouts.get(page.code?.layout ?? '')?.plan;
+  if (!other || !first) return null;
+  return {
+    pageId: first.id,
+    source: first.source,
+    hasPicture: first.picture !== null,
+    rows: other.rows.flatMap((row) => plan?.rows[row]?.label ?? []),
+  };
+}

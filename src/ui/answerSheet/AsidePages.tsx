@@ -1,6 +1,6 @@
 'use client';
 import { asideSaid } from '@/core/answerSheet/gather';
-import { counted } from '@/core/base/words';
+import { counted, listed } from '@/core/base/words';
 import type { ReviewedPage } from '@/server/answerSheet/seeReading';
 import { Button } from '../kit/Button';
 import { SelectField } from '../kit/Field';
@@ -36,14 +36,34 @@ export const AsidePages = ({ pages, students, typing, picture, name, leaveOut }:
               loading="lazy"
             />
           )}
+          {page.other?.hasPicture && (
+            // biome-ignore lint/performance/noImgElement: a picture of a sheet is neither scaled nor kept by the framework
+            <img
+              src={picture(page.other.pageId)}
+              alt={`The page from ${page.other.source}, which counts so far`}
+              className="max-h-56 max-w-48 border-2 border-prussian"
+              loading="lazy"
+            />
+          )}
           <div className="grid content-start gap-2">
             <p>
-              <span className="font-medium">{asideSaid[page.aside ?? 'unreadable']}</span>
+              <span className="font-medium">
+                {page.aside === 'differs' && page.student
+                  ? `Two sheets of ${page.student.name} say different things.`
+                  : asideSaid[page.aside ?? 'unreadable']}
+              </span>
               <span className="block text-sm text-ink-2">{page.source}</span>
             </p>
             {!canBeNamed(page) && (
               <p className="text-sm">
                 Read it in once more, or <TextLink href={typing}>type its answers in</TextLink>.
+              </p>
+            )}
+            {page.other && (
+              <p className="text-sm">
+                {page.other.rows.length > 0 &&
+                  `They differ in ${page.other.rows.length === 1 ? 'row' : 'rows'} ${listed(page.other.rows)}. `}
+                The one from {page.other.source} counts so far.
               </p>
             )}
             {canBeNamed(page) && !page.leftOut && (
@@ -61,7 +81,10 @@ export const AsidePages = ({ pages, students, typing, picture, name, leaveOut }:
                 ))}
               </SelectField>
             )}
-            <p>
+            <p className="flex flex-wrap gap-3">
+              {page.other && !page.leftOut && (
+                <Button onClick={() => leaveOut(page.other?.pageId ?? '', true)}>This one counts</Button>
+              )}
               <Button onClick={() => leaveOut(page.id, !page.leftOut)}>
                 {page.leftOut ? 'Take it in again' : 'Leave it out'}
               </Button>
