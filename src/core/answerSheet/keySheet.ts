@@ -1,5 +1,5 @@
 import type { Item } from '../exam/items/item';
-import { choiceRow } from '../exam/items/kinds';
+import { itemKinds } from '../exam/items/kinds';
 import { numberRead, type RowReading } from './judgeMarks';
 import type { SheetPlan, SheetRow } from './sheetRow';
 
@@ -22,13 +22,12 @@ const longestSign = 4;
 /** The row in which the key of an item is filled in; null for what boxes cannot hold, and what has no key. */
 function rowOf(item: Item): SheetRow | null {
   const label = item.label.slice(0, 12);
-  if (item.type === 'numeric')
+  const { onSheet, row, several } = itemKinds[item.type];
+  if (onSheet === 'number')
     return { kind: 'number', label, columns: 6, sign: true, point: true, fraction: false, exponent: false };
-  if (item.type === 'true-false') return { kind: 'choice', label, options: ['T', 'F'], several: false };
-  if (item.type !== 'single-choice' && item.type !== 'multiple-choice') return null;
-  const options = choiceRow(item);
-  return options.length <= mostBoxes && options.every((one) => one.length <= longestSign)
-    ? { kind: 'choice', label, options, several: item.type === 'multiple-choice' }
+  const options = (onSheet && row(item)) ?? [];
+  return options.length >= 2 && options.length <= mostBoxes && options.every((one) => one.length <= longestSign)
+    ? { kind: 'choice', label, options, several }
     : null;
 }
 
@@ -46,7 +45,10 @@ export function keySheet(items: readonly Item[]): KeySheet | null {
 }
 
 /** What stands behind ± in a key: a box holds a number, and says nothing of how far it may be missed. */
-const toleranceOf = (key: string): string => /(\s*(?:±|\+\/?-).*)$/.exec(key)?.[1] ?? '';
+function toleranceOf(key: string): string {
+  const at = ['±', '+/-', '+-'].map((sign) => key.indexOf(sign)).filter((place) => place > 0);
+  return at.length ? ` ${key.slice(Math.min(...at))}` : '';
+}
 
 /**
  * The key that a filled sheet says, to be looked at before it is given. A number keeps the tolerance that its item has.

@@ -84,6 +84,12 @@ export const typedTwice = (row: number, first: readonly string[] | undefined, se
     ? { row, filled: [...second], doubt: null }
     : { row, filled: [...first], doubt: 'two-entries', other: [...second] };
 
+/** The signs up to the last that stands for something. */
+function withoutEnd(signs: readonly string[]): string {
+  let end = signs.length;
+  while (end > 0 && signs[end - 1] === '') end -= 1;
+  return signs.slice(0, end).join('|');
+}
+
 /** Whether two rows say the same: what was left out of a grid is as empty as a grid of nothing. */
-export const sameSigns = (a: readonly string[], b: readonly string[]): boolean =>
-  a.join('|').replace(/\|+$/, '') === b.join('|').replace(/\|+$/, '');
+export const sameSigns = (a: readonly string[], b: readonly string[]): boolean => withoutEnd(a) === withoutEnd(b);

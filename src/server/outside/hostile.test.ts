@@ -20,6 +20,8 @@ beforeAll(async () => {
     bundle: true,
     platform: 'node',
     format: 'esm',
+    // Compiled for the machine, and of no use to what is tried here.
+    external: ['sharp', '@napi-rs/canvas'],
     logLevel: 'error',
     tsconfig: 'tsconfig.json',
     banner: {

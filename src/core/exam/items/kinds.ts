@@ -38,6 +38,8 @@ type ItemKind<Type extends ItemType> = {
   hasChoices: boolean;
   /** Whether more than one label may be right. */
   several: boolean;
+  /** How a key of it is filled in on a sheet: in its labels' boxes, as a number in a grid, or not at all. */
+  onSheet: 'boxes' | 'number' | null;
   /** The labels to pick the key from, in order; null where it is typed. */
   row: (item: ItemShape) => string[] | null;
   /** Examples of a key, where it is typed. */
@@ -89,6 +91,7 @@ function readChoices(key: string, item: ItemShape) {
 
 const ofChoices = {
   key: 'required' as const,
+  onSheet: 'boxes' as const,
   hasChoices: true,
   row: choiceRow,
   examples: '',
@@ -103,7 +106,7 @@ const ofChoices = {
   },
 };
 
-const typed = { hasChoices: false, several: false, row: () => null, runsTogether: () => false };
+const typed = { onSheet: null, hasChoices: false, several: false, row: () => null, runsTogether: () => false };
 
 /** Every kind of item. */
 export const itemKinds: { [Type in ItemType]: ItemKind<Type> } = {
@@ -134,6 +137,7 @@ export const itemKinds: { [Type in ItemType]: ItemKind<Type> } = {
   'true-false': {
     name: 'true or false',
     key: 'required',
+    onSheet: 'boxes',
     hasChoices: false,
     several: false,
     row: () => ['T', 'F'],
@@ -152,6 +156,7 @@ export const itemKinds: { [Type in ItemType]: ItemKind<Type> } = {
   },
   numeric: {
     ...typed,
+    onSheet: 'number',
     name: 'a number',
     key: 'required',
     examples: '12.5 ± 0.5',
