@@ -8,7 +8,7 @@ import { day, hour, minute } from '../src/core/base/time';
 import { rightResponse } from '../src/core/question/score';
 import { forStudent } from '../src/core/question/student';
 import { printedSheets } from '../src/print/fillSheets';
-import { bringSheetPage, leaveSheetPageOut, settleSheetRow } from '../src/server/answerSheet/bringPages';
+import { bringSheetPage, leaveSheetPagesOut, settleSheetRow } from '../src/server/answerSheet/bringPages';
 import { orderOfSheets } from '../src/server/answerSheet/printAnswerSheets';
 import { seeReading } from '../src/server/answerSheet/seeReading';
 import { previewSheets, takeSheets } from '../src/server/answerSheet/takeSheets';
@@ -115,7 +115,7 @@ export async function readFromPaper(stage: RoundStage, sittingId: string): Promi
         must(seeReading(context, courseId, sittingId))?.pages.find((one) => one.id === pageId)?.doubts ?? [];
       for (const doubt of doubts)
         must(settleSheetRow(context, courseId, sittingId, pageId, doubt, [meant[doubt] as string]));
-      if (page.found.problem) must(leaveSheetPageOut(context, courseId, sittingId, pageId, true));
+      if (page.found.problem) must(leaveSheetPagesOut(context, courseId, sittingId, [pageId], true));
     }
     if (!isClean) return;
     const { key } = must(previewSheets(context, courseId, sittingId));

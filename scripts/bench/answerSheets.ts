@@ -9,8 +9,14 @@ import type { AnswerSheetOrder } from '../../src/core/answerSheet/sheetOrder';
 import type { SheetPlan } from '../../src/core/answerSheet/sheetRow';
 import { fillIn, type Grade, grades, markPage, type RowTruth, takePicture } from '../../src/core/answerSheet/standIn';
 import { quickRandom } from '../../src/core/base/random';
+import { type Rich, richFromText } from '../../src/core/base/rich';
+import type { PrintedPaper } from '../../src/core/exam/printedPaper';
 import { printedSheets } from '../../src/print/fillSheets';
 import { printAnswerSheets } from '../../src/print/printAnswerSheets';
+import type { PrintDocument } from '../../src/print/printNodes';
+import { printPapers } from '../../src/print/printPapers';
+import { readPdf } from '../../src/print/testing/readPdf';
+import { typesetPdf } from '../../src/print/typesetPdf';
 import { report } from './measure';
 
 /** 60 rows a page: four and five choices, several right, and the student's number. */
@@ -179,28 +185,93 @@ export async function sheetAccuracy(): Promise<void> {
   });
 }
 
-/** sheet.print: 300 answer sheets as one PDF, made out. Baseline: the same number of pages with a line each. */
-export async function sheetPrint(): Promise<void> {
-  const timed = (run: () => unknown) => {
-    const begun = performance.now();
-    run();
-    return performance.now() - begun;
-  };
-  const { typesetPdf } = await import('../../src/print/typesetPdf');
-  const bare = Array.from({ length: 300 }, (_, i) => ({
-    title: `Page ${i + 1}`,
-    foot: '',
-    c: [{ k: 'p' as const, c: [{ k: 't' as const, s: `Page ${i + 1}` }] }],
-  }));
-  printAnswerSheets(order(2));
-  const empty = timed(() => typesetPdf(bare, {}));
-  const took = timed(() => printAnswerSheets(order(300)));
-  report({
-    name: 'sheet.print',
-    value: took,
-    unit: 'ms for 300 answer sheets',
-    baseline: empty,
-    ratio: took / empty,
-    msASheet: Math.round(took / 300),
+const printedAtOnce = 300;
+const formulas = [
+  '\\frac{v^2 - u^2}{2 a s} = \\sqrt{1 + \\left(\\frac{h}{d}\\right)^2}',
+  'd = 2.08 \\left(\\sqrt{h_1} + \\sqrt{h_2}\\right)',
+  '\\int_0^{T} \\sin^2(\\omega t)\\, dt = \\frac{T}{2}',
+  '\\begin{pmatrix} \\cos\\theta & -\\sin\\theta \\\\ \\sin\\theta & \\cos\\theta \\end{pmatrix}',
+];
+
+/** A paper of its student: questions in an order and with numbers of its own, with three formulas each. */
+function drawnPaper(student: number): PrintedPaper {
+  const math = (n: number): Rich => ({
+    type: 'doc',
+    content: [
+      {
+        type: 'paragraph',
+        content: [
+          { type: 'text', text: `With ${student + n} m, which of these holds? ` },
+          { type: 'math', attrs: { tex: `${formulas[n % formulas.length]} + ${student % 7}`, display: false } },
+        ],
+      },
+    ],
   });
+  return {
+    title: 'Theory exam',
+    student: `Student Number ${student}`,
+    code: `paper ${student}`,
+    points: '20 points',
+    instructions: richFromText('Answer all questions.'),
+    withKey: false,
+    slots: Array.from({ length: 22 }, (_, i) => {
+      const n = (i * 7 + student) % 97;
+      return {
+        number: i + 1,
+        heading: null,
+        choose: null,
+        points: '1 point',
+        required: false,
+        passage: null,
+        key: null,
+        view: {
+          type: 'single-choice',
+          stem: math(n),
+          choices: ['a', 'b', 'c', 'd'].map((key, at) => ({
+            key,
+            content: at < 2 ? math(n + at + 1) : richFromText(`None of ${n} and ${at}`),
+          })),
+        },
+      };
+    }),
+  };
+}
+
+/**
+ * sheet.print: 300 answer sheets as one PDF, made out; and 300 drawn papers of four pages with formulas. Baseline: the same
+ * number of pages with a line each.
+ */
+export async function sheetPrint(): Promise<void> {
+  const timed = async (run: () => unknown) => {
+    const begun = performance.now();
+    const made = await run();
+    return { took: performance.now() - begun, made };
+  };
+  const bare = (count: number): PrintDocument[] =>
+    Array.from({ length: count }, (_, i) => ({
+      title: `Page ${i + 1}`,
+      foot: '',
+      c: [{ k: 'p', c: [{ k: 't', s: `Page ${i + 1}` }] }],
+    }));
+  const drawn = (count: number) => ({ papers: Array.from({ length: count }, (_, i) => drawnPaper(i)), pictures: {} });
+  printAnswerSheets(order(2));
+  await printPapers(drawn(2));
+  const sheets = await timed(() => printAnswerSheets(order(printedAtOnce)));
+  const papers = await timed(() => printPapers(drawn(printedAtOnce)));
+  const { pages } = await readPdf(papers.made as Uint8Array);
+  for (const [name, took, count] of [
+    ['answer sheets', sheets.took, printedAtOnce],
+    ['drawn papers with formulas', papers.took, pages.length],
+  ] as const) {
+    const empty = await timed(() => typesetPdf(bare(count), {}));
+    report({
+      name: 'sheet.print',
+      value: took,
+      unit: `ms for ${printedAtOnce} ${name}`,
+      baseline: empty.took,
+      ratio: took / empty.took,
+      pages: count,
+      msAPage: Math.round((10 * took) / count) / 10,
+    });
+  }
 }

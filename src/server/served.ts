@@ -1,4 +1,4 @@
-import { giveUpReading, leaveSheetPageOut, nameSheetPage, settleSheetRow } from './answerSheet/bringPages';
+import { giveUpReading, leaveSheetPagesOut, nameSheetPage, settleSheetRow } from './answerSheet/bringPages';
 import { makeKeySheet } from './answerSheet/keySheets';
 import {
   answerSheetsPrint,
@@ -262,7 +262,7 @@ export const served = {
   filledState,
   cancelAnswerSheets,
   giveUpReading,
-  leaveSheetPageOut,
+  leaveSheetPagesOut,
   lookAtSheets,
   nameSheetPage,
   previewSheets,

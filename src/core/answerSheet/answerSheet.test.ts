@@ -6,7 +6,7 @@ import { type Homography, homographyOf, mapped } from './homography';
 import { boxState, judgePage, judgeRow, numberRead, pointsRead, thresholds } from './judgeMarks';
 import { type CodeReader, findSheets, readMarks } from './readSheet';
 import { codeInGroups, codeName, mostCopies, readSheetCode, sheetCodeText } from './sheetCode';
-import { doesNotFit, layOutSheet, paper, placesOnPaper, type SheetPage, studentRow } from './sheetLayout';
+import { doesNotFit, layOutSheet, pagesOfSheet, paper, placesOnPaper, type SheetPage, studentRow } from './sheetLayout';
 import { boxLabels, gridSigns, pointsSigns, type SheetPlan, type SheetRow, sheetPlanSchema } from './sheetRow';
 import { blankPage, fillIn, grades, markPage, takePicture } from './standIn';
 
@@ -54,6 +54,7 @@ describe('the layout of a sheet', () => {
         fc.pre(doesNotFit(plan) === null);
         expect(sheetPlanSchema.parse(plan)).toEqual(plan);
         const pages = layOutSheet(plan);
+        expect(pagesOfSheet(plan)).toBe(pages.length);
         const meant = new Set<string>();
         for (const page of pages) {
           for (const [i, a] of page.boxes.entries()) {

@@ -83,13 +83,14 @@ export function placesOnPaper(perPage: SheetPlan['perPage']): Place[] {
   }));
 }
 
-/**
- * Where everything stands on an answer sheet. Printer and reader both take it from here, so that what was printed can be
- * read: the same plan gives the same places for ever; another geometry is another version of the plan.
- *
- * @returns the pages of the sheet, the first of them with the student's number where there is one
- */
-export function layOutSheet(plan: SheetPlan): SheetPage[] {
+/** Where each part of a sheet begins, and the rulers along its columns. */
+type Placing = {
+  pages: number;
+  parts: { part: Part; page: number; x: number; y: number }[];
+  rulers: { page: number; x: number; from: number; to: number }[];
+};
+
+function placed(plan: SheetPlan): Placing {
   const scale = plan.size / 100;
   const room = rooms[plan.perPage];
   const parts = [
@@ -101,13 +102,12 @@ export function layOutSheet(plan: SheetPlan): SheetPage[] {
   const top = left + fixed.head;
   const bottom = room.height - left;
   const gutter = usual.gutter * scale;
-  const pages: SheetPage[] = [];
-  let page = emptyPage(plan);
+  const placing: Placing = { pages: 1, parts: [], rulers: [] };
   // A column is as wide as the widest of its rows, so that a wide row takes no room from the others.
   let column = { x: left, width: 0 };
   let y = top;
   const endRuler = () => {
-    if (y > top) page.strokes.push({ from: { x: column.x, y: top }, to: { x: column.x, y } });
+    if (y > top) placing.rulers.push({ page: placing.pages - 1, x: column.x, from: top, to: y });
   };
   for (const part of parts) {
     const isFull = y + part.height > bottom || column.x + part.width > right;
@@ -116,20 +116,39 @@ export function layOutSheet(plan: SheetPlan): SheetPage[] {
       column = { x: column.x + column.width + gutter, width: 0 };
       y = top;
       if (column.x + part.width > right) {
-        pages.push(page);
-        page = emptyPage(plan);
+        placing.pages++;
         column = { x: left, width: 0 };
       }
     }
-    const placed = part.at(column.x, y);
-    page.boxes.push(...placed.boxes);
-    page.labels.push(...placed.labels);
-    page.strokes.push(...placed.strokes);
+    placing.parts.push({ part, page: placing.pages - 1, x: column.x, y });
     column.width = Math.max(column.width, part.width);
     y += part.height;
   }
   endRuler();
-  return [...pages, page];
+  return placing;
+}
+
+/** How many pages a sheet has: as many as {@link layOutSheet} gives, without laying them out. */
+export const pagesOfSheet = (plan: SheetPlan): number => placed(plan).pages;
+
+/**
+ * Where everything stands on an answer sheet. Printer and reader both take it from here, so that what was printed can be
+ * read: the same plan gives the same places for ever; another geometry is another version of the plan.
+ *
+ * @returns the pages of the sheet, the first of them with the student's number where there is one
+ */
+export function layOutSheet(plan: SheetPlan): SheetPage[] {
+  const placing = placed(plan);
+  const pages = Array.from({ length: placing.pages }, () => emptyPage(plan));
+  for (const { part, page, x, y } of placing.parts) {
+    const { boxes, labels, strokes } = part.at(x, y);
+    pages[page]?.boxes.push(...boxes);
+    pages[page]?.labels.push(...labels);
+    pages[page]?.strokes.push(...strokes);
+  }
+  for (const { page, x, from, to } of placing.rulers)
+    pages[page]?.strokes.push({ from: { x, y: from }, to: { x, y: to } });
+  return pages;
 }
 
 /** What does not fit on a sheet of this size, in words; null where everything fits. */

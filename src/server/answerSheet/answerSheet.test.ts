@@ -12,11 +12,12 @@ import { startAttempt } from '../attempt/startAttempt';
 import { openForWriting } from '../attempt/takeAttempt';
 import type { Actor } from '../house/context';
 import { newestMark } from '../records/newestMarks';
+import { publishReady } from '../release/publish';
 import { sittingResults } from '../release/results';
 import { handInFor, voidAttempt } from '../room/invigilate';
 import { foundOn, PaperSheets, printed, sheetsAsUsual, withoutPrinter } from '../testing/paperSheets';
 import { must, numberContent, refusal, School, shortTextContent, writtenContent } from '../testing/school';
-import { giveUpReading, leaveSheetPageOut, nameSheetPage, settleSheetRow } from './bringPages';
+import { giveUpReading, leaveSheetPagesOut, nameSheetPage, settleSheetRow } from './bringPages';
 import { lookAtSheets, printAnswerSheets } from './printAnswerSheets';
 import { seeReading } from './seeReading';
 import { previewSheets, takeSheets } from './takeSheets';
@@ -84,6 +85,9 @@ describe('printing answer sheets', () => {
       .set({ studentNumber: '10287' })
       .where(eq(membership.userId, school.students[0]?.userId ?? ''))
       .run();
+    // Whoever has no number that can be filled in is asked about later: that is said before printing.
+    const blank = { ...sheetsAsUsual, whose: 'blank' as const };
+    expect(must(lookAtSheets(teacher(), school.courseId, sittingId, blank)).unnumbered).toBe(2);
     const blanks = await print({ whose: 'blank' });
     expect(blanks.sheets).toHaveLength(5);
     expect(Object.values(blanks.layouts)[0]?.studentColumns).toBe(5);
@@ -101,6 +105,7 @@ describe('printing answer sheets', () => {
       pages: 1,
       rows: 4,
       byHand: 1,
+      unnumbered: 0,
       problem: null,
     });
     const refused = printAnswerSheets(teacher(), school.courseId, sittingId, { ...sheetsAsUsual, size: 60 });
@@ -199,6 +204,36 @@ describe('sheets that are read in', () => {
     expect(school.db.select().from(attempt).where(eq(attempt.id, attemptId)).get()?.state).toBe('running');
   });
 
+  it('can be left out student by student, and say where a result is published that they would change', async () => {
+    give();
+    const order = await print();
+    const first = await bring(foundOn(order, 'Student 1', { 0: ['A'] }));
+    take();
+    const ready = must(sittingResults(teacher(), school.courseId, sittingId)).rows.filter((row) => row.result?.ready);
+    must(publishReady(teacher(), school.courseId, sittingId, { expected: ready.length }));
+    const second = await bring(foundOn(order, 'Student 1', { 0: ['B'] }));
+    const third = await bring(foundOn(order, 'Student 2', { 0: ['B'] }));
+    expect(preview().takings.map((one) => [one.name, one.pages, one.notes])).toEqual([
+      ['Student 1', [second], ['Their result is published: what they read changes when you publish again.']],
+      ['Student 2', [third], []],
+    ]);
+    const { key } = preview();
+    const leave = (pages: string[], out: boolean) =>
+      leaveSheetPagesOut(teacher(), school.courseId, sittingId, pages, out);
+    must(leave([second], true));
+    expect(preview().takings.map((one) => one.name)).toEqual(['Student 2']);
+    expect(must(seeReading(teacher(), school.courseId, sittingId))?.pages[0]).toMatchObject({
+      leftOut: true,
+      aside: null,
+      student: { name: 'Student 1' },
+    });
+    must(leave([second], false));
+    expect(preview().key).toBe(key);
+    // What was taken over is looked through no more, and the other page stays as it is.
+    expect(refusal(leave([third, first], true))).toBe('not-found');
+    expect(preview().takings).toHaveLength(2);
+  });
+
   it('wait with every row in doubt until a person settles it', async () => {
     give();
     const order = await print();
@@ -223,7 +258,7 @@ describe('sheets that are read in', () => {
     const order = await print();
     const tooMany = await bring(foundOn(order, 'Student 1', { 0: ['4', '½'] }));
     expect(preview().takings[0]?.problem).toBe('Question 1 carries 4 points; the sheet says 4.5.');
-    must(leaveSheetPageOut(teacher(), school.courseId, sittingId, tooMany, true));
+    must(leaveSheetPagesOut(teacher(), school.courseId, sittingId, [tooMany], true));
     await bring(foundOn(order, 'Student 1', { 0: ['3', '½'] }));
     const { auditId } = take();
     expect(scores()[0]).toBeGreaterThanOrEqual(3.5);

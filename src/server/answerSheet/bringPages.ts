@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { judgePage } from '@/core/answerSheet/judgeMarks';
 import { readSheetCode } from '@/core/answerSheet/sheetCode';
@@ -184,15 +184,19 @@ export const nameSheetPage = command({
   },
 });
 
-/** Leaves a page out, or takes it in again. */
-export const leaveSheetPageOut = command({
+/** Leaves pages out, or takes them in again: one that is put aside, or all of a student. */
+export const leaveSheetPagesOut = command({
   admits: toNamedSitting('sitting.change'),
-  takes: [pageId, z.boolean()],
+  takes: [z.array(pageId).min(1).max(50), z.boolean()],
   unlogged: whileLooked,
   does({ tx, sittingId }, wanted, leftOut): Result<null> {
-    if (!pageNow(tx, sittingId, wanted)) return notFound('page');
-    tx.update(sheetPage).set({ leftOut }).where(eq(sheetPage.id, wanted)).run();
-    return ok(null);
+    const reading = openReading(tx, sittingId);
+    const { changes } = tx
+      .update(sheetPage)
+      .set({ leftOut })
+      .where(and(eq(sheetPage.readingId, reading?.id ?? ''), inArray(sheetPage.id, wanted)))
+      .run();
+    return changes === new Set(wanted).size ? ok(null) : notFound('page');
   },
 });
 

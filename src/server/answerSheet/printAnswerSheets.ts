@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOfQuestion } from '@/core/answerSheet/questionRows';
 import { mostCopies } from '@/core/answerSheet/sheetCode';
-import { doesNotFit, layOutSheet } from '@/core/answerSheet/sheetLayout';
+import { doesNotFit, pagesOfSheet } from '@/core/answerSheet/sheetLayout';
 import type { AnswerSheetOrder, OrderedSheet } from '@/core/answerSheet/sheetOrder';
 import type { SheetPlan, SheetRow } from '@/core/answerSheet/sheetRow';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
@@ -67,6 +67,8 @@ export type SheetsAhead = {
   rows: number;
   /** Questions for which whoever marks fills in points. */
   byHand: number;
+  /** Of blanks: students without a number that can be filled in. Whose their sheets are is asked when they are read. */
+  unnumbered: number;
   /** Why it cannot be printed so; null where it can. */
   problem: string | null;
 };
@@ -99,7 +101,7 @@ export function sheetsOfSitting(
       'whose',
     );
   const numbers = papers.flatMap(({ student }) =>
-    /^[0-9]+$/.test(student.studentNumber ?? '') ? (student.studentNumber?.length ?? 0) : [],
+    /^[0-9]{1,10}$/.test(student.studentNumber ?? '') ? (student.studentNumber?.length ?? 0) : [],
   );
   const studentColumns = options.whose === 'blank' && numbers.length ? Math.min(10, Math.max(4, ...numbers)) : 0;
   const layouts = new Map<string, Ahead['layouts'][number]>();
@@ -122,9 +124,10 @@ export function sheetsOfSitting(
   return ok({
     layouts: all,
     sheets: options.trial ? 1 : options.whose === 'blank' ? options.blanks : papers.length,
-    pages: problem ? 0 : Math.max(...all.map((one) => layOutSheet(one.plan).length)),
+    pages: problem ? 0 : Math.max(...all.map((one) => pagesOfSheet(one.plan))),
     rows: Math.max(...all.map((one) => one.plan.rows.length)),
     byHand: Math.max(...all.map((one) => one.of.filter((row) => row.byHand).length)),
+    unnumbered: options.whose === 'blank' ? papers.length - numbers.length : 0,
     problem,
   });
 }
@@ -142,48 +145,59 @@ export const lookAtSheets = command({
   },
 });
 
-type LayoutRow = Pick<typeof sheetLayout.$inferSelect, 'id' | 'copies'>;
+/** A layout as it is stored, and the copies of it that were made out: by student and number of their attempt. */
+type StoredLayout = Pick<typeof sheetLayout.$inferSelect, 'id' | 'copies'> & { madeOut: Map<string, number> };
+/** The stored layouts of a sitting by what they say. */
+export type StoredLayouts = Map<string, StoredLayout>;
+
+const layoutKey = (plan: SheetPlan, of: SheetRowOf[]): string => JSON.stringify([plan, of]);
+const copyKey = (userId: string, number: number): string => `${userId}/${number}`;
+
+/** Every layout of a sitting with its copies, read at once: a class with drawn papers has one for each. */
+export function storedLayouts(tx: Tx, sittingId: string): StoredLayouts {
+  const rows = tx.select().from(sheetLayout).where(eq(sheetLayout.sittingId, sittingId)).all();
+  const stored = new Map(rows.map(({ id, copies }) => [id, { id, copies, madeOut: new Map<string, number>() }]));
+  const copies = tx
+    .select({ one: madeOutSheet })
+    .from(madeOutSheet)
+    .innerJoin(sheetLayout, eq(sheetLayout.id, madeOutSheet.layoutId))
+    .where(eq(sheetLayout.sittingId, sittingId))
+    .all();
+  for (const { one } of copies) stored.get(one.layoutId)?.madeOut.set(copyKey(one.userId, one.number), one.copy);
+  return new Map(rows.map(({ id, plan, rows: of }) => [layoutKey(plan, of), stored.get(id) as StoredLayout]));
+}
 
 /** The stored layout for a plan: the one that was printed before, or a new one. */
 export function layoutFor(
   tx: Tx,
   { now, actor }: Context,
   sittingId: string,
-  plan: SheetPlan,
-  of: SheetRowOf[],
-): LayoutRow {
-  const same = tx
-    .select()
-    .from(sheetLayout)
-    .where(eq(sheetLayout.sittingId, sittingId))
-    .all()
-    .find((one) => JSON.stringify([one.plan, one.rows]) === JSON.stringify([plan, of]));
+  stored: StoredLayouts,
+  { plan, of }: Pick<Ahead['layouts'][number], 'plan' | 'of'>,
+): StoredLayout {
+  const key = layoutKey(plan, of);
+  const same = stored.get(key);
   if (same) return same;
-  const made = { id: newLayoutId(), sittingId, plan, rows: of, copies: 0, createdAt: now, createdBy: actor.userId };
-  tx.insert(sheetLayout).values(made).run();
+  const made = { id: newLayoutId(), copies: 0, madeOut: new Map<string, number>() };
+  stored.set(key, made);
+  tx.insert(sheetLayout)
+    .values({ id: made.id, copies: 0, sittingId, plan, rows: of, createdAt: now, createdBy: actor.userId })
+    .run();
   return made;
 }
 
 /** Sheets for the students of one layout. Who has one already gets the same again, with the same code. */
-export function madeOutFor(tx: Tx, layout: LayoutRow, papers: readonly StudentPaper[]): OrderedSheet[] {
-  const known = new Map(
-    tx
-      .select()
-      .from(madeOutSheet)
-      .where(eq(madeOutSheet.layoutId, layout.id))
-      .all()
-      .map((one) => [`${one.userId}/${one.number}`, one.copy]),
-  );
+export function madeOutFor(tx: Tx, layout: StoredLayout, papers: readonly StudentPaper[]): OrderedSheet[] {
   let last = layout.copies;
   const sheets = papers.map(({ student, number }): OrderedSheet => {
-    let copy = known.get(`${student.userId}/${number}`);
+    let copy = layout.madeOut.get(copyKey(student.userId, number));
     if (copy === undefined) {
       copy = ++last;
       tx.insert(madeOutSheet).values({ layoutId: layout.id, copy, userId: student.userId, number }).run();
     }
     return { layout: layout.id, copy, name: student.name, note: student.section ?? '' };
   });
-  tx.update(sheetLayout).set({ copies: last }).where(eq(sheetLayout.id, layout.id)).run();
+  if (last > layout.copies) tx.update(sheetLayout).set({ copies: last }).where(eq(sheetLayout.id, layout.id)).run();
   return sheets;
 }
 
@@ -200,8 +214,10 @@ export function orderOfSheets(
   if (problem) return refused('bad-input', problem, 'size');
   const plans: Record<string, SheetPlan> = {};
   const sheets: OrderedSheet[] = [];
-  for (const { plan, of, papers } of options.trial ? layouts.slice(0, 1) : layouts) {
-    const layout = layoutFor(tx, context, sitting.id, plan, of);
+  const stored = storedLayouts(tx, sitting.id);
+  for (const wanted of options.trial ? layouts.slice(0, 1) : layouts) {
+    const { plan, papers } = wanted;
+    const layout = layoutFor(tx, context, sitting.id, stored, wanted);
     plans[layout.id] = plan;
     if (options.whose === 'made-out') {
       sheets.push(...madeOutFor(tx, layout, options.trial ? papers.slice(0, 1) : papers));

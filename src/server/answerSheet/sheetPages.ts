@@ -1,7 +1,7 @@
 import { dirname, join } from 'node:path';
 import { and, asc, desc, eq, isNull, max } from 'drizzle-orm';
 import { type BroughtPage, type Gathered, gather, type KnownLayout } from '@/core/answerSheet/gather';
-import { layOutSheet } from '@/core/answerSheet/sheetLayout';
+import { pagesOfSheet } from '@/core/answerSheet/sheetLayout';
 import type { Db, Tx } from '@/db/client';
 import { attempt, madeOutSheet, type SheetRowOf, sheetLayout, sheetPage, sheetReading } from '@/db/schema';
 import { mediaFolder } from '../bank/media';
@@ -81,7 +81,7 @@ export function layoutsOf(db: Db | Tx, sittingId: string): SheetLayouts {
           id,
           plan,
           rowsOf: rows,
-          pages: layOutSheet(plan).length,
+          pages: pagesOfSheet(plan),
           owners: owners.get(id)?.owners ?? new Map(),
           numbers: owners.get(id)?.numbers ?? new Map(),
         },

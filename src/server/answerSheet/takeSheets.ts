@@ -24,6 +24,7 @@ import { studentPapers } from '../print/studentPapers';
 import { attemptWithRules, type RunningAttempt, type SittingRow } from '../records/audience';
 import { newestMark } from '../records/newestMarks';
 import { frozenContents } from '../records/paperContent';
+import { standingPublications } from '../records/published';
 import { toNamedSitting } from '../sitting/toSitting';
 import { type OpenedReading, openedReading, openReading } from './sheetPages';
 
@@ -40,6 +41,8 @@ export type SheetTaking = {
   answered: number;
   /** Of an attempt that is there already: what changes. */
   changes: SheetChange[];
+  /** The pages that say it. */
+  pages: string[];
   /** Pages of the sheet that have not come. */
   missing: number[];
   /** What whoever takes it over should know: what cannot be an answer and counts as none; who is still writing. */
@@ -70,7 +73,6 @@ type Points = { position: number; points: number };
 type Planned = SheetTaking & {
   attemptId: string | null;
   number: number;
-  pages: string[];
   writes: Write[];
   marks: Points[];
 };
@@ -104,6 +106,7 @@ function workOut(tx: Tx, context: Context, sitting: SittingRow, opened: OpenedRe
       .map((one) => one.id),
   );
   const names = new Map(opened.students.map((one) => [one.userId, one.name]));
+  const published = standingPublications(tx, sitting.id);
   return ok(
     chosen
       .map(({ sheets, row, number, problem }): Planned => {
@@ -128,12 +131,15 @@ function workOut(tx: Tx, context: Context, sitting: SittingRow, opened: OpenedRe
           sheetReplaces(value, own?.values.get(position), isAgain),
         );
         const marks = read.marks.filter(({ position, points }) => own?.marks.get(position) !== points);
+        const changes = row && !isTakenBack(row) ? changesOf(slots, writes, marks, own) : [];
+        const isTold = changes.length > 0 && published.has(sheets.userId);
         return {
           ...taking,
           answered: read.writes.filter((one) => one.value !== null).length + read.marks.length,
-          changes: row && !isTakenBack(row) ? changesOf(slots, writes, marks, own) : [],
+          changes,
           notes: [
             ...(row?.state === 'running' ? ['Is writing on a screen now: that is handed in with it.'] : []),
+            ...(isTold ? ['Their result is published: what they read changes when you publish again.'] : []),
             ...read.notes,
             ...(read.waiting
               ? [`${counted(read.waiting, 'question waits', 'questions wait')} to be marked: no points are filled in.`]
@@ -279,9 +285,7 @@ export const previewSheets = command({
     if (!planned.ok) return planned;
     const came = new Set(planned.value.map((one) => one.userId));
     return ok({
-      takings: planned.value.map(
-        ({ attemptId: _a, number: _n, pages: _p, writes: _w, marks: _m, ...taking }) => taking,
-      ),
+      takings: planned.value.map(({ attemptId: _a, number: _n, writes: _w, marks: _m, ...taking }) => taking),
       without: opened.students
         .filter((one) => !came.has(one.userId) && !opened.before.has(one.userId))
         .map((one) => one.name),

@@ -11,7 +11,7 @@ import { newId } from '../house/context';
 import { command } from '../house/useCase';
 import { audienceOf } from '../records/audience';
 import { toNamedSitting } from '../sitting/toSitting';
-import { layoutFor, madeOutFor, type SheetOptions, sheetsOfSitting } from './printAnswerSheets';
+import { layoutFor, madeOutFor, type SheetOptions, sheetsOfSitting, storedLayouts } from './printAnswerSheets';
 import { installationSigns } from './sheetNames';
 import { handedIn, layoutsOf, nextPosition, openReading, pagesOf, readingNow } from './sheetPages';
 
@@ -127,7 +127,7 @@ export const typeSheet = command({
       const problem = signsDoNotFit(row, rows[i] ?? []);
       if (problem) return refused('bad-input', `Row ${row.label}: ${problem}`, `row-${i}`);
     }
-    const layout = layoutFor(tx, context, sittingId, own.plan, own.of);
+    const layout = layoutFor(tx, context, sittingId, storedLayouts(tx, sittingId), own);
     const copy = madeOutFor(tx, layout, [paper])[0]?.copy ?? 0;
     const reading = readingNow(tx, context, sittingId);
     const before = pagesOf(tx, reading.id).filter(

@@ -97,7 +97,7 @@ const asked = `
   results.see courseId sittingId: questionGrid sittingAnswers sittingResults
   results.see-own courseId: myTotal
   results.see-own sittingId: myReview noteSeen openOnce replyToFeedback
-  sitting.change courseId sittingId: acknowledge answerSheetsPrint arrange beginTyping bringSheetPage callOffSitting cancelAnswerSheets cancelFilling cancelPrint fillAnswerSheets filledSheets filledState giveAgain giveUpReading leaveSheetPageOut lookAtSheets makeUp nameSheetPage paperOfStudent papersOfSitting previewSheets printAnswerSheets printSitting printState printedAnswerSheets printedFile redraftSitting removeSitting saveSitting scheduleSitting seeReading settleSheetRow sheetsToRead takeSheets takeUpRevision typeSheet
+  sitting.change courseId sittingId: acknowledge answerSheetsPrint arrange beginTyping bringSheetPage callOffSitting cancelAnswerSheets cancelFilling cancelPrint fillAnswerSheets filledSheets filledState giveAgain giveUpReading leaveSheetPagesOut lookAtSheets makeUp nameSheetPage paperOfStudent papersOfSitting previewSheets printAnswerSheets printSitting printState printedAnswerSheets printedFile redraftSitting removeSitting saveSitting scheduleSitting seeReading settleSheetRow sheetsToRead takeSheets takeUpRevision typeSheet
   sitting.change courseId: askNow beforeRound beginRound changeDoor createSitting
   sitting.invigilate courseId sittingId attemptId: beforeReopening handInFor reopen restoreAttempt voidAttempt
   sitting.invigilate courseId sittingId: addNote addTime answerReports correct decideAside letThrough questionsOnPapers roomLog seeKeptAside seeReports seeRoom settleIncident watchRoom withdrawCorrection

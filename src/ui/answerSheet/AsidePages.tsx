@@ -20,6 +20,12 @@ type Props = {
 /** Pages can be given to somebody by name where their boxes could be read. */
 const canBeNamed = (page: ReviewedPage): boolean => page.rows.length > 0;
 
+function reasonOf({ aside, student, leftOut }: ReviewedPage): string {
+  if (aside === 'differs' && student) return `Two sheets of ${student.name} say different things.`;
+  if (aside) return asideSaid[aside];
+  return leftOut && student ? `The sheet of ${student.name} is left out.` : 'This page is left out.';
+}
+
 /** Pages that go to nobody until a person says otherwise, each with its picture and the reason. */
 export const AsidePages = ({ pages, students, typing, picture, name, leaveOut }: Props) => (
   <Sheet label="Put aside" className="mb-4 px-5 py-4">
@@ -47,14 +53,10 @@ export const AsidePages = ({ pages, students, typing, picture, name, leaveOut }:
           )}
           <div className="grid content-start gap-2">
             <p>
-              <span className="font-medium">
-                {page.aside === 'differs' && page.student
-                  ? `Two sheets of ${page.student.name} say different things.`
-                  : asideSaid[page.aside ?? 'unreadable']}
-              </span>
+              <span className="font-medium">{reasonOf(page)}</span>
               <span className="block text-sm text-ink-2">{page.source}</span>
             </p>
-            {!canBeNamed(page) && (
+            {page.aside !== null && !canBeNamed(page) && (
               <p className="text-sm">
                 Read it in once more, or <TextLink href={typing}>type its answers in</TextLink>.
               </p>
@@ -66,7 +68,7 @@ export const AsidePages = ({ pages, students, typing, picture, name, leaveOut }:
                 The one from {page.other.source} counts so far.
               </p>
             )}
-            {canBeNamed(page) && !page.leftOut && (
+            {page.aside !== null && canBeNamed(page) && !page.leftOut && (
               <SelectField
                 label="It is the sheet of"
                 className="w-64"

@@ -1,4 +1,5 @@
 'use client';
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Grade } from '@/core/answerSheet/standIn';
 import { counted } from '@/core/base/words';
@@ -48,6 +49,13 @@ export function PrintSheets({ students, here, state, filled, ...commands }: Prop
   const [running, setRunning] = useState(false);
   const [ahead, setAhead] = useState<SheetsAhead | null>(null);
   const { perform, problems, busy } = usePerform();
+  const router = useRouter();
+  /** What is printed can be read from then on: the page above says so at once. */
+  const begun = async (printing: ReturnType<typeof commands.printAnswerSheets>) => {
+    const answer = await printing;
+    if (answer.ok) router.refresh();
+    return answer;
+  };
   const options = (trial: boolean) => ({
     whose,
     blanks: Number(blanks),
@@ -126,6 +134,12 @@ export function PrintSheets({ students, here, state, filled, ...commands }: Prop
             }.`}
         </p>
       )}
+      {ahead && ahead.unnumbered > 0 && (
+        <p className="mt-2 text-saffron">
+          {counted(ahead.unnumbered, 'student has', 'students have')} no student number of figures: have them write
+          their names, and you are asked whose each sheet is.
+        </p>
+      )}
       <div className="mt-3 flex flex-wrap items-center gap-3">
         <Button
           whyNot={busy || running ? 'It is being worked out.' : null}
@@ -139,7 +153,7 @@ export function PrintSheets({ students, here, state, filled, ...commands }: Prop
       </div>
       <PrintProgress
         state={state}
-        begin={() => commands.printAnswerSheets(options(trial))}
+        begin={() => begun(commands.printAnswerSheets(options(trial)))}
         progress={commands.answerSheetsPrint}
         end={commands.cancelAnswerSheets}
         what="sheets"
@@ -167,7 +181,7 @@ export function PrintSheets({ students, here, state, filled, ...commands }: Prop
         </SelectField>
         <PrintProgress
           state={filled}
-          begin={() => commands.fillAnswerSheets(options(trial), grade)}
+          begin={() => begun(commands.fillAnswerSheets(options(trial), grade))}
           progress={commands.filledState}
           end={commands.cancelFilling}
           what="sheets"

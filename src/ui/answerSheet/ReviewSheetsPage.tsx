@@ -15,7 +15,7 @@ import { Doubts } from './Doubts';
 import { TakingsTable } from './TakingsTable';
 
 type Props = { title: string; here: string; results: string; reading: Reviewed } & Commands<
-  'settleSheetRow' | 'nameSheetPage' | 'leaveSheetPageOut' | 'giveUpReading' | 'previewSheets' | 'takeSheets',
+  'settleSheetRow' | 'nameSheetPage' | 'leaveSheetPagesOut' | 'giveUpReading' | 'previewSheets' | 'takeSheets',
   'courseId' | 'sittingId'
 >;
 
@@ -30,7 +30,14 @@ export function ReviewSheetsPage({ title, here, results, reading, ...commands }:
     const plan = layout === null ? undefined : reading.layouts[layout];
     return plan ? (layOutSheet(plan)[page - 1] ?? null) : null;
   };
-  const aside = reading.pages.filter((page) => page.aside !== null && page.aside !== 'read-already');
+  // What counts for nothing stands where it can be taken in again.
+  const aside = reading.pages.filter((page) => page.leftOut || (page.aside !== null && page.aside !== 'read-already'));
+  const look = () => perform(() => commands.previewSheets(), setPreview);
+  const leaveOut = (pages: string[], out: boolean) =>
+    perform(
+      () => commands.leaveSheetPagesOut(pages, out),
+      () => void (preview && look()),
+    );
   if (taken !== null)
     return (
       <PageFrame width="reading">
@@ -63,7 +70,7 @@ export function ReviewSheetsPage({ title, here, results, reading, ...commands }:
                 ? `${counted(reading.doubts, 'row waits', 'rows wait')} for you.`
                 : null
           }
-          onClick={() => void perform(() => commands.previewSheets(), setPreview)}
+          onClick={() => void look()}
         >
           See what comes in
         </Button>
@@ -82,13 +89,14 @@ export function ReviewSheetsPage({ title, here, results, reading, ...commands }:
           typing={`${here}/type`}
           picture={picture}
           name={(pageId, userId) => void perform(() => commands.nameSheetPage(pageId, userId))}
-          leaveOut={(pageId, out) => void perform(() => commands.leaveSheetPageOut(pageId, out))}
+          leaveOut={(pageId, out) => void leaveOut([pageId], out)}
         />
       )}
       {preview && (
         <TakingsTable
           preview={preview}
           busy={busy}
+          leaveOut={({ pages }) => void leaveOut(pages, true)}
           onTake={() =>
             void perform(
               () => commands.takeSheets(preview.key),

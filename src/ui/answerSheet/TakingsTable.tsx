@@ -3,6 +3,7 @@ import { counted, listed } from '@/core/base/words';
 import type { SheetsPreview, SheetTaking } from '@/server/answerSheet/takeSheets';
 import { Button } from '../kit/Button';
 import { Sheet } from '../kit/Page';
+import { TextButton } from '../kit/TextButton';
 
 const intoSaid: Readonly<Record<SheetTaking['into'], string>> = {
   new: 'new',
@@ -10,10 +11,10 @@ const intoSaid: Readonly<Record<SheetTaking['into'], string>> = {
   again: 'read in again',
 };
 
-type Props = { preview: SheetsPreview; busy: boolean; onTake: () => void };
+type Props = { preview: SheetsPreview; busy: boolean; onTake: () => void; leaveOut: (taking: SheetTaking) => void };
 
 /** What would come in, student by student, with what changes of what is there already. */
-export function TakingsTable({ preview, busy, onTake }: Props) {
+export function TakingsTable({ preview, busy, onTake, leaveOut }: Props) {
   const coming = preview.takings.filter((one) => one.problem === null);
   return (
     <Sheet label="What comes in" className="px-5 py-4">
@@ -26,6 +27,9 @@ export function TakingsTable({ preview, busy, onTake }: Props) {
             <th scope="col">Student</th>
             <th scope="col">Answers</th>
             <th scope="col">What happens</th>
+            <th scope="col">
+              <span className="sr-only">Leave out</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -62,6 +66,11 @@ export function TakingsTable({ preview, busy, onTake }: Props) {
                     )}
                   </>
                 )}
+              </td>
+              <td className="py-1 pl-3 text-right">
+                <TextButton onClick={() => leaveOut(one)} aria-label={`Leave out what ${one.name} filled in`}>
+                  Leave out
+                </TextButton>
               </td>
             </tr>
           ))}

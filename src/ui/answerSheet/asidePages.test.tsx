@@ -64,4 +64,12 @@ describe('a page that is put aside', () => {
     expect(screen.queryByRole('button', { name: 'This one counts' })).toBeNull();
     expect(screen.queryByLabelText('It is the sheet of')).toBeNull();
   });
+
+  it('that somebody left out can be taken in again', async () => {
+    const { done, user } = open(page({ aside: null, other: null, leftOut: true }));
+    expect(screen.getByText('The sheet of Ada is left out.')).toBeTruthy();
+    expect(screen.queryByLabelText('It is the sheet of')).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Take it in again' }));
+    expect(done).toEqual([['out', 'second', false]]);
+  });
 });

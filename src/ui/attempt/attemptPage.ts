@@ -407,7 +407,8 @@ const hasGrace = (heard: Standing): boolean =>
     heard.handInUntil !== null &&
     heard.handInUntil > heard.deadline);
 
-const unreached = 'The server could not be reached: you are still here. Try again.';
+/** What is said where going on to a page did not reach the server. */
+export const unreached = 'The server could not be reached: you are still here. Try again.';
 
 /** The questions of a paper as the rule for answering sees them, with what stands on the page. */
 function questionsOf(paper: Paper, answers: Record<string, Answer>): (QuestionNow & { slotId: string })[] {

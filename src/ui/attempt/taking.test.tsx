@@ -32,7 +32,12 @@ const slot = (n: number, more: Partial<TakingSlot> = {}): TakingSlot => ({
 });
 
 /** A taking page over a port that answers as told and keeps what it was sent. */
-function open(slots: TakingSlot[], more: Partial<Opening> = {}, handed: () => HandedIn = () => ({ ok: true })) {
+function open(
+  slots: TakingSlot[],
+  more: Partial<Opening> = {},
+  handed: () => HandedIn = () => ({ ok: true }),
+  cable: { isCut: boolean } = { isCut: false },
+) {
   const sent: PendingAnswer[] = [];
   const hands: { slotId: string; value: unknown }[][] = [];
   const done = vi.fn();
@@ -61,6 +66,7 @@ function open(slots: TakingSlot[], more: Partial<Opening> = {}, handed: () => Ha
     keeps: true,
     open: async () => ({ status: 200, opening }),
     save: async (answer) => {
+      if (cable.isCut) return { outcome: 'lost' };
       sent.push(answer);
       return { outcome: 'saved' };
     },
@@ -111,6 +117,32 @@ describe('the taking page', () => {
     open([slot(1)], { answers: [{ slotId: 'slot-1', value: { picked: '1-first' }, comeBack: false }] });
     await question(1);
     expect(await screen.findByText('Every answer is saved')).toBeTruthy();
+  });
+
+  it('that could not go on without the network says so, until it is there again', async () => {
+    const cable = { isCut: true };
+    const { user } = open([slot(1), slot(2)], { onwardOnly: true }, undefined, cable);
+    await pick(user, 1, 'first');
+    await user.click(screen.getByRole('button', { name: 'Go on: no way back' }));
+    await screen.findByText(/^The server could not be reached: you are still here/);
+    cable.isCut = false;
+    window.dispatchEvent(new Event('online'));
+    await screen.findByText(/^Saved /);
+    await vi.waitFor(() => expect(screen.queryByText(/could not be reached/)).toBeNull());
+    await user.click(screen.getByRole('button', { name: 'Go on: no way back' }));
+    await question(2);
+  });
+
+  it('shows nothing of a question that was left for good, not even while it opens', async () => {
+    const seen = new Set<string>();
+    const watch = new MutationObserver(() => {
+      for (const one of document.querySelectorAll('h2')) seen.add(one.textContent ?? '');
+    });
+    watch.observe(document.body, { childList: true, subtree: true });
+    open([slot(1), slot(2)], { onwardOnly: true, reached: 1 });
+    await question(2);
+    watch.disconnect();
+    expect([...seen].filter((heading) => heading.startsWith('Question 1'))).toEqual([]);
   });
 
   it('is finished by keyboard alone: to the question, to an answer, on, and to the hand-in', async () => {

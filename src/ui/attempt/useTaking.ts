@@ -1,9 +1,9 @@
 'use client';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { owedSaid, type WhyNotAnswer, whyNotAnswerSaid } from '@/core/attempt/mayAnswer';
 import type { QuestionSign } from '@/core/attempt/paperRuler';
 import { takingOf } from '../question/players';
-import { pauseBeforeRetry } from './attemptPage';
+import { pauseBeforeRetry, unreached } from './attemptPage';
 import { isAnswered, partProgress } from './chooseParts';
 import type { Answer, TakingSlot } from './opening';
 import { forgetPlace, keepPlace, keptPlace } from './place';
@@ -40,7 +40,8 @@ export function useTaking(port: TakingPort, title: string, onEnded: () => void) 
   const lastPage = slots.at(-1)?.page ?? 0;
   const pageOf = (number: number) => slots[Math.min(Math.max(number - 1, 0), slots.length - 1)]?.page ?? 0;
   const begun = useRef(false);
-  useEffect(() => {
+  // Before anything is seen: another question would flash up on the way.
+  useLayoutEffect(() => {
     if (!isOpen || begun.current) return;
     begun.current = true;
     // A student goes on where they were: in this browser, else where the last answer was given.
@@ -82,6 +83,11 @@ export function useTaking(port: TakingPort, title: string, onEnded: () => void) 
     }
     graceSeen.current = isGrace;
   }, [isGrace]);
+
+  // That the server could not be reached is no longer so once it has taken what waited here.
+  useEffect(() => {
+    if (keeping.kind === 'saved') setStuck((said) => (said === unreached ? '' : said));
+  }, [keeping]);
 
   /** Leaves pages for good, once the server has noted it. */
   const onwardTo = async (to: number | 'end') => {

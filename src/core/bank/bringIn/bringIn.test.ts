@@ -165,6 +165,25 @@ describe('questions typed in a word processor', () => {
     expect(found.map((one) => one.at)).toEqual([1, 3, 5, 7, 9, 10]);
   });
 
+  it.each([
+    ['1. It floats.\n*True\nFalse', true],
+    ['1. It floats.\nTrue\nFalse *', false],
+    ['1. It floats.\n* True\nFalse', true],
+    ['1. It floats.\nFalse\n✓ True\n', true],
+    ['1. It floats.\nTrue\nFalse\nAnswer: True', true],
+    ['1. It floats.\nF', false],
+  ])('are statements whose two words stand below them: %j', (text, answer) => {
+    const [one, ...others] = read(text);
+    expect(others).toEqual([]);
+    expect(one).toMatchObject({ problems: [], content: { type: 'true-false', answer } });
+    expect(richText((one as { content: QuestionContent }).content.stem)).toBe('It floats.');
+  });
+
+  it('are no statements where neither of the two words is marked', () => {
+    const [one] = read('1. It floats.\nTrue\nFalse\n\n2. Why?\nAnswer: wood') as [Brought];
+    expect(errors(one)).toEqual(['No choice is marked as right.']);
+  });
+
   it('say why one of them cannot be read, at its line', () => {
     const found = read(
       '1. A\na) x\nb) y\n2. B\na) x\nb) y\nAnswer: D\n3. The ____ and ____\nAnswer: one\n4. It floats (T/F)\n5. Good?\na) x\n*b) y',

@@ -46,9 +46,15 @@ export function listFollows(pieces: Pieces, i: number, marker: Marker & { kind: 
   return false;
 }
 
+const verdict = /^(?:t|f|true|false)\.?$/i;
+
+/** Whether a line is nothing but "True" or "False". */
+export const isTrueOrFalse = (piece: Piece | undefined): boolean =>
+  piece !== undefined && !piece.isProse && verdict.test(piece.isMarked || piece.marker ? piece.text : piece.whole);
+
 /**
  * Choices without letters below a question: short lines of which some, and not all, are marked as right, or one of which
- * is named by the key below.
+ * is named by the key below; and "True" and "False" below one another, whatever is marked.
  */
 export function plainChoicesBelow(pieces: Pieces, i: number, isSaid: (place: number) => boolean): number[] {
   const piece = pieces[i] as Piece;
@@ -65,6 +71,7 @@ export function plainChoicesBelow(pieces: Pieces, i: number, isSaid: (place: num
   }
   const last = below.map((at) => asks((pieces[at] as Piece).whole)).lastIndexOf(true);
   const choices = below.slice(last + 1);
+  if (choices.length === 2 && choices.every((at) => isTrueOrFalse(pieces[at]))) return choices;
   if (choices.length < 2 || (last < 0 && !asks(piece.text))) return [];
   const marks = choices.filter((at) => {
     const one = pieces[at] as Piece;

@@ -3,7 +3,7 @@ import { finish, type Open } from './finishQuestion';
 import { isVerdict, type KeyEntry, keyHeading, keysBelow, keysInLine, keyWithNumber } from './keyLists';
 import { cleanText, type Line, longestLooked, tight } from './line';
 import { type LineRole, lessonOf, type ReadLine, type SaidRole, type Taught, taughtRole } from './lineForms';
-import { asks, goesOn, isAnswerLine, isShortList, listFollows, looked, plainChoicesBelow } from './lookAhead';
+import { asks, goesOn, isAnswerLine, isShortList, isTrueOrFalse, listFollows, plainChoicesBelow } from './lookAhead';
 import type { Marker } from './marker';
 import { answerLine, answerSentence, note, type Piece, piecesOf } from './pieces';
 
@@ -56,7 +56,6 @@ const picture = /^\[picture(?:: .*)?\]$/;
 /** A letter as the key, and why: `c, because both pull`. */
 const keyWithReason = /^([([]?[a-t][)\].]?)[\s,;:.–—-]+((?:because|since)\s.+)$/iu;
 
-const trueOrFalse = /^(?:t|f|true|false)\.?$/i;
 /** A line that says that choices follow. */
 const choicesHeading = /^(?:(?:answer\s+)?(?:choices|options)|possible\s+answers)\s*:?$/i;
 /** Two things that may belong together, such as `port – red`. */
@@ -183,7 +182,7 @@ class Reader {
       return true;
     }
     // Where both words stand below one another they are choices.
-    if (!trueOrFalse.test(piece.whole) || trueOrFalse.test(looked(this.piece(i + 1)))) return false;
+    if (!isTrueOrFalse(piece) || [i - 1, i + 1].some((beside) => isTrueOrFalse(this.piece(beside)))) return false;
     this.key(i, piece.whole);
     return true;
   }

@@ -21,7 +21,7 @@ export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId })
         { courseId, sittingId },
         'settleSheetRow',
         'nameSheetPage',
-        'leaveSheetPageOut',
+        'leaveSheetPagesOut',
         'giveUpReading',
         'previewSheets',
         'takeSheets',
