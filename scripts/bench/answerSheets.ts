@@ -1,3 +1,4 @@
+import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import type { GreyPicture } from '../../src/core/answerSheet/greyPicture';
 import { judgePage } from '../../src/core/answerSheet/judgeMarks';
@@ -258,10 +259,11 @@ export async function sheetPrint(): Promise<void> {
   await printPapers(drawn(2));
   const sheets = await timed(() => printAnswerSheets(order(printedAtOnce)));
   const papers = await timed(() => printPapers(drawn(printedAtOnce)));
-  const { pages } = await readPdf(papers.made as Uint8Array);
+  const files = await Promise.all(Object.values(unzipSync(papers.made as Uint8Array)).map(readPdf));
+  const drawnPages = files.reduce((sum, file) => sum + file.pages.length, 0);
   for (const [name, took, count] of [
     ['answer sheets', sheets.took, printedAtOnce],
-    ['drawn papers with formulas', papers.took, pages.length],
+    ['drawn papers with formulas', papers.took, drawnPages],
   ] as const) {
     const empty = await timed(() => typesetPdf(bare(count), {}));
     report({

@@ -28,6 +28,10 @@ const inOneRow = (view: ChoicesView): boolean =>
   view.choices.every((choice) => richText(choice.content).length <= 2) &&
   view.choices.length <= 12;
 
+/** What stands in one paragraph; null where more does. */
+const inLines = ([first, ...others]: PrintBlock[]): PrintInline[] | null =>
+  first?.k === 'p' && others.length === 0 ? first.c : null;
+
 /** Boxes beside the choices: round where one is picked, square where several may be. */
 const choices =
   (round: boolean): Room<ChoicesView> =>
@@ -43,17 +47,32 @@ const choices =
           ]),
         },
       ];
-    const labels = view.labels;
-    return view.choices.map((choice, i) => ({
-      k: 'columns',
-      widths: labels === 'none' ? [16, 0] : [16, 17, 0],
-      above: 10,
-      c: [
-        [{ k: 'p', c: [box(round, right.includes(choice.key))] }],
-        ...(labels === 'none' ? [] : [[words(choiceLabel(labels, i))]]),
-        richNodes(choice.content, setting),
-      ],
-    }));
+    const mark = (key: string): PrintInline[] => [box(round, right.includes(key))];
+    const labelOf = (i: number) => (view.labels === 'none' ? null : choiceLabel(view.labels, i));
+    const contents = view.choices.map((choice) => richNodes(choice.content, setting));
+    const lines = contents.map(inLines);
+    // Most choices are a few words: set as paragraphs that hang, they take a third of the memory of a grid.
+    if (lines.every((line) => line !== null))
+      return view.choices.map(({ key }, i): PrintBlock => {
+        const label = labelOf(i);
+        const before: PrintInline[] = [
+          { k: 'cell', width: 16, c: mark(key) },
+          ...(label === null ? [] : [{ k: 'cell' as const, width: 17, c: [text(label)] }]),
+        ];
+        return { k: 'p', hang: label === null ? 16 : 33, c: [...before, ...(lines[i] as PrintInline[])] };
+      });
+    return [
+      {
+        k: 'columns',
+        widths: view.labels === 'none' ? [16, 0] : [16, 17, 0],
+        above: 10,
+        rowGap: 10,
+        c: view.choices.flatMap(({ key }, i): PrintBlock[][] => {
+          const label = labelOf(i);
+          return [[{ k: 'p', c: mark(key) }], ...(label === null ? [] : [[words(label)]]), contents[i] as PrintBlock[]];
+        }),
+      },
+    ];
   };
 
 /** The room that a type leaves for its answer on paper, and where its key is printed the boxes that are filled. */

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Rich, RichInline } from '../core/base/rich';
 import { formulaOf } from './formula';
+import { richInLine, richNodes } from './richNodes';
 import { readPdf } from './testing/readPdf';
 import { typesetPdf } from './typesetPdf';
 
@@ -52,10 +54,30 @@ describe('a formula', () => {
       '\\left\\{\\begin{array}{lr} a & b \\end{array}\\right.',
       '\\mathbb R\\,\\mathcal L\\,\\mathfrak g\\,\\mathsf s\\,\\mathtt t\\,\\mathrm{km}',
       '\\sin\\theta \\quad \\lim_{x\\to 0} \\int_0^1 f',
-    ].map((tex) => ({ k: 'formula' as const, f: formulaOf(tex, false) ?? expect.fail(tex), alt: tex, display: false }));
+    ].map((tex) => ({ k: 'formula' as const, f: formulaOf(tex, false) ?? expect.fail(tex), alt: tex }));
     const pdf = await readPdf(typesetPdf([{ title: 'F', foot: '', c: [{ k: 'p', c: all }] }], {}));
     expect(pdf.standard).toBe('UA-1');
     expect(pdf.pages[0]).toContain('km');
+  });
+
+  it('that has lines of its own stands between the paragraphs it parts, wherever rich content is printed', async () => {
+    const tex = '\\mathrm{Zq} = \\frac{1}{2}';
+    const math = (display: boolean): RichInline => ({ type: 'math', attrs: { tex, display } });
+    const text = (words: string): RichInline => ({ type: 'text', text: words });
+    const rich: Rich = {
+      type: 'doc',
+      content: [
+        { type: 'paragraph', content: [text('Before'), math(true), text('after'), math(false)] },
+        { type: 'paragraph', content: [math(true)] },
+        { type: 'paragraph' },
+      ],
+    };
+    const nodes = richNodes(rich, { pictures: {} });
+    expect(nodes.map((one) => one.k)).toEqual(['p', 'display', 'p', 'display', 'p']);
+    const inRow = richInLine(rich, { pictures: {} });
+    const pdf = await readPdf(typesetPdf([{ title: 'F', foot: '', c: [...nodes, { k: 'p', c: inRow }] }], {}));
+    expect(pdf.standard).toBe('UA-1');
+    expect(pdf.pages[0]?.match(/Zq/g)).toHaveLength(6);
   });
 });
 

@@ -42,6 +42,10 @@ const deepest = 24;
 /** A formula that is printed as it was typed. */
 class NotPrinted extends Error {}
 
+/** Formulas that were read: the papers of a class draw the same ones over and over. */
+const known = new Map<string, Formula | null>();
+const mostKnown = 5_000;
+
 /**
  * Reads a formula for print. It is read by the same reader as for the screen, with the same limits, so that what can be
  * seen can be printed; and what comes out is data, so that nothing typed reaches the typesetter as a program.
@@ -50,6 +54,17 @@ class NotPrinted extends Error {}
  * @example formulaOf('x', false) // { k: 'row', c: [{ k: 'sign', s: 'x' }] }
  */
 export function formulaOf(tex: string, display: boolean): Formula | null {
+  const key = `${display}/${tex}`;
+  let formula = known.get(key);
+  if (formula === undefined) {
+    if (known.size >= mostKnown) known.clear();
+    formula = read(tex, display);
+    known.set(key, formula);
+  }
+  return formula;
+}
+
+function read(tex: string, display: boolean): Formula | null {
   try {
     const markup = katex.renderToString(tex, {
       displayMode: display,

@@ -7,19 +7,24 @@ import type { Formula } from './formula';
 export type PrintInline =
   | { k: 't'; s: string; marks?: ('bold' | 'italic' | 'underline' | 'code' | 'super' | 'sub')[] }
   | { k: 'br' }
-  | { k: 'formula'; f: Formula; alt: string; display: boolean }
+  | { k: 'formula'; f: Formula; alt: string }
   /** A box to be ticked, round where one is picked; a right one is filled where the key is printed. */
   | { k: 'box'; round: boolean; full: boolean }
   /** A frame, or with `line` a line, to write one sign into. */
   | { k: 'place'; width: number; line: boolean }
-  | { k: 'space'; width: number };
+  | { k: 'space'; width: number }
+  /** Of a width of its own, such as what stands before the lines of a paragraph that hangs. */
+  | { k: 'cell'; width: number; c: PrintInline[] };
 
 /** How words look; what is not said is as on the page around. */
 export type Look = { size?: number; sans?: boolean; quiet?: boolean; strong?: boolean; align?: 'right' | 'center' };
 
 /** What stands on lines of its own. */
 export type PrintBlock =
-  | ({ k: 'p'; c: PrintInline[] } & Look)
+  /** `hang`: how far its lines stand in, all but the first. */
+  | ({ k: 'p'; c: PrintInline[]; hang?: number } & Look)
+  /** A formula on lines of its own. */
+  | { k: 'display'; f: Formula; alt: string }
   | ({ k: 'h'; level: 1 | 2; s: string } & Look)
   | {
       k: 'stack';
@@ -32,8 +37,10 @@ export type PrintBlock =
       /** A bar along its left side, or a frame around it, or a line above or below. */
       edge?: 'bar' | 'frame' | 'above' | 'below';
     }
-  /** Side by side; 0 as a width shares what is left. */
-  | { k: 'columns'; widths: number[]; c: PrintBlock[][]; gap?: number; above?: number }
+  /** Side by side, row below row as cells go on; 0 as a width shares what is left. */
+  | { k: 'columns'; widths: number[]; c: PrintBlock[][]; gap?: number; rowGap?: number; above?: number }
+  /** Blocks with words in the margin to their left and right, beside their first line. */
+  | { k: 'beside'; left: number; right: number; c: PrintBlock[]; before: PrintBlock; behind: PrintBlock }
   | { k: 'list'; ordered: boolean; c: PrintBlock[][] }
   | { k: 'table'; widths: number[]; head: PrintBlock[][]; rows: PrintBlock[][][]; right: number[]; grid: boolean }
   | { k: 'picture'; hash: string; alt: string; width: number; height: number }

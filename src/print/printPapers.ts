@@ -4,7 +4,7 @@ import type { PrintOrder } from '../core/print/printOrder';
 import { answerRoom, runsOver } from './answerRooms';
 import { type PrintBlock, type PrintDocument, words } from './printNodes';
 import { richNodes, type Setting } from './richNodes';
-import { typesetPdf } from './typesetPdf';
+import { typesetFiles } from './typesetPdf';
 
 /** Long questions and the lines of written answers may run over a page's end; all others stand on one page. */
 const mayBreak = ({ view, key }: PrintedSlot): boolean =>
@@ -21,13 +21,12 @@ function questionNodes(slot: PrintedSlot, setting: Setting): PrintBlock {
     keep: !mayBreak(slot),
     c: [
       {
-        k: 'columns',
-        widths: [24, 0, 70],
-        c: [
-          [words(String(slot.number), { strong: true })],
-          richNodes(view.stem, { ...setting, gap: (id) => ` (${numbers.get(id)}) ________ ` }),
-          [words(slot.points, { size: 9, quiet: true, align: 'right' })],
-        ],
+        k: 'beside',
+        left: 24,
+        right: 70,
+        before: words(String(slot.number), { strong: true }),
+        behind: words(slot.points, { size: 9, quiet: true, align: 'right' }),
+        c: richNodes(view.stem, { ...setting, gap: (id) => ` (${numbers.get(id)}) ________ ` }),
       },
       {
         k: 'stack',
@@ -95,7 +94,8 @@ function paperDocument(paper: PrintedPaper, setting: Setting): PrintDocument {
 }
 
 /**
- * Prints papers into one PDF, each beginning on a page of its own with its own page numbers.
+ * Prints papers, each beginning on a page of its own with its own page numbers: into one PDF, or of many papers into an
+ * archive of several.
  *
  * @param onProgress told how many papers are printed
  */
@@ -104,5 +104,5 @@ export async function printPapers(
   onProgress: (done: number) => void = () => {},
 ): Promise<Uint8Array> {
   const documents = papers.map((paper) => paperDocument(paper, { pictures }));
-  return typesetPdf(documents, pictures, onProgress);
+  return typesetFiles(documents, pictures, 'papers', onProgress);
 }

@@ -2,6 +2,7 @@ import { unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { richFromText } from '../core/base/rich';
 import type { SheetBlock, SheetDocument } from '../core/gradebook/sheetDocument';
+import { documentsAFile, filesSaid } from '../core/print/printOrder';
 import { printSheets } from './printSheets';
 import { readPdf } from './testing/readPdf';
 
@@ -134,5 +135,26 @@ describe('printed sheets', () => {
     ])
       expect(text).toContain(words);
     expect(text).not.toContain('frac');
+  });
+
+  it('of many students are several files, each with no more than a printer takes, with progress', async () => {
+    const told: number[] = [];
+    const many = Array.from({ length: documentsAFile + 1 }, (_, i) =>
+      sheet(`${i}.pdf`, [{ kind: 'text', text: `Of student ${i + 1}` }]),
+    );
+    const order = { format: 'pdf' as const, into: 'one-pdf' as const, pictures: {} };
+    const files = unzipSync(await printSheets({ ...order, sheets: many }, (done) => told.push(done)));
+    expect(Object.keys(files)).toEqual(['sheets 001-060.pdf', 'sheets 061-061.pdf']);
+    expect(told).toEqual([documentsAFile, documentsAFile + 1]);
+    const read = await Promise.all(Object.values(files).map(readPdf));
+    expect(read.map((one) => [one.pages.length, one.isTagged, one.standard])).toEqual([
+      [documentsAFile, true, 'UA-1'],
+      [1, true, 'UA-1'],
+    ]);
+    expect(read[1]?.pages[0]).toContain(`Of student ${documentsAFile + 1}`);
+    // One fewer, and they stand in one file.
+    const one = await printSheets({ ...order, sheets: many.slice(1) });
+    expect((await readPdf(one)).pages).toHaveLength(documentsAFile);
+    expect([documentsAFile, documentsAFile + 1].map(filesSaid)).toEqual(['', ', in 2 files']);
   });
 });

@@ -4,7 +4,7 @@ import type { PrintedPicture, PrintOrder } from '../core/print/printOrder';
 import { type PrintBlock, type PrintDocument, words } from './printNodes';
 import { richNodes } from './richNodes';
 import { sheetDocx } from './sheetDocx';
-import { typesetPdf } from './typesetPdf';
+import { typesetFiles, typesetPdf } from './typesetPdf';
 
 type Pictures = Record<string, PrintedPicture>;
 
@@ -104,8 +104,8 @@ const sheetDocument = (sheet: SheetDocument, pictures: Pictures): PrintDocument 
 });
 
 /**
- * Prints sheets: each into a file of its own name, all in one archive; or one behind the other into one PDF, each
- * beginning on a page of its own with its own page numbers.
+ * Prints sheets: each into a file of its own name, all in one archive; or one behind the other into one PDF, or of
+ * many into several, each beginning on a page of its own with its own page numbers.
  *
  * @param onProgress told how many sheets are printed
  */
@@ -114,9 +114,10 @@ export async function printSheets(
   onProgress: (done: number) => void = () => {},
 ): Promise<Uint8Array> {
   if (into === 'one-pdf')
-    return typesetPdf(
+    return typesetFiles(
       sheets.map((sheet) => sheetDocument(sheet, pictures)),
       pictures,
+      'sheets',
       onProgress,
     );
   const printed: Uint8Array[] = [];

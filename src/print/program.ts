@@ -89,7 +89,7 @@ export const program = `
   let k = n.k
   if k == "t" { n.at("marks", default: ()).fold(text(n.s), marked) }
   else if k == "br" { linebreak() }
-  else if k == "formula" { math.equation(block: n.display, alt: n.alt, set-formula(n.f)) }
+  else if k == "formula" { math.equation(block: false, alt: n.alt, set-formula(n.f)) }
   else if k == "box" {
     // As high as the letters beside it in the line, and drawn beyond that.
     box(
@@ -105,6 +105,7 @@ export const program = `
       stroke: if n.line { (bottom: 0.5pt + edge) } else { 0.5pt + edge },
     )
   }
+  else if k == "cell" { box(width: n.width * 1pt, for one in n.c { set-inline(one) }) }
   else { h(n.width * 1pt) }
 }
 #let looking(n, body) = {
@@ -121,8 +122,10 @@ export const program = `
   let k = n.k
   let all(blocks) = for one in blocks { set-block(one) }
   if k == "p" {
-    looking(n, par(if n.c.len() == 0 { h(0pt) + sym.zws } else { for one in n.c { set-inline(one) } }))
+    looking(n, par(hanging-indent: n.at("hang", default: 0) * 1pt, if n.c.len() == 0 { h(0pt) + sym.zws } else { for one in n.c { set-inline(one) } }))
   }
+  // A paragraph holds nothing that has lines of its own: a formula in it would be dropped without a word.
+  else if k == "display" { math.equation(block: true, alt: n.alt, set-formula(n.f)) }
   else if k == "h" { heading(level: n.level, text(n.s)) }
   else if k == "stack" {
     let side = n.at("edge", default: "")
@@ -149,8 +152,15 @@ export const program = `
       width: 100%,
       above: n.at("above", default: 7) * 1pt,
       below: 7pt,
-      grid(columns: across(n.widths), column-gutter: n.at("gap", default: 0) * 1pt, ..n.c.map(all)),
+      grid(columns: across(n.widths), column-gutter: n.at("gap", default: 0) * 1pt, row-gutter: n.at("rowGap", default: 0) * 1pt, ..n.c.map(all)),
     )
+  }
+  else if k == "beside" {
+    block(width: 100%, above: 0pt, below: 7pt, inset: (left: n.left * 1pt, right: n.right * 1pt), {
+      place(top + left, dx: -n.left * 1pt, box(width: n.left * 1pt, set-block(n.before)))
+      all(n.c)
+      place(top + right, dx: n.right * 1pt, box(width: n.right * 1pt, set-block(n.behind)))
+    })
   }
   else if k == "list" {
     let items = n.c.map(all)

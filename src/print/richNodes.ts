@@ -12,14 +12,33 @@ export type Setting = { pictures: Readonly<Record<string, PrintedPicture>>; gap?
 
 /** Rich content on a printed page: paragraphs, lists, tables, code, pictures and mathematics. */
 export const richNodes = (rich: Rich, setting: Setting, look: Look = {}): PrintBlock[] =>
-  rich.content.map((block) => blockOf(block, setting, look));
+  rich.content.flatMap((block) =>
+    block.type === 'paragraph' ? paragraphs(block.content ?? [], setting, look) : blockOf(block, setting, look),
+  );
 
-function blockOf(block: RichBlock, setting: Setting, look: Look): PrintBlock {
+/** A paragraph, parted where a formula has lines of its own. */
+function paragraphs(inlines: readonly RichInline[], setting: Setting, look: Look): PrintBlock[] {
+  const blocks: PrintBlock[] = [];
+  let line: PrintInline[] = [];
+  const end = () => {
+    if (line.length) blocks.push({ k: 'p', c: line, ...look });
+    line = [];
+  };
+  for (const inline of inlines) {
+    const f = inline.type === 'math' && inline.attrs.display ? formulaOf(inline.attrs.tex, true) : null;
+    if (f && inline.type === 'math') {
+      end();
+      blocks.push({ k: 'display', f, alt: mathLine(inline.attrs.tex) });
+    } else line.push(inlineOf(inline, setting));
+  }
+  end();
+  return blocks.length ? blocks : [{ k: 'p', c: [], ...look }];
+}
+
+function blockOf(block: Exclude<RichBlock, { type: 'paragraph' }>, setting: Setting, look: Look): PrintBlock {
   const inner = (content: RichBlock[], more: Look = {}) =>
     richNodes({ type: 'doc', content }, setting, { ...look, ...more });
   switch (block.type) {
-    case 'paragraph':
-      return { k: 'p', c: (block.content ?? []).map((one) => inlineOf(one, setting)), ...look };
     case 'codeBlock': {
       const lines = (block.content ?? [])
         .map((one) => one.text)
@@ -86,9 +105,9 @@ function inlineOf(inline: RichInline, { gap = () => '________' }: Setting): Prin
     case 'variable':
       return { k: 't', s: '…' };
     case 'math': {
-      const { tex, display } = inline.attrs;
-      const f = formulaOf(tex, display);
-      return f ? { k: 'formula', f, alt: mathLine(tex), display } : { k: 't', s: tex, marks: ['code'] };
+      const { tex } = inline.attrs;
+      const f = formulaOf(tex, false);
+      return f ? { k: 'formula', f, alt: mathLine(tex) } : { k: 't', s: tex, marks: ['code'] };
     }
     case 'text':
       return {

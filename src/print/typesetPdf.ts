@@ -1,8 +1,9 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { NodeCompiler } from '@myriaddreamin/typst-ts-node-compiler';
+import { zipSync } from 'fflate';
 import { palette } from '../core/base/palette';
-import type { PrintedPicture } from '../core/print/printOrder';
+import { documentsAFile, type PrintedPicture } from '../core/print/printOrder';
 import type { PrintDocument } from './printNodes';
 import { program } from './program';
 
@@ -38,6 +39,37 @@ export function typesetPdf(
   const pdf = typesetData({ title: documents[0]?.title ?? '', documents }, pictures);
   onProgress(documents.length);
   return pdf;
+}
+
+/**
+ * Sets documents into one PDF, or into an archive of several where there are more than {@link documentsAFile}.
+ *
+ * @param what how the files of an archive are named: `papers 001-060.pdf`
+ * @param onProgress told how many documents are set
+ */
+export function typesetFiles(
+  documents: readonly PrintDocument[],
+  pictures: Readonly<Record<string, PrintedPicture>>,
+  what: string,
+  onProgress: (done: number) => void = () => {},
+): Uint8Array {
+  if (documents.length <= documentsAFile) return typesetPdf(documents, pictures, onProgress);
+  const files: Record<string, Uint8Array> = {};
+  const place = (at: number) => String(at).padStart(3, '0');
+  for (let from = 0; from < documents.length; from += documentsAFile) {
+    const some = documents.slice(from, from + documentsAFile);
+    const name = `${what} ${place(from + 1)}-${place(from + some.length)}.pdf`;
+    files[name] = typesetPdf(some, pictures, (done) => onProgress(from + done));
+    forgetAll();
+  }
+  // A PDF is packed already.
+  return zipSync(files, { level: 0 });
+}
+
+/** Gives back what the typesetter has kept; its documents lie outside the heap, so that nothing else would soon. */
+function forgetAll(): void {
+  compiler?.evictCache(0);
+  globalThis.gc?.();
 }
 
 /** A drawing of one page of an answer sheet, shared by all sheets of its layout; measures in millimetres. */

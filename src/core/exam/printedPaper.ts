@@ -17,7 +17,7 @@ export type PrintedSlot = {
   key: { text: string; right: string[]; solution: Rich | null } | null;
 };
 
-/** A paper to be printed: plain data, so that it can be sent to the thread that prints. */
+/** A paper to be printed: plain data, so that it can be sent to the process that prints. */
 export type PrintedPaper = {
   title: string;
   /** Whose paper it is; null leaves a line for the name. */

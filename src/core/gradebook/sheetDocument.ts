@@ -25,7 +25,7 @@ export type SheetBlock =
   /** Ruled lines to write on. */
   | { kind: 'lines'; label: string; count: number };
 
-/** A sheet to be printed: plain data, so that it can be sent to the thread that prints. */
+/** A sheet to be printed: plain data, so that it can be sent to the printer. */
 export type SheetDocument = {
   fileName: string;
   title: string;

@@ -17,6 +17,20 @@ export type PrintOrder = { pictures: Record<string, PrintedPicture> } & (
   | { filled: FillOrder }
 );
 
+/**
+ * So many documents stand in one PDF. Of more there are several in an archive: the typesetter takes some megabytes for
+ * each page until a file is done, and a printer takes a thousand pages no better.
+ */
+export const documentsAFile = 60;
+
+/**
+ * That so many documents come in several files; '' where they stand in one.
+ *
+ * @example filesSaid(150) // ', in 3 files'
+ */
+export const filesSaid = (documents: number): string =>
+  documents > documentsAFile ? `, in ${Math.ceil(documents / documentsAFile)} files` : '';
+
 /** How many pieces an order has: papers, or sheets. */
 export const piecesOf = (order: PrintOrder): number => {
   if ('papers' in order) return order.papers.length;
@@ -24,7 +38,7 @@ export const piecesOf = (order: PrintOrder): number => {
   return 'answerSheets' in order ? order.answerSheets.sheets.length : order.sheets.length;
 };
 
-/** What the printing thread says. */
+/** What the printer says. */
 export type PrintMessage =
   | { kind: 'progress'; done: number }
   | { kind: 'done'; bytes: Uint8Array }

@@ -6,7 +6,7 @@ import { keySheet } from '@/db/schema';
 import { storedItems } from '../exam/storedItems';
 import { toExam } from '../exam/toExam';
 import { command, query } from '../house/useCase';
-import { printer } from '../print/printInThread';
+import { printer } from '../print/printApart';
 import { installationSigns, newLayoutId } from './sheetNames';
 
 /** A printed sheet for a key, by which a filled one is read. */

@@ -12,7 +12,7 @@ import type { Tx } from '@/db/client';
 import { madeOutSheet, type SheetRowOf, sheetLayout } from '@/db/schema';
 import type { Context } from '../house/context';
 import { command, field, query } from '../house/useCase';
-import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
+import { beginPrint, endPrint, type PrintState, printOf, printsAreTheirOwn, whatWasPrinted } from '../print/printJobs';
 import { type StudentPaper, studentPapers } from '../print/studentPapers';
 import type { SittingRow } from '../records/audience';
 import { toNamedSitting } from '../sitting/toSitting';
@@ -279,7 +279,7 @@ export const cancelAnswerSheets = command({
 export const printedAnswerSheets = query({
   admits: toNamedSitting('sitting.change'),
   does({ context, sittingId }): Result<{ bytes: Uint8Array }> {
-    const printed = printedBytes(context, kind, sittingId);
-    return printed ? ok({ bytes: printed }) : notFound('print');
+    const printed = whatWasPrinted(context, kind, sittingId);
+    return printed ? ok({ bytes: printed.bytes }) : notFound('print');
   },
 });

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { grades } from '@/core/answerSheet/standIn';
 import { notFound, ok, type Result } from '@/core/base/result';
 import { command, query } from '../house/useCase';
-import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
+import { beginPrint, endPrint, type PrintState, printOf, printsAreTheirOwn, whatWasPrinted } from '../print/printJobs';
 import { audienceOf } from '../records/audience';
 import { toNamedSitting } from '../sitting/toSitting';
 import { orderOfSheets, sheetOptions } from './printAnswerSheets';
@@ -51,7 +51,7 @@ export const cancelFilling = command({
 export const filledSheets = query({
   admits: toNamedSitting('sitting.change'),
   does({ context, sittingId }): Result<{ bytes: Uint8Array }> {
-    const filled = printedBytes(context, kind, sittingId);
-    return filled ? ok({ bytes: filled }) : notFound('print');
+    const filled = whatWasPrinted(context, kind, sittingId);
+    return filled ? ok({ bytes: filled.bytes }) : notFound('print');
   },
 });

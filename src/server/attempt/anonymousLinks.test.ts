@@ -8,7 +8,7 @@ import { day, minute, second } from '@/core/base/time';
 import { anonymousAnswer, attempt, paperSlot } from '@/db/schema';
 import type { Actor, Context } from '../house/context';
 import type { AnyUseCase } from '../house/useCase';
-import { printer } from '../print/printInThread';
+import { printer } from '../print/printApart';
 import { sittingAnswers } from '../release/answerTally';
 import { sampleOf, turnsOf } from '../testing/sampleOf';
 import { must, School } from '../testing/school';

@@ -32,7 +32,7 @@ import type { Context } from '../house/context';
 import { command, query } from '../house/useCase';
 import { type MarkedSlot, markedSlots, paperAdjustments } from '../marking/markedSlots';
 import { toCourse } from '../people/toCourse';
-import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
+import { beginPrint, endPrint, type PrintState, printOf, printsAreTheirOwn, whatWasPrinted } from '../print/printJobs';
 import { picturesFor } from '../print/printOrder';
 import { type SittingRow, takersOf } from '../records/audience';
 import { bandsFor } from '../records/bandsHeld';
@@ -385,8 +385,8 @@ export const cancelSheets = command({
 export const sheetsArchive = query({
   admits: toNamedSitting('results.publish'),
   does({ context, sittingId, sitting }): Result<{ bytes: Uint8Array; name: string }> {
-    const archive = printedBytes(context, kind, sittingId);
+    const archive = whatWasPrinted(context, kind, sittingId);
     const name = sitting.title.replace(/[^\p{L}\p{N} .-]+/gu, ' ').trim() || 'sheets';
-    return archive ? ok({ bytes: archive, name: `${name}, feedback sheets.zip` }) : notFound('print');
+    return archive ? ok({ bytes: archive.bytes, name: `${name}, feedback sheets.zip` }) : notFound('print');
   },
 });

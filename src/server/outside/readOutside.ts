@@ -36,7 +36,7 @@ export async function readOutside<Name extends keyof typeof readings>(
   ...sent: Extract<Reading, { name: Name }>['sent']
 ): Promise<ReadBy<Name> | Result<never>> {
   const reading = { name, sent } as unknown as Reading;
-  // Named by the server's own process, as the thread that prints; a script that only loads data reads by itself.
+  // Named by the server's own process, as what prints; a script that only loads data reads by itself.
   const script = process.env.WUZZEN_READER;
   if (!script) return (await readHere(reading)) as ReadBy<Name>;
   if (running >= atOnce) {

@@ -11,7 +11,7 @@ import { openDatabase } from '@/db/client';
 import { openExam } from '../exam/exams';
 import type { Actor, Context } from '../house/context';
 import type { AnyUseCase } from '../house/useCase';
-import { printer } from '../print/printInThread';
+import { printer } from '../print/printApart';
 import { handsetSender } from '../round/handsets';
 import { sampleOf, turnsOf } from '../testing/sampleOf';
 import { begins, choiceContent, must, refusal, School } from '../testing/school';

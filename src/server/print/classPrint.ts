@@ -3,7 +3,15 @@ import { notFound, ok, type Result } from '@/core/base/result';
 import type { PrintOrder } from '@/core/print/printOrder';
 import { command, query } from '../house/useCase';
 import { toSitting } from '../sitting/toSitting';
-import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from './printJobs';
+import {
+  beginPrint,
+  endPrint,
+  type Printed,
+  type PrintState,
+  printOf,
+  printsAreTheirOwn,
+  whatWasPrinted,
+} from './printJobs';
 import { orderOf, papersOfSitting } from './printOrder';
 
 const kind = 'print-papers';
@@ -40,8 +48,8 @@ export const cancelPrint = command({
 /** The printed papers of a sitting, once they are done. */
 export const printedFile = query({
   admits: toSitting('sitting.change'),
-  does({ context, sittingId }): Result<{ bytes: Uint8Array }> {
-    const printed = printedBytes(context, kind, sittingId);
-    return printed ? ok({ bytes: printed }) : notFound('print');
+  does({ context, sittingId }): Result<Printed> {
+    const printed = whatWasPrinted(context, kind, sittingId);
+    return printed ? ok(printed) : notFound('print');
   },
 });

@@ -3,13 +3,13 @@ import { dirname, join } from 'node:path';
 import { and, desc, eq } from 'drizzle-orm';
 import { ok, type Result, refused } from '@/core/base/result';
 import type { Instant } from '@/core/base/time';
-import { type PrintOrder, piecesOf } from '@/core/print/printOrder';
+import { documentsAFile, type PrintOrder, piecesOf } from '@/core/print/printOrder';
 import type { Db, Tx } from '@/db/client';
 import { job } from '@/db/schema';
 import { type Context, newId } from '../house/context';
 import { logFailure } from '../house/log';
 import { afterwards } from '../house/writing';
-import { type Printing, printer } from './printInThread';
+import { type Printing, printer } from './printApart';
 
 /** What a print is about: of the same thing the same person has one at a time. */
 type PrintInput = {
@@ -38,14 +38,15 @@ export type PrintState = {
 };
 
 const folder = () => join(process.env.WUZZEN_DATA ?? 'data/demo', 'prints');
-const endings: Record<PrintKind, string> = {
-  'print-papers': 'pdf',
-  'print-sheets': 'zip',
-  'print-report': 'pdf',
-  'print-answer-sheets': 'pdf',
-  'fill-answer-sheets': 'zip',
+const endings: Record<PrintKind, (total: number) => 'pdf' | 'zip'> = {
+  'print-papers': (total) => (total > documentsAFile ? 'zip' : 'pdf'),
+  'print-sheets': () => 'zip',
+  'print-report': (total) => (total > documentsAFile ? 'zip' : 'pdf'),
+  'print-answer-sheets': () => 'pdf',
+  'fill-answer-sheets': () => 'zip',
 };
-const fileOf = (kind: PrintKind, id: string) => join(folder(), `${id}.${endings[kind]}`);
+const fileOf = (kind: PrintKind, { id, total }: { id: string; total: number }) =>
+  join(folder(), `${id}.${endings[kind](total)}`);
 
 /** What prints in this process, by job. Actions and routes are different module graphs: it stands where all see it. */
 const shared = globalThis as typeof globalThis & { wuzzenPrinting?: Map<string, Printing> };
@@ -100,7 +101,7 @@ export function beginPrint(
   if (before) tx.delete(job).where(eq(job.id, before.id)).run();
   tx.insert(job).values({ id, kind, state: 'running', total, input, startedBy: actor.userId, createdAt: now }).run();
   afterwards(context, () => {
-    if (before) rmSync(fileOf(kind, before.id), { force: true });
+    if (before) rmSync(fileOf(kind, before), { force: true });
     print(db, kind, id, order, now);
   });
   return ok({ id, state: 'running', done: 0, total, input, problem: null });
@@ -112,7 +113,7 @@ function print(db: Db, kind: PrintKind, id: string, order: PrintOrder, endedAt: 
   running.set(id, printing);
   void printing.bytes
     .then((printed) => {
-      const file = fileOf(kind, id);
+      const file = fileOf(kind, { id, total: piecesOf(order) });
       mkdirSync(dirname(file), { recursive: true });
       const half = `${file}.half`;
       writeFileSync(half, printed);
@@ -143,9 +144,12 @@ export function endPrint(tx: Tx, context: Context, kind: PrintKind, sittingId: s
   return ok(null);
 }
 
+/** What was printed: a PDF, or an archive of several files. */
+export type Printed = { bytes: Uint8Array; ending: 'pdf' | 'zip' };
+
 /** What was printed, once it is done; null before. */
-export function printedBytes(context: Context, kind: PrintKind, sittingId: string): Uint8Array | null {
+export function whatWasPrinted(context: Context, kind: PrintKind, sittingId: string): Printed | null {
   const state = printOf(context, kind, sittingId);
-  const file = state?.state === 'done' ? fileOf(kind, state.id) : null;
-  return file && existsSync(file) ? readFileSync(file) : null;
+  const file = state?.state === 'done' ? fileOf(kind, state) : null;
+  return state && file && existsSync(file) ? { bytes: readFileSync(file), ending: endings[kind](state.total) } : null;
 }

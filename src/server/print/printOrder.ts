@@ -10,7 +10,7 @@ import { drawSample, sampleSeed } from '../exam/drawnSample';
 import { toLook } from '../exam/toLook';
 import { command, query } from '../house/useCase';
 import { toSitting } from '../sitting/toSitting';
-import { printer } from './printInThread';
+import { printer } from './printApart';
 import { studentPapers } from './studentPapers';
 
 /** A sample paper for printing. */
@@ -62,7 +62,7 @@ export const papersOfSitting = command({
 /** The widest a printed picture needs to be, in dots. */
 const widest = 1_600;
 
-/** Papers with the pictures on them, ready for the thread that prints. A picture that is gone is printed as its words. */
+/** Papers with the pictures on them, ready for the printer. A picture that is gone is printed as its words. */
 export async function orderOf(papers: PrintedPaper[]): Promise<Extract<PrintOrder, { papers: unknown }>> {
   return { papers, pictures: await picturesFor(picturesOn(papers)) };
 }

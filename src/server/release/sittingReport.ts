@@ -11,7 +11,7 @@ import { reportKinds, reportNames } from '@/core/release/printedReports';
 import { attempt } from '@/db/schema';
 import type { Context } from '../house/context';
 import { command, query } from '../house/useCase';
-import { beginPrint, endPrint, type PrintState, printedBytes, printOf, printsAreTheirOwn } from '../print/printJobs';
+import { beginPrint, endPrint, type PrintState, printOf, printsAreTheirOwn, whatWasPrinted } from '../print/printJobs';
 import { withoutNames } from '../records/guestNumbers';
 import { toNamedSitting } from '../sitting/toSitting';
 import { sittingAnswers } from './answerTally';
@@ -247,11 +247,11 @@ export const cancelReport = command({
 export const reportFile = query({
   admits: toNamedSitting('results.publish'),
   does({ context, sittingId, sitting }): Result<{ bytes: Uint8Array; name: string }> {
-    const printed = printedBytes(context, kind, sittingId);
+    const printed = whatWasPrinted(context, kind, sittingId);
     const report = reportKinds.find((one) => one === printOf(context, kind, sittingId)?.input.report) ?? 'class';
     const title = sitting.title.replace(/[^\p{L}\p{N} .-]+/gu, ' ').trim();
     return printed
-      ? ok({ bytes: printed, name: `${title}, ${reportNames[report].name.toLowerCase()}.pdf` })
+      ? ok({ bytes: printed.bytes, name: `${title}, ${reportNames[report].name.toLowerCase()}.${printed.ending}` })
       : notFound('report');
   },
 });

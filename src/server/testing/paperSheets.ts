@@ -11,7 +11,7 @@ import type { PrintOrder } from '@/core/print/printOrder';
 import { bringSheetPage } from '../answerSheet/bringPages';
 import { answerSheetsPrint, printAnswerSheets } from '../answerSheet/printAnswerSheets';
 import { previewSheets, takeSheets } from '../answerSheet/takeSheets';
-import { printer } from '../print/printInThread';
+import { printer } from '../print/printApart';
 import { undoChange } from '../undoChange';
 import { must, type School } from './school';
 

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
+import { filesSaid } from '@/core/print/printOrder';
 import { type ReportKind, reportKinds, reportNames } from '@/core/release/printedReports';
 import type { PrintState } from '@/server/print/printJobs';
 import type { ReportsPage as Page } from '@/server/release/sittingReport';
@@ -61,7 +62,7 @@ export function ReportsPage({ back, file, page, commands }: Props) {
             file={file}
             fileSaid={(now) => {
               const kind = reportOf(now) ?? 'class';
-              return `Open “${reportNames[kind].name}”${kind === 'students' ? ` of ${counted(now.total, 'student')}` : ''}`;
+              return `Open “${reportNames[kind].name}”${kind === 'students' ? ` of ${counted(now.total, 'student')}` : ''}${filesSaid(now.total)}`;
             }}
             onRunning={setRunning}
           />

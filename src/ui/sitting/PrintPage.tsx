@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { counted } from '@/core/base/words';
+import { documentsAFile, filesSaid } from '@/core/print/printOrder';
 import type { PrintState as State } from '@/server/print/printJobs';
 import type { Commands } from '../kit/commands';
 import { PageFrame, PageTitle, Sheet } from '../kit/Page';
@@ -14,7 +15,7 @@ type Props = {
   state: State | null;
 } & Commands<'printSitting' | 'printState' | 'cancelPrint', 'courseId' | 'sittingId'>;
 
-/** Every student’s own paper as one PDF: for the day on which the network fails. */
+/** Every student’s own paper as PDF: for the day on which the network fails. */
 export function PrintPage({ sitting, file, state, printSitting, printState, cancelPrint }: Props) {
   const [withKey, setWithKey] = useState(state?.input.withKey ?? false);
   const [running, setRunning] = useState(false);
@@ -23,7 +24,7 @@ export function PrintPage({ sitting, file, state, printSitting, printState, canc
       <PageTitle title="Papers to print" back={{ href: sitting.href, name: sitting.title }} />
       <Sheet className="px-5 py-4">
         <p className="max-w-prose">
-          Every student’s own paper in one PDF, by name: the one of the running or last attempt, or the one the first
+          Every student’s own paper as PDF, by name: the one of the running or last attempt, or the one the first
           attempt will get. Printing fixes the questions of this sitting, as its first start would.
         </p>
         <Tick on={withKey} disabled={running} className="mt-3" onChange={setWithKey}>
@@ -37,7 +38,9 @@ export function PrintPage({ sitting, file, state, printSitting, printState, canc
           what="papers"
           act={(now) => `Print ${counted(sitting.students, 'paper')}${now ? ' anew' : ''}`}
           file={file}
-          fileSaid={(now) => `Open the ${now.total} papers${now.input.withKey ? ' with key' : ''}`}
+          fileSaid={(now) =>
+            `${now.total > documentsAFile ? 'Keep' : 'Open'} the ${now.total} papers${now.input.withKey ? ' with key' : ''}${filesSaid(now.total)}`
+          }
           onRunning={setRunning}
         />
       </Sheet>

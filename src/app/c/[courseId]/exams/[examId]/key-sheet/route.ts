@@ -1,7 +1,7 @@
 import { printedKeySheet } from '@/server/answerSheet/keySheets';
 import { contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
-import { pdfReply } from '../../../../../api/pdfReply';
+import { printReply } from '../../../../../api/printReply';
 import { refuse, reply } from '../../../../../api/reply';
 
 /** The sheet on which the key of an off-screen exam is filled in. */
@@ -10,5 +10,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   if (!actor) return refuse('not-allowed', 'Sign in first.');
   const { courseId, examId } = await params;
   const found = await printedKeySheet(contextFor(actor, request.headers), courseId, examId);
-  return found.ok ? pdfReply(found.value.bytes, 'key-sheet.pdf') : reply(found);
+  return found.ok ? printReply(found.value.bytes, 'key-sheet.pdf') : reply(found);
 }

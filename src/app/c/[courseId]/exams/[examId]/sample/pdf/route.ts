@@ -1,7 +1,7 @@
 import { contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
 import { printSample } from '@/server/print/printOrder';
-import { pdfReply } from '../../../../../../api/pdfReply';
+import { printReply } from '../../../../../../api/printReply';
 import { refuse, reply } from '../../../../../../api/reply';
 
 /** A sample paper as PDF, with its key where that is asked for. */
@@ -18,5 +18,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
     String(paper),
     asked.get('key') === 'yes',
   );
-  return printed.ok ? pdfReply(printed.value.bytes, printed.value.name) : reply(printed);
+  return printed.ok ? printReply(printed.value.bytes, printed.value.name) : reply(printed);
 }

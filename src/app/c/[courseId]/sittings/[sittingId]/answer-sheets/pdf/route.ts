@@ -1,7 +1,7 @@
 import { printedAnswerSheets } from '@/server/answerSheet/printAnswerSheets';
 import { contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
-import { pdfReply } from '../../../../../../api/pdfReply';
+import { printReply } from '../../../../../../api/printReply';
 import { refuse, reply } from '../../../../../../api/reply';
 
 /** The printed answer sheets of a sitting. */
@@ -10,5 +10,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   if (!actor) return refuse('not-allowed', 'Sign in first.');
   const { courseId, sittingId } = await params;
   const found = printedAnswerSheets(contextFor(actor, request.headers), courseId, sittingId);
-  return found.ok ? pdfReply(found.value.bytes, 'answer-sheets.pdf') : reply(found);
+  return found.ok ? printReply(found.value.bytes, 'answer-sheets.pdf') : reply(found);
 }

@@ -1,7 +1,7 @@
 import { contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
 import { printedFile } from '@/server/print/classPrint';
-import { pdfReply } from '../../../../../../api/pdfReply';
+import { printReply } from '../../../../../../api/printReply';
 import { refuse, reply } from '../../../../../../api/reply';
 
 /** The printed papers of a whole sitting. */
@@ -10,5 +10,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   if (!actor) return refuse('not-allowed', 'Sign in first.');
   const { courseId, sittingId } = await params;
   const found = printedFile(contextFor(actor, request.headers), courseId, sittingId);
-  return found.ok ? pdfReply(found.value.bytes, 'papers.pdf') : reply(found);
+  return found.ok ? printReply(found.value.bytes, `papers.${found.value.ending}`) : reply(found);
 }

@@ -1,7 +1,7 @@
 import { contextFor } from '@/server/house/context';
 import { actorOf } from '@/server/people/auth';
 import { reportFile } from '@/server/release/sittingReport';
-import { pdfReply } from '../../../../../../../api/pdfReply';
+import { printReply } from '../../../../../../../api/printReply';
 import { refuse, reply } from '../../../../../../../api/reply';
 
 /** The report of a sitting that this person printed last, once it is done. */
@@ -10,5 +10,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ cour
   if (!actor) return refuse('not-allowed', 'Sign in first.');
   const { courseId, sittingId } = await params;
   const found = reportFile(contextFor(actor, request.headers), courseId, sittingId);
-  return found.ok ? pdfReply(found.value.bytes, found.value.name) : reply(found);
+  return found.ok ? printReply(found.value.bytes, found.value.name) : reply(found);
 }
