@@ -1,5 +1,6 @@
 import sharp from 'sharp';
 import type { GreyPicture } from '../src/core/answerSheet/greyPicture';
+import { usualGrid } from '../src/core/answerSheet/questionRows';
 import { knownLayouts, readPage } from '../src/core/answerSheet/readPage';
 import type { SheetPage } from '../src/core/answerSheet/sheetLayout';
 import { type Marked, markPage, type Stroke, takePicture } from '../src/core/answerSheet/standIn';
@@ -30,6 +31,7 @@ const sheetsAsPrinted = {
   size: 100,
   perPage: 4 as const,
   bothSides: false,
+  grid: usualGrid,
   trial: false,
 };
 

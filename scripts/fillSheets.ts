@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { and, eq, or } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
+import { usualGrid } from '../src/core/answerSheet/questionRows';
 import { type Grade, grades } from '../src/core/answerSheet/standIn';
 import { database } from '../src/db/client';
 import { sitting, user } from '../src/db/schema';
@@ -61,6 +62,7 @@ const ordered = db.transaction((tx) => {
     size,
     perPage,
     bothSides: false,
+    grid: usualGrid,
     trial: false,
   });
   return { order, numbers: audienceOf(tx, row).flatMap((one) => one.studentNumber ?? []) };

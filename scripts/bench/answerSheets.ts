@@ -215,7 +215,7 @@ function drawnPaper(student: number): PrintedPaper {
     points: '20 points',
     instructions: richFromText('Answer all questions.'),
     withKey: false,
-    slots: Array.from({ length: 22 }, (_, i) => {
+    slots: Array.from({ length: 28 }, (_, i) => {
       const n = (i * 7 + student) % 97;
       return {
         number: i + 1,

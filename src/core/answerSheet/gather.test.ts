@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type BroughtPage, gather, gatheredSaid, sheetReplaces } from './gather';
+import { type BroughtPage, gather, gatheredSaid, type KnownLayout, sheetReplaces } from './gather';
 import type { RowReading } from './judgeMarks';
 import { studentRow } from './sheetLayout';
 
@@ -21,21 +21,28 @@ const page = (copy: number, read: RowReading[], more: Partial<BroughtPage> = {})
   leftOut: false,
   ...more,
 });
+const layout = (id: string, more: Partial<KnownLayout> = {}): [string, KnownLayout] => [
+  id,
+  {
+    id,
+    pages: 1,
+    asks: 'three choices',
+    owners: new Map([
+      [1, 'ada'],
+      [2, 'bo'],
+      [3, 'ada'],
+    ]),
+    numbers: new Map([
+      [1, 1],
+      [2, 1],
+      [3, 2],
+    ]),
+    ...more,
+  },
+];
 const known = {
   installation: 'HOUSE',
-  layouts: new Map([
-    [
-      'LAYQUTA',
-      {
-        id: 'LAYQUTA',
-        pages: 1,
-        owners: new Map([
-          [1, 'ada'],
-          [2, 'bo'],
-        ]),
-      },
-    ],
-  ]),
+  layouts: new Map([layout('LAYQUTA'), layout('SMALLER'), layout('ANOTHER', { asks: 'a number' })]),
   students: new Map([
     ['ada', '001028'],
     ['bo', '1029'],
@@ -95,6 +102,18 @@ describe('pages that were brought in', () => {
     expect(second?.other).toEqual({ id: first.id, rows: [1] });
   });
 
+  it('of another size are the same where they say the same of the same paper', () => {
+    const of = (layout: string, copy: number, ...signs: string[]) =>
+      page(copy, rows(...signs), { code: { installation: 'HOUSE', layout, copy, page: 1 } });
+    const first = of('LAYQUTA', 1, 'A', 'B');
+    expect(standing(first, of('SMALLER', 1, 'A', 'B'))).toEqual(['ada', 'read-already']);
+    expect(gather([first, of('SMALLER', 1, 'A', 'C')], known).pages[1]?.other?.rows).toEqual([1]);
+    expect(standing(first, page(9, [number('1028'), ...rows('A', 'B')]))).toEqual(['ada', 'read-already']);
+    // What asks for something else, or belongs to another attempt with a paper of its own, is no copy of it.
+    expect(standing(first, of('ANOTHER', 1, 'A', 'B'))).toEqual(['ada', 'differs']);
+    expect(standing(first, of('LAYQUTA', 3, 'A', 'B'))).toEqual(['ada', 'differs']);
+  });
+
   it('bring only what is beyond doubt, or what a person settled', () => {
     const doubtful = page(1, rows('A', null, 'C'));
     expect(gather([doubtful], known).pages[0]?.doubts).toEqual([1]);
@@ -106,7 +125,7 @@ describe('pages that were brought in', () => {
   it('of a blank follow its first page, which carries the number', () => {
     const two = {
       ...known,
-      layouts: new Map([['LAYQUTA', { id: 'LAYQUTA', pages: 2, owners: new Map<number, string>() }]]),
+      layouts: new Map([layout('LAYQUTA', { pages: 2, owners: new Map(), numbers: new Map() })]),
     };
     const second = page(5, rows('D'), { code: { installation: 'HOUSE', layout: 'LAYQUTA', copy: 5, page: 2 } });
     const first = page(5, [number('1029'), ...rows('A')]);

@@ -22,8 +22,12 @@ export type BroughtPage = {
 export type KnownLayout = {
   id: string;
   pages: number;
+  /** What its rows ask for: layouts of another size, or with other grids, that ask for the same are told as equal by it. */
+  asks: string;
   /** Whose sheet a copy is; copies that are nobody's are blanks. */
   owners: ReadonlyMap<number, string>;
+  /** For which attempt of its student a copy was made out. */
+  numbers: ReadonlyMap<number, number>;
 };
 
 /** Why a page is put aside: it goes to nobody until a person says otherwise. */
@@ -119,11 +123,17 @@ export function rowSigns(
   return read && !read.doubt ? read.filled : null;
 }
 
-/** The rows in which two copies of a page say different things. */
-const differingRows = (a: BroughtPage, b: BroughtPage): number[] =>
-  a.rows.flatMap(({ row }) =>
-    row === studentRow || sameSigns(rowSigns(a, row) ?? ['?'], rowSigns(b, row) ?? ['?']) ? [] : row,
-  );
+/** The rows in which two copies of a page say different things; null where they are no copies of one another. */
+function differingRows(a: BroughtPage, b: BroughtPage, { layouts }: Known): number[] | null {
+  const layoutOf = ({ code }: BroughtPage) => layouts.get(code?.layout ?? '');
+  const numberOf = (page: BroughtPage) => layoutOf(page)?.numbers.get(page.code?.copy ?? 0);
+  const rowsOf = (page: BroughtPage) => page.rows.flatMap(({ row }) => (row === studentRow ? [] : row));
+  // A blank is of no attempt in particular.
+  const [first, second] = [numberOf(a), numberOf(b)];
+  const isOther = first !== undefined && second !== undefined && first !== second;
+  if (isOther || layoutOf(a)?.asks !== layoutOf(b)?.asks || rowsOf(a).join() !== rowsOf(b).join()) return null;
+  return rowsOf(a).filter((row) => !sameSigns(rowSigns(a, row) ?? ['?'], rowSigns(b, row) ?? ['?']));
+}
 
 /**
  * Puts pages together: whose each is, which are put aside and why, and what the sheets of each student say. Nothing in
@@ -165,9 +175,9 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
       const before = first.get(key);
       if (!before) first.set(key, page);
       else {
-        const rows = before.code?.layout === page.code.layout ? differingRows(before, page) : [];
-        aside = before.code?.layout === page.code.layout && rows.length === 0 ? 'read-already' : 'differs';
-        other = { id: before.id, rows };
+        const rows = differingRows(before, page, known);
+        aside = rows?.length === 0 ? 'read-already' : 'differs';
+        other = { id: before.id, rows: rows ?? [] };
       }
     }
     const doubts =

@@ -1,6 +1,7 @@
 import type { Item } from '../exam/items/item';
 import { itemKinds } from '../exam/items/kinds';
 import { numberRead, type RowReading } from './judgeMarks';
+import { type NumberGrid, usualGrid } from './questionRows';
 import type { SheetPlan, SheetRow } from './sheetRow';
 
 /** A sheet on which whoever asks fills in what is right, and which item each of its rows belongs to. */
@@ -16,6 +17,8 @@ export type KeyOnSheet = {
   empty: string[];
 };
 
+/** A key is a number however it is written: as a fraction or a power too. */
+const keyGrid: NumberGrid = { ...usualGrid, columns: 8, fraction: true, exponent: true };
 const mostBoxes = 10;
 const longestSign = 4;
 
@@ -23,8 +26,7 @@ const longestSign = 4;
 function rowOf(item: Item): SheetRow | null {
   const label = item.label.slice(0, 12);
   const { onSheet, row, several } = itemKinds[item.type];
-  if (onSheet === 'number')
-    return { kind: 'number', label, columns: 6, sign: true, point: true, fraction: false, exponent: false };
+  if (onSheet === 'number') return { kind: 'number', label, ...keyGrid };
   const options = (onSheet && row(item)) ?? [];
   return options.length >= 2 && options.length <= mostBoxes && options.every((one) => one.length <= longestSign)
     ? { kind: 'choice', label, options, several }

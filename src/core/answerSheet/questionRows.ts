@@ -2,7 +2,9 @@ import { richText } from '../base/rich';
 import { choiceLabel } from '../question/choiceLabel';
 import type { QuestionResponse, ResponseOf, ShownQuestion, ViewOf } from '../question/student';
 import type { QuestionType } from '../question/types';
+import type { Rubric } from '../question/types/written/content';
 import { numberRead } from './judgeMarks';
+import { rubricRows } from './markRows';
 import type { SheetRow } from './sheetRow';
 
 /** What the rows of a question say together: a response, nothing, or what cannot be one and waits for a person. */
@@ -18,8 +20,6 @@ type DraftRow = SheetRow extends infer Row ? (Row extends SheetRow ? Omit<Row, '
 
 /** As many boxes as fit on a row of a quarter sheet. */
 const mostBoxes = 10;
-/** Columns of the number grid of a numeric answer. */
-const numberColumns = 6;
 
 const choiceRow = (options: readonly string[], several = false): DraftRow => ({
   kind: 'choice',
@@ -77,7 +77,7 @@ const onSheet: { [Type in QuestionType]: OnSheet<Type> } = {
     rows: (view) =>
       // A unit of one's own is a word, which boxes cannot hold; of several, which one is meant would be left open.
       view.unit === 'none' || (Array.isArray(view.unit) && view.unit.length === 1)
-        ? [{ kind: 'number', columns: numberColumns, sign: true, point: true, fraction: false, exponent: false }]
+        ? [{ kind: 'number', ...usualGrid }]
         : null,
     said(view, filled) {
       const text = numberRead(filled[0] ?? []);
@@ -148,29 +148,49 @@ const definitionFor = (view: ShownQuestion) => onSheet[view.type] as OnSheet<Que
 /** The rows of a question on an answer sheet, and whether they are points that whoever marks it fills in. */
 export type QuestionRows = { rows: SheetRow[]; byHand: boolean };
 
+/** How number grids are: how many columns, and which signs besides figures. */
+export type NumberGrid = Pick<
+  Extract<SheetRow, { kind: 'number' }>,
+  'columns' | 'sign' | 'point' | 'fraction' | 'exponent'
+>;
+/** How number grids are unless whoever prints says otherwise. */
+export const usualGrid: NumberGrid = { columns: 6, sign: true, point: true, fraction: false, exponent: false };
+
+/** What of a question decides its rows, besides what its student sees. */
+type RowsFor = {
+  /** The number of the question on its paper, from 1. */
+  number: number;
+  /** What it is worth; where it is marked by hand in boxes, up to 100, with halves. */
+  points: number;
+  /** By which it is marked, if by any. */
+  rubric: Rubric | null;
+  grid: NumberGrid;
+};
+
+/** The rows of what boxes cannot hold: whoever marks fills in the levels of its rubric, or points. */
+const markRows = ({ points, rubric }: RowsFor): DraftRow[] =>
+  rubric
+    ? rubricRows(rubric, points)
+    : [{ kind: 'points', most: Math.min(100, Math.max(1, Math.ceil(points))), halves: true }];
+
 /**
  * The rows on which a question is answered. What boxes cannot hold is answered on the paper itself, and whoever marks it
- * fills in its points.
- *
- * @param number the number of the question on its paper, from 1
- * @param points what it is worth; where it is marked by hand in boxes, up to 100, with halves
+ * fills in its points or the levels of its rubric.
  */
-export function rowsOfQuestion(view: ShownQuestion, number: number, points: number): QuestionRows {
-  const drafts = definitionFor(view).rows(view);
-  if (!drafts)
-    return {
-      rows: [
-        { kind: 'points', label: String(number), most: Math.min(100, Math.max(1, Math.ceil(points))), halves: true },
-      ],
-      byHand: true,
-    };
+export function rowsOfQuestion(view: ShownQuestion, setting: RowsFor): QuestionRows {
+  const answers = definitionFor(view).rows(view);
+  const drafts = answers ?? markRows(setting);
   const several = drafts.length > 1;
   const letters = byLetter(drafts.length).map((letter) => letter.toLowerCase());
   return {
     rows: drafts.map(
-      (draft, i) => ({ ...draft, label: several ? `${number}${letters[i]}` : String(number) }) as SheetRow,
+      (draft, i): SheetRow => ({
+        ...draft,
+        ...(draft.kind === 'number' ? setting.grid : {}),
+        label: several ? `${setting.number}${letters[i]}` : String(setting.number),
+      }),
     ),
-    byHand: false,
+    byHand: answers === null,
   };
 }
 

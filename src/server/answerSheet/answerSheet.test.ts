@@ -1,6 +1,6 @@
 import { and, desc, eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { rowsOfQuestion } from '@/core/answerSheet/questionRows';
+import { rowsOfQuestion, usualGrid } from '@/core/answerSheet/questionRows';
 import { sheetCodeText } from '@/core/answerSheet/sheetCode';
 import { studentRow } from '@/core/answerSheet/sheetLayout';
 import { minute } from '@/core/base/time';
@@ -105,6 +105,7 @@ describe('printing answer sheets', () => {
       pages: 1,
       rows: 4,
       byHand: 1,
+      numbers: 0,
       unnumbered: 0,
       problem: null,
     });
@@ -202,6 +203,35 @@ describe('sheets that are read in', () => {
     must(undo(auditId));
     expect(values()).toEqual([value(0), value(1)]);
     expect(school.db.select().from(attempt).where(eq(attempt.id, attemptId)).get()?.state).toBe('running');
+  });
+
+  it('carry the levels of a rubric that a marker filled in, and wait while one is missing', async () => {
+    const level = (id: string, share: number) => ({ id, name: id, share });
+    const rubric = {
+      criteria: [
+        { id: 'words', name: 'Words', weight: 1, levels: [level('none', 0), level('all', 1)] },
+        { id: 'sense', name: 'Sense', weight: 3, levels: [level('none', 0), level('some', 0.5), level('all', 1)] },
+      ],
+    };
+    give([school.fixed(school.question({ ...writtenContent('Why?'), rubric } as QuestionContent), 4)]);
+    const order = await print();
+    expect(Object.values(order.layouts)[0]?.rows).toMatchObject([
+      { kind: 'rubric', label: '1a', values: [0, 1], weight: 1 },
+      { kind: 'rubric', label: '1b', values: [0, 1.5, 3], weight: 3 },
+    ]);
+    const half = await bring(foundOn(order, 'Student 1', { 0: ['1'] }));
+    expect(preview().takings[0]?.notes).toEqual([
+      'Question 1 waits to be marked: not every criterion has a level.',
+      '1 question waits to be marked: no points are filled in.',
+    ]);
+    must(settleSheetRow(teacher(), school.courseId, sittingId, half, 1, ['1.5']));
+    take();
+    expect(scores()[0]).toBe(2.5);
+    const given = school.db.select().from(mark).where(eq(mark.kind, 'hand')).orderBy(desc(mark.id)).get();
+    expect(given).toMatchObject({ points: 2.5, rubric: { words: 'all', sense: 'some' } });
+    // Read again with the same marks nothing changes; with another level of the same points nothing is lost either.
+    await bring(foundOn(order, 'Student 1', { 0: ['1'], 1: ['1.5'] }));
+    expect(preview().takings[0]?.changes).toEqual([]);
   });
 
   it('can be left out student by student, and say where a result is published that they would change', async () => {
@@ -374,14 +404,16 @@ describe('sheets that are read in', () => {
 describe('the rows of a question', () => {
   const view = (content: QuestionContent) => forStudent(content, {} as never);
 
-  it('are boxes where boxes can hold the answer, and points where only a person can', async () => {
-    expect(rowsOfQuestion(view(writtenContent('Why?')), 3, 7.5)).toEqual({
+  const setting = { number: 3, points: 7.5, rubric: null, grid: usualGrid };
+
+  it('are boxes where boxes can hold the answer, and points where only a person can', () => {
+    expect(rowsOfQuestion(view(writtenContent('Why?')), setting)).toEqual({
       rows: [{ kind: 'points', label: '3', most: 8, halves: true }],
       byHand: true,
     });
-    expect(rowsOfQuestion(view(numberContent('How much?', '3')), 4, 1).rows[0]).toMatchObject({
-      kind: 'number',
-      columns: 6,
-    });
+    const grid = { columns: 9, sign: false, point: true, fraction: true, exponent: true };
+    expect(rowsOfQuestion(view(numberContent('How much?', '3')), { ...setting, grid }).rows).toEqual([
+      { kind: 'number', label: '3', ...grid },
+    ]);
   });
 });

@@ -1,12 +1,13 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOfQuestion } from '@/core/answerSheet/questionRows';
+import { type NumberGrid, rowsOfQuestion } from '@/core/answerSheet/questionRows';
 import { mostCopies } from '@/core/answerSheet/sheetCode';
 import { doesNotFit, pagesOfSheet } from '@/core/answerSheet/sheetLayout';
 import type { AnswerSheetOrder, OrderedSheet } from '@/core/answerSheet/sheetOrder';
 import type { SheetPlan, SheetRow } from '@/core/answerSheet/sheetRow';
 import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { counted } from '@/core/base/words';
+import { definitionOf } from '@/core/question/definitions';
 import { forStudent, type ShownQuestion } from '@/core/question/student';
 import type { Tx } from '@/db/client';
 import { madeOutSheet, type SheetRowOf, sheetLayout } from '@/db/schema';
@@ -39,6 +40,21 @@ export const sheetOptions = z.object({
   ),
   perPage: z.union([z.literal(1), z.literal(2), z.literal(4)]),
   bothSides: z.boolean(),
+  /** How the grids are into which numbers are filled. */
+  grid: z.object({
+    columns: field(
+      'columns',
+      z
+        .number({ message: 'Give the number of columns.' })
+        .int()
+        .min(1, 'At least one column.')
+        .max(10, 'At most 10 columns.'),
+    ),
+    sign: z.boolean(),
+    point: z.boolean(),
+    fraction: z.boolean(),
+    exponent: z.boolean(),
+  }),
   /** One sheet only, to be tried before a class is printed. */
   trial: z.boolean(),
 });
@@ -47,11 +63,12 @@ export type SheetOptions = z.output<typeof sheetOptions>;
 /** A paper's rows: what stands on the sheet, and which question each belongs to. */
 type PaperRows = { rows: SheetRow[]; of: SheetRowOf[]; views: ShownQuestion[] };
 
-function rowsOfPaper({ sources }: StudentPaper): PaperRows {
+function rowsOfPaper({ sources }: StudentPaper, grid: NumberGrid): PaperRows {
   const paper: PaperRows = { rows: [], of: [], views: [] };
   for (const [position, { content, presentation, points }] of sources.entries()) {
     const view = forStudent(content, presentation);
-    const { rows, byHand } = rowsOfQuestion(view, position + 1, points);
+    const { rubric } = definitionOf(content.type).markingAids(content);
+    const { rows, byHand } = rowsOfQuestion(view, { number: position + 1, points, rubric, grid });
     paper.views.push(view);
     paper.rows.push(...rows);
     paper.of.push(...rows.map(() => ({ position, byHand })));
@@ -65,7 +82,9 @@ export type SheetsAhead = {
   /** Of the longest sheet. */
   pages: number;
   rows: number;
-  /** Questions for which whoever marks fills in points. */
+  /** How many rows are grids for a number. */
+  numbers: number;
+  /** Rows into which whoever marks fills in points, or levels of a rubric. */
   byHand: number;
   /** Of blanks: students without a number that can be filled in. Whose their sheets are is asked when they are read. */
   unnumbered: number;
@@ -93,7 +112,7 @@ export function sheetsOfSitting(
   const found = studentPapers(tx, context, row, only);
   if (!found.ok) return found;
   const { papers } = found.value;
-  const own = papers.map((paper) => ({ paper, laid: rowsOfPaper(paper) }));
+  const own = papers.map((paper) => ({ paper, laid: rowsOfPaper(paper, options.grid) }));
   if (options.whose === 'blank' && !everyoneTheSame(own.map((one) => one.laid)))
     return refused(
       'conflict',
@@ -127,6 +146,7 @@ export function sheetsOfSitting(
     pages: problem ? 0 : Math.max(...all.map((one) => pagesOfSheet(one.plan))),
     rows: Math.max(...all.map((one) => one.plan.rows.length)),
     byHand: Math.max(...all.map((one) => one.of.filter((row) => row.byHand).length)),
+    numbers: Math.max(...all.map((one) => one.plan.rows.filter((row) => row.kind === 'number').length)),
     unnumbered: options.whose === 'blank' ? papers.length - numbers.length : 0,
     problem,
   });

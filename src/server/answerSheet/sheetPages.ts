@@ -50,8 +50,6 @@ type StoredLayout = Pick<typeof sheetLayout.$inferSelect, 'id' | 'plan'> &
   KnownLayout & {
     /** Which question each row belongs to. */
     rowsOf: readonly SheetRowOf[];
-    /** For which attempt of its student a copy was made out. */
-    numbers: ReadonlyMap<number, number>;
   };
 export type SheetLayouts = ReadonlyMap<string, StoredLayout>;
 
@@ -82,6 +80,7 @@ export function layoutsOf(db: Db | Tx, sittingId: string): SheetLayouts {
           plan,
           rowsOf: rows,
           pages: pagesOfSheet(plan),
+          asks: JSON.stringify([plan.rows.map(({ kind, label }) => [kind, label]), rows]),
           owners: owners.get(id)?.owners ?? new Map(),
           numbers: owners.get(id)?.numbers ?? new Map(),
         },

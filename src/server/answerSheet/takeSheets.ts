@@ -1,11 +1,14 @@
 import { and, asc, eq, inArray, isNotNull } from 'drizzle-orm';
 import { gatheredSaid, type StudentSheets, sheetReplaces } from '@/core/answerSheet/gather';
-import { pointsRead } from '@/core/answerSheet/judgeMarks';
+import { markOnSheet } from '@/core/answerSheet/markRows';
 import { responseOnSheet } from '@/core/answerSheet/questionRows';
+import type { SheetRow } from '@/core/answerSheet/sheetRow';
 import { grouped } from '@/core/base/grouped';
 import { ok, type Result, refused } from '@/core/base/result';
 import { counted, pointsSaid } from '@/core/base/words';
+import type { RubricLevels } from '@/core/marking/marks';
 import type { QuestionContent } from '@/core/question/content';
+import { definitionOf } from '@/core/question/definitions';
 import type { Presentation } from '@/core/question/presentation';
 import { responseText } from '@/core/question/score';
 import { forStudent, type QuestionResponse } from '@/core/question/student';
@@ -69,7 +72,7 @@ type Slot = {
   points: number;
 };
 type Write = { position: number; value: QuestionResponse | null };
-type Points = { position: number; points: number };
+type Points = { position: number; points: number; rubric: RubricLevels | null };
 type Planned = SheetTaking & {
   attemptId: string | null;
   number: number;
@@ -130,7 +133,7 @@ function workOut(tx: Tx, context: Context, sitting: SittingRow, opened: OpenedRe
         const writes = read.writes.filter(({ position, value }) =>
           sheetReplaces(value, own?.values.get(position), isAgain),
         );
-        const marks = read.marks.filter(({ position, points }) => own?.marks.get(position) !== points);
+        const marks = read.marks.filter((one) => !sameMark(own?.marks.get(one.position), one));
         const changes = row && !isTakenBack(row) ? changesOf(slots, writes, marks, own) : [];
         const isTold = changes.length > 0 && published.has(sheets.userId);
         return {
@@ -179,7 +182,11 @@ function attemptFor(
   return { row, number, problem: null };
 }
 
-type Stored = { slots: Slot[]; values: Map<number, unknown>; marks: Map<number, number> };
+type Stored = { slots: Slot[]; values: Map<number, unknown>; marks: Map<number, Omit<Points, 'position'>> };
+
+/** Whether a mark says what a sheet says: points, and the levels of a rubric where it names some. */
+const sameMark = (stands: Omit<Points, 'position'> | undefined, { points, rubric }: Points): boolean =>
+  stands?.points === points && (rubric === null || JSON.stringify(stands.rubric) === JSON.stringify(rubric));
 
 /** The papers of attempts, with what stands on them. */
 function storedSlots(tx: Tx, attemptIds: readonly string[]): Map<string, Stored> {
@@ -203,7 +210,7 @@ function storedSlots(tx: Tx, attemptIds: readonly string[]): Map<string, Stored>
       points: slot.points,
     });
     if (value !== null) own.values.set(slot.position, value);
-    if (newest?.kind === 'hand') own.marks.set(slot.position, newest.points);
+    if (newest?.kind === 'hand') own.marks.set(slot.position, { points: newest.points, rubric: newest.rubric });
     stored.set(slot.attemptId, own);
   }
   return stored;
@@ -220,7 +227,7 @@ type ReadPaper = {
 
 /** What a sheet says, question by question. */
 function readPaper(sheets: StudentSheets, { layouts }: OpenedReading, slots: readonly Slot[]): ReadPaper {
-  const rowsOf = layouts.get(sheets.layout)?.rowsOf ?? [];
+  const { rowsOf = [], plan } = layouts.get(sheets.layout) ?? {};
   const byPosition = grouped([...rowsOf.keys()], (row) => rowsOf[row]?.position ?? -1);
   const read: ReadPaper = { writes: [], marks: [], notes: [], waiting: 0, problem: null };
   for (const { position, content, presentation, points: worth } of slots) {
@@ -229,14 +236,22 @@ function readPaper(sheets: StudentSheets, { layouts }: OpenedReading, slots: rea
     // A page that has not come says nothing.
     if (rows.length === 0 || signs.some((one) => one === undefined)) continue;
     if (rowsOf[rows[0] as number]?.byHand) {
-      const points = pointsRead(signs[0] ?? []);
-      if (points === null) {
+      const { rubric } = definitionOf(content.type).markingAids(content);
+      const said = markOnSheet(
+        rows.map((row) => plan?.rows[row] as SheetRow),
+        signs as string[][],
+        rubric,
+        worth,
+      );
+      if ('waits' in said) {
         read.waiting += 1;
+        if (said.waits) read.notes.push(`Question ${position + 1} waits to be marked: ${said.waits}`);
         continue;
       }
+      const { points } = said;
       if (points > worth)
         read.problem ??= `Question ${position + 1} carries ${pointsSaid(worth)}; the sheet says ${points}.`;
-      read.marks.push({ position, points });
+      read.marks.push({ position, ...said });
       continue;
     }
     const said = responseOnSheet(forStudent(content, presentation), signs as string[][]);
@@ -265,7 +280,7 @@ function changesOf(
     })),
     ...marks.map(({ position, points }) => ({
       number: position + 1,
-      before: own?.marks.has(position) ? pointsSaid(own.marks.get(position) as number) : 'no points',
+      before: own?.marks.has(position) ? pointsSaid(own.marks.get(position)?.points ?? 0) : 'no points',
       after: pointsSaid(points),
     })),
   ];
@@ -478,9 +493,10 @@ function takeOne(tx: Tx, context: Context, sitting: SittingRow, taking: Planned,
     writeMarks(
       tx,
       context,
-      taking.marks.flatMap(({ position, points }) => {
+      taking.marks.flatMap(({ position, points, rubric }) => {
         const row = rows.get(slots.get(position)?.id ?? '');
-        return row ? [{ row, given: { points, kind: 'hand' as const, batch: kept.batch } }] : [];
+        const given = { points, kind: 'hand' as const, batch: kept.batch, ...(rubric ? { rubric } : {}) };
+        return row ? [{ row, given }] : [];
       }),
     );
   }

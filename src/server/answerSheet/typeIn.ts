@@ -17,6 +17,8 @@ import { handedIn, layoutsOf, nextPosition, openReading, pagesOf, readingNow } f
 
 /** Typed sheets are laid out as they are printed unless somebody asks for another size. */
 const asUsual: SheetOptions = {
+  // Whatever number stands on a paper can be typed.
+  grid: { columns: 10, sign: true, point: true, fraction: true, exponent: true },
   whose: 'made-out',
   blanks: 1,
   size: 100,

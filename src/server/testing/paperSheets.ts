@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, expect, vi } from 'vitest';
+import { usualGrid } from '@/core/answerSheet/questionRows';
 import { sheetCodeText } from '@/core/answerSheet/sheetCode';
 import { layOutSheet, type SheetPage, studentRow } from '@/core/answerSheet/sheetLayout';
 import type { AnswerSheetOrder } from '@/core/answerSheet/sheetOrder';
@@ -34,6 +35,7 @@ export function withoutPrinter(): void {
 
 /** How sheets are printed unless a test says otherwise. */
 export const sheetsAsUsual = {
+  grid: usualGrid,
   whose: 'made-out' as const,
   blanks: 5,
   size: 100,

@@ -1,6 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { usualGrid } from '@/core/answerSheet/questionRows';
 import type { Grade } from '@/core/answerSheet/standIn';
 import { counted } from '@/core/base/words';
 import type { SheetsAhead } from '@/server/answerSheet/printAnswerSheets';
@@ -14,6 +15,7 @@ import { PrintProgress } from '../kit/PrintProgress';
 import { Problems } from '../kit/Problems';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
+import { GridFields, type TypedGrid } from './GridFields';
 
 /** What printing answer sheets, and trying them without paper, asks of the server. */
 export type PrintCommands = Commands<
@@ -39,6 +41,9 @@ type Props = {
 /** Spares beside the class, where sheets are not made out. */
 const spares = (students: number): number => students + Math.max(2, Math.ceil(students / 15));
 
+/** Fields that say by themselves what is wrong with them. */
+const fields = new Set(['blanks', 'size', 'columns']);
+
 /** Prints answer sheets: whose, how large, how many to a page; looked at and tried before a class is printed. */
 export function PrintSheets({ students, here, state, filled, ...commands }: Props) {
   const [whose, setWhose] = useState<'made-out' | 'blank'>('made-out');
@@ -46,6 +51,7 @@ export function PrintSheets({ students, here, state, filled, ...commands }: Prop
   const [size, setSize] = useState('100');
   const [perPage, setPerPage] = useState<1 | 2 | 4>(1);
   const [bothSides, setBothSides] = useState(false);
+  const [grid, setGrid] = useState<TypedGrid>({ ...usualGrid, columns: String(usualGrid.columns) });
   const [running, setRunning] = useState(false);
   const [ahead, setAhead] = useState<SheetsAhead | null>(null);
   const { perform, problems, busy } = usePerform();
@@ -62,6 +68,7 @@ export function PrintSheets({ students, here, state, filled, ...commands }: Prop
     size: Number(size),
     perPage,
     bothSides,
+    grid: { ...grid, columns: Number(grid.columns) },
     trial,
   });
   const change = (act: () => void) => {
@@ -118,19 +125,20 @@ export function PrintSheets({ students, here, state, filled, ...commands }: Prop
           On both sides: every student’s sheet begins on a new leaf
         </Tick>
       )}
+      {ahead?.numbers !== 0 && (
+        <GridFields grid={grid} problem={problemAt('columns')} onChange={(next) => change(() => setGrid(next))} />
+      )}
       {size !== '100' && (
         <p className="mt-2 text-saffron">
           Not the usual size: print a trial sheet, fill it in and read it before you print for a class.
         </p>
       )}
-      <Problems problems={problems.filter((one) => one.field !== 'blanks' && one.field !== 'size')} className="mt-3" />
+      <Problems problems={problems.filter((one) => !fields.has(one.field ?? ''))} className="mt-3" />
       {ahead && (
         <p role="status" className={`mt-3 ${ahead.problem ? 'text-brick' : ''}`}>
           {ahead.problem ??
             `${counted(ahead.sheets, 'sheet')} of ${counted(ahead.pages, 'page')}, ${counted(ahead.rows, 'row')}${
-              ahead.byHand
-                ? `; ${counted(ahead.byHand, 'row is', 'rows are')} for points that whoever marks fills in`
-                : ''
+              ahead.byHand ? `; ${counted(ahead.byHand, 'row is', 'rows are')} filled in by whoever marks` : ''
             }.`}
         </p>
       )}

@@ -16,8 +16,8 @@ export type Item = ItemShape & {
   type: ItemType;
   /**
    * The right answer as it is written in a key: `C`; `A, C`; `T` or `F`; `12.5`, `12.5 ± 0.5`, `12.5 ± 2 %`; accepted texts
-   * with `|` between them. Empty while it is not known; always empty for a free response, and empty for a short text that is
-   * marked by hand.
+   * with `|` between them. Empty while it is not known, and for a short text that is marked by hand. Of a free response the
+   * levels by which it is marked, `0, 1, 2`; empty where it gets any points.
    */
   key: string;
   points: number;

@@ -58,9 +58,31 @@ describe('the question behind an item', () => {
     ['numeric', 'twelve', 'This is not read as a number. Examples: 12, 1.5, 12.5 ± 0.5.'],
     ['numeric', '12 ± some', 'The tolerance is not read as a number. Examples: 12.5 ± 0.5, 200 ± 2 %.'],
     ['numeric', '0 ± 2 %', 'A share of 0 is 0: give the tolerance as an amount.'],
-    ['written', 'C', 'A free response is marked by hand: it has no key.'],
+    ['written', 'C', 'A free response is marked by hand: it has no key. Its levels are numbers, such as 0, 1, 2.'],
+    ['written', '3', 'A free response has two to ten levels.'],
+    ['written', '0, 2, 1', 'Levels rise, from the lowest to the one that earns all the points.'],
   ] as const)('refuses a key that a %s item cannot have: %s', (type, key, message) => {
     expect(itemContent(item({ type, key }))).toEqual({ ok: false, message });
+  });
+
+  test('of a free response holds the levels by which it is marked, in the proportion in which they count', () => {
+    const levels = item({ type: 'written', key: '0, 0.5, 2, 4', points: 3 });
+    const read = itemContent(levels);
+    if (!read.ok || read.content.type !== 'written') return expect.fail('not read');
+    expect(questionContent.safeParse(read.content).success).toBe(true);
+    expect(read.content.rubric?.criteria[0]?.levels.map((one) => one.share)).toEqual([0, 0.125, 0.5, 1]);
+    expect(itemOf('q', read.content, 3)?.key).toBe('0, 0.5, 2, 4');
+    // A list of keys passes it over, unless a line names it.
+    const others = ['1', '3'].map((label) => item({ label, type: 'true-false' }));
+    const items = [others[0] as Item, item({ label: '2', type: 'written' }), others[1] as Item];
+    expect([...readKeys('TF', items, 0).keys]).toEqual([
+      [0, 'T'],
+      [2, 'F'],
+    ]);
+    expect([...readKeys('1 T\n2 0, 1, 2', items, 0).keys]).toEqual([
+      [0, 'T'],
+      [1, '0, 1, 2'],
+    ]);
   });
 
   test('without a key it is kept, and no paper can be made of it', () => {

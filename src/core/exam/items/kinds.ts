@@ -33,8 +33,8 @@ export type ReadKey<Type extends ItemType> =
 type ItemKind<Type extends ItemType> = {
   /** What it is called where many are set at once. */
   name: string;
-  /** Whether it can be marked only with a key, also without one, or never by one. */
-  key: 'required' | 'optional' | 'none';
+  /** Whether it can be marked only with a key, also without one, or only by a person: its key then says by which levels. */
+  key: 'required' | 'optional' | 'levels';
   hasChoices: boolean;
   /** Whether more than one label may be right. */
   several: boolean;
@@ -194,22 +194,40 @@ export const itemKinds: { [Type in ItemType]: ItemKind<Type> } = {
   written: {
     ...typed,
     name: 'a free response, marked by hand',
-    key: 'none',
-    examples: '',
-    wholeLine: false,
+    key: 'levels',
+    examples: 'by hand; levels: 0, 1, 2',
+    wholeLine: true,
     wholeWord: false,
-    read(key) {
-      if (key !== '') return bad('A free response is marked by hand: it has no key.');
-      const modelAnswer = { type: 'doc' as const, content: [] };
-      return {
-        ok: true,
-        content: { type: 'written', modelAnswer, words: { least: null, most: null }, onPaper: true },
-      };
-    },
+    read: readLevels,
     isKeyed: () => true,
-    write: () => ({ key: '' }),
+    write: ({ rubric }) => ({
+      key: rubric ? (rubric.criteria[0]?.levels.map(({ name }) => name).join(', ') ?? '') : '',
+    }),
   },
 };
+
+const onPaper = {
+  type: 'written' as const,
+  modelAnswer: { type: 'doc' as const, content: [] },
+  words: { least: null, most: null },
+  onPaper: true as const,
+};
+
+/** The levels by which a person marks it, from nothing to all of its points: numbers in the proportion in which they count. */
+function readLevels(key: string): ReadKey<'written'> {
+  if (key === '') return { ok: true, content: onPaper };
+  const names = key.split(/[\s,;/]+/).filter(Boolean);
+  const values = names.map((name) => (/^\d{1,3}(?:\.\d)?$/.test(name) && name.length <= 4 ? Number(name) : Number.NaN));
+  if (values.some(Number.isNaN))
+    return bad('A free response is marked by hand: it has no key. Its levels are numbers, such as 0, 1, 2.');
+  const most = Math.max(...values);
+  if (values.length < 2 || values.length > 10) return bad('A free response has two to ten levels.');
+  if (values.some((value, i) => i > 0 && value <= (values[i - 1] as number)))
+    return bad('Levels rise, from the lowest to the one that earns all the points.');
+  const levels = values.map((value, i) => ({ id: `l${i}`, name: names[i] as string, share: value / most }));
+  const criterion = { id: 'level', name: 'Level', weight: 1, levels };
+  return { ok: true, content: { ...onPaper, rubric: { criteria: [criterion] } } };
+}
 
 /** A value with, behind ±, the amount or the share by which an answer may differ from it. */
 function readNumericKey(key: string): ReadKey<'numeric'> {

@@ -94,4 +94,4 @@ function runTogether(word: string, items: readonly Item[], at: number): boolean 
 }
 
 /** Items marked by hand have no answer in a key. */
-const isPassedOver = (item: Item | undefined): boolean => item !== undefined && itemKinds[item.type].key === 'none';
+const isPassedOver = (item: Item | undefined): boolean => item !== undefined && itemKinds[item.type].key === 'levels';

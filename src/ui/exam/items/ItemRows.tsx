@@ -192,19 +192,11 @@ function Answer({ item, at, wrong, mayChange, type, goTo }: RowProps) {
   };
   const kind = itemKinds[item.type];
   const row = kind.row(item);
-  if (kind.key === 'none')
-    return (
-      <span data-answer={at} className="text-sm text-plum">
-        <button type="button" tabIndex={0} aria-label={`Item ${at}: marked by hand`} onKeyDown={walk}>
-          marked by hand
-        </button>
-      </span>
-    );
   if (row === null)
     return (
       <input
         data-answer={at}
-        aria-label={`Right answer of item ${at}`}
+        aria-label={kind.key === 'levels' ? `Levels of item ${at}` : `Right answer of item ${at}`}
         aria-invalid={wrong || undefined}
         className={small}
         placeholder={kind.examples}

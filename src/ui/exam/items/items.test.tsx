@@ -75,7 +75,7 @@ describe('the rows of items', () => {
     render(
       <Page begun={[item(1, { type: 'written' }), item(2, { type: 'numeric' }), item(3, { type: 'true-false' })]} />,
     );
-    screen.getByRole('button', { name: 'Item 1: marked by hand' }).focus();
+    screen.getByRole('textbox', { name: 'Levels of item 1' }).focus();
     await user.keyboard('{ArrowDown}');
     const field = screen.getByRole('textbox', { name: 'Right answer of item 2' });
     expect(document.activeElement).toBe(field);
