@@ -13,6 +13,7 @@ import type { Actor, Context } from '../house/context';
 import type { AnyUseCase } from '../house/useCase';
 import { printer } from '../print/printApart';
 import { handsetSender } from '../round/handsets';
+import { sheetsAsUsual } from '../testing/paperSheets';
 import { sampleOf, turnsOf } from '../testing/sampleOf';
 import { begins, choiceContent, must, refusal, School } from '../testing/school';
 import { fillWorld, type World } from '../testing/world';
@@ -57,7 +58,7 @@ const examples: Record<string, (world: World, context: Context) => unknown[]> = 
   printAnswerSheets: () => sheets,
   fillAnswerSheets: () => [...sheets, 'copier'],
 };
-const sheets = [{ whose: 'made-out', blanks: 1, size: 100, perPage: 1, bothSides: false, trial: false }];
+const sheets = [sheetsAsUsual];
 const question = (categoryId: string) => ({ categoryId, shortName: '', difficulty: null, points: 1 });
 
 /** Which action each use-case asks for, and where: read by eye, so that no use-case asks for less than it should. */
