@@ -7,6 +7,7 @@ import type { Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { expect, it, onTestFinished } from 'vitest';
 import { attempt, membership, sheetPage, user } from '../src/db/schema';
+import { lockedPdf } from '../src/server/testing/lockedPdf';
 import { planOf, window } from '../src/server/testing/releaseSchool';
 import { launchBrowser, pageAs, phone } from './browser';
 import { courseIdOf, fixedLines, giveExam, questionNamed } from './giveExam';
@@ -110,16 +111,19 @@ it('sheets are printed, filled in by a made-up class, read in the browser, settl
   onTestFinished(() => rmSync(folder, { recursive: true, force: true }));
   writeFileSync(join(folder, 'scan.pdf'), files['scan.pdf'] as Uint8Array);
   writeFileSync(join(folder, 'letter.png'), await page.screenshot());
+  writeFileSync(join(folder, 'locked.pdf'), lockedPdf());
 
   await page.goto(here);
   const input = await page.waitForSelector('input[type=file]');
   await (input as unknown as { uploadFile: (...paths: string[]) => Promise<void> }).uploadFile(
+    join(folder, 'locked.pdf'),
     join(folder, 'scan.pdf'),
     join(folder, 'letter.png'),
   );
   await page.waitForFunction(() => location.pathname.endsWith('/review'), { timeout: 120_000 });
   // What is no sheet is put aside with its picture, and the rest goes on.
   await shows(page, 'No sheet was found on this page.');
+  await shows(page, 'locked.pdf, which needs a password');
   await shows(page, '4 of 4 students');
   for (let left = 60; left > 0; left--) {
     const said = await page.$eval('section[aria-label="In doubt"]', (sheet) => (sheet as HTMLElement).textContent);

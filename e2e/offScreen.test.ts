@@ -2,10 +2,16 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
+import { unzipSync } from 'fflate';
 import type { Page } from 'puppeteer-core';
 import { describe, expect, it, onTestFinished } from 'vitest';
-import { attempt, exam } from '../src/db/schema';
+import type { AnswerSheetOrder } from '../src/core/answerSheet/sheetOrder';
+import type { RowTruth } from '../src/core/answerSheet/standIn';
+import { attempt, exam, keySheet } from '../src/db/schema';
+import { fillSheets } from '../src/print/fillSheets';
+import { readPdf } from '../src/print/testing/readPdf';
 import { typesetPdf } from '../src/print/typesetPdf';
+import { installationSigns } from '../src/server/answerSheet/sheetNames';
 import { phone } from './browser';
 import { courseIdOf, giveSitting } from './giveExam';
 import { fill, openHouse, press, shows, teacher } from './house';
@@ -61,6 +67,42 @@ describe('an off-screen exam', () => {
     await page.reload();
     await shows(page, 'to the first without one');
     expect(await page.$eval('[data-answer="4"] [aria-checked="true"]', (one) => one.textContent)).toBe('D');
+  });
+
+  it('gets its key from a filled sheet, which is looked at before it is given', async () => {
+    const { page, examId } = await begin('Keyed on a sheet', 12);
+    await page.locator('::-p-xpath(//label[contains(., "Give the key")])').click();
+    await page.locator('::-p-xpath(//summary[contains(., "Read it from a filled sheet")])').click();
+    await press(page, 'Make a sheet for the key');
+    await shows(page, 'Open the sheet for the key');
+    const here = `${house.served.origin}/c/${courseIdOf(house.db)}/exams/${examId}`;
+    const printed = await fetch(`${here}/key-sheet`, { headers: { cookie: await house.cookiesOf(teacher) } });
+    expect((await readPdf(new Uint8Array(await printed.arrayBuffer()))).pages[0]).toContain('Keyed on a sheet');
+    // Somebody fills it in, and copies it.
+    const sheet = house.db.select().from(keySheet).where(eq(keySheet.examId, examId)).get();
+    if (!sheet) return expect.fail('no sheet was made');
+    const order: AnswerSheetOrder = {
+      installation: installationSigns(house.db),
+      title: 'Keyed on a sheet',
+      layouts: { [sheet.id]: sheet.plan },
+      sheets: [{ layout: sheet.id, copy: 1, name: 'The key', note: '' }],
+      bothSides: false,
+    };
+    const files = unzipSync(await fillSheets({ order, grade: 'copier', seed: 'the key', numbers: [] }));
+    const [truth] = JSON.parse(new TextDecoder().decode(files['truth.json'])) as [{ rows: RowTruth[] }];
+    const told = truth.rows.filter((row) => row.clear && row.filled.length === 1);
+    expect(told.length).toBeGreaterThan(6);
+    const folder = mkdtempSync(join(tmpdir(), 'wuzzen-key-'));
+    onTestFinished(() => rmSync(folder, { recursive: true, force: true }));
+    writeFileSync(join(folder, 'key.jpg'), files['001.jpg'] as Uint8Array);
+    const input = await page.waitForSelector('::-p-xpath(//label[contains(., "Filled sheet to read")]//input)');
+    await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(join(folder, 'key.jpg'));
+    await shows(page, `${told.length} right answers were read`);
+    expect(storedKey(examId).every(([, key]) => key === '')).toBe(true);
+    await page.locator('::-p-xpath(//button[contains(., "Give the key")])').click();
+    await expect.poll(() => storedKey(examId).filter(([, key]) => key !== '').length).toBe(told.length);
+    const stored = Object.fromEntries(storedKey(examId));
+    for (const { row, filled } of told) expect([row, stored[row + 1]]).toEqual([row, filled[0]]);
   });
 
   it('holds 2,000 items with their paper, is taken on a phone from an answer sheet, and is scored by its key', async () => {

@@ -190,6 +190,12 @@ const views: View[] = [
     },
   },
   { name: 'people', who: teacher, path: `${c}/people` },
+  {
+    name: 'sheets',
+    who: teacher,
+    path: `${c}/sittings/${sittingId('Quiz on paper')}/answer-sheets/review`,
+    ready: 'img',
+  },
 ];
 
 db.$client.close();

@@ -2,6 +2,7 @@ import { greyOf } from '../core/answerSheet/greyPicture';
 import { packPage } from '../core/answerSheet/pageParcel';
 import { type KnownLayouts, knownLayouts, type ReadPage, readPage } from '../core/answerSheet/readPage';
 import type { SheetOnFrame, SheetsMessage, SheetsWish } from '../core/answerSheet/sheetMessages';
+import { pdfInPieces } from '../core/base/pdfRanges';
 
 /** Pictures are made no larger than this before they are read, in pixels of their longer side. */
 const longest = 2_400;
@@ -33,50 +34,58 @@ async function run(files: readonly File[], layouts: KnownLayouts): Promise<void>
         say({ kind: 'pages', file: i, pages: 1 });
         await tell(file.name, () => pictureOf(file), layouts);
       }
-    } catch {
-      await tellUnreadable(file.name);
+    } catch (why) {
+      const needsPassword = why instanceof Error && why.name === 'PasswordException';
+      await tellUnreadable(needsPassword ? `${file.name}, which needs a password` : file.name);
     }
   }
   say({ kind: 'done' });
 }
 
+/** After so many pages a PDF is opened anew: what was read of it stays in memory while it is open. */
+const pagesAtOnce = 20;
+
 async function readPdf(file: File, i: number, layouts: KnownLayouts): Promise<void> {
   const scope = globalThis as { pdfjsWorker?: unknown };
   scope.pdfjsWorker ??= await import('pdfjs-dist/legacy/build/pdf.worker.mjs');
-  const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs');
-  const opening = getDocument({
-    data: new Uint8Array(await file.arrayBuffer()),
-    isEvalSupported: false,
-    disableFontFace: true,
-    useSystemFonts: false,
-    verbosity: 0,
-    CanvasFactory: Canvases,
-    FilterFactory: NoFilters,
-  } as Parameters<typeof getDocument>[0]);
-  try {
-    const pdf = await opening.promise;
-    say({ kind: 'pages', file: i, pages: pdf.numPages });
-    for (let n = 1; n <= pdf.numPages; n++) {
-      const page = await pdf.getPage(n);
-      await tell(
-        `${file.name}, page ${n}`,
-        async () => {
-          const plain = page.getViewport({ scale: 1 });
-          const viewport = page.getViewport({ scale: longest / Math.max(plain.width, plain.height) });
-          const canvas = new OffscreenCanvas(Math.ceil(viewport.width), Math.ceil(viewport.height));
-          const canvasContext = canvas.getContext('2d', { willReadFrequently: true });
-          if (!canvasContext) throw new Error('no canvas');
-          await page.render({ canvasContext, canvas, viewport } as unknown as Parameters<typeof page.render>[0])
-            .promise;
-          return canvasContext.getImageData(0, 0, canvas.width, canvas.height);
-        },
-        layouts,
-      );
-      page.cleanup();
+  const { getDocument, PDFDataRangeTransport } = await import('pdfjs-dist/legacy/build/pdf.mjs');
+  const bytes = async (begin: number, end: number) => new Uint8Array(await file.slice(begin, end).arrayBuffer());
+  let pages = 1;
+  for (let from = 1; from <= pages; from += pagesAtOnce) {
+    const opening = getDocument({
+      ...pdfInPieces(PDFDataRangeTransport, file.size, bytes),
+      isEvalSupported: false,
+      disableFontFace: true,
+      useSystemFonts: false,
+      verbosity: 0,
+      CanvasFactory: Canvases,
+      FilterFactory: NoFilters,
+    } as Parameters<typeof getDocument>[0]);
+    try {
+      const pdf = await opening.promise;
+      pages = pdf.numPages;
+      if (from === 1) say({ kind: 'pages', file: i, pages });
+      for (let n = from; n < from + pagesAtOnce && n <= pages; n++)
+        await tell(`${file.name}, page ${n}`, () => pixelsOfPage(pdf, n), layouts);
+    } finally {
+      await opening.destroy();
     }
-  } finally {
-    await opening.destroy();
   }
+}
+
+type Pdf = Awaited<ReturnType<typeof import('pdfjs-dist/legacy/build/pdf.mjs')['getDocument']>['promise']>;
+
+/** A page of a PDF as pixels. */
+async function pixelsOfPage(pdf: Pdf, n: number): Promise<ImageData> {
+  const page = await pdf.getPage(n);
+  const plain = page.getViewport({ scale: 1 });
+  const viewport = page.getViewport({ scale: longest / Math.max(plain.width, plain.height) });
+  const canvas = new OffscreenCanvas(Math.ceil(viewport.width), Math.ceil(viewport.height));
+  const canvasContext = canvas.getContext('2d', { willReadFrequently: true });
+  if (!canvasContext) throw new Error('no canvas');
+  await page.render({ canvasContext, canvas, viewport } as unknown as Parameters<typeof page.render>[0]).promise;
+  page.cleanup();
+  return canvasContext.getImageData(0, 0, canvas.width, canvas.height);
 }
 
 /** Gives the reader of PDFs canvases where there is no document. */

@@ -1,4 +1,13 @@
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  truncateSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { unzipSync } from 'fflate';
@@ -6,6 +15,7 @@ import sharp from 'sharp';
 import { afterEach, beforeEach, expect, it } from 'vitest';
 import { hour } from '@/core/base/time';
 import { fillSheets } from '@/print/fillSheets';
+import { lockedPdf } from '../testing/lockedPdf';
 import { PaperSheets, withoutPrinter } from '../testing/paperSheets';
 import { must, School } from '../testing/school';
 import { seeReading } from './seeReading';
@@ -61,6 +71,28 @@ it('what a copier puts into the folder waits in its sitting; what is no sheet is
   expect(why('torn.pdf')).toBe('It is damaged, or needs a password.');
   expect(reading()?.pages.map((page) => page.aside)).toEqual([null, null, 'read-already']);
   expect(readdirSync(folder).sort()).toEqual(['.hidden', 'not-read', 'read']);
+});
+
+it('a file that is too large or locked is put away in words, and of one with a broken page the others go on', async () => {
+  const order = await sheets.print({ perPage: 4 });
+  const files = unzipSync(await fillSheets({ order, grade: 'copier', seed: 'watched', numbers: [] }));
+  const scan = (files['scan.pdf'] as Uint8Array).slice();
+  // What lies within the first picture is lost, as on a disk that fails.
+  const picture = Buffer.from(scan).indexOf(Buffer.from([0xff, 0xd8, 0xff]));
+  scan.fill(0, picture, picture + 20_000);
+  put('broken.pdf', scan);
+  put('locked.pdf', lockedPdf());
+  writeFileSync(join(folder, 'huge.pdf'), '%PDF-1.4');
+  truncateSync(join(folder, 'huge.pdf'), 2_000_000_000);
+  const watched = new WatchedFolder(school.db, folder, () => school.as(school.teacher, hour).now);
+  await watched.look();
+  expect(await watched.look()).toBe(1);
+  expect(why('huge.pdf')).toBe('It is larger than 1 GB: divide it.');
+  expect(why('locked.pdf')).toBe('It is damaged, or needs a password.');
+  expect(reading()?.pages.map((page) => [page.source, page.aside, page.student?.name])).toEqual([
+    ['broken.pdf, page 1', 'no-sheet', undefined],
+    ['broken.pdf, page 2', null, 'Student 2'],
+  ]);
 });
 
 it('a page that is no sheet goes with those of the same file, and nothing is lost on the way', async () => {

@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, renameSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { readSheetCode } from '@/core/answerSheet/sheetCode';
@@ -92,11 +92,10 @@ export class WatchedFolder {
   private async read(name: string): Promise<string | null> {
     const path = join(this.folder, name);
     if (statSync(path).size > largest) return 'It is larger than 1 GB: divide it.';
-    const file = new Uint8Array(readFileSync(path));
-    const type = await readOutside('mediaType', file);
+    const type = await readOutside('mediaType', path);
     const isPdf = type.ok && type.value === 'application/pdf';
     if (!type.ok || (!isPdf && !type.value?.startsWith('image/'))) return 'It is neither a PDF nor a picture.';
-    const pages = isPdf ? await readOutside('pages', file) : null;
+    const pages = isPdf ? await readOutside('pages', path) : null;
     if (pages && (!pages.ok || pages.value === null)) return 'It is damaged, or needs a password.';
     const count = pages?.ok ? (pages.value ?? 1) : 1;
     let home: Home | null = null;
@@ -105,7 +104,7 @@ export class WatchedFolder {
     for (let n = 1; n <= count; n++) {
       const source = isPdf ? `${name}, page ${n}` : name;
       const onPage = async (layouts: Home['layouts']): Promise<SheetOnPage[]> => {
-        const found = await readOutside('sheetsOnPage', file, isPdf ? n : 0, layouts);
+        const found = await readOutside('sheetsOnPage', path, isPdf ? n : 0, layouts);
         return found.ok
           ? found.value
           : [{ found: { problem: 'unreadable', code: null, darkness: null }, picture: new Uint8Array() }];

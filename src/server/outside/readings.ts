@@ -1,4 +1,5 @@
-import { fileTypeFromBuffer } from 'file-type';
+import { open } from 'node:fs/promises';
+import { fileTypeFromBuffer, fileTypeFromFile } from 'file-type';
 import { type GreyPicture, greyOf } from '@/core/answerSheet/greyPicture';
 import type { FoundOnPage } from '@/core/answerSheet/pageParcel';
 import { knownLayouts, readPage } from '@/core/answerSheet/readPage';
@@ -9,6 +10,7 @@ import type { SaidRole, Taught } from '@/core/bank/bringIn/lineForms';
 import { type Reading as Mended, readDocument, taughtBy } from '@/core/bank/bringIn/readDocument';
 import { type KnownTable, knownTable, readTable, type TableField } from '@/core/bank/bringIn/readTable';
 import { readCsv } from '@/core/base/csv';
+import { pdfInPieces } from '@/core/base/pdfRanges';
 import { ok, type Result, refused } from '@/core/base/result';
 import { decodedText, type Encoding } from './decodedText';
 import { readDocx } from './readDocx';
@@ -101,18 +103,19 @@ export const readings = {
   },
 
   /** What a file is, by its content, as a media type; null where that cannot be told. */
-  async mediaType(file: Uint8Array): Promise<Result<string | null>> {
-    return ok(((await fileTypeFromBuffer(file))?.mime as string | undefined) ?? null);
+  async mediaType(file: Uint8Array | string): Promise<Result<string | null>> {
+    return ok((await typeOf(file)) ?? null);
   },
 
   /**
    * The sheets on a page of a PDF, or on a picture, as the reader in a browser would find them, each with the picture that
    * is kept of it.
    *
+   * @param file its bytes, or where it lies: of a PDF only what the page needs is read then
    * @param n which page, from 1; 0 for a picture
    */
   async sheetsOnPage(
-    file: Uint8Array,
+    file: Uint8Array | string,
     n: number,
     layouts: { id: string; plan: SheetPlan }[],
   ): Promise<Result<SheetOnPage[]>> {
@@ -134,48 +137,101 @@ export const readings = {
     }
   },
 
-  /** How many pages a PDF has; null where it is none that opens without a password. */
-  async pages(file: Uint8Array): Promise<Result<number | null>> {
-    if ((await fileTypeFromBuffer(file))?.mime !== 'application/pdf') return ok(null);
-    const { getDocument } = await pdfReader();
-    const opening = getDocument({ data: file.slice(), isEvalSupported: false, verbosity: 0 });
+  /**
+   * How many pages a PDF has; null where it is none that opens without a password.
+   *
+   * @param file its bytes, or where it lies
+   */
+  async pages(file: Uint8Array | string): Promise<Result<number | null>> {
+    if ((await typeOf(file)) !== 'application/pdf') return ok(null);
     try {
-      return ok((await opening.promise).numPages || null);
+      const opened = await openedPdf(file);
+      const count = opened.pdf.numPages || null;
+      await opened.done();
+      return ok(count);
     } catch {
       return ok(null);
-    } finally {
-      await opening.destroy();
     }
   },
 };
+
+/** The media type of bytes, or of a file where it lies. */
+const typeOf = async (file: Uint8Array | string): Promise<string | undefined> =>
+  (typeof file === 'string' ? await fileTypeFromFile(file) : await fileTypeFromBuffer(file))?.mime;
 
 /** Pictures are made no larger than this before sheets are looked for on them, in pixels of their longer side. */
 const longestSheetPicture = 2_400;
 const mostSheetPixels = 120_000_000;
 
 /** A page of a PDF as pixels. */
-async function pixelsOfPage(file: Uint8Array, n: number) {
+async function pixelsOfPage(file: Uint8Array | string, n: number) {
   const canvas = await import('@napi-rs/canvas');
   const here = globalThis as Record<string, unknown>;
   for (const name of ['DOMMatrix', 'ImageData', 'Path2D'] as const) here[name] = canvas[name];
-  const { getDocument } = await pdfReader();
-  const opening = getDocument({ data: file.slice(), isEvalSupported: false, disableFontFace: true, verbosity: 0 });
+  const { pdf, done } = await openedPdf(file);
   try {
-    const page = await (await opening.promise).getPage(n);
+    const page = await pdf.getPage(n);
     const plain = page.getViewport({ scale: 1 });
     const viewport = page.getViewport({ scale: longestSheetPicture / Math.max(plain.width, plain.height) });
     const drawn = canvas.createCanvas(Math.ceil(viewport.width), Math.ceil(viewport.height));
     const canvasContext = drawn.getContext('2d');
     await page.render({ canvasContext, viewport, canvas: drawn } as unknown as Parameters<typeof page.render>[0])
       .promise;
+    page.cleanup();
     return greyOf(canvasContext.getImageData(0, 0, drawn.width, drawn.height));
   } finally {
-    await opening.destroy();
+    await done();
   }
 }
 
+type Pdf = Awaited<ReturnType<Awaited<ReturnType<typeof pdfReader>>['getDocument']>['promise']>;
+type OpenedPdf = { path: string; pdf: Pdf; uses: number; close: () => Promise<void> };
+
+/** After so many uses a file is opened anew: what was read of it stays in memory while it is open. */
+const mostUses = 20;
+/** The file that was read last, still open: its pages are asked for one after the other. */
+let stillOpen: OpenedPdf | null = null;
+
+/** A PDF, to be given back when whoever asked is done with it. */
+async function openedPdf(file: Uint8Array | string): Promise<{ pdf: Pdf; done: () => Promise<void> }> {
+  const { getDocument, PDFDataRangeTransport } = await pdfReader();
+  const quiet = { isEvalSupported: false, disableFontFace: true, verbosity: 0 };
+  if (typeof file !== 'string') {
+    const opening = getDocument({ ...quiet, data: file.slice() });
+    try {
+      return { pdf: await opening.promise, done: () => opening.destroy() };
+    } catch (why) {
+      await opening.destroy();
+      throw why;
+    }
+  }
+  if (stillOpen?.path !== file || stillOpen.uses >= mostUses) {
+    await stillOpen?.close();
+    stillOpen = null;
+    const handle = await open(file);
+    const { size } = await handle.stat();
+    const inPieces = pdfInPieces(PDFDataRangeTransport, size, async (begin, end) => {
+      const { buffer, bytesRead } = await handle.read(new Uint8Array(end - begin), 0, end - begin, begin);
+      return buffer.slice(0, bytesRead);
+    });
+    const opening = getDocument({ ...quiet, ...inPieces });
+    const close = async () => {
+      await opening.destroy();
+      await handle.close();
+    };
+    try {
+      stillOpen = { path: file, pdf: await opening.promise, uses: 0, close };
+    } catch (why) {
+      await close();
+      throw why;
+    }
+  }
+  stillOpen.uses += 1;
+  return { pdf: stillOpen.pdf, done: async () => {} };
+}
+
 /** A picture as pixels in shades of grey, turned as whoever took it held the camera. */
-async function pixelsOfPicture(file: Uint8Array): Promise<GreyPicture> {
+async function pixelsOfPicture(file: Uint8Array | string): Promise<GreyPicture> {
   const { default: sharp } = await import('sharp');
   const { data, info } = await sharp(file, { limitInputPixels: mostSheetPixels })
     .rotate()
