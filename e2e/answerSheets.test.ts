@@ -38,7 +38,7 @@ async function filledIn(
   sheets: number,
   grade = 'copier',
 ): Promise<Record<string, Uint8Array>> {
-  await page.locator('summary').click();
+  await page.locator('::-p-xpath(//summary[contains(., "Try it without paper")])').click();
   await page.locator('::-p-aria(Taken by)').fill(grade);
   await press(page, 'Have them filled in');
   await page.waitForSelector(`::-p-xpath(//a[contains(., "Keep ${sheets} filled sheets")])`, { timeout: 120_000 });
