@@ -103,6 +103,8 @@ describe('an off-screen exam', () => {
     await expect.poll(() => storedKey(examId).filter(([, key]) => key !== '').length).toBe(told.length);
     const stored = Object.fromEntries(storedKey(examId));
     for (const { row, filled } of told) expect([row, stored[row + 1]]).toEqual([row, filled[0]]);
+    await press(page, 'Give as a sitting');
+    await shows(page, 'It never closes');
   });
 
   it('holds 2,000 items with their paper, is taken on a phone from an answer sheet, and is scored by its key', async () => {

@@ -26,8 +26,13 @@ type Props = {
 } & Commands<'createSitting' | 'labelExam', 'courseId' | 'examId'>;
 
 /** What keeps an exam from being given; null where nothing does. Draws that are only short are told by the sitting. */
-export function whyNotGiven(design: Plan['design'], { poolSizes }: Pick<PlanCheck, 'poolSizes'>): string | null {
-  if (!design.parts.some((part) => part.lines.length > 0)) return 'The exam has no questions yet.';
+export function whyNotGiven(
+  design: Plan['design'],
+  { poolSizes, questions }: Pick<PlanCheck, 'poolSizes' | 'questions'>,
+): string | null {
+  // Items are stored as they are set, without being part of the design on the page.
+  const hasSome = design.offScreen ? questions > 0 : design.parts.some((part) => part.lines.length > 0);
+  if (!hasSome) return 'The exam has no questions yet.';
   return Object.values(poolSizes).includes(0) ? 'A draw finds no question at all: the plan check says which.' : null;
 }
 

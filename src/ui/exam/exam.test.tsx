@@ -81,6 +81,10 @@ describe('an exam', () => {
     expect(why([exampleDraw('line-1', 19, ['tides'])])).toBeNull();
     expect(why([...lines, exampleDraw('line-3', 1, ['ropes'])])).toMatch(/finds no question at all/);
     expect(why([])).toMatch(/no questions yet/);
+    // The design of an off-screen exam comes to the page without its items.
+    const offScreen = { ...exampleDesign([]), offScreen: {} };
+    const check = (questions: number) => whyNotGiven(offScreen, { poolSizes: {}, questions });
+    expect([check(0), check(7)]).toEqual(['The exam has no questions yet.', null]);
   });
 });
 
