@@ -69,7 +69,7 @@ it('a question of each type is answered on a narrow phone without a sideways scr
     },
     // By keyboard: the first item is lifted by its handle and put one place lower.
     async () => {
-      await page.focus('button[aria-label^="Drag"]');
+      await (await page.waitForSelector('button[aria-label^="Drag"]'))?.focus();
       await page.keyboard.press('Space');
       await page.waitForFunction(() => document.querySelector('li.shadow-md') !== null);
       await page.keyboard.press('ArrowDown');

@@ -166,8 +166,6 @@ const mostSheetPixels = 120_000_000;
 /** A page of a PDF as pixels. */
 async function pixelsOfPage(file: Uint8Array | string, n: number) {
   const canvas = await import('@napi-rs/canvas');
-  const here = globalThis as Record<string, unknown>;
-  for (const name of ['DOMMatrix', 'ImageData', 'Path2D'] as const) here[name] = canvas[name];
   const { pdf, done } = await openedPdf(file);
   try {
     const page = await pdf.getPage(n);
@@ -243,12 +241,14 @@ async function pixelsOfPicture(file: Uint8Array | string): Promise<GreyPicture> 
 }
 
 /**
- * The reader of PDFs, which is large and loaded only where one comes. It believes itself in a browser: what it would
- * draw with need not be there to be read, and its own worker runs in this thread.
+ * The reader of PDFs, which is large and loaded only where one comes. It believes itself in a browser and runs its own worker
+ * in this thread. It draws with what stands here under these names: whatever was put there first would serve everybody who
+ * draws later, so that it is the real thing wherever that is installed.
  */
 async function pdfReader(): Promise<typeof import('pdfjs-dist/legacy/build/pdf.mjs')> {
   const here = globalThis as Partial<Record<'DOMMatrix' | 'ImageData' | 'Path2D' | 'pdfjsWorker', unknown>>;
-  for (const name of ['DOMMatrix', 'ImageData', 'Path2D'] as const) here[name] ??= class {};
+  const canvas = await import('@napi-rs/canvas').catch(() => null);
+  for (const name of ['DOMMatrix', 'ImageData', 'Path2D'] as const) here[name] ??= canvas?.[name] ?? class {};
   here.pdfjsWorker ??= await import('pdfjs-dist/legacy/build/pdf.worker.mjs');
   return import('pdfjs-dist/legacy/build/pdf.mjs');
 }
