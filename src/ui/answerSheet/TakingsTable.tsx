@@ -1,6 +1,7 @@
 'use client';
 import { counted, listed } from '@/core/base/words';
-import type { SheetsPreview, SheetTaking } from '@/server/answerSheet/takeSheets';
+import type { SheetTaking } from '@/server/answerSheet/planSheets';
+import type { SheetsPreview } from '@/server/answerSheet/takeSheets';
 import { Button } from '../kit/Button';
 import { Sheet } from '../kit/Page';
 import { TextButton } from '../kit/TextButton';

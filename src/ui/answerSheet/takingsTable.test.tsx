@@ -3,7 +3,8 @@ import '../testing/dom';
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { expect, it } from 'vitest';
-import type { SheetsPreview, SheetTaking } from '@/server/answerSheet/takeSheets';
+import type { SheetTaking } from '@/server/answerSheet/planSheets';
+import type { SheetsPreview } from '@/server/answerSheet/takeSheets';
 import { TakingsTable } from './TakingsTable';
 
 const taking = (name: string, more: Partial<SheetTaking> = {}): SheetTaking => ({
