@@ -4,6 +4,7 @@ import { notFound, ok, type Result, refused } from '@/core/base/result';
 import { permits } from '@/core/people/policy';
 import type { Tx } from '@/db/client';
 import { audit, courseBank } from '@/db/schema';
+import { anonymousSheetsTaken } from './answerSheet/anonymousSheets';
 import { sheetsTaken } from './answerSheet/takeSheets';
 import { bankBroughtIn, bankTakenOut } from './bank/banks';
 import { categoryChanges } from './bank/categories';
@@ -47,6 +48,7 @@ export const undoables = new Map<string, Undoable<object>>(
     marksBroughtBack,
     namesMatched,
     questionMarkedAnew,
+    anonymousSheetsTaken,
     sheetsTaken,
   ].map((one) => [one.kind, one as Undoable<object>]),
 );

@@ -48,6 +48,7 @@ const known = {
     ['bo', '1029'],
     ['cy', null],
   ]),
+  takenOver: null,
 };
 const standing = (...pages: BroughtPage[]) => gather(pages, known).pages.map((one) => one.aside ?? one.userId);
 const said = (...pages: BroughtPage[]) =>

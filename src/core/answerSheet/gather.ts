@@ -41,6 +41,7 @@ export type AsideReason =
   | 'unknown-number'
   | 'not-in-sitting'
   | 'read-already'
+  | 'taken-over'
   | 'differs';
 
 /** What is said of a page that is put aside. */
@@ -54,12 +55,14 @@ export const asideSaid: Readonly<Record<AsideReason, string>> = {
   'unknown-number': 'Its number is on no list of this sitting.',
   'not-in-sitting': 'Its student is not in this sitting.',
   'read-already': 'The same page has been read already.',
+  'taken-over': 'This sheet has been taken over already. Nothing leads to what it said, so nothing can be added to it.',
   differs: 'Two sheets of this student say different things.',
 };
 
 /** How a page stands: whose it is, or why it is put aside, and which of its rows wait for a person. */
 export type PageStanding = {
   id: string;
+  /** Whose it is; of a sheet that is nobody's, the name of its copy ({@link copyName}). */
   userId: string | null;
   aside: AsideReason | null;
   /** Where the same page came before: the one that counts, and the rows in which the two differ. */
@@ -99,11 +102,16 @@ export type Gathered = {
 export const sheetReplaces = (said: unknown, stands: unknown, readBefore: boolean): boolean =>
   (said !== null || readBefore) && JSON.stringify(said) !== JSON.stringify(stands ?? null);
 
+/** The name of a copy of a layout, by which sheets that are nobody's are told apart. */
+export const copyName = ({ layout, copy }: { layout: string; copy: number }): string => `${layout}/${copy}`;
+
 type Known = {
   installation: string;
   layouts: ReadonlyMap<string, KnownLayout>;
   /** Who may have a sheet, with the number by which they are found; null where they have none. */
   students: ReadonlyMap<string, string | null>;
+  /** Of an anonymous sitting, whose sheets are nobody's: the copies that were taken over before. Null of every other. */
+  takenOver: ReadonlySet<string> | null;
 };
 
 /** A number without the zeros before it: a grid has as many columns as the longest one. */
@@ -147,9 +155,13 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
     const layout = page.code && known.layouts.get(page.code.layout);
     if (page.code && page.code.installation !== known.installation)
       return { userId: null, aside: 'other-installation' };
-    if (!layout) return { userId: null, aside: page.code ? 'other-exam' : 'no-sheet' };
+    if (!layout || !page.code) return { userId: null, aside: page.code ? 'other-exam' : 'no-sheet' };
+    if (known.takenOver) {
+      const userId = copyName(page.code);
+      return { userId, aside: known.takenOver.has(userId) ? 'taken-over' : null };
+    }
     if (page.named) return { userId: page.named, aside: known.students.has(page.named) ? null : 'not-in-sitting' };
-    const owner = layout.owners.get(page.code?.copy ?? 0);
+    const owner = layout.owners.get(page.code.copy);
     if (owner) return { userId: owner, aside: known.students.has(owner) ? null : 'not-in-sitting' };
     const number = withoutZeros((rowSigns(page, studentRow) ?? []).join(''));
     if (number === '') return { userId: null, aside: 'no-student' };
@@ -160,14 +172,14 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
   const ofCopy = new Map<string, string>();
   for (const page of pages) {
     const { userId, aside } = whose(page);
-    if (!page.leftOut && userId && !aside && page.code) ofCopy.set(`${page.code.layout}/${page.code.copy}`, userId);
+    if (!page.leftOut && userId && !aside && page.code) ofCopy.set(copyName(page.code), userId);
   }
   const first = new Map<string, BroughtPage>();
   const standings = pages.map((page): PageStanding => {
     let { userId, aside } = whose(page);
     let other: PageStanding['other'] = null;
     if (aside === 'no-student' && page.code && page.code.page > 1) {
-      userId = ofCopy.get(`${page.code.layout}/${page.code.copy}`) ?? null;
+      userId = ofCopy.get(copyName(page.code)) ?? null;
       if (userId) aside = null;
     }
     if (userId && !aside && !page.leftOut && page.code) {
@@ -227,15 +239,16 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
 /**
  * What would come in, in words.
  *
- * @param of how many students the sitting is given to
+ * @param of how many students the sitting is given to; null where sheets are nobody's
  * @param before how many others of them have handed in already
  * @example gatheredSaid({ pages: [], students: [], doubts: 0 }, 28, 3) // '0 of 28 students; 3 others have handed in before.'
+ * @example gatheredSaid({ pages: [], students: [], doubts: 0 }, null, 0) // '0 sheets.'
  */
-export function gatheredSaid({ pages, students, doubts }: Gathered, of: number, before: number): string {
+export function gatheredSaid({ pages, students, doubts }: Gathered, of: number | null, before: number): string {
   const aside = pages.filter((page) => page.aside && page.aside !== 'read-already').length;
   const incomplete = students.filter((one) => one.missing.length > 0).length;
   return `${[
-    `${students.length} of ${counted(of, 'student')}`,
+    of === null ? counted(students.length, 'sheet') : `${students.length} of ${counted(of, 'student')}`,
     ...(before ? [`${counted(before, 'other has', 'others have')} handed in before`] : []),
     ...(doubts ? [`${counted(doubts, 'row waits', 'rows wait')} for you`] : []),
     ...(incomplete ? [`${counted(incomplete, 'sheet lacks', 'sheets lack')} a page`] : []),

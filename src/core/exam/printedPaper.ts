@@ -20,7 +20,7 @@ export type PrintedSlot = {
 /** A paper to be printed: plain data, so that it can be sent to the process that prints. */
 export type PrintedPaper = {
   title: string;
-  /** Whose paper it is; null leaves a line for the name. */
+  /** Whose paper it is; null leaves a line for the name, '' none. */
   student: string | null;
   /** What tells this paper from others of the same exam: a number or a receipt code. */
   code: string;

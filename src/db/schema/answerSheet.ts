@@ -1,6 +1,7 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import type { BroughtPage } from '@/core/answerSheet/gather';
 import type { SheetPlan } from '@/core/answerSheet/sheetRow';
+import type { Presentation } from '@/core/question/presentation';
 import { attempt } from './attempt';
 import { id, json, moment, reference } from './columns';
 import { exam } from './exam';
@@ -9,6 +10,15 @@ import { sitting } from './sitting';
 
 /** Which question of a paper a row of its answer sheet belongs to. */
 export type SheetRowOf = { position: number; byHand: boolean };
+
+/** A question of a paper that is the same for everyone, as it was printed. */
+export type SheetPaperSlot = {
+  partTitle: string;
+  questionId: string;
+  versionId: string;
+  points: number;
+  presentation: Presentation;
+};
 
 /** How answer sheets of a sitting were printed: what was printed is read by it for ever. */
 export const sheetLayout = sqliteTable(
@@ -19,6 +29,8 @@ export const sheetLayout = sqliteTable(
     sittingId: reference('sitting_id', () => sitting.id),
     plan: json<SheetPlan>('plan').notNull(),
     rows: json<SheetRowOf[]>('rows').notNull(),
+    /** Of an anonymous sitting, the paper that its sheets answer; null where each student's attempt has it. */
+    paper: json<SheetPaperSlot[]>('paper'),
     /** The highest copy printed so far. */
     copies: integer('copies').notNull(),
     createdAt: moment('created_at').notNull(),
@@ -51,6 +63,19 @@ export const madeOutSheet = sqliteTable(
     userId: reference('user_id', () => user.id),
     /** Which attempt of theirs has the paper that it was printed for. */
     number: integer('number').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.layoutId, table.copy] })],
+);
+
+/**
+ * A copy of an anonymous sitting's sheet that was taken over, so that it is told when it is read once more. Nothing leads
+ * from it to what it said, nor to a person.
+ */
+export const takenCopy = sqliteTable(
+  'taken_copy',
+  {
+    layoutId: reference('layout_id', () => sheetLayout.id),
+    copy: integer('copy').notNull(),
   },
   (table) => [primaryKey({ columns: [table.layoutId, table.copy] })],
 );

@@ -107,6 +107,7 @@ describe('printing answer sheets', () => {
       byHand: 1,
       numbers: 0,
       unnumbered: 0,
+      inWords: 0,
       problem: null,
     });
     const refused = printAnswerSheets(teacher(), school.courseId, sittingId, { ...sheetsAsUsual, size: 60 });

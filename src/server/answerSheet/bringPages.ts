@@ -12,7 +12,8 @@ import { keepFile, tidyFileName } from '../house/keepFile';
 import { bytes, command, query } from '../house/useCase';
 import { readOutside } from '../outside/readOutside';
 import { audienceOf } from '../records/audience';
-import { toNamedSitting } from '../sitting/toSitting';
+import { toNamedSitting, toSitting } from '../sitting/toSitting';
+import { forgetPages } from './anonymousSheets';
 import { installationSigns } from './sheetNames';
 import { nextPosition, openReading, readingNow, sheetFolder } from './sheetPages';
 
@@ -31,7 +32,7 @@ export type SheetsToRead = {
 
 /** The layouts by which sheets of a sitting are read. */
 export const sheetsToRead = query({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   does: ({ db, sittingId }): Result<SheetsToRead> =>
     ok({
       installation: installationSigns(db),
@@ -62,7 +63,7 @@ const pictures = new Set(['image/jpeg', 'image/png', 'image/webp']);
  * @returns which page of the reading it is, and whose sheet it was made out for; null for a blank
  */
 export const bringSheetPage = command({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   takes: [pageInput, bytes],
   unlogged: 'pages are looked through first; what is taken over stands in the log',
   async prepares({ context }, _, picture): Promise<Result<{ hash: string | null }>> {
@@ -148,7 +149,7 @@ const whileLooked = 'what is looked through counts for nothing yet';
  * @param signs for a number grid one for each column, '' for none; null to go by what was read again
  */
 export const settleSheetRow = command({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   takes: [pageId, z.number().int().min(studentRow).max(500), z.array(z.string().max(4)).max(20).nullable()],
   unlogged: whileLooked,
   does({ tx, sittingId }, wanted, row, signs): Result<null> {
@@ -186,7 +187,7 @@ export const nameSheetPage = command({
 
 /** Leaves pages out, or takes them in again: one that is put aside, or all of a student. */
 export const leaveSheetPagesOut = command({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   takes: [z.array(pageId).min(1).max(50), z.boolean()],
   unlogged: whileLooked,
   does({ tx, sittingId }, wanted, leftOut): Result<null> {
@@ -200,13 +201,17 @@ export const leaveSheetPagesOut = command({
   },
 });
 
-/** Gives up the reading that is looked through now. Its pages stay stored, and count for nothing. */
+/**
+ * Gives up the reading that is looked through now. Its pages stay stored, and count for nothing; those of an anonymous
+ * sitting go.
+ */
 export const giveUpReading = command({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   logs: 'sitting.give-up-sheets',
-  does({ tx, now, sittingId, record }): Result<null> {
+  does({ tx, now, context, sittingId, sitting, record, afterwards }): Result<null> {
     const reading = openReading(tx, sittingId);
     if (!reading) return notFound('reading');
+    if (sitting.anonymous) afterwards(forgetPages(tx, context, reading.id));
     tx.update(sheetReading).set({ endedAt: now }).where(eq(sheetReading.id, reading.id)).run();
     record({ subjectId: sittingId, detail: { readingId: reading.id } });
     return ok(null);

@@ -45,7 +45,8 @@ export type SheetTaking = {
   problem: string | null;
 };
 
-type Slot = {
+/** A question of the paper that a sheet answers. */
+export type SheetSlot = {
   position: number;
   slotId: string | null;
   content: QuestionContent;
@@ -96,13 +97,13 @@ export function planSheets(
       .all()
       .map((one) => one.id),
   );
-  const names = new Map(opened.students.map((one) => [one.userId, one.name]));
+  const { names } = opened;
   const published = standingPublications(tx, sitting.id);
   return ok(
     chosen
       .map(({ sheets, row, number, problem }): PlannedSheet => {
         const own = row ? stored.get(row.id) : undefined;
-        const slots: Slot[] =
+        const slots: SheetSlot[] =
           own?.slots ??
           (papers.get(sheets.userId)?.sources ?? []).map((source, position) => ({ ...source, position, slotId: null }));
         const read = readPaper(sheets, opened, slots);
@@ -170,7 +171,7 @@ function attemptFor(
   return { row, number, problem: null };
 }
 
-type Stored = { slots: Slot[]; values: Map<number, unknown>; marks: Map<number, Omit<Points, 'position'>> };
+type Stored = { slots: SheetSlot[]; values: Map<number, unknown>; marks: Map<number, Omit<Points, 'position'>> };
 
 /** Whether a mark says what a sheet says: points, and the levels of a rubric where it names some. */
 const sameMark = (stands: Omit<Points, 'position'> | undefined, { points, rubric }: Points): boolean =>
@@ -214,7 +215,7 @@ type ReadPaper = {
 };
 
 /** What a sheet says, question by question. */
-function readPaper(sheets: StudentSheets, { layouts }: OpenedReading, slots: readonly Slot[]): ReadPaper {
+export function readPaper(sheets: StudentSheets, { layouts }: OpenedReading, slots: readonly SheetSlot[]): ReadPaper {
   const { rowsOf = [], plan } = layouts.get(sheets.layout) ?? {};
   const byPosition = grouped([...rowsOf.keys()], (row) => rowsOf[row]?.position ?? -1);
   const read: ReadPaper = { writes: [], marks: [], notes: [], waiting: 0, problem: null };
@@ -250,7 +251,7 @@ function readPaper(sheets: StudentSheets, { layouts }: OpenedReading, slots: rea
 }
 
 function changesOf(
-  slots: readonly Slot[],
+  slots: readonly SheetSlot[],
   writes: readonly Write[],
   marks: readonly Points[],
   own: Stored | undefined,

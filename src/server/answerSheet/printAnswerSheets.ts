@@ -10,21 +10,21 @@ import { counted } from '@/core/base/words';
 import { definitionOf } from '@/core/question/definitions';
 import { forStudent, type ShownQuestion } from '@/core/question/student';
 import type { Tx } from '@/db/client';
-import { madeOutSheet, type SheetRowOf, sheetLayout } from '@/db/schema';
+import { madeOutSheet, type SheetPaperSlot, type SheetRowOf, sheetLayout } from '@/db/schema';
 import type { Context } from '../house/context';
 import { command, field, query } from '../house/useCase';
 import { beginPrint, endPrint, type PrintState, printOf, printsAreTheirOwn, whatWasPrinted } from '../print/printJobs';
-import { type StudentPaper, studentPapers } from '../print/studentPapers';
+import { type DrawnPaper, paperForEveryone, type StudentPaper, studentPapers } from '../print/studentPapers';
 import type { SittingRow } from '../records/audience';
-import { toNamedSitting } from '../sitting/toSitting';
-import { installationSigns, newLayoutId } from './sheetNames';
+import { toSitting } from '../sitting/toSitting';
+import { installationSigns, newLayoutId, sheetName } from './sheetNames';
 
 const kind = 'print-answer-sheets';
 const mostBlanks = 1_000;
 
 /** How answer sheets are printed. */
 export const sheetOptions = z.object({
-  /** Made out for each student, or blanks for whoever writes a name and fills in a number. */
+  /** Made out for each student, or blanks for whoever writes a name and fills in a number; of an anonymous sitting blanks without either. */
   whose: z.enum(['made-out', 'blank']),
   blanks: field(
     'blanks',
@@ -63,13 +63,15 @@ export type SheetOptions = z.output<typeof sheetOptions>;
 /** A paper's rows: what stands on the sheet, and which question each belongs to. */
 type PaperRows = { rows: SheetRow[]; of: SheetRowOf[]; views: ShownQuestion[] };
 
-function rowsOfPaper({ sources }: StudentPaper, grid: NumberGrid): PaperRows {
+/** @param byHandToo whether rows stand for what whoever marks fills in */
+function rowsOfPaper({ sources }: DrawnPaper, grid: NumberGrid, byHandToo: boolean): PaperRows {
   const paper: PaperRows = { rows: [], of: [], views: [] };
   for (const [position, { content, presentation, points }] of sources.entries()) {
     const view = forStudent(content, presentation);
     const { rubric } = definitionOf(content.type).markingAids(content);
     const { rows, byHand } = rowsOfQuestion(view, { number: position + 1, points, rubric, grid });
     paper.views.push(view);
+    if (byHand && !byHandToo) continue;
     paper.rows.push(...rows);
     paper.of.push(...rows.map(() => ({ position, byHand })));
   }
@@ -88,11 +90,15 @@ export type SheetsAhead = {
   byHand: number;
   /** Of blanks: students without a number that can be filled in. Whose their sheets are is asked when they are read. */
   unnumbered: number;
+  /** Of an anonymous sitting: questions that are answered in words, which are read on the papers and do not come in. */
+  inWords: number;
   /** Why it cannot be printed so; null where it can. */
   problem: string | null;
 };
 
-type Ahead = SheetsAhead & { layouts: { plan: SheetPlan; of: SheetRowOf[]; papers: StudentPaper[] }[] };
+/** A layout with the papers it is for, or the one paper that is nobody's. */
+type LayoutAhead = { plan: SheetPlan; of: SheetRowOf[]; papers: StudentPaper[]; paper: SheetPaperSlot[] | null };
+type Ahead = SheetsAhead & { layouts: LayoutAhead[] };
 
 const everyoneTheSame = (papers: readonly PaperRows[]): boolean =>
   new Set(papers.map((paper) => JSON.stringify(paper.views))).size <= 1;
@@ -109,10 +115,11 @@ export function sheetsOfSitting(
   options: SheetOptions,
   only: string | null = null,
 ): Result<Ahead> {
+  if (row.anonymous) return sheetsForEveryone(tx, context, row, options);
   const found = studentPapers(tx, context, row, only);
   if (!found.ok) return found;
   const { papers } = found.value;
-  const own = papers.map((paper) => ({ paper, laid: rowsOfPaper(paper, options.grid) }));
+  const own = papers.map((paper) => ({ paper, laid: rowsOfPaper(paper, options.grid, true) }));
   if (options.whose === 'blank' && !everyoneTheSame(own.map((one) => one.laid)))
     return refused(
       'conflict',
@@ -123,38 +130,77 @@ export function sheetsOfSitting(
     /^[0-9]{1,10}$/.test(student.studentNumber ?? '') ? (student.studentNumber?.length ?? 0) : [],
   );
   const studentColumns = options.whose === 'blank' && numbers.length ? Math.min(10, Math.max(4, ...numbers)) : 0;
-  const layouts = new Map<string, Ahead['layouts'][number]>();
+  const layouts = new Map<string, LayoutAhead>();
   for (const { paper, laid } of own) {
     if (laid.rows.length === 0) return refused('conflict', 'This exam has no questions yet.');
-    const plan: SheetPlan = {
-      version: 1,
-      size: options.size,
-      perPage: options.perPage,
-      studentColumns,
-      rows: laid.rows,
-    };
+    const plan = planOf(laid, options, studentColumns);
     const key = JSON.stringify([plan, laid.of]);
     const known = layouts.get(key);
     if (known) known.papers.push(paper);
-    else layouts.set(key, { plan, of: laid.of, papers: [paper] });
+    else layouts.set(key, { plan, of: laid.of, papers: [paper], paper: null });
   }
-  const all = [...layouts.values()];
-  const problem = all.map((one) => doesNotFit(one.plan)).find((one) => one !== null) ?? null;
   return ok({
-    layouts: all,
-    sheets: options.trial ? 1 : options.whose === 'blank' ? options.blanks : papers.length,
-    pages: problem ? 0 : Math.max(...all.map((one) => pagesOfSheet(one.plan))),
-    rows: Math.max(...all.map((one) => one.plan.rows.length)),
-    byHand: Math.max(...all.map((one) => one.of.filter((row) => row.byHand).length)),
-    numbers: Math.max(...all.map((one) => one.plan.rows.filter((row) => row.kind === 'number').length)),
+    ...aheadOf([...layouts.values()]),
+    sheets: sheetCount(options, papers.length),
     unnumbered: options.whose === 'blank' ? papers.length - numbers.length : 0,
+    inWords: 0,
+  });
+}
+
+const planOf = ({ rows }: PaperRows, { size, perPage }: SheetOptions, studentColumns: number): SheetPlan => ({
+  version: 1,
+  size,
+  perPage,
+  studentColumns,
+  rows,
+});
+const sheetCount = ({ trial, whose, blanks }: SheetOptions, students: number): number =>
+  trial ? 1 : whose === 'blank' ? blanks : students;
+
+/** What is said of layouts before they are printed. */
+function aheadOf(layouts: LayoutAhead[]): Omit<Ahead, 'sheets' | 'unnumbered' | 'inWords'> {
+  const problem = layouts.map((one) => doesNotFit(one.plan)).find((one) => one !== null) ?? null;
+  return {
+    layouts,
+    pages: problem ? 0 : Math.max(...layouts.map((one) => pagesOfSheet(one.plan))),
+    rows: Math.max(...layouts.map((one) => one.plan.rows.length)),
+    byHand: Math.max(...layouts.map((one) => one.of.filter((row) => row.byHand).length)),
+    numbers: Math.max(...layouts.map((one) => one.plan.rows.filter((row) => row.kind === 'number').length)),
     problem,
+  };
+}
+
+/** The sheets of an anonymous sitting: nobody's, for the paper that is the same for everyone. */
+function sheetsForEveryone(tx: Tx, context: Context, row: SittingRow, options: SheetOptions): Result<Ahead> {
+  if (options.whose !== 'blank')
+    return refused('conflict', 'Nobody’s name stands on the sheets of an anonymous sitting.', 'whose');
+  const found = paperForEveryone(tx, context, row);
+  if (!found.ok) return found;
+  const { sources } = found.value.paper;
+  if (sources.length === 0) return refused('conflict', 'This exam has no questions yet.');
+  const laid = rowsOfPaper(found.value.paper, options.grid, false);
+  if (laid.rows.length === 0)
+    return refused('conflict', 'All of its questions are answered in words: they are read on the papers themselves.');
+  const paper = sources.map(
+    ({ partTitle, questionId, versionId, points, presentation }): SheetPaperSlot => ({
+      partTitle,
+      questionId,
+      versionId,
+      points,
+      presentation,
+    }),
+  );
+  return ok({
+    ...aheadOf([{ plan: planOf(laid, options, 0), of: laid.of, papers: [], paper }]),
+    sheets: sheetCount(options, 0),
+    unnumbered: 0,
+    inWords: sources.length - new Set(laid.of.map((one) => one.position)).size,
   });
 }
 
 /** What would be printed with these options. Looking at it fixes the sitting's questions, as printing would. */
 export const lookAtSheets = command({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   takes: [sheetOptions],
   unlogged: 'what is only looked at changes nothing that anybody sees',
   does({ tx, context, sitting }, options): Result<SheetsAhead> {
@@ -170,7 +216,8 @@ type StoredLayout = Pick<typeof sheetLayout.$inferSelect, 'id' | 'copies'> & { m
 /** The stored layouts of a sitting by what they say. */
 export type StoredLayouts = Map<string, StoredLayout>;
 
-const layoutKey = (plan: SheetPlan, of: SheetRowOf[]): string => JSON.stringify([plan, of]);
+const layoutKey = (plan: SheetPlan, of: SheetRowOf[], paper: SheetPaperSlot[] | null): string =>
+  JSON.stringify([plan, of, paper]);
 const copyKey = (userId: string, number: number): string => `${userId}/${number}`;
 
 /** Every layout of a sitting with its copies, read at once: a class with drawn papers has one for each. */
@@ -184,7 +231,9 @@ export function storedLayouts(tx: Tx, sittingId: string): StoredLayouts {
     .where(eq(sheetLayout.sittingId, sittingId))
     .all();
   for (const { one } of copies) stored.get(one.layoutId)?.madeOut.set(copyKey(one.userId, one.number), one.copy);
-  return new Map(rows.map(({ id, plan, rows: of }) => [layoutKey(plan, of), stored.get(id) as StoredLayout]));
+  return new Map(
+    rows.map(({ id, plan, rows: of, paper }) => [layoutKey(plan, of, paper), stored.get(id) as StoredLayout]),
+  );
 }
 
 /** The stored layout for a plan: the one that was printed before, or a new one. */
@@ -193,15 +242,15 @@ export function layoutFor(
   { now, actor }: Context,
   sittingId: string,
   stored: StoredLayouts,
-  { plan, of }: Pick<Ahead['layouts'][number], 'plan' | 'of'>,
+  { plan, of, paper }: LayoutAhead,
 ): StoredLayout {
-  const key = layoutKey(plan, of);
+  const key = layoutKey(plan, of, paper);
   const same = stored.get(key);
   if (same) return same;
   const made = { id: newLayoutId(), copies: 0, madeOut: new Map<string, number>() };
   stored.set(key, made);
   tx.insert(sheetLayout)
-    .values({ id: made.id, copies: 0, sittingId, plan, rows: of, createdAt: now, createdBy: actor.userId })
+    .values({ id: made.id, copies: 0, sittingId, plan, rows: of, paper, createdAt: now, createdBy: actor.userId })
     .run();
   return made;
 }
@@ -246,13 +295,20 @@ export function orderOfSheets(
     const count = options.trial ? 1 : options.blanks;
     if (layout.copies + count > mostCopies)
       return refused('conflict', 'No more sheets of this exam can be told apart.');
-    for (let i = 1; i <= count; i++) sheets.push({ layout: layout.id, copy: layout.copies + i, name: null, note: '' });
+    for (let i = 1; i <= count; i++) {
+      const copy = layout.copies + i;
+      sheets.push(
+        sitting.anonymous
+          ? { layout: layout.id, copy, name: sheetName(copy), note: 'Please write no name.' }
+          : { layout: layout.id, copy, name: null, note: '' },
+      );
+    }
     tx.update(sheetLayout)
       .set({ copies: layout.copies + count })
       .where(eq(sheetLayout.id, layout.id))
       .run();
   }
-  sheets.sort((a, b) => (a.name ?? '').localeCompare(b.name ?? '') || a.copy - b.copy);
+  if (!sitting.anonymous) sheets.sort((a, b) => (a.name ?? '').localeCompare(b.name ?? '') || a.copy - b.copy);
   return ok({
     installation: installationSigns(context.db),
     title: sitting.title,
@@ -264,7 +320,7 @@ export function orderOfSheets(
 
 /** Begins to print answer sheets of a sitting into one PDF. */
 export const printAnswerSheets = command({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   takes: [sheetOptions],
   logs: 'sitting.print-answer-sheets',
   does({ tx, context, sittingId, sitting, record }, options): Result<PrintState> {
@@ -284,20 +340,20 @@ export const printAnswerSheets = command({
 
 /** How far this person's print of answer sheets is; null when there is none. */
 export const answerSheetsPrint = query({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   does: ({ sittingId, context }): Result<PrintState | null> => ok(printOf(context, kind, sittingId)),
 });
 
 /** Ends a print of answer sheets that runs. */
 export const cancelAnswerSheets = command({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   unlogged: printsAreTheirOwn,
   does: ({ tx, context, sittingId }): Result<null> => endPrint(tx, context, kind, sittingId),
 });
 
 /** The printed answer sheets of a sitting, once they are done. */
 export const printedAnswerSheets = query({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   does({ context, sittingId }): Result<{ bytes: Uint8Array }> {
     const printed = whatWasPrinted(context, kind, sittingId);
     return printed ? ok({ bytes: printed.bytes }) : notFound('print');

@@ -3,7 +3,7 @@ import type { RowReading } from '@/core/answerSheet/judgeMarks';
 import type { SheetPlan } from '@/core/answerSheet/sheetRow';
 import { ok, type Result } from '@/core/base/result';
 import { query } from '../house/useCase';
-import { toNamedSitting } from '../sitting/toSitting';
+import { toSitting } from '../sitting/toSitting';
 import { type OpenedReading, openedReading, openReading, type SheetLayouts } from './sheetPages';
 
 /** A page that is looked through. */
@@ -31,19 +31,21 @@ export type ReviewedPage = {
 export type Reviewed = {
   pages: ReviewedPage[];
   layouts: Record<string, SheetPlan>;
+  /** To whom pages can be given by name; nobody where sheets are nobody's. */
   students: { userId: string; name: string }[];
+  /** Whether sheets are nobody's. */
+  anonymous: boolean;
   doubts: number;
   said: string;
 };
 
 /** The sheets of a sitting that are looked through now; null where there are none. */
 export const seeReading = query({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   does({ db, sitting }): Result<Reviewed | null> {
     const reading = openReading(db, sitting.id);
     if (!reading) return ok(null);
-    const { pages, gathered, layouts, students, before } = openedReading(db, db, sitting, reading.id);
-    const names = new Map(students.map((one) => [one.userId, one.name]));
+    const { pages, gathered, layouts, students, names, of, before } = openedReading(db, db, sitting, reading.id);
     const used = new Set(pages.flatMap((page) => page.code?.layout ?? []));
     return ok({
       pages: pages.map((page, i): ReviewedPage => {
@@ -69,8 +71,9 @@ export const seeReading = query({
         [...layouts.values()].flatMap((layout) => (used.has(layout.id) ? [[layout.id, layout.plan]] : [])),
       ),
       students: students.map(({ userId, name }) => ({ userId, name })),
+      anonymous: sitting.anonymous,
       doubts: gathered.doubts,
-      said: gatheredSaid(gathered, students.length, before.size),
+      said: gatheredSaid(gathered, of, before.size),
     });
   },
 });

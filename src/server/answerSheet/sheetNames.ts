@@ -10,3 +10,6 @@ export const installationSigns = (db: Db): string =>
 
 /** New signs for a layout. */
 export const newLayoutId = (): string => codeName(codeLengths.layout, seededRandom(newId(), 'layout').below);
+
+/** What a sheet is called that is nobody's. */
+export const sheetName = (copy: number): string => `Sheet ${copy}`;

@@ -1,13 +1,22 @@
 import { dirname, join } from 'node:path';
 import { and, asc, desc, eq, isNull, max } from 'drizzle-orm';
-import { type BroughtPage, type Gathered, gather, type KnownLayout } from '@/core/answerSheet/gather';
+import { type BroughtPage, copyName, type Gathered, gather, type KnownLayout } from '@/core/answerSheet/gather';
 import { pagesOfSheet } from '@/core/answerSheet/sheetLayout';
 import type { Db, Tx } from '@/db/client';
-import { attempt, madeOutSheet, type SheetRowOf, sheetLayout, sheetPage, sheetReading } from '@/db/schema';
+import {
+  attempt,
+  madeOutSheet,
+  type SheetPaperSlot,
+  type SheetRowOf,
+  sheetLayout,
+  sheetPage,
+  sheetReading,
+  takenCopy,
+} from '@/db/schema';
 import { mediaFolder } from '../bank/media';
 import { type Context, newId } from '../house/context';
 import { type AudienceMember, audienceOf, type SittingRow } from '../records/audience';
-import { installationSigns } from './sheetNames';
+import { installationSigns, sheetName } from './sheetNames';
 
 /** Where pictures of sheets lie. */
 export const sheetFolder = (): string => join(dirname(mediaFolder()), 'sheets');
@@ -50,6 +59,8 @@ type StoredLayout = Pick<typeof sheetLayout.$inferSelect, 'id' | 'plan'> &
   KnownLayout & {
     /** Which question each row belongs to. */
     rowsOf: readonly SheetRowOf[];
+    /** Of an anonymous sitting, the paper that it answers. */
+    paper: readonly SheetPaperSlot[] | null;
   };
 export type SheetLayouts = ReadonlyMap<string, StoredLayout>;
 
@@ -73,12 +84,13 @@ export function layoutsOf(db: Db | Tx, sittingId: string): SheetLayouts {
       .from(sheetLayout)
       .where(eq(sheetLayout.sittingId, sittingId))
       .all()
-      .map(({ id, plan, rows }): [string, StoredLayout] => [
+      .map(({ id, plan, rows, paper }): [string, StoredLayout] => [
         id,
         {
           id,
           plan,
           rowsOf: rows,
+          paper,
           pages: pagesOfSheet(plan),
           asks: JSON.stringify([plan.rows.map(({ kind, label }) => [kind, label]), rows]),
           owners: owners.get(id)?.owners ?? new Map(),
@@ -104,7 +116,12 @@ export type OpenedReading = {
   pages: (typeof sheetPage.$inferSelect)[];
   gathered: Gathered;
   layouts: SheetLayouts;
+  /** Whose sheets there may be; nobody's in an anonymous sitting. */
   students: AudienceMember[];
+  /** What the students of its sheets are called; of an anonymous sitting the sheets themselves, by their copies. */
+  names: ReadonlyMap<string, string>;
+  /** How many students sheets may come from; null where sheets are nobody's. */
+  of: number | null;
   /** Those of whom nothing is in the reading, and who have handed in before. */
   before: ReadonlySet<string>;
 };
@@ -112,7 +129,7 @@ export type OpenedReading = {
 /** Puts the pages of a reading together; see {@link gather}. */
 export function openedReading(db: Db, tx: Db | Tx, sitting: SittingRow, readingId: string): OpenedReading {
   const layouts = layoutsOf(tx, sitting.id);
-  const students = audienceOf(tx, sitting);
+  const students = sitting.anonymous ? [] : audienceOf(tx, sitting);
   const pages = pagesOf(tx, readingId);
   const gathered = gather(
     pages.map((page): BroughtPage => page),
@@ -120,9 +137,28 @@ export function openedReading(db: Db, tx: Db | Tx, sitting: SittingRow, readingI
       installation: installationSigns(db),
       layouts,
       students: new Map(students.map((one) => [one.userId, one.studentNumber])),
+      takenOver: sitting.anonymous ? copiesTaken(tx, sitting.id) : null,
     },
   );
+  const names = new Map(
+    sitting.anonymous
+      ? pages.flatMap(({ code }): [string, string][] => (code ? [[copyName(code), sheetName(code.copy)]] : []))
+      : students.map((one) => [one.userId, one.name]),
+  );
   const read = new Set(gathered.students.map((one) => one.userId));
-  const before = new Set([...handedIn(tx, sitting.id)].filter((userId) => !read.has(userId)));
-  return { pages, gathered, layouts, students, before };
+  const handed = sitting.anonymous ? new Set<string>() : handedIn(tx, sitting.id);
+  const before = new Set([...handed].filter((userId) => !read.has(userId)));
+  return { pages, gathered, layouts, students, names, of: sitting.anonymous ? null : students.length, before };
 }
+
+/** The copies of an anonymous sitting's sheets that were taken over. */
+const copiesTaken = (tx: Db | Tx, sittingId: string): ReadonlySet<string> =>
+  new Set(
+    tx
+      .select({ layout: takenCopy.layoutId, copy: takenCopy.copy })
+      .from(takenCopy)
+      .innerJoin(sheetLayout, eq(sheetLayout.id, takenCopy.layoutId))
+      .where(eq(sheetLayout.sittingId, sittingId))
+      .all()
+      .map(copyName),
+  );

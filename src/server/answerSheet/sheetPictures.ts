@@ -16,7 +16,7 @@ import type { SittingRow } from '../records/audience';
 import { type SheetEvidence, sheetEvidence } from '../records/sheetEvidence';
 import { releaseFactsFor, shownTo, whomIn } from '../release/releaseFacts';
 import { showsOnSheet } from '../release/sheetsShown';
-import { toNamedSitting } from '../sitting/toSitting';
+import { toSitting } from '../sitting/toSitting';
 import { sheetFolder } from './sheetPages';
 
 /** The most pixels of a picture that is cut: the largest sheet that is kept has some two million. */
@@ -55,7 +55,7 @@ export const openSheet = query({
         ?.find((one) => one.pageId === pageId);
       const visible = visibleTo(db, row.sitting, actor.userId, now);
       if (!own || row.state !== 'handed-in' || !showsOnSheet(visible, own.holdsPoints)) return notFound('picture');
-    } else if (!toNamedSitting('sitting.change').open(context, row.sitting.courseId, row.sitting.id).ok)
+    } else if (!toSitting('sitting.change').open(context, row.sitting.courseId, row.sitting.id).ok)
       return notFound('picture');
     const bytes = await kept(context, picture);
     return bytes ? ok({ bytes }) : notFound('picture');

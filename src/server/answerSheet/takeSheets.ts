@@ -14,39 +14,61 @@ import { undoable } from '../house/undoable';
 import { command } from '../house/useCase';
 import { slotsToMark, takeBackMarks, takenBackSaid, writeMarks } from '../marking/giveMark';
 import { attemptWithRules, type RunningAttempt, type SittingRow } from '../records/audience';
-import { toNamedSitting } from '../sitting/toSitting';
+import { fewestShown } from '../release/answerTally';
+import { toSitting } from '../sitting/toSitting';
+import { anonymousSheetsTaken, forgetPages, planAnonymousSheets, takeAnonymousSheets } from './anonymousSheets';
 import { type AttemptRow, type PlannedSheet, planSheets, type SheetTaking } from './planSheets';
-import { openedReading, openReading } from './sheetPages';
+import { type OpenedReading, openedReading, openReading } from './sheetPages';
 
 export type SheetsPreview = {
   takings: SheetTaking[];
   /** Students of the sitting of whom no sheet has come. */
   without: string[];
+  /** Whether it cannot be taken back: so few sheets of an anonymous sitting that what is kept for it would tell whose they are. */
+  isForGood: boolean;
   said: string;
   /** Rows that wait for a person: nothing comes in while there are some. */
   doubts: number;
   key: string;
 };
 
+/** What the sheets of a reading would bring in. */
+const planOf = (tx: Tx, context: Context, sitting: SittingRow, opened: OpenedReading): Result<PlannedSheet[]> =>
+  sitting.anonymous ? ok(planAnonymousSheets(tx, opened)) : planSheets(tx, context, sitting, opened);
+
 const keyOf = (planned: readonly PlannedSheet[], doubts: number): string => fingerprint([planned, doubts]);
 
 /** What the sheets that are looked through would bring in; nothing is changed. */
 export const previewSheets = command({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   unlogged: 'what is only looked at changes nothing that anybody sees',
   does({ tx, db, context, sitting }): Result<SheetsPreview> {
     const reading = openReading(tx, sitting.id);
     if (!reading) return refused('conflict', 'No sheets are being read in.');
     const opened = openedReading(db, tx, sitting, reading.id);
-    const planned = planSheets(tx, context, sitting, opened);
+    const planned = planOf(tx, context, sitting, opened);
     if (!planned.ok) return planned;
+    const coming = planned.value.filter((one) => one.problem === null).length;
     const came = new Set(planned.value.map((one) => one.userId));
     return ok({
-      takings: planned.value.map(({ attemptId: _a, number: _n, writes: _w, marks: _m, ...taking }) => taking),
+      takings: planned.value.map(
+        ({ userId, name, into, answered, changes, pages, missing, notes, problem }): SheetTaking => ({
+          userId,
+          name,
+          into,
+          answered,
+          changes,
+          pages,
+          missing,
+          notes,
+          problem,
+        }),
+      ),
+      isForGood: sitting.anonymous && coming < fewestShown,
       without: opened.students
         .filter((one) => !came.has(one.userId) && !opened.before.has(one.userId))
         .map((one) => one.name),
-      said: gatheredSaid(opened.gathered, opened.students.length, opened.before.size),
+      said: gatheredSaid(opened.gathered, opened.of, opened.before.size),
       doubts: opened.gathered.doubts,
       key: keyOf(planned.value, opened.gathered.doubts),
     });
@@ -118,23 +140,24 @@ export const sheetsTaken = undoable<TakenSheets>('sitting.sheets-taken', {
 
 /**
  * Takes the sheets over as they were looked at: all of them or nothing. Who has no attempt gets one, with the paper that
- * their sheet was printed for; then it is handed in and marked as every other.
+ * their sheet was printed for; then it is handed in and marked as every other. Those of an anonymous sitting are nobody's.
  *
  * @param key of the preview
  */
 export const takeSheets = command({
-  admits: toNamedSitting('sitting.change'),
+  admits: toSitting('sitting.change'),
   takes: [previewKey],
   logs: 'sitting.take-sheets',
   does(
     { tx, db, context, courseId, sittingId, sitting, record, afterwards },
     key,
-  ): Result<{ sheets: number; auditId: number }> {
+  ): Result<{ sheets: number; auditId: number; isForGood: boolean }> {
     const { now, actor } = context;
     const reading = openReading(tx, sittingId);
     if (!reading) return refused('conflict', 'These sheets have been taken over already, or given up.');
     const opened = openedReading(db, tx, sitting, reading.id);
-    const planned = planSheets(tx, context, sitting, opened);
+    const anonymous = sitting.anonymous ? planAnonymousSheets(tx, opened) : null;
+    const planned = anonymous ? ok(anonymous) : planSheets(tx, context, sitting, opened);
     if (!planned.ok) return planned;
     const seen = unlessAsSeen(key, keyOf(planned.value, opened.gathered.doubts), 'Sheets or answers have');
     if (seen) return seen;
@@ -145,6 +168,18 @@ export const takeSheets = command({
       );
     const takings = planned.value.filter((one) => one.problem === null);
     if (takings.length === 0) return refused('bad-input', 'None of these sheets can come in.');
+    tx.update(sheetReading).set({ appliedAt: now }).where(eq(sheetReading.id, reading.id)).run();
+    const line = { subjectId: sittingId, detail: { sheets: takings.length, readingId: reading.id }, within: sittingId };
+    if (anonymous) {
+      const kept = takeAnonymousSheets(
+        tx,
+        sitting,
+        anonymous.filter((one) => one.problem === null),
+      );
+      const auditId = record({ ...line, ...(kept ? { undo: anonymousSheetsTaken.of(kept) } : {}) });
+      afterwards(forgetPages(tx, context, reading.id));
+      return ok({ sheets: takings.length, auditId, isForGood: kept === null });
+    }
     const kept: TakenSheets = {
       sittingId,
       courseId,
@@ -159,18 +194,12 @@ export const takeSheets = command({
       const taken = takeOne(tx, context, sitting, taking, kept);
       if (!taken.ok) return taken;
     }
-    tx.update(sheetReading).set({ appliedAt: now }).where(eq(sheetReading.id, reading.id)).run();
-    const auditId = record({
-      subjectId: sittingId,
-      detail: { sheets: takings.length, readingId: reading.id },
-      undo: sheetsTaken.of(kept),
-      within: sittingId,
-    });
+    const auditId = record({ ...line, undo: sheetsTaken.of(kept) });
     afterwards(() => {
       for (const { userId } of takings) tell({ sittingId, what: 'attempt', userId });
       afterHandIn({ ...context, actor }, sittingId);
     });
-    return ok({ sheets: takings.length, auditId });
+    return ok({ sheets: takings.length, auditId, isForGood: false });
   },
 });
 

@@ -5,7 +5,8 @@ import type { Tx } from '@/db/client';
 import { anonymousAnswer, paperSlot, question, response, responseAside } from '@/db/schema';
 import type { RunningAttempt } from '../records/audience';
 
-const randomKey = () => randomBytes(16).toString('hex');
+/** A key that says nothing of when or for whom it was made. */
+export const randomKey = () => randomBytes(16).toString('hex');
 
 /**
  * Takes the answers of an anonymous attempt in: under random keys, without time or order, and deletes the paper, so that

@@ -1,3 +1,4 @@
+import { isNull } from 'drizzle-orm';
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { richFromText } from '@/core/base/rich';
@@ -6,7 +7,7 @@ import type { QuestionContent } from '@/core/question/content';
 import { usualMatching } from '@/core/question/text/acceptedText';
 import { questionTypes } from '@/core/question/types';
 import { anyOf } from '@/core/testing/anyQuestion';
-import { paperSlot, poolSnapshot, question } from '@/db/schema';
+import { paperSlot, poolSnapshot, question, questionVersion } from '@/db/schema';
 import { printPapers } from '../../print/printPapers';
 import { readPdf } from '../../print/testing/readPdf';
 import { startAttempt } from '../attempt/startAttempt';
@@ -118,7 +119,7 @@ describe('the papers of a sitting', () => {
     expect(school.db.select().from(paperSlot).all()).toEqual([]);
   });
 
-  it('are not printed of a draft, of an anonymous sitting, or by others', () => {
+  it('of an anonymous sitting are one that is the same for everyone; others print none', () => {
     school.questions(3);
     const anonymous = school.sitting(
       school.exam([school.draw(2)], null, (design) => ({
@@ -126,7 +127,11 @@ describe('the papers of a sitting', () => {
         purpose: { scored: false, counts: 'no', anonymous: true },
       })),
     );
-    expect(refusal(papersOfSitting(teacher(), school.courseId, anonymous, true))).toBe('conflict');
+    const papers = must(papersOfSitting(teacher(), school.courseId, anonymous, false));
+    expect(papers.map((paper) => [paper.student, paper.code])).toEqual([['', 'The same for everyone']]);
+    // All that could be drawn stands fast, not only what is on it: as from a first start on.
+    const loose = school.db.select().from(questionVersion).where(isNull(questionVersion.frozenAt)).all();
+    expect(loose).toEqual([]);
     const sittingId = school.sitting(school.exam([school.draw(2)]));
     for (const who of [school.students[0], school.marker, school.elsewhere.teacher])
       expect(['not-allowed', 'not-found']).toContain(

@@ -11,7 +11,7 @@ import { toLook } from '../exam/toLook';
 import { command, query } from '../house/useCase';
 import { toSitting } from '../sitting/toSitting';
 import { printer } from './printApart';
-import { studentPapers } from './studentPapers';
+import { paperForEveryone, studentPapers } from './studentPapers';
 
 /** A sample paper for printing. */
 export const sampleForPrint = query({
@@ -38,12 +38,23 @@ export const printSample = query({
   },
 });
 
-/** Every student's own paper of a scheduled sitting, ready to be printed; {@link studentPapers} says which. */
+/**
+ * Every student's own paper of a scheduled sitting, ready to be printed, {@link studentPapers} says which; of an anonymous
+ * one the paper that is the same for everyone.
+ */
 export const papersOfSitting = command({
   admits: toSitting('sitting.change'),
   takes: [z.boolean()],
   unlogged: 'printing stands in the log by itself',
   does({ tx, sitting, context }, withKey): Result<PrintedPaper[]> {
+    if (sitting.anonymous) {
+      const found = paperForEveryone(tx, context, sitting);
+      if (!found.ok) return found;
+      const { code, design, sources } = found.value.paper;
+      return ok([
+        layOutPrint({ title: sitting.title, student: '', code, withKey }, design, sources, found.value.passages),
+      ]);
+    }
     const papers = studentPapers(tx, context, sitting);
     if (!papers.ok) return papers;
     return ok(

@@ -25,7 +25,7 @@ import { toSitting } from '../sitting/toSitting';
  * whose they are. They are shown once it is over for everyone: of two looks with one hand-in between them, which the room
  * names, the difference would be that person's answers.
  */
-const fewestShown = 5;
+export const fewestShown = 5;
 
 type TalliedQuestion = AnswerTally & { questionId: string; name: string; type: QuestionType; partTitle: string };
 

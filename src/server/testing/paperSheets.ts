@@ -106,8 +106,10 @@ export class PaperSheets {
     return printed.at(-1) ?? expect.fail('nothing was printed');
   }
 
-  async bring(page: Parameters<typeof bringSheetPage>[3], picture = new Uint8Array()) {
-    return must(await bringSheetPage(this.teacher(), this.school.courseId, this.sittingId, page, picture)).pageId;
+  /** @param files where its picture is kept; the usual folder unless it is named */
+  async bring(page: Parameters<typeof bringSheetPage>[3], picture = new Uint8Array(), files?: string) {
+    const context = files === undefined ? this.teacher() : { ...this.teacher(), files };
+    return must(await bringSheetPage(context, this.school.courseId, this.sittingId, page, picture)).pageId;
   }
 
   preview() {

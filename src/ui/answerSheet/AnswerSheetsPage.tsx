@@ -6,7 +6,7 @@ import { BringSheets } from './BringSheets';
 import { type PrintCommands, PrintSheets } from './PrintSheets';
 
 type Props = {
-  sitting: { href: string; title: string; students: number };
+  sitting: { href: string; title: string; students: number; anonymous: boolean; countsTakingPart: boolean };
   /** Where answer sheets of this sitting are. */
   here: string;
   state: PrintState | null;
@@ -22,8 +22,8 @@ export const AnswerSheetsPage = ({ sitting, here, state, filled, sheets, reading
   <PageFrame width="reading">
     <PageTitle title="Answer sheets" back={{ href: sitting.href, name: sitting.title }} />
     <div className="grid gap-4">
-      <BringSheets here={here} sheets={sheets} reading={reading} />
-      <PrintSheets students={sitting.students} here={here} state={state} filled={filled} {...commands} />
+      <BringSheets here={here} sheets={sheets} reading={reading} anonymous={sitting.anonymous} />
+      <PrintSheets sitting={sitting} here={here} state={state} filled={filled} {...commands} />
     </div>
   </PageFrame>
 );

@@ -10,8 +10,8 @@ import { TextLink } from '../kit/TextLink';
 type Props = {
   pages: readonly ReviewedPage[];
   students: readonly { userId: string; name: string }[];
-  /** Where answers are typed in instead. */
-  typing: string;
+  /** Where answers are typed in instead; null where nobody's can be. */
+  typing: string | null;
   picture: (pageId: string) => string;
   name: (pageId: string, userId: string | null) => void;
   leaveOut: (pageId: string, out: boolean) => void;
@@ -21,9 +21,9 @@ type Props = {
 const canBeNamed = (page: ReviewedPage): boolean => page.rows.length > 0;
 
 function reasonOf({ aside, student, leftOut }: ReviewedPage): string {
-  if (aside === 'differs' && student) return `Two sheets of ${student.name} say different things.`;
+  if (aside === 'differs' && student) return `${student.name}: two sheets say different things.`;
   if (aside) return asideSaid[aside];
-  return leftOut && student ? `The sheet of ${student.name} is left out.` : 'This page is left out.';
+  return leftOut && student ? `${student.name}: this page is left out.` : 'This page is left out.';
 }
 
 /** Pages that go to nobody until a person says otherwise, each with its picture and the reason. */
@@ -58,7 +58,13 @@ export const AsidePages = ({ pages, students, typing, picture, name, leaveOut }:
             </p>
             {page.aside !== null && !canBeNamed(page) && (
               <p className="text-sm">
-                Read it in once more, or <TextLink href={typing}>type its answers in</TextLink>.
+                Read it in once more
+                {typing && (
+                  <>
+                    , or <TextLink href={typing}>type its answers in</TextLink>
+                  </>
+                )}
+                .
               </p>
             )}
             {page.other && (
@@ -68,7 +74,7 @@ export const AsidePages = ({ pages, students, typing, picture, name, leaveOut }:
                 The one from {page.other.source} counts so far.
               </p>
             )}
-            {page.aside !== null && canBeNamed(page) && !page.leftOut && (
+            {students.length > 0 && page.aside !== null && canBeNamed(page) && !page.leftOut && (
               <SelectField
                 label="It is the sheet of"
                 className="w-64"

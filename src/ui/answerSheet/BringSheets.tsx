@@ -7,10 +7,16 @@ import { Progress } from '../kit/Progress';
 import { TextLink } from '../kit/TextLink';
 import { useBringing } from './useBringing';
 
-type Props = { here: string; sheets: SheetsToRead; reading: { pages: number; said: string } | null };
+type Props = {
+  here: string;
+  sheets: SheetsToRead;
+  reading: { pages: number; said: string } | null;
+  /** Whether sheets are nobody's, so that nobody's answers can be typed. */
+  anonymous: boolean;
+};
 
 /** Reads sheets in: files are chosen, each page is read in this browser and kept, then all are looked through. */
-export function BringSheets({ here, sheets, reading }: Props) {
+export function BringSheets({ here, sheets, reading, anonymous }: Props) {
   const bringing = useBringing(`${here}/bring`, sheets, `${here}/review`);
   const { state } = bringing;
   return (
@@ -26,10 +32,12 @@ export function BringSheets({ here, sheets, reading }: Props) {
           </ButtonLink>
         </p>
       )}
-      <p className="mt-2">
-        <TextLink href={`${here}/type`}>Type answers in instead</TextLink>{' '}
-        <span className="text-ink-2">off the papers, letter by letter, once or twice.</span>
-      </p>
+      {!anonymous && (
+        <p className="mt-2">
+          <TextLink href={`${here}/type`}>Type answers in instead</TextLink>{' '}
+          <span className="text-ink-2">off the papers, letter by letter, once or twice.</span>
+        </p>
+      )}
       {sheets.layouts.length > 0 && (
         <p className="mt-1">
           <TextLink href={`${here}/camera`}>Hold them before the camera</TextLink>{' '}

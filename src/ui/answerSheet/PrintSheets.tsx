@@ -13,6 +13,7 @@ import { NumberField } from '../kit/NumberField';
 import { Sheet } from '../kit/Page';
 import { PrintProgress } from '../kit/PrintProgress';
 import { Problems } from '../kit/Problems';
+import { TextLink } from '../kit/TextLink';
 import { Tick } from '../kit/Tick';
 import { usePerform } from '../kit/usePerform';
 import { GridFields, type TypedGrid } from './GridFields';
@@ -30,7 +31,7 @@ export type PrintCommands = Commands<
 >;
 
 type Props = {
-  students: number;
+  sitting: { students: number; anonymous: boolean; countsTakingPart: boolean };
   /** Where answer sheets of the sitting are. */
   here: string;
   state: PrintState | null;
@@ -45,8 +46,9 @@ const spares = (students: number): number => students + Math.max(2, Math.ceil(st
 const fields = new Set(['blanks', 'size', 'columns']);
 
 /** Prints answer sheets: whose, how large, how many to a page; looked at and tried before a class is printed. */
-export function PrintSheets({ students, here, state, filled, ...commands }: Props) {
-  const [whose, setWhose] = useState<'made-out' | 'blank'>('made-out');
+export function PrintSheets({ sitting, here, state, filled, ...commands }: Props) {
+  const { students, anonymous } = sitting;
+  const [whose, setWhose] = useState<'made-out' | 'blank'>(anonymous ? 'blank' : 'made-out');
   const [blanks, setBlanks] = useState(String(spares(students)));
   const [size, setSize] = useState('100');
   const [perPage, setPerPage] = useState<1 | 2 | 4>(1);
@@ -81,15 +83,25 @@ export function PrintSheets({ students, here, state, filled, ...commands }: Prop
   return (
     <Sheet label="Print" className="px-5 py-4">
       <h2 className="font-serif text-lg font-semibold">Print</h2>
-      <fieldset className="mt-2" disabled={running}>
-        <legend className="sr-only">Whose sheets</legend>
-        <Tick radio name="whose" on={whose === 'made-out'} onChange={() => change(() => setWhose('made-out'))}>
-          One made out for each of {counted(students, 'student')}, with name and section
-        </Tick>
-        <Tick radio name="whose" on={whose === 'blank'} onChange={() => change(() => setWhose('blank'))}>
-          Blanks, with room for a name and a grid for the student number
-        </Tick>
-      </fieldset>
+      {anonymous ? (
+        <p className="mt-2 max-w-prose">
+          The sitting is anonymous: no name and no number stands on its sheets, and all answer the same{' '}
+          <TextLink href={here.replace(/answer-sheets$/, 'print')}>printed paper</TextLink>. Who answers on a screen as
+          well counts twice: nobody can tell.
+          {sitting.countsTakingPart &&
+            ' Who took part on paper is written down nowhere: give them their credit in the gradebook.'}
+        </p>
+      ) : (
+        <fieldset className="mt-2" disabled={running}>
+          <legend className="sr-only">Whose sheets</legend>
+          <Tick radio name="whose" on={whose === 'made-out'} onChange={() => change(() => setWhose('made-out'))}>
+            One made out for each of {counted(students, 'student')}, with name and section
+          </Tick>
+          <Tick radio name="whose" on={whose === 'blank'} onChange={() => change(() => setWhose('blank'))}>
+            Blanks, with room for a name and a grid for the student number
+          </Tick>
+        </fieldset>
+      )}
       <div className="mt-3 flex flex-wrap gap-4">
         {whose === 'blank' && (
           <NumberField
@@ -140,6 +152,12 @@ export function PrintSheets({ students, here, state, filled, ...commands }: Prop
             `${counted(ahead.sheets, 'sheet')} of ${counted(ahead.pages, 'page')}, ${counted(ahead.rows, 'row')}${
               ahead.byHand ? `; ${counted(ahead.byHand, 'row is', 'rows are')} filled in by whoever marks` : ''
             }.`}
+        </p>
+      )}
+      {ahead && ahead.inWords > 0 && (
+        <p className="mt-2 text-saffron">
+          {counted(ahead.inWords, 'question is answered in words, and is', 'questions are answered in words, and are')}{' '}
+          not on the sheet: what is written on the papers does not come in.
         </p>
       )}
       {ahead && ahead.unnumbered > 0 && (

@@ -23,7 +23,7 @@ type Props = { title: string; here: string; results: string; reading: Reviewed }
 export function ReviewSheetsPage({ title, here, results, reading, ...commands }: Props) {
   const { perform, problems, busy } = usePerform();
   const [preview, setPreview] = useState<SheetsPreview | null>(null);
-  const [taken, setTaken] = useState<number | null>(null);
+  const [taken, setTaken] = useState<{ sheets: number; isForGood: boolean } | null>(null);
   const [givingUp, setGivingUp] = useState(false);
   const picture = (pageId: string) => `/sheet-pictures/${pageId}`;
   const pageOf = (layout: string | null, page: number) => {
@@ -44,12 +44,13 @@ export function ReviewSheetsPage({ title, here, results, reading, ...commands }:
         <PageTitle title="Sheets read in" back={{ href: here, name: 'Answer sheets' }} />
         <Sheet className="px-5 py-4">
           <p role="status" className="text-pine">
-            {counted(taken, 'answer sheet has', 'answer sheets have')} been read in. It can be taken back under “Done
-            lately”.
+            {counted(taken.sheets, 'answer sheet has', 'answer sheets have')} been read in.
+            {!taken.isForGood && ' It can be taken back under “Done lately”.'}
+            {reading.anonymous && ' Their pages and pictures are gone.'}
           </p>
           <p className="mt-3">
             <ButtonLink look="main" href={results}>
-              To the results
+              {reading.anonymous ? 'To the answers' : 'To the results'}
             </ButtonLink>
           </p>
         </Sheet>
@@ -86,7 +87,7 @@ export function ReviewSheetsPage({ title, here, results, reading, ...commands }:
         <AsidePages
           pages={aside}
           students={reading.students}
-          typing={`${here}/type`}
+          typing={reading.anonymous ? null : `${here}/type`}
           picture={picture}
           name={(pageId, userId) => void perform(() => commands.nameSheetPage(pageId, userId))}
           leaveOut={(pageId, out) => void leaveOut([pageId], out)}
@@ -95,12 +96,13 @@ export function ReviewSheetsPage({ title, here, results, reading, ...commands }:
       {preview && (
         <TakingsTable
           preview={preview}
+          anonymous={reading.anonymous}
           busy={busy}
           leaveOut={({ pages }) => void leaveOut(pages, true)}
           onTake={() =>
             void perform(
               () => commands.takeSheets(preview.key),
-              ({ sheets }) => setTaken(sheets),
+              setTaken,
               // Nothing is left here to be looked through.
               { readsAnew: false },
             ).then((done) => {
@@ -123,7 +125,10 @@ export function ReviewSheetsPage({ title, here, results, reading, ...commands }:
             )
           }
         >
-          <p>Nothing of them counts. They can be read in again from their files.</p>
+          <p>
+            Nothing of them counts. They can be read in again from their files.
+            {reading.anonymous && ' Their pages and pictures go.'}
+          </p>
         </Decision>
       )}
     </PageFrame>

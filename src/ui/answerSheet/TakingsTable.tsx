@@ -12,10 +12,17 @@ const intoSaid: Readonly<Record<SheetTaking['into'], string>> = {
   again: 'read in again',
 };
 
-type Props = { preview: SheetsPreview; busy: boolean; onTake: () => void; leaveOut: (taking: SheetTaking) => void };
+type Props = {
+  preview: SheetsPreview;
+  /** Whether sheets are nobody's. */
+  anonymous?: boolean;
+  busy: boolean;
+  onTake: () => void;
+  leaveOut: (taking: SheetTaking) => void;
+};
 
 /** What would come in, student by student, with what changes of what is there already. */
-export function TakingsTable({ preview, busy, onTake, leaveOut }: Props) {
+export function TakingsTable({ preview, anonymous = false, busy, onTake, leaveOut }: Props) {
   const coming = preview.takings.filter((one) => one.problem === null);
   return (
     <Sheet label="What comes in" className="px-5 py-4">
@@ -25,7 +32,7 @@ export function TakingsTable({ preview, busy, onTake, leaveOut }: Props) {
       <table className="mt-3 w-full text-left">
         <thead className="border-b border-line text-sm text-ink-2">
           <tr>
-            <th scope="col">Student</th>
+            <th scope="col">{anonymous ? 'Sheet' : 'Student'}</th>
             <th scope="col">Answers</th>
             <th scope="col">What happens</th>
             <th scope="col">
@@ -69,7 +76,10 @@ export function TakingsTable({ preview, busy, onTake, leaveOut }: Props) {
                 )}
               </td>
               <td className="py-1 pl-3 text-right">
-                <TextButton onClick={() => leaveOut(one)} aria-label={`Leave out what ${one.name} filled in`}>
+                <TextButton
+                  onClick={() => leaveOut(one)}
+                  aria-label={anonymous ? `Leave out ${one.name}` : `Leave out what ${one.name} filled in`}
+                >
                   Leave out
                 </TextButton>
               </td>
@@ -77,6 +87,14 @@ export function TakingsTable({ preview, busy, onTake, leaveOut }: Props) {
           ))}
         </tbody>
       </table>
+      {anonymous && (
+        <p className="mt-3 max-w-prose text-ink-2">
+          Nothing will lead from an answer to its sheet: pages and pictures go as soon as they are read in.
+          {preview.isForGood &&
+            coming.length > 0 &&
+            ' So few sheets cannot be taken back: what is kept for it would tell whose they are.'}
+        </p>
+      )}
       <p className="mt-3">
         <Button
           look="main"

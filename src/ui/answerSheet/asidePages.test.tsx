@@ -41,7 +41,7 @@ function open(shown: ReviewedPage) {
 describe('a page that is put aside', () => {
   it('stands beside the one that says otherwise, and either can count', async () => {
     const { done, user } = open(page({}));
-    expect(screen.getByText('Two sheets of Ada say different things.')).toBeTruthy();
+    expect(screen.getByText('Ada: two sheets say different things.')).toBeTruthy();
     expect(screen.getByText(/They differ in rows 2, 5\. The one from scan\.pdf, page 2 counts so far\./)).toBeTruthy();
     expect(screen.getAllByRole('img').map((one) => one.getAttribute('src'))).toEqual([
       '/sheet-pictures/second',
@@ -67,7 +67,7 @@ describe('a page that is put aside', () => {
 
   it('that somebody left out can be taken in again', async () => {
     const { done, user } = open(page({ aside: null, other: null, leftOut: true }));
-    expect(screen.getByText('The sheet of Ada is left out.')).toBeTruthy();
+    expect(screen.getByText('Ada: this page is left out.')).toBeTruthy();
     expect(screen.queryByLabelText('It is the sheet of')).toBeNull();
     await user.click(screen.getByRole('button', { name: 'Take it in again' }));
     expect(done).toEqual([['out', 'second', false]]);

@@ -35,6 +35,7 @@ it('what comes in stands student by student, with what changes, and a student ca
     without: ['Di'],
     said: '3 of 4 students.',
     doubts: 0,
+    isForGood: false,
     key: 'seen',
   };
   render(

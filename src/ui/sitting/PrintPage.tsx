@@ -9,7 +9,7 @@ import { PrintProgress } from '../kit/PrintProgress';
 import { Tick } from '../kit/Tick';
 
 type Props = {
-  sitting: { href: string; title: string; students: number };
+  sitting: { href: string; title: string; students: number; anonymous: boolean };
   /** Where the printed papers lie once they are done. */
   file: string;
   state: State | null;
@@ -24,8 +24,10 @@ export function PrintPage({ sitting, file, state, printSitting, printState, canc
       <PageTitle title="Papers to print" back={{ href: sitting.href, name: sitting.title }} />
       <Sheet className="px-5 py-4">
         <p className="max-w-prose">
-          Every student’s own paper as PDF, by name: the one of the running or last attempt, or the one the first
-          attempt will get. Printing fixes the questions of this sitting, as its first start would.
+          {sitting.anonymous
+            ? 'One paper that is the same for everyone, as PDF, to be copied as often as you need it: from papers of their own it could be told whose they are.'
+            : 'Every student’s own paper as PDF, by name: the one of the running or last attempt, or the one the first attempt will get.'}{' '}
+          Printing fixes the questions of this sitting, as its first start would.
         </p>
         <Tick on={withKey} disabled={running} className="mt-3" onChange={setWithKey}>
           With right answers and solutions
@@ -36,10 +38,10 @@ export function PrintPage({ sitting, file, state, printSitting, printState, canc
           progress={printState}
           end={cancelPrint}
           what="papers"
-          act={(now) => `Print ${counted(sitting.students, 'paper')}${now ? ' anew' : ''}`}
+          act={(now) => `Print ${counted(sitting.anonymous ? 1 : sitting.students, 'paper')}${now ? ' anew' : ''}`}
           file={file}
           fileSaid={(now) =>
-            `${now.total > documentsAFile ? 'Keep' : 'Open'} the ${now.total} papers${now.input.withKey ? ' with key' : ''}${filesSaid(now.total)}`
+            `${now.total > documentsAFile ? 'Keep' : 'Open'} the ${now.total === 1 ? 'paper' : `${now.total} papers`}${now.input.withKey ? ' with key' : ''}${filesSaid(now.total)}`
           }
           onRunning={setRunning}
         />

@@ -186,7 +186,7 @@ export function SittingPage({ base, origin, now, mayChange, rules, open, ill, co
       >
         {mayChange && <EndSitting base={base} open={open} commands={commands} onDone={setDone} />}
         {mayChange && !isDraft && <GiveAgain base={base} sections={open.sections} giveAgain={commands.giveAgain} />}
-        {mayChange && sitting.state === 'scheduled' && !sitting.anonymous && (
+        {mayChange && sitting.state === 'scheduled' && (
           <>
             <ButtonLink href={`${here}/print`}>Print papers</ButtonLink>
             <ButtonLink href={`${here}/answer-sheets`}>Answer sheets</ButtonLink>

@@ -10,12 +10,18 @@ export const metadata = { title: 'Answer sheets' };
 
 export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId }) => {
   const state = orNotFound(answerSheetsPrint(context, courseId, sittingId));
-  const { sitting, audience } = orNotFound(openSitting(context, courseId, sittingId));
+  const { sitting, audience, purpose } = orNotFound(openSitting(context, courseId, sittingId));
   const reading = orNotFound(seeReading(context, courseId, sittingId));
   const base = `/c/${courseId}/sittings/${sittingId}`;
   return (
     <AnswerSheetsPage
-      sitting={{ href: base, title: sitting.title, students: audience.length }}
+      sitting={{
+        href: base,
+        title: sitting.title,
+        students: audience.length,
+        anonymous: sitting.anonymous,
+        countsTakingPart: purpose.counts === 'taking-part',
+      }}
       here={`${base}/answer-sheets`}
       state={state}
       filled={orNotFound(filledState(context, courseId, sittingId))}

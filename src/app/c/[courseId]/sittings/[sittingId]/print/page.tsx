@@ -11,7 +11,7 @@ export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId })
   const base = `/c/${courseId}/sittings/${sittingId}`;
   return (
     <PrintPage
-      sitting={{ href: base, title: sitting.title, students: audience.length }}
+      sitting={{ href: base, title: sitting.title, students: audience.length, anonymous: sitting.anonymous }}
       file={`${base}/print/pdf`}
       state={state}
       {...commandsIn({ courseId, sittingId }, 'printSitting', 'printState', 'cancelPrint')}

@@ -15,7 +15,7 @@ export default page<'courseId' | 'sittingId'>((context, { courseId, sittingId })
     <ReviewSheetsPage
       title={sitting.title}
       here={here}
-      results={`/c/${courseId}/sittings/${sittingId}/results`}
+      results={`/c/${courseId}/sittings/${sittingId}/${reading.anonymous ? 'answers' : 'results'}`}
       reading={reading}
       {...commandsIn(
         { courseId, sittingId },
