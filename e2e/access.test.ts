@@ -145,6 +145,11 @@ describe('headers', () => {
     expect(policies[0]).not.toContain('unsafe-eval');
     expect(policies[0]).not.toBe(policies[1]);
     expect(answers[0]?.headers.get('x-content-type-options')).toBe('nosniff');
+    // A worker has the policy of its own script: compiled decoders run there, and on no page.
+    const script = /src="(\/_next\/static\/[^"]+\.js)"/.exec((await answers[0]?.text()) ?? '')?.[1];
+    const worker = (await fetch(`${house.served.origin}${script}`)).headers.get('content-security-policy');
+    expect(worker).toContain("script-src 'self' 'wasm-unsafe-eval';");
+    expect(policies[0]).not.toContain('wasm');
   });
 });
 

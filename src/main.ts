@@ -73,10 +73,20 @@ const pagePolicy = (nonce: string): string =>
 /** An attached PDF runs nothing of its own, and our own pages may show it in a frame. */
 const documentPolicy = "default-src 'none'; object-src 'self'; style-src 'unsafe-inline'; frame-ancestors 'self'";
 
+/**
+ * A worker runs under the policy of its own script, so that decoders of pictures that are compiled (for sheets in odd PDFs)
+ * run there and on no page.
+ */
+const scriptPolicy = "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; object-src 'none'; base-uri 'none'";
+
 /** The content policy of a page: scripts only with this response's nonce, nothing from elsewhere. */
 function guard(request: IncomingMessage, response: ServerResponse): void {
   const nonce = randomBytes(16).toString('base64');
-  const policy = request.url?.startsWith('/documents/') ? documentPolicy : pagePolicy(nonce);
+  const policy = request.url?.startsWith('/documents/')
+    ? documentPolicy
+    : request.url?.startsWith('/_next/static/')
+      ? scriptPolicy
+      : pagePolicy(nonce);
   // The framework reads the nonce for its own scripts from the policy on the request.
   request.headers['content-security-policy'] = policy;
   response.setHeader('Content-Security-Policy', policy);

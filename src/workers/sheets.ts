@@ -60,6 +60,8 @@ async function readPdf(file: File, i: number, layouts: KnownLayouts): Promise<vo
       verbosity: 0,
       CanvasFactory: Canvases,
       FilterFactory: NoFilters,
+      BinaryDataFactory: Decoders,
+      useWorkerFetch: false,
     } as Parameters<typeof getDocument>[0]);
     try {
       const pdf = await opening.promise;
@@ -103,6 +105,18 @@ class Canvases {
     entry.context = null;
   }
 }
+/** Gives the reader of PDFs its decoders for pictures that few copiers pack (JPEG 2000, ITU-T T.800; JBIG2, ITU-T T.88). */
+class Decoders {
+  async fetch({ filename }: { filename: string }): Promise<Uint8Array> {
+    const lies = decoders[filename];
+    if (!lies) throw new Error(`${filename} is not at hand.`);
+    return new Uint8Array(await (await fetch(lies)).arrayBuffer());
+  }
+}
+const decoders: Readonly<Record<string, URL>> = {
+  'jbig2.wasm': new URL('../../node_modules/pdfjs-dist/wasm/jbig2.wasm', import.meta.url),
+  'openjpeg.wasm': new URL('../../node_modules/pdfjs-dist/wasm/openjpeg.wasm', import.meta.url),
+};
 class NoFilters {
   addFilter = () => 'none';
   addHCMFilter = () => 'none';

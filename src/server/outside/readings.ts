@@ -1,4 +1,6 @@
 import { open } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
 import { fileTypeFromBuffer, fileTypeFromFile } from 'file-type';
 import { type GreyPicture, greyOf } from '@/core/answerSheet/greyPicture';
 import type { FoundOnPage } from '@/core/answerSheet/pageParcel';
@@ -193,7 +195,7 @@ let stillOpen: OpenedPdf | null = null;
 /** A PDF, to be given back when whoever asked is done with it. */
 async function openedPdf(file: Uint8Array | string): Promise<{ pdf: Pdf; done: () => Promise<void> }> {
   const { getDocument, PDFDataRangeTransport } = await pdfReader();
-  const quiet = { isEvalSupported: false, disableFontFace: true, verbosity: 0 };
+  const quiet = { isEvalSupported: false, disableFontFace: true, verbosity: 0, wasmUrl: decoders() };
   if (typeof file !== 'string') {
     const opening = getDocument({ ...quiet, data: file.slice() });
     try {
@@ -252,6 +254,10 @@ async function pdfReader(): Promise<typeof import('pdfjs-dist/legacy/build/pdf.m
   here.pdfjsWorker ??= await import('pdfjs-dist/legacy/build/pdf.worker.mjs');
   return import('pdfjs-dist/legacy/build/pdf.mjs');
 }
+
+/** Where the decoders lie for pictures that few copiers pack (JPEG 2000, ITU-T T.800; JBIG2, ITU-T T.88). */
+const decoders = (): string =>
+  join(dirname(createRequire(join(process.cwd(), 'package.json')).resolve('pdfjs-dist/package.json')), 'wasm/');
 
 const mended = (
   lines: Line[],

@@ -134,7 +134,7 @@ export function PrintSheets({ sitting, here, state, filled, ...commands }: Props
       </div>
       {perPage === 1 && (
         <Tick on={bothSides} className="mt-3" onChange={(on) => change(() => setBothSides(on))}>
-          On both sides: every student’s sheet begins on a new leaf
+          On both sides: every sheet begins on a new leaf
         </Tick>
       )}
       {ahead?.numbers !== 0 && (

@@ -89,7 +89,8 @@ export function TakingsTable({ preview, anonymous = false, busy, onTake, leaveOu
       </table>
       {anonymous && (
         <p className="mt-3 max-w-prose text-ink-2">
-          Nothing will lead from an answer to its sheet: pages and pictures go as soon as they are read in.
+          Nothing will lead from an answer to its sheet: all pages and pictures go as soon as they are read in, also
+          those put aside.
           {preview.isForGood &&
             coming.length > 0 &&
             ' So few sheets cannot be taken back: what is kept for it would tell whose they are.'}
