@@ -73,33 +73,35 @@ export function findSpots(picture: GreyPicture, smallest: number, largest: numbe
 /** The side of the open square inside the upper left corner mark, as part of the whole. */
 export const openPart = 0.45;
 
-/** 1 for every pixel that is dark beside the mean of those within `reach` around it. */
+/**
+ * 1 for every pixel that is dark beside the mean of those within `reach` around it, as far as they lie on the picture. The
+ * sums of a window's columns go down with it row by row, and its sum goes along from column to column.
+ */
 function darkPixels({ width, height, data }: GreyPicture, reach: number): Uint8Array {
-  const stride = width + 1;
-  const sums = new Uint32Array(stride * (height + 1));
-  for (let y = 0; y < height; y++) {
-    let row = 0;
-    const from = y * width;
-    const to = (y + 1) * stride + 1;
-    for (let x = 0; x < width; x++) {
-      row += data[from + x] as number;
-      sums[to + x] = (sums[to + x - stride] as number) + row;
-    }
-  }
   const dark = new Uint8Array(width * height);
+  const columns = new Int32Array(width);
+  const change = (y: number, sign: 1 | -1) => {
+    for (let x = 0, at = y * width; x < width; x++, at++)
+      columns[x] = (columns[x] as number) + sign * (data[at] as number);
+  };
+  for (let y = 0; y < Math.min(reach, height); y++) change(y, 1);
   for (let y = 0; y < height; y++) {
-    const top = Math.max(0, y - reach) * stride;
-    const bottom = Math.min(height, y + reach + 1) * stride;
-    const high = bottom / stride - top / stride;
-    for (let x = 0; x < width; x++) {
-      const left = x > reach ? x - reach : 0;
-      const right = x + reach + 1 < width ? x + reach + 1 : width;
-      const sum =
-        (sums[bottom + right] as number) -
-        (sums[top + right] as number) -
-        (sums[bottom + left] as number) +
-        (sums[top + left] as number);
-      if ((data[y * width + x] as number) * (right - left) * high < sum * darkBelow) dark[y * width + x] = 1;
+    if (y + reach < height) change(y + reach, 1);
+    if (y > reach) change(y - reach - 1, -1);
+    const high = Math.min(height, y + reach + 1) - Math.max(0, y - reach);
+    let sum = 0;
+    for (let x = 0; x < Math.min(reach, width); x++) sum += columns[x] as number;
+    let wide = Math.min(reach, width);
+    for (let x = 0, at = y * width; x < width; x++, at++) {
+      if (x + reach < width) {
+        sum += columns[x + reach] as number;
+        wide++;
+      }
+      if (x > reach) {
+        sum -= columns[x - reach - 1] as number;
+        wide--;
+      }
+      if ((data[at] as number) * wide * high < sum * darkBelow) dark[at] = 1;
     }
   }
   return dark;

@@ -15,24 +15,52 @@ export function shadeAt({ width, height, data }: GreyPicture, x: number, y: numb
   return upper * (1 - fy) + lower * fy;
 }
 
-/** A picture a whole number of times smaller, each pixel the mean of those it stands for. */
+/**
+ * A picture a whole number of times smaller, each pixel the mean of those it stands for.
+ *
+ * Four shades are added at once, two to a word of 32 bits with 16 bits for each: of up to 257 rows none runs over.
+ *
+ * @param times how many times smaller, 257 at most
+ */
 export function reduced(picture: GreyPicture, times: number): GreyPicture {
   if (times <= 1) return picture;
   const width = Math.max(2, Math.floor(picture.width / times));
   const height = Math.max(2, Math.floor(picture.height / times));
   const data = new Uint8Array(width * height);
   const { data: from, width: stride } = picture;
-  const sums = new Uint32Array(width);
+  const words = new DataView(from.buffer, from.byteOffset, from.byteLength);
+  // The last words may reach beyond the columns that count; where the picture ends with them, they are added one by one.
+  const columns = Math.min(width * times, stride);
+  const sums = new Int32Array(columns + 4);
   const count = times * times;
   for (let y = 0; y < height; y++) {
-    sums.fill(0);
-    for (let v = 0; v < times; v++) {
-      const row = (y * times + v) * stride;
-      // A pass for each column of a block: a loop within the loop costs more than reading the sums again.
-      for (let u = 0; u < times; u++)
-        for (let x = 0, at = row + u; x < width; x++, at += times) sums[x] = (sums[x] as number) + (from[at] as number);
+    const first = y * times * stride;
+    const end = Math.min(first + times * stride, from.length);
+    const whole = end + 4 <= from.length ? columns : columns - 3;
+    let x = 0;
+    for (; x < whole; x += 4) {
+      let even = 0;
+      let odd = 0;
+      for (let at = first + x; at < end; at += stride) {
+        const word = words.getInt32(at, true);
+        even += word & 0x00ff_00ff;
+        odd += (word >>> 8) & 0x00ff_00ff;
+      }
+      sums[x] = even & 0xffff;
+      sums[x + 1] = odd & 0xffff;
+      sums[x + 2] = even >>> 16;
+      sums[x + 3] = odd >>> 16;
     }
-    for (let x = 0; x < width; x++) data[y * width + x] = (sums[x] as number) / count;
+    for (; x < columns; x++) {
+      let sum = 0;
+      for (let at = first + x; at < end; at += stride) sum += from[at] as number;
+      sums[x] = sum;
+    }
+    for (let to = 0, at = 0; to < width; to++) {
+      let sum = 0;
+      for (let u = 0; u < times; u++, at++) sum += sums[at] as number;
+      data[y * width + to] = sum / count;
+    }
   }
   return { width, height, data };
 }

@@ -27,6 +27,8 @@ const sides = { least: 1 / 140, most: 1 / 24 };
 const mostTried = 24;
 /** Around an open mark, in sides of it, lies the code at any turn. */
 const around = 5.6;
+/** A code is read at about this many pixels for the side of its corner mark, four for each of its squares, where there are more. */
+const enough = 30;
 
 /** The smallest a sheet is, in millimetres, and where its code stands on it: what is known of one whose layout is not. */
 const leastSheet = layOutSheet({
@@ -70,12 +72,9 @@ export function findSheets(
       const reach = open.side * around;
       if (covered.some((covers) => covers(open))) continue;
       const part = cropped(picture, open.x - reach, open.y - reach, open.x + reach, open.y + reach);
-      const code = readCode(softened(part.picture), part) ?? readCode(part.picture, part);
+      const code = codeIn(part, Math.floor(open.side / enough), readCode);
       if (!code) continue;
-      const corners = code.corners.map(({ x, y }) => ({
-        x: x + part.x,
-        y: y + part.y,
-      })) as unknown as FoundSheet['corners'];
+      const { corners } = code;
       // The code belongs to this mark only if it lies where the geometry puts it: beside it, not across the page.
       if (apart(corners[0], open) > open.side * 2) continue;
       found.push({ text: code.text, corners, spots });
@@ -83,6 +82,24 @@ export function findSheets(
     }
   }
   return found;
+}
+
+/**
+ * Reads the code in a part of a picture: smaller where it is large, which is quick and takes the noise out; else as it is,
+ * with the noise taken out and without.
+ */
+function codeIn(part: ReturnType<typeof cropped>, times: number, readCode: CodeReader): ReadCode | null {
+  const placed = ({ text, corners }: ReadCode, scale: number): ReadCode => ({
+    text,
+    corners: corners.map(({ x, y }) => ({
+      x: x * scale + part.x,
+      y: y * scale + part.y,
+    })) as unknown as ReadCode['corners'],
+  });
+  const small = times > 1 ? readCode(reduced(part.picture, times), part) : null;
+  if (small) return placed(small, times);
+  const code = readCode(softened(part.picture), part) ?? readCode(part.picture, part);
+  return code && placed(code, 1);
 }
 
 /** Whether a place of the picture lies on the sheet that a code belongs to: nearly, as the code alone tells it. */
@@ -219,6 +236,16 @@ function refined(picture: GreyPicture, { x, y }: Place, side: number): Place {
   return weight > 0 ? { x: left + sumX / weight, y: top + sumY / weight } : { x, y };
 }
 
+/** The shade at a place of the sheet, as {@link mapped} finds it in the picture: it is asked for a hundred times a box. */
+function shadeOn(picture: GreyPicture, h: Homography, x: number, y: number): number {
+  const w = (h[6] as number) * x + (h[7] as number) * y + (h[8] as number);
+  return shadeAt(
+    picture,
+    ((h[0] as number) * x + (h[1] as number) * y + (h[2] as number)) / w,
+    ((h[3] as number) * x + (h[4] as number) * y + (h[5] as number)) / w,
+  );
+}
+
 /** How dark ink is beside paper, as a part of it, at a corner mark. */
 function inkRatio(picture: GreyPicture, h: Homography, corner: Place, side: number, open: boolean): number {
   const inks: number[] = [];
@@ -226,11 +253,9 @@ function inkRatio(picture: GreyPicture, h: Homography, corner: Place, side: numb
   const ring = open ? (side / 2) * ((1 + openPart) / 2) : side * 0.22;
   for (let i = 0; i < 12; i++) {
     const angle = (i * Math.PI) / 6;
-    const place = (r: number) => mapped(h, { x: corner.x + r * Math.cos(angle), y: corner.y + r * Math.sin(angle) });
-    const inside = place(ring);
-    inks.push(shadeAt(picture, inside.x, inside.y));
-    const outside = place(side * 0.95);
-    papers.push(shadeAt(picture, outside.x, outside.y));
+    const shade = (r: number) => shadeOn(picture, h, corner.x + r * Math.cos(angle), corner.y + r * Math.sin(angle));
+    inks.push(shade(ring));
+    papers.push(shade(side * 0.95));
   }
   papers.sort((a, b) => a - b);
   inks.sort((a, b) => a - b);
@@ -268,17 +293,15 @@ function darknessOf(
   let sum = 0;
   for (let v = 0; v < samples; v++)
     for (let u = 0; u < samples; u++) {
-      const at = mapped(h, {
-        x: x + (((u + 0.5) * 2) / samples - 1) * inner,
-        y: y + (((v + 0.5) * 2) / samples - 1) * inner,
-      });
-      sum += shadeAt(picture, at.x, at.y);
+      sum += shadeOn(
+        picture,
+        h,
+        x + (((u + 0.5) * 2) / samples - 1) * inner,
+        y + (((v + 0.5) * 2) / samples - 1) * inner,
+      );
     }
   const shade = sum / (samples * samples);
-  const groundAt = (u: number, v: number): number => {
-    const at = mapped(h, { x: x + u, y: y + v });
-    return shadeAt(picture, at.x, at.y);
-  };
+  const groundAt = (u: number, v: number): number => shadeOn(picture, h, x + u, y + v);
   const papers: number[] = [];
   const reach = side / 2 + outside;
   for (let i = 0; i < 5; i++) {
