@@ -110,9 +110,24 @@ describe('pages that were brought in', () => {
     expect(standing(first, of('SMALLER', 1, 'A', 'B'))).toEqual(['ada', 'read-already']);
     expect(gather([first, of('SMALLER', 1, 'A', 'C')], known).pages[1]?.other?.rows).toEqual([1]);
     expect(standing(first, page(9, [number('1028'), ...rows('A', 'B')]))).toEqual(['ada', 'read-already']);
-    // What asks for something else, or belongs to another attempt with a paper of its own, is no copy of it.
+    // What asks for something else is no copy of it.
     expect(standing(first, of('ANOTHER', 1, 'A', 'B'))).toEqual(['ada', 'differs']);
-    expect(standing(first, of('LAYQUTA', 3, 'A', 'B'))).toEqual(['ada', 'differs']);
+  });
+
+  it('of two attempts of a student stand side by side, each with its own copies', () => {
+    const [first, second] = [page(1, rows('A', 'B')), page(3, rows('C', 'D'))];
+    expect(standing(first, second, page(3, rows('C', 'D')), page(1, rows('A', 'C')))).toEqual([
+      'ada',
+      'ada',
+      'read-already',
+      'differs',
+    ]);
+    expect(said(second, first)).toEqual(['ada: C D', 'ada: A B']);
+    expect(gather([second, first], known).students.map((one) => one.number)).toEqual([2, 1]);
+    // One student, however many sheets; a blank is of no attempt in particular, and so is a sheet that a person gave away.
+    expect(gatheredSaid(gather([first, second], known), 2, 0)).toBe('1 of 2 students.');
+    expect(standing(second, page(9, [number('1028'), ...rows('C', 'A')]))).toEqual(['ada', 'differs']);
+    expect(gather([page(3, rows('C'), { named: 'bo' })], known).students[0]?.number).toBeNull();
   });
 
   it('bring only what is beyond doubt, or what a person settled', () => {

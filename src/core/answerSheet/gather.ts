@@ -71,9 +71,11 @@ export type PageStanding = {
   doubts: number[];
 };
 
-/** What the sheets of one student say together. */
+/** What the sheets of one student say together; of each attempt that sheets were made out for by itself. */
 export type StudentSheets = {
   userId: string;
+  /** For which attempt they were made out; null of blanks. */
+  number: number | null;
   layout: string;
   pages: string[];
   /** Pages of the sheet that have not come, from 1. */
@@ -131,15 +133,14 @@ export function rowSigns(
   return read && !read.doubt ? read.filled : null;
 }
 
+/** Whether two sheets of a student belong to one attempt. A blank is of no attempt in particular. */
+const sameAttempt = (a: number | null, b: number | null): boolean => a === null || b === null || a === b;
+
 /** The rows in which two copies of a page say different things; null where they are no copies of one another. */
 function differingRows(a: BroughtPage, b: BroughtPage, { layouts }: Known): number[] | null {
   const layoutOf = ({ code }: BroughtPage) => layouts.get(code?.layout ?? '');
-  const numberOf = (page: BroughtPage) => layoutOf(page)?.numbers.get(page.code?.copy ?? 0);
   const rowsOf = (page: BroughtPage) => page.rows.flatMap(({ row }) => (row === studentRow ? [] : row));
-  // A blank is of no attempt in particular.
-  const [first, second] = [numberOf(a), numberOf(b)];
-  const isOther = first !== undefined && second !== undefined && first !== second;
-  if (isOther || layoutOf(a)?.asks !== layoutOf(b)?.asks || rowsOf(a).join() !== rowsOf(b).join()) return null;
+  if (layoutOf(a)?.asks !== layoutOf(b)?.asks || rowsOf(a).join() !== rowsOf(b).join()) return null;
   return rowsOf(a).filter((row) => !sameSigns(rowSigns(a, row) ?? ['?'], rowSigns(b, row) ?? ['?']));
 }
 
@@ -174,7 +175,11 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
     const { userId, aside } = whose(page);
     if (!page.leftOut && userId && !aside && page.code) ofCopy.set(copyName(page.code), userId);
   }
-  const first = new Map<string, BroughtPage>();
+  const first = new Map<string, BroughtPage[]>();
+  const numberOf = ({ code }: BroughtPage, userId: string): number | null => {
+    const layout = code && known.layouts.get(code.layout);
+    return code && layout?.owners.get(code.copy) === userId ? (layout.numbers.get(code.copy) ?? null) : null;
+  };
   const standings = pages.map((page): PageStanding => {
     let { userId, aside } = whose(page);
     let other: PageStanding['other'] = null;
@@ -184,8 +189,9 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
     }
     if (userId && !aside && !page.leftOut && page.code) {
       const key = `${userId}/${page.code.page}`;
-      const before = first.get(key);
-      if (!before) first.set(key, page);
+      const [whom, number] = [userId, numberOf(page, userId)];
+      const before = first.get(key)?.find((one) => sameAttempt(numberOf(one, whom), number));
+      if (!before) first.set(key, [...(first.get(key) ?? []), page]);
       else {
         const rows = differingRows(before, page, known);
         aside = rows?.length === 0 ? 'read-already' : 'differs';
@@ -205,33 +211,31 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
     };
   });
   const byId = new Map(pages.map((page) => [page.id, page]));
-  const students = new Map<string, StudentSheets>();
+  const students: StudentSheets[] = [];
   for (const { id, userId, aside } of standings) {
     const page = byId.get(id) as BroughtPage;
     if (!userId || aside || page.leftOut || !page.code) continue;
-    const own: StudentSheets = students.get(userId) ?? {
-      userId,
-      layout: page.code.layout,
-      pages: [],
-      missing: [],
-      rows: new Map(),
-    };
+    const number = numberOf(page, userId);
+    let own = students.find((one) => one.userId === userId && sameAttempt(one.number, number));
+    if (!own) {
+      own = { userId, number, layout: page.code.layout, pages: [], missing: [], rows: new Map() };
+      students.push(own);
+    }
     if (own.layout !== page.code.layout) continue;
     own.pages.push(id);
     for (const { row } of page.rows) {
       const signs = rowSigns(page, row);
       if (row !== studentRow && signs) own.rows.set(row, signs);
     }
-    students.set(userId, own);
   }
-  for (const own of students.values()) {
+  for (const own of students) {
     const came = new Set(own.pages.map((id) => byId.get(id)?.code?.page));
     const count = known.layouts.get(own.layout)?.pages ?? 1;
     own.missing = Array.from({ length: count }, (_, i) => i + 1).filter((page) => !came.has(page));
   }
   return {
     pages: standings,
-    students: [...students.values()],
+    students,
     doubts: standings.reduce((sum, one) => sum + one.doubts.length, 0),
   };
 }
@@ -246,9 +250,10 @@ export function gather(pages: readonly BroughtPage[], known: Known): Gathered {
  */
 export function gatheredSaid({ pages, students, doubts }: Gathered, of: number | null, before: number): string {
   const aside = pages.filter((page) => page.aside && page.aside !== 'read-already').length;
+  const came = new Set(students.map((one) => one.userId)).size;
   const incomplete = students.filter((one) => one.missing.length > 0).length;
   return `${[
-    of === null ? counted(students.length, 'sheet') : `${students.length} of ${counted(of, 'student')}`,
+    of === null ? counted(came, 'sheet') : `${came} of ${counted(of, 'student')}`,
     ...(before ? [`${counted(before, 'other has', 'others have')} handed in before`] : []),
     ...(doubts ? [`${counted(doubts, 'row waits', 'rows wait')} for you`] : []),
     ...(incomplete ? [`${counted(incomplete, 'sheet lacks', 'sheets lack')} a page`] : []),

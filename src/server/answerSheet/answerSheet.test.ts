@@ -235,6 +235,39 @@ describe('sheets that are read in', () => {
     expect(preview().takings[0]?.changes).toEqual([]);
   });
 
+  it('of two attempts of a student go each into its own, in one reading', async () => {
+    sittingId = school.sitting(school.exam([school.draw(3)]), { attemptsAllowed: 2 });
+    sheets = new PaperSheets(school, sittingId);
+    const [ada] = school.students as [Actor];
+    const begin = (minutes: number) => must(startAttempt(school.as(ada, minutes * minute), sittingId)).attemptId;
+    const first = begin(1);
+    const forFirst = await print();
+    must(handInFor(teacher(), school.courseId, sittingId, first));
+    const second = begin(400);
+    const forSecond = await print();
+    await bring(foundOn(forSecond, 'Student 1', { 0: ['B'] }));
+    await bring(foundOn(forFirst, 'Student 1', { 0: ['A'], 1: ['C'] }));
+    expect(preview().said).toBe('1 of 3 students.');
+    expect(preview().takings.map((one) => [one.name, one.answered])).toEqual([
+      ['Student 1', 2],
+      ['Student 1, attempt 2', 1],
+    ]);
+    expect(take().sheets).toBe(2);
+    const answered = (attemptId: string) =>
+      school.db
+        .select()
+        .from(response)
+        .where(eq(response.attemptId, attemptId))
+        .all()
+        .filter((row) => row.value).length;
+    expect([answered(first), answered(second)]).toEqual([2, 1]);
+    const ended = school.db.select().from(attempt).where(eq(attempt.sittingId, sittingId)).all();
+    expect(ended.map((one) => [one.number, one.state])).toEqual([
+      [1, 'handed-in'],
+      [2, 'handed-in'],
+    ]);
+  });
+
   it('can be left out student by student, and say where a result is published that they would change', async () => {
     give();
     const order = await print();

@@ -83,7 +83,7 @@ export function planSheets(
   );
   const chosen = opened.gathered.students.map((sheets) => ({
     sheets,
-    ...attemptFor(sheets, opened, attempts, papers.get(sheets.userId)?.number ?? 1),
+    ...attemptFor(sheets, attempts, papers.get(sheets.userId)?.number ?? 1),
   }));
   const stored = storedSlots(
     tx,
@@ -109,7 +109,7 @@ export function planSheets(
         const read = readPaper(sheets, opened, slots);
         const taking = {
           userId: sheets.userId,
-          name: names.get(sheets.userId) ?? '',
+          name: `${names.get(sheets.userId) ?? ''}${number > 1 ? `, attempt ${number}` : ''}`,
           into: row ? (isTakenBack(row) ? ('again' as const) : ('existing' as const)) : ('new' as const),
           missing: sheets.missing,
           attemptId: row?.id ?? null,
@@ -149,20 +149,10 @@ export function planSheets(
 type Chosen = { row: AttemptRow | undefined; number: number; problem: string | null };
 
 /** The attempt that a student's sheet belongs to: the one it was printed for, or of a blank the latest. */
-function attemptFor(
-  sheets: StudentSheets,
-  { layouts, pages }: OpenedReading,
-  attempts: ReadonlyMap<string, AttemptRow[]>,
-  next: number,
-): Chosen {
+function attemptFor(sheets: StudentSheets, attempts: ReadonlyMap<string, AttemptRow[]>, next: number): Chosen {
   const own = attempts.get(sheets.userId) ?? [];
-  const copy = pages.find((page) => page.id === sheets.pages[0])?.code?.copy ?? 0;
-  const printedFor =
-    layouts.get(sheets.layout)?.owners.get(copy) === sheets.userId
-      ? layouts.get(sheets.layout)?.numbers.get(copy)
-      : undefined;
   const latest = own.findLast((one) => one.state !== 'voided') ?? own.findLast(isTakenBack);
-  const number = printedFor ?? latest?.number ?? next;
+  const number = sheets.number ?? latest?.number ?? next;
   const row = own.find((one) => one.number === number);
   if (row?.state === 'voided' && !isTakenBack(row))
     return { row: undefined, number, problem: 'The attempt that this sheet was printed for has been voided.' };

@@ -42,7 +42,7 @@ export function TakingsTable({ preview, anonymous = false, busy, onTake, leaveOu
         </thead>
         <tbody>
           {preview.takings.map((one) => (
-            <tr key={one.userId} className="border-b border-line align-top">
+            <tr key={one.pages[0]} className="border-b border-line align-top">
               <th scope="row" className="py-1 font-medium">
                 {one.name}
               </th>
