@@ -3,10 +3,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
-import type { Page } from 'puppeteer-core';
+import type { ElementHandle, Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import { expect, it, onTestFinished } from 'vitest';
-import { attempt, membership, sheetPage, user } from '../src/db/schema';
+import { anonymousAnswer, attempt, membership, sheetPage, sheetReading, user } from '../src/db/schema';
 import { lockedPdf } from '../src/server/testing/lockedPdf';
 import { planOf, window } from '../src/server/testing/releaseSchool';
 import { launchBrowser, pageAs, phone } from './browser';
@@ -45,6 +45,21 @@ async function filledIn(
   const cookie = await house.cookiesOf(teacher);
   const archive = await fetch(`${here}/filled`, { headers: { cookie } });
   return unzipSync(new Uint8Array(await archive.arrayBuffer()));
+}
+/** Settles every row that is in doubt, by keyboard. */
+async function settleDoubts(page: Page): Promise<void> {
+  for (let left = 60; left > 0; left--) {
+    const said = await page.$eval('section[aria-label="In doubt"]', (sheet) => (sheet as HTMLElement).textContent);
+    if (said.includes('Nothing is in doubt.')) break;
+    const first = await page.$eval('section[aria-label="In doubt"] button', (button) => button.textContent ?? '');
+    await page.keyboard.press(said.includes('So it is (Enter)') ? 'Enter' : (first.toLowerCase() as 'a'));
+    await page.waitForFunction(
+      (before) => (document.querySelector('section[aria-label="In doubt"]') as HTMLElement).textContent !== before,
+      {},
+      said,
+    );
+  }
+  await shows(page, 'Nothing is in doubt.');
 }
 /** Gives the first two students an exam of three questions. */
 const giveToTwo = (title: string) =>
@@ -125,18 +140,7 @@ it('sheets are printed, filled in by a made-up class, read in the browser, settl
   await shows(page, 'No sheet was found on this page.');
   await shows(page, 'locked.pdf, which needs a password');
   await shows(page, '4 of 4 students');
-  for (let left = 60; left > 0; left--) {
-    const said = await page.$eval('section[aria-label="In doubt"]', (sheet) => (sheet as HTMLElement).textContent);
-    if (said.includes('Nothing is in doubt.')) break;
-    const first = await page.$eval('section[aria-label="In doubt"] button', (button) => button.textContent ?? '');
-    await page.keyboard.press(said.includes('So it is (Enter)') ? 'Enter' : (first.toLowerCase() as 'a'));
-    await page.waitForFunction(
-      (before) => (document.querySelector('section[aria-label="In doubt"]') as HTMLElement).textContent !== before,
-      {},
-      said,
-    );
-  }
-  await shows(page, 'Nothing is in doubt.');
+  await settleDoubts(page);
   expect(house.db.select().from(attempt).where(eq(attempt.sittingId, sittingId)).all()).toEqual([]);
   await press(page, 'See what comes in');
   await shows(page, 'What comes in');
@@ -251,4 +255,58 @@ it('sheets are held before a camera one after the other: it says when it has one
   await press(page, 'Look through');
   await shows(page, '2 of 2 students');
   expect(house.db.select().from(sheetPage).where(eq(sheetPage.source, 'camera')).all()).toHaveLength(2);
+}, 240_000);
+
+it('sheets of an anonymous sitting are nobody’s: printed, read, taken over without their pages, told when they come again', async () => {
+  const { sittingId } = giveExam(house.db, 'How was the passage?', (design) => ({
+    ...design,
+    purpose: { scored: false, counts: 'taking-part', anonymous: true },
+    parts: design.parts.slice(0, 1).map((part) => ({
+      ...part,
+      lines: fixedLines(house.db, ['Isophase', 'North cardinal', 'Overtaking']),
+    })),
+  }));
+  const page = await house.page(teacher);
+  const here = `${house.served.origin}/c/${courseIdOf(house.db)}/sittings/${sittingId}/answer-sheets`;
+  await page.goto(here);
+  await shows(page, 'no name and no number stands on its sheets');
+  await shows(page, 'give them their credit in the gradebook');
+  expect(await page.$('::-p-aria(Type answers in instead)')).toBeNull();
+  await page.locator('::-p-aria(How many)').fill('5');
+  await press(page, 'What would be printed');
+  await shows(page, '5 sheets of 1 page');
+  const files = await filledIn(page, here, 5);
+  const folder = mkdtempSync(join(tmpdir(), 'wuzzen-nobodys-'));
+  onTestFinished(() => rmSync(folder, { recursive: true, force: true }));
+  writeFileSync(join(folder, 'scan.pdf'), files['scan.pdf'] as Uint8Array);
+  const read = async () => {
+    await page.goto(here);
+    const chooser = await page.waitForSelector('input[type=file]');
+    await (chooser as ElementHandle<HTMLInputElement>).uploadFile(join(folder, 'scan.pdf'));
+    await page.waitForFunction(() => location.pathname.endsWith('/review'));
+    await page.waitForSelector('h1');
+  };
+  await read();
+  await shows(page, '5 sheets');
+  await settleDoubts(page);
+  await press(page, 'See what comes in');
+  await shows(page, 'all pages and pictures go as soon as they are read in');
+  for (const copy of [1, 2, 3, 4, 5]) await shows(page, `Sheet ${copy}`);
+  await press(page, 'Read 5 sheets in');
+  await shows(page, '5 answer sheets have been read in.');
+  const answers = house.db.select().from(anonymousAnswer).where(eq(anonymousAnswer.sittingId, sittingId)).all();
+  expect(new Set(answers.map((row) => row.sheet)).size).toBe(5);
+  const pages = house.db
+    .select()
+    .from(sheetPage)
+    .innerJoin(sheetReading, eq(sheetReading.id, sheetPage.readingId))
+    .where(eq(sheetReading.sittingId, sittingId))
+    .all();
+  expect(pages).toEqual([]);
+  await press(page, 'To the answers');
+  await shows(page, '5 have handed in so far');
+  // The same file once more: nothing of it can come in twice.
+  await read();
+  await shows(page, '0 sheets; 5 pages are put aside.');
+  await shows(page, 'This sheet has been taken over already.');
 }, 240_000);
