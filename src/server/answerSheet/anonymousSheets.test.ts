@@ -4,11 +4,13 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { day } from '@/core/base/time';
-import { anonymousAnswer, audit, sheetLayout, sheetPage, takenCopy } from '@/db/schema';
+import { anonymousAnswer, audit, exam, sheetLayout, sheetPage, takenCopy } from '@/db/schema';
 import { handIn } from '../attempt/handIn';
 import { startAttempt } from '../attempt/startAttempt';
+import { openExam, saveExam } from '../exam/exams';
 import { papersOfSitting } from '../print/printOrder';
 import { sittingAnswers } from '../release/answerTally';
+import { takeUpRevision } from '../sitting/takeUpRevision';
 import { foundOn, PaperSheets, printed, sheetsAsUsual, withoutPrinter } from '../testing/paperSheets';
 import { must, refusal, School } from '../testing/school';
 import { giveSurvey } from '../testing/survey';
@@ -156,6 +158,25 @@ describe('sheets of an anonymous sitting', () => {
     expect(sheets.take().sheets).toBe(2);
     const picked = school.db.select().from(anonymousAnswer).all();
     expect(new Set(picked.map((row) => row.sheet)).size).toBe(2);
+  });
+
+  it('hold the sitting to what it is for once they are printed', async () => {
+    const examId = school.db.select().from(exam).get()?.id ?? '';
+    const { design, edit, title } = must(openExam(sheets.teacher(), school.courseId, examId));
+    const named = { ...design, purpose: { scored: true, counts: 'score' as const, anonymous: false } };
+    must(saveExam(sheets.teacher(), school.courseId, examId, { title, edit, design: named }));
+    await printThem(1);
+    const refused = takeUpRevision(sheets.teacher(), school.courseId, sittingId);
+    expect(refused.ok ? '' : refused.problems[0]?.message).toContain('Answer sheets have been printed already');
+    const again = must(openExam(sheets.teacher(), school.courseId, examId));
+    const longer = { ...design, parts: design.parts.map((part) => ({ ...part, title: 'Another heading' })) };
+    must(saveExam(sheets.teacher(), school.courseId, examId, { title, edit: again.edit, design: longer }));
+    // What else changes may be taken up: sheets that were printed keep the paper they were printed for.
+    must(takeUpRevision(sheets.teacher(), school.courseId, sittingId));
+    const [before] = printed;
+    if (before) await sheets.bring(sheet(before, 1, 'ABC'));
+    sheets.take();
+    expect(school.db.select().from(anonymousAnswer).all()[0]?.partTitle).toBe(design.parts[0]?.title);
   });
 
   it('leave nothing when they are given up, nor the pictures of those taken over', async () => {

@@ -2,7 +2,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import { notFound, ok, type Problem, type Result, refused } from '@/core/base/result';
 import { usualPurpose } from '@/core/exam/design';
 import { neededFor } from '@/core/exam/snapshot';
-import { attempt, examRevision, poolSnapshot, sitting } from '@/db/schema';
+import { attempt, examRevision, poolSnapshot, sheetLayout, sitting } from '@/db/schema';
 import { checkedPlan } from '../exam/checkedPlan';
 import { examWithRevision } from '../exam/toExam';
 import { newId } from '../house/context';
@@ -12,7 +12,8 @@ import { toSitting } from './toSitting';
 /**
  * Lets a sitting take up the newest revision of its exam: every attempt that starts from then on is drawn by it, from the
  * bank of today. Papers already drawn stay as they are. Refused where papers cannot be drawn, and where it would change
- * what the sitting is for after someone has begun.
+ * what the sitting is for after someone has begun, or sheets have been printed that say whose they are, or that they are
+ * nobody's.
  */
 export const takeUpRevision = command({
   admits: toSitting('sitting.change'),
@@ -27,12 +28,19 @@ export const takeUpRevision = command({
     const problems = check.problems.map((one): Problem => ({ code: 'conflict', message: one.message }));
     if (problems.length) return { ok: false, problems };
     const purpose = design.purpose ?? usualPurpose;
-    const begun = tx.select({ id: attempt.id }).from(attempt).where(eq(attempt.sittingId, sittingId)).get();
-    if (begun && (purpose.scored !== row.scored || purpose.anonymous !== row.anonymous))
-      return refused(
-        'conflict',
-        'Someone has begun already: whether it is scored, and whether it is anonymous, cannot change any more.',
-      );
+    if (purpose.scored !== row.scored || purpose.anonymous !== row.anonymous) {
+      const begun = tx.select({ id: attempt.id }).from(attempt).where(eq(attempt.sittingId, sittingId)).get();
+      const printed = tx
+        .select({ id: sheetLayout.id })
+        .from(sheetLayout)
+        .where(eq(sheetLayout.sittingId, sittingId))
+        .get();
+      if (begun || printed)
+        return refused(
+          'conflict',
+          `${begun ? 'Someone has begun' : 'Answer sheets have been printed'} already: whether it is scored, and whether it is anonymous, cannot change any more.`,
+        );
+    }
     tx.update(examRevision)
       .set({ frozenAt: now })
       .where(and(eq(examRevision.id, revision.id), sql`frozen_at is null`))
