@@ -336,7 +336,7 @@ function darknessOf(
  * `reach` is how far outside a box that ground is looked at, in millimetres: farther than the frame of a box that is found a
  * little beside its place, nearer than the next label.
  */
-const ground = { faintest: 0.075, below: 0.5, stands: 0.1, doubtful: 0.2, light: 0.13, empty: 0.07, reach: 0.95 };
+const ground = { faintest: 0.075, below: 0.5, stands: 0.1, doubtful: 0.2, light: 0.12, empty: 0.07, reach: 0.95 };
 
 function besideStain(d: number, standsOut: number): number {
   if (d < ground.light && standsOut <= 0) return ground.empty;

@@ -101,19 +101,25 @@ export function takeAnonymousSheets(
   for (const { writes, paper } of sheets) {
     const sheet = randomKey();
     keys.push(sheet);
-    const values = new Map(writes.map((one) => [one.position, one.value]));
-    const rows = paper.map(({ partTitle, questionId, versionId, points, presentation }, position) => ({
-      id: randomKey(),
-      sittingId: sitting.id,
-      sheet,
-      partTitle,
-      questionId,
-      versionId,
-      points,
-      presentation,
-      value: values.get(position) ?? null,
-    }));
-    tx.insert(anonymousAnswer).values(rows).run();
+    // What does not stand on the sheet, and what stands on a page that has not come, was not asked by it.
+    for (const { position, value } of writes) {
+      const slot = paper[position];
+      if (!slot) continue;
+      const { partTitle, questionId, versionId, points, presentation } = slot;
+      tx.insert(anonymousAnswer)
+        .values({
+          id: randomKey(),
+          sittingId: sitting.id,
+          sheet,
+          partTitle,
+          questionId,
+          versionId,
+          points,
+          presentation,
+          value,
+        })
+        .run();
+    }
   }
   tx.insert(takenCopy)
     .values(sheets.map(({ layout, copy }) => ({ layoutId: layout, copy })))

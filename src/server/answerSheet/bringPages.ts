@@ -14,7 +14,7 @@ import { readOutside } from '../outside/readOutside';
 import { audienceOf } from '../records/audience';
 import { toNamedSitting, toSitting } from '../sitting/toSitting';
 import { forgetPages } from './anonymousSheets';
-import { installationSigns } from './sheetNames';
+import { installationSigns, sheetName } from './sheetNames';
 import { nextPosition, openReading, readingNow, sheetFolder } from './sheetPages';
 
 /** The largest picture of a sheet that is kept, in bytes. */
@@ -60,7 +60,8 @@ const pictures = new Set(['image/jpeg', 'image/png', 'image/webp']);
  * Brings a page in: what a reader found on it, with its picture. It goes to the reading that is looked through now, or
  * begins one; nothing of it counts until that is taken over.
  *
- * @returns which page of the reading it is, and whose sheet it was made out for; null for a blank
+ * @returns which page of the reading it is, and whose sheet it was made out for, or what one is called that is nobody's; null for a
+ *   blank
  */
 export const bringSheetPage = command({
   admits: toSitting('sitting.change'),
@@ -75,7 +76,7 @@ export const bringSheetPage = command({
     return ok({ hash: keepFile(context.files ?? sheetFolder(), picture) });
   },
   does(
-    { tx, context, sittingId, ready },
+    { tx, context, sittingId, sitting, ready },
     page,
   ): Result<{ pageId: string; readingId: string; madeOutFor: string | null }> {
     const reading = readingNow(tx, context, sittingId);
@@ -123,7 +124,8 @@ export const bringSheetPage = command({
           .where(and(eq(madeOutSheet.layoutId, plan ? code.layout : ''), eq(madeOutSheet.copy, code.copy)))
           .get()
       : undefined;
-    return ok({ pageId, readingId: reading.id, madeOutFor: owner?.name ?? null });
+    const nobodys = sitting.anonymous && plan && code ? sheetName(code.copy) : null;
+    return ok({ pageId, readingId: reading.id, madeOutFor: owner?.name ?? nobodys });
   },
 });
 
