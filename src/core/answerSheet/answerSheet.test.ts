@@ -199,6 +199,23 @@ describe('what a row says', () => {
     expect(said(aToD('1'), filled, empty, empty, empty)).toBe('A');
   });
 
+  it('is doubt where nothing is filled and one box is hardly touched, though beside a mark it would be none', () => {
+    const sheet: SheetPlan = {
+      version: 1,
+      size: 100,
+      perPage: 1,
+      studentColumns: 0,
+      rows: [aToD('1'), aToD('2', true)],
+    };
+    const [page] = layOutSheet(sheet) as [SheetPage];
+    const touched = (thresholds.emptyAlone + thresholds.empty) / 2;
+    const judged = (first: number[], second: number[]) =>
+      judgePage(sheet, page, [...first, ...second]).map((row) => row.doubt ?? row.filled.join(''));
+    expect(judged([0, touched, 0, 0], [0, 0, touched, 0])).toEqual(['faint', 'faint']);
+    expect(judged([0, touched, 0.6, 0], [0.6, 0, touched, 0])).toEqual(['C', 'A']);
+    expect(judged([0, thresholds.emptyAlone, 0, 0], [0, 0, 0, 0])).toEqual(['', '']);
+  });
+
   it('may be several marks where several are asked for', () => {
     expect(said(aToD('1', true), 0.6, 0, 0.5, 0)).toBe('AC');
     expect(said(aToD('1', true), 0.6, 0, middle, 0)).toBe('faint');

@@ -1,8 +1,12 @@
 import { type SheetPage, studentRow } from './sheetLayout';
 import { boxLabels, figuresOnly, gridSigns, type SheetPlan, type SheetRow } from './sheetRow';
 
-/** Boxes as dark as this are filled; as light as that, empty; between the two is doubt. Chosen on simulated pages. */
-export const thresholds = { filled: 0.25, empty: 0.075 };
+/**
+ * Boxes as dark as this are filled; as light as that, empty; between the two is doubt. In a row of choices in which nothing
+ * is filled a box has to be lighter still: a hand that hardly pressed would else be taken for none. Chosen on simulated
+ * pages.
+ */
+export const thresholds = { filled: 0.25, empty: 0.075, emptyAlone: 0.05 };
 
 /** What a box shows. */
 export type BoxState = 'filled' | 'empty' | 'doubtful';
@@ -24,9 +28,10 @@ export type RowReading = {
 
 /** The rows that begin on a page, each with what its boxes show. */
 export function judgePage(plan: SheetPlan, page: SheetPage, darkness: ArrayLike<number>): RowReading[] {
-  const byRow = new Map<number, { column: number; option: number; state: BoxState }[]>();
+  const byRow = new Map<number, (Box & { darkness: number })[]>();
   for (const [i, box] of page.boxes.entries()) {
-    const one = { column: box.column, option: box.option, state: boxState(darkness[i] as number) };
+    const d = darkness[i] as number;
+    const one = { column: box.column, option: box.option, state: boxState(d), darkness: d };
     const row = byRow.get(box.row);
     if (row) row.push(one);
     else byRow.set(box.row, [one]);
@@ -34,7 +39,11 @@ export function judgePage(plan: SheetPlan, page: SheetPage, darkness: ArrayLike<
   return [...byRow].map(([row, boxes]) => {
     if (row === studentRow) return { row, ...judgeGrid(gridSigns(figuresOnly), boxes) };
     const asked = plan.rows[row] as SheetRow;
-    return { row, ...judgeRow(asked, boxes) };
+    const isAlone = asked.kind !== 'number' && boxes.every((box) => box.state !== 'filled');
+    const judged = isAlone
+      ? boxes.map((box) => (box.darkness > thresholds.emptyAlone ? { ...box, state: 'doubtful' as const } : box))
+      : boxes;
+    return { row, ...judgeRow(asked, judged) };
   });
 }
 
