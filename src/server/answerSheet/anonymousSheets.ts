@@ -6,7 +6,7 @@ import { counted } from '@/core/base/words';
 import type { QuestionContent } from '@/core/question/content';
 import type { Tx } from '@/db/client';
 import { anonymousAnswer, type SheetPaperSlot, sheetPage, takenCopy } from '@/db/schema';
-import { randomKey } from '../attempt/anonymousAnswers';
+import { storeAnonymously } from '../attempt/anonymousAnswers';
 import type { Context } from '../house/context';
 import { keptFile } from '../house/keepFile';
 import { undoable } from '../house/undoable';
@@ -97,30 +97,17 @@ export function takeAnonymousSheets(
   sitting: SittingRow,
   sheets: readonly AnonymousSheet[],
 ): TakenAnonymously | null {
-  const keys: string[] = [];
-  for (const { writes, paper } of sheets) {
-    const sheet = randomKey();
-    keys.push(sheet);
-    // What does not stand on the sheet, and what stands on a page that has not come, was not asked by it.
-    for (const { position, value } of writes) {
-      const slot = paper[position];
-      if (!slot) continue;
-      const { partTitle, questionId, versionId, points, presentation } = slot;
-      tx.insert(anonymousAnswer)
-        .values({
-          id: randomKey(),
-          sittingId: sitting.id,
-          sheet,
-          partTitle,
-          questionId,
-          versionId,
-          points,
-          presentation,
-          value,
-        })
-        .run();
-    }
-  }
+  // What does not stand on a sheet, and what stands on a page that has not come, was not asked by it.
+  const keys = sheets.map(({ writes, paper }) =>
+    storeAnonymously(
+      tx,
+      sitting.id,
+      writes.flatMap(({ position, value }) => {
+        const slot = paper[position];
+        return slot ? [{ ...slot, value }] : [];
+      }),
+    ),
+  );
   tx.insert(takenCopy)
     .values(sheets.map(({ layout, copy }) => ({ layoutId: layout, copy })))
     .run();

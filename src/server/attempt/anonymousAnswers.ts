@@ -5,8 +5,35 @@ import type { Tx } from '@/db/client';
 import { anonymousAnswer, paperSlot, question, response, responseAside } from '@/db/schema';
 import type { RunningAttempt } from '../records/audience';
 
-/** A key that says nothing of when or for whom it was made. */
-export const randomKey = () => randomBytes(16).toString('hex');
+const randomKey = () => randomBytes(16).toString('hex');
+
+/** A question of a paper, with what was answered to it; null for nothing. */
+type Answered = Pick<
+  typeof anonymousAnswer.$inferInsert,
+  'partTitle' | 'questionId' | 'versionId' | 'points' | 'presentation' | 'value'
+>;
+
+/**
+ * Stores the answers of one paper of an anonymous sitting under random keys, without time or order.
+ *
+ * @returns the key that they share, so that they can be read together
+ */
+export function storeAnonymously(tx: Tx, sittingId: string, answers: readonly Answered[]): string {
+  const sheet = randomKey();
+  const rows = answers.map(({ partTitle, questionId, versionId, points, presentation, value }) => ({
+    id: randomKey(),
+    sittingId,
+    sheet,
+    partTitle,
+    questionId,
+    versionId,
+    points,
+    presentation,
+    value,
+  }));
+  tx.insert(anonymousAnswer).values(rows).run();
+  return sheet;
+}
 
 /**
  * Takes the answers of an anonymous attempt in: under random keys, without time or order, and deletes the paper, so that
@@ -24,19 +51,8 @@ export function takeAnonymously(
     .innerJoin(question, eq(question.id, paperSlot.questionId))
     .where(eq(paperSlot.attemptId, attempt.id))
     .all();
-  const sheet = randomKey();
-  const rows = slots.map(({ slot, type }) => ({
-    id: randomKey(),
-    sittingId: sitting.id,
-    sheet,
-    partTitle: slot.partTitle,
-    questionId: slot.questionId,
-    versionId: slot.versionId,
-    points: slot.points,
-    presentation: slot.presentation,
-    value: readResponse(type, answers.get(slot.id)) ?? null,
-  }));
-  if (rows.some((row) => row.value !== null)) tx.insert(anonymousAnswer).values(rows).run();
+  const given = slots.map(({ slot, type }) => ({ ...slot, value: readResponse(type, answers.get(slot.id)) ?? null }));
+  if (given.some((one) => one.value !== null)) storeAnonymously(tx, sitting.id, given);
   const ids = slots.map(({ slot }) => slot.id);
   tx.delete(responseAside).where(inArray(responseAside.slotId, ids)).run();
   tx.delete(response).where(eq(response.attemptId, attempt.id)).run();
